@@ -1,0 +1,48 @@
+# Two commands need nothing but python3 (3.11 or later), make and a Debian-like package manager:
+#   make demo    open the desk with the demo job        make test    run the tests
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+READY := $(VENV)/.ready
+export PYTHONPATH :=
+
+.PHONY: setup demo test check lint types contracts screenshots bench schema clean
+
+setup: $(READY)
+
+$(READY): pyproject.toml constraints.txt scripts/system_libraries.sh
+	sh scripts/system_libraries.sh
+	$(PYTHON) -c 'import sys; sys.exit("Robust Ledger needs Python 3.11 or later.") if sys.version_info < (3, 11) else None'
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[dev]'
+	touch $(READY)
+
+demo: $(READY)
+	sh scripts/with_display.sh $(BIN)/robust-ledger --demo
+
+test: $(READY)
+	$(BIN)/python -m pytest
+
+check: lint types contracts test
+
+lint: $(READY)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+
+types: $(READY)
+	$(BIN)/mypy
+
+contracts: $(READY)
+	$(BIN)/lint-imports --no-cache
+
+screenshots: $(READY)
+	sh scripts/with_display.sh $(BIN)/python scripts/screenshots.py docs/screenshots
+
+bench: $(READY)
+	sh scripts/with_display.sh $(BIN)/python benchmarks/bench.py
+
+schema: $(READY)
+	$(BIN)/python scripts/write_schema.py docs/job-format.schema.json
+
+clean:
+	rm -rf $(VENV) .pytest_cache .mypy_cache .ruff_cache

@@ -1,0 +1,164 @@
+"""The breaker each circuit's wire allows, and the wire each load needs [240.4, 210.19, 210.20, 440]."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import (
+    ampacity_a,
+    is_standard_rating,
+    next_rating_a,
+    previous_rating_a,
+    size_text,
+    sizes,
+)
+from robust_ledger.job.models import Circuit, Load, LoadKind
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.load.cooking import cooking_demand
+from robust_ledger.load.nameplates import COOKING_TABLE_MIN_VA
+
+# Cable inside the house is taken at 60 °C, whatever its insulation is good for.
+CABLE_COLUMN_C = 60
+
+_CONTINUOUS = {
+    LoadKind.HEATING: "space_heat_branch",
+    LoadKind.SUPPLEMENTAL_HEAT: "space_heat_branch",
+    LoadKind.THERMAL_STORAGE: "space_heat_branch",
+    LoadKind.WATER_HEATER: "water_heater_branch",
+    LoadKind.EV_CHARGER: "ev_branch",
+    LoadKind.MOTOR: "motor_branch",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Demand:
+    """What the loads of one circuit ask of it: amperes, and a nameplate breaker limit where there is one."""
+
+    needed: Step
+    mocp_a: float | None = None
+
+
+def poles_of(load: Load) -> int:
+    return 2 if load.nameplate.volts > 150 else 1
+
+
+def wire_limit(work: Working, gauge: str, metal: str, codebook: Codebook) -> Step:
+    """The largest breaker a wire may have without an exception [A]; unknown for a size that is not in the tables."""
+    table = codebook.table("small_conductors")
+    wire = size_text(gauge, metal)
+    row = table.row("size", gauge)
+    if row and row[f"{metal}_max_a"]:
+        return work.take(Step(f"{wire} allows", float(row[f"{metal}_max_a"]), "A", cites=(table.cite,)))
+    ampacity = ampacity_a(codebook, gauge, metal, CABLE_COLUMN_C)
+    if ampacity is None:
+        return work.given(f"ampacity of {wire}", None, "A")
+    cites = (codebook.cite("ampacity"), codebook.cite("nm_cable"))
+    work.take(Step(f"{wire} as cable, 60 °C", ampacity, "A", cites=cites))
+    rating = next_rating_a(codebook, ampacity)
+    return work.take(Step("next standard rating allowed", rating, "A", cites=(codebook.cite("next_size_up"),)))
+
+
+def load_demand(work: Working, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Demand | None:
+    """What the loads on one circuit need [A], at their own voltage: continuous ones at 125 %, cooking by its table,
+    heating and cooling machines by their nameplate. None without loads."""
+    if not loads:
+        return None
+    if len(loads) == 1 and loads[0].mca_a and loads[0].mocp_a:
+        load, cite = loads[0], (codebook.cite("hvac_nameplate"),)
+        needed = work.take(Step(f"{load.name}: minimum circuit ampacity", load.mca_a, "A", "", cite, f"load:{load.id}"))
+        work.take(Step("largest breaker by nameplate", load.mocp_a, "A", "", cite, f"load:{load.id}"))
+        return Demand(needed, load.mocp_a)
+    parts = [_load_amps(work, load, plates[load.id], codebook) for load in loads]
+    needed = parts[0] if len(parts) == 1 else work.total("needed by all its loads", parts, "A")
+    return Demand(needed)
+
+
+def _load_amps(work: Working, load: Load, plate: Entry, codebook: Codebook) -> Step:
+    volts = Step(f"{load.name}: voltage", load.nameplate.volts if load.nameplate.volts > 0 else None, "V")
+    if load.kind is LoadKind.COOKING and plate.known and plate.amount > COOKING_TABLE_MIN_VA:
+        demand = cooking_demand(work, [plate], codebook)
+        amps = work.quotient("range: demand in amperes", demand, volts, "A", [codebook.cite("cooking")])
+        if plate.amount >= codebook.number("range_branch_large_kw") * 1000:
+            return work.larger("range circuit", [amps, work.take(codebook.step("range_branch_min_a", "at least"))])
+        return amps
+    amps = work.quotient(f"{load.name}: amperes", work.entry_step(plate), volts, "A")
+    rule = _CONTINUOUS.get(load.kind, "continuous_branch" if load.continuous else "")
+    if not rule:
+        return amps
+    factor = codebook.step("continuous_factor", "continuous, or a motor")
+    return work.product(f"{load.name}: with 25 %", [amps, factor], "A", [codebook.cite(rule)])
+
+
+def existing_breaker(circuit: Circuit, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Entry:
+    """The breaker a kept circuit gets: what was found, unless the wire allows less or the load needs and the wire
+    allows more. A heating or cooling machine's nameplate may allow more than the wire's own limit [240.4(G)]."""
+    key = f"tag:{circuit.tag}"
+    work = Working(f"branch.breaker.{key}", f"Tag {circuit.tag}: breaker", f"circuit:{circuit.tag}")
+    if circuit.off:
+        return work.entry(work.note("capped: no breaker", "none"))
+    if circuit.gauge is None:
+        return work.entry(work.given("wire gauge", None, "", work.place))
+    limit = wire_limit(work, circuit.gauge, circuit.metal, codebook)
+    if not limit.known:
+        return work.entry(limit)
+    found = circuit.breaker_a if circuit.breaker_a and is_standard_rating(codebook, circuit.breaker_a) else None
+    work.take(Step("breaker found", circuit.breaker_a or "not read", "A" if circuit.breaker_a else "", place=work.place))
+    demand = load_demand(work, loads, plates, codebook)
+    excepted = nameplate_limit(circuit, demand, codebook)
+    if excepted:
+        rating = excepted if found is None else min(found, excepted)
+        cite = (codebook.cite("specific_loads"),)
+        return work.entry(work.take(Step("breaker in plan, by the nameplate", rating, "A", cites=cite)))
+    work.note("exception by nameplate", "none", [codebook.cite("specific_loads")])
+    wanted = next_rating_a(codebook, demand.needed.amount) if demand and demand.needed.known else None
+    rating = min(limit.amount, max(found or 0, wanted or 0) or limit.amount)
+    return work.entry(work.take(Step("breaker in plan", rating, "A", cites=limit.cites)))
+
+
+def nameplate_limit(circuit: Circuit, demand: Demand | None, codebook: Codebook) -> float | None:
+    """The breaker a machine's nameplate allows on this wire [A]: its conductor must hold the minimum circuit ampacity."""
+    if demand is None or demand.mocp_a is None or circuit.gauge is None:
+        return None
+    ampacity = ampacity_a(codebook, circuit.gauge, circuit.metal, CABLE_COLUMN_C)
+    if ampacity is None or ampacity < demand.needed.amount:
+        return None
+    return previous_rating_a(codebook, demand.mocp_a)
+
+
+def new_circuit(load: Load, plate: Entry, codebook: Codebook) -> tuple[Entry, Entry]:
+    """Breaker [A] and copper cable for a load that gets a circuit of its own; both unknown when its rating is."""
+    place = f"load:{load.id}"
+    work = Working(f"branch.breaker.load:{load.id}", f"{load.name}: breaker", place)
+    demand = load_demand(work, [load], {load.id: plate}, codebook)
+    assert demand is not None
+    needed = demand.needed
+    if demand.mocp_a is not None:
+        rating, cite = previous_rating_a(codebook, demand.mocp_a), codebook.cite("hvac_breaker")
+    else:
+        rating = next_rating_a(codebook, needed.amount) if needed.known else None
+        cite = codebook.cite("standard_ratings")
+    breaker = work.entry(work.take(Step("breaker", rating, "A", cites=(cite,))))
+    wire = Working(f"branch.wire.load:{load.id}", f"{load.name}: cable", place)
+    wire.entry_step(breaker)
+    wire.take(needed)
+    size = _cable_for(needed.amount, rating, demand.mocp_a is not None, codebook) if needed.known and rating else None
+    if size is None:
+        return breaker, wire.entry(wire.given("cable size", None))
+    cites = (codebook.cite("ampacity"), codebook.cite("nm_cable"), codebook.cite("small_conductors"))
+    ampacity = ampacity_a(codebook, size, "cu", CABLE_COLUMN_C)
+    wire.take(Step(f"{size_text(size, 'cu')} as cable, 60 °C", ampacity, "A", cites=cites))
+    return breaker, wire.entry(wire.take(Step("smallest copper cable", size_text(size, "cu"))), cites)
+
+
+def _cable_for(needed_a: float, rating_a: float, by_nameplate: bool, codebook: Codebook) -> str | None:
+    """The smallest copper size that carries `needed_a` and may have a breaker of `rating_a`."""
+    for size in sizes(codebook):
+        ampacity = ampacity_a(codebook, size, "cu", CABLE_COLUMN_C)
+        if ampacity is None or ampacity < needed_a - 1e-9:
+            continue
+        limit = wire_limit(Working("", ""), size, "cu", codebook)
+        if by_nameplate or (limit.known and limit.amount >= rating_a):
+            return size
+    return None

@@ -1,0 +1,104 @@
+"""From the old circuits and the new loads to the list of branch circuits for the new panel."""
+
+from __future__ import annotations
+
+from robust_ledger.branch.breaker import existing_breaker, new_circuit, poles_of
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import size_text
+from robust_ledger.job.models import Circuit, Job, Load, When
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.working import Working
+
+
+def branches(job: Job, plates: dict[str, Entry], general: Entry, codebook: Codebook) -> list[Branch]:
+    """Every circuit of the new panel: kept ones by tag, then circuits for added loads, then futures.
+
+    `plates` are the nameplates by load id, `general` the general load after demand, which is spread over the
+    circuits that feed no listed load to tell what each is expected to carry.
+    """
+    breakers = {c.tag: existing_breaker(c, loads_of(job, c), plates, codebook) for c in job.circuits}
+    shares = _general_circuits(job, breakers)
+    result = []
+    for circuit in job.circuits:
+        wire = Working(f"branch.wire.tag:{circuit.tag}", f"Tag {circuit.tag}: wire", f"circuit:{circuit.tag}")
+        size = size_text(circuit.gauge, circuit.metal) if circuit.gauge else None
+        result.append(
+            Branch(
+                f"tag:{circuit.tag}",
+                str(circuit.tag),
+                circuit.feeds,
+                circuit.room,
+                circuit.poles,
+                breakers[circuit.tag],
+                wire.entry(wire.given("wire gauge as found", size, "", wire.place)),
+                _expected(circuit, loads_of(job, circuit), plates, general, breakers, shares),
+                Origin.EXISTING,
+                circuit.off,
+                partner_key(job, circuit),
+            )
+        )
+    fed = {load_id for c in job.circuits for load_id in c.load_ids}
+    for load in job.loads:
+        if load.id not in fed and load.when is not When.EXISTING:
+            result.append(_new_branch(load, plates[load.id], codebook))
+    result.sort(key=lambda b: b.origin is Origin.FUTURE)
+    return result
+
+
+def loads_of(job: Job, circuit: Circuit) -> list[Load]:
+    """The listed loads a circuit feeds, without ids that name none."""
+    return [load for load_id in circuit.load_ids if (load := job.load(load_id))]
+
+
+def partner_key(job: Job, circuit: Circuit) -> str:
+    """The circuit whose neutral this one shares, from whichever side it was written down; "" for none or an odd one."""
+    other = circuit.shares_neutral_with
+    if other is None:
+        other = next((c.tag for c in job.circuits if c.shares_neutral_with == circuit.tag), None)
+    partner = job.circuit(other) if other is not None else None
+    if partner is None or partner.tag == circuit.tag or circuit.poles + partner.poles != 2:
+        return ""
+    if partner.shares_neutral_with not in (None, circuit.tag) or circuit.off or partner.off:
+        return ""
+    return f"tag:{partner.tag}"
+
+
+def _new_branch(load: Load, plate: Entry, codebook: Codebook) -> Branch:
+    breaker, wire = new_circuit(load, plate, codebook)
+    work = Working(f"branch.expected.load:{load.id}", f"{load.name}: expected", f"load:{load.id}")
+    expected = work.entry(work.entry_step(plate))
+    origin = Origin.FUTURE if load.when is When.LATER else Origin.NEW
+    return Branch(f"load:{load.id}", "new", load.name, load.room, poles_of(load), breaker, wire, expected, origin)
+
+
+def _general_circuits(job: Job, breakers: dict[int, Entry]) -> float:
+    """Sum of the breaker ratings [A] of the 120 V circuits that feed no listed load."""
+    return sum(
+        breakers[c.tag].amount
+        for c in job.circuits
+        if c.poles == 1 and not c.off and not loads_of(job, c) and breakers[c.tag].known
+    )
+
+
+def _expected(
+    circuit: Circuit, loads: list[Load], plates: dict[str, Entry], general: Entry, breakers: dict[int, Entry], shares_a: float
+) -> Entry:
+    """What a circuit is expected to carry [VA], for the balance of the legs: its listed loads; else its share of the
+    general load by breaker rating; a 240 V circuit of unknown use is taken at half its breaker."""
+    key = f"tag:{circuit.tag}"
+    work = Working(f"branch.expected.{key}", f"Tag {circuit.tag}: expected", f"circuit:{circuit.tag}")
+    breaker = breakers[circuit.tag]
+    if circuit.off:
+        return work.entry(work.take(Step("capped", 0.0, "VA")))
+    if loads:
+        return work.entry(work.total("its loads", [work.entry_step(plates[load.id]) for load in loads], "VA"))
+    rating = work.entry_step(breaker)
+    if circuit.poles == 1:
+        whole = work.entry_step(general)
+        share = work.quotient(
+            "share of the circuits without a listed load", rating, work.given("their breakers together", shares_a or None, "A"), ""
+        )
+        return work.entry(work.product("expected", [whole, share], "VA"))
+    half = work.given("use not known: taken at half its breaker", 0.5)
+    return work.entry(work.product("expected", [rating, Step("service voltage", 240, "V"), half], "VA"))

@@ -1,0 +1,52 @@
+"""A branch circuit as it goes into the new panel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from robust_ledger.ledger.entry import Entry
+
+
+class Origin(StrEnum):
+    """Where a branch circuit comes from."""
+
+    EXISTING = "existing"
+    NEW = "new"
+    FUTURE = "future"
+
+
+@dataclass(frozen=True, slots=True)
+class Branch:
+    """One circuit of the new panel. `key` is «tag:7» or «load:sauna»; `partner` the key it shares a neutral with.
+
+    `off` circuits are capped: no breaker and no space. Futures get reserved spaces.
+    """
+
+    key: str
+    tag: str
+    feeds: str
+    room: str
+    poles: int
+    breaker: Entry
+    wire: Entry
+    expected: Entry
+    origin: Origin
+    off: bool = False
+    partner: str = ""
+
+    @property
+    def directory_text(self) -> str:
+        """What the directory says: specific where known, said to be unknown where not."""
+        if self.off:
+            return f"OFF, capped: {self.feeds}" if self.feeds else "OFF, capped"
+        words = self.feeds or "unknown, to be traced"
+        if self.room and self.room.lower() not in words.lower():
+            words = f"{self.room} {words}"
+        return f"reserved: {words}" if self.origin is Origin.FUTURE else words
+
+    @property
+    def rating_text(self) -> str:
+        """Breaker and poles in short: «20», «30/2», «?»."""
+        text = "?" if not self.breaker.known else f"{self.breaker.amount:g}"
+        return f"{text}/{self.poles}" if self.poles > 1 else text

@@ -1,0 +1,97 @@
+"""Typed access to one code edition: figures, sections and tables, with inheritance between editions."""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+from typing import Any
+
+from robust_ledger.codebook.errors import CodebookError, UnknownRuleError
+from robust_ledger.codebook.tables import Table, read_rows
+from robust_ledger.ledger.entry import Citation, Step
+
+EDITIONS = ("2017", "2020", "2023")
+DEFAULT_EDITION = "2023"
+
+_FIELDS = {
+    "values": {"value", "unit", "section", "verify", "since"},
+    "rules": {"section", "verify", "since"},
+    "tables": {"file", "section", "verify", "since"},
+}
+
+
+@dataclass(frozen=True, eq=False)
+class Codebook:
+    """The figures of one edition. Every look-up that finds nothing raises UnknownRuleError; there are no defaults."""
+
+    edition: str
+    data: dict[str, dict[str, dict[str, Any]]]
+
+    def cite(self, rule: str) -> Citation:
+        """The section a rule has in this edition."""
+        item = self._item("rules", rule)
+        return Citation(item["section"], self.edition, item.get("verify", ""))
+
+    def step(self, key: str, label: str = "") -> Step:
+        """A figure of the code as an operand, with its unit and section."""
+        item = self._item("values", key)
+        cite = Citation(item["section"], self.edition, item.get("verify", ""))
+        return Step(label or key.replace("_", " "), item["value"], item["unit"], cites=(cite,))
+
+    def number(self, key: str) -> float:
+        """A figure of the code as a bare number, for decisions (the step is what gets printed)."""
+        return float(self._item("values", key)["value"])
+
+    @cache  # noqa: B019 - a codebook lives as long as the program
+    def table(self, name: str) -> Table:
+        """A table of the code with its section."""
+        item = self._item("tables", name)
+        return Table(name, Citation(item["section"], self.edition, item.get("verify", "")), read_rows(item["file"]))
+
+    def keys(self, kind: str) -> tuple[str, ...]:
+        return tuple(self.data[kind])
+
+    def _item(self, kind: str, key: str) -> dict[str, Any]:
+        try:
+            return self.data[kind][key]
+        except KeyError:
+            raise UnknownRuleError(f"Edition {self.edition} has no {kind[:-1]} named {key}.") from None
+
+
+@cache
+def load_codebook(edition: str = DEFAULT_EDITION) -> Codebook:
+    """Read an edition with all it inherits.
+
+    Raises:
+        UnknownRuleError: there is no such edition.
+        CodebookError: its data has unknown or duplicate keys, or a figure without unit or section.
+    """
+    if edition not in EDITIONS:
+        raise UnknownRuleError(f"There is no code edition {edition}; there are {', '.join(EDITIONS)}.")
+    text = (resources.files("robust_ledger.codebook") / "data" / f"{edition}.toml").read_text(encoding="utf-8")
+    return Codebook(edition, parse_edition(text, edition))
+
+
+def parse_edition(text: str, name: str) -> dict[str, dict[str, dict[str, Any]]]:
+    """Parse one edition's TOML and lay it over its parent's data, refusing what cannot be meant."""
+    try:
+        raw = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as problem:
+        raise CodebookError(f"The data of edition {name} cannot be read: {problem}.") from None
+    if unknown := set(raw) - {"edition", "parent", *_FIELDS}:
+        raise CodebookError(f"Edition {name} has an unknown section: {', '.join(sorted(unknown))}.")
+    parent = load_codebook(raw["parent"]).data if "parent" in raw else None
+    merged: dict[str, dict[str, dict[str, Any]]] = {}
+    for kind, fields in _FIELDS.items():
+        merged[kind] = dict(parent[kind]) if parent else {}
+        for key, item in raw.get(kind, {}).items():
+            if parent and key not in merged[kind] and "since" not in item:
+                raise CodebookError(f"Edition {name} states {kind}.{key}, which its parent does not know.")
+            if extra := set(item) - fields:
+                raise CodebookError(f"Edition {name}: {kind}.{key} has an unknown key {', '.join(sorted(extra))}.")
+            if absent := fields - {"verify", "since"} - set(item):
+                raise CodebookError(f"Edition {name}: {kind}.{key} lacks {', '.join(sorted(absent))}.")
+            merged[kind][key] = item
+    return merged

@@ -1,0 +1,73 @@
+"""Picking conductors and ratings from an edition's tables. Knows sizes, not jobs."""
+
+from __future__ import annotations
+
+from robust_ledger.codebook.codebook import Codebook
+
+METALS = ("cu", "al")
+METAL_TEXT = {"cu": "Cu", "al": "Al"}
+
+
+def sizes(codebook: Codebook) -> list[str]:
+    """Every conductor size of the ampacity table, smallest first."""
+    return [row["size"] for row in codebook.table("ampacity").rows]
+
+
+def size_text(size: str, metal: str = "") -> str:
+    """A size as the trade writes it: «4 Cu», «4/0 Al», «250 kcmil Al»."""
+    gauge = f"{size} kcmil" if size.isdigit() and int(size) >= 250 else size
+    return f"{gauge} {METAL_TEXT[metal]}" if metal else gauge
+
+
+def area_cmil(codebook: Codebook, size: str) -> float | None:
+    """Cross-section in circular mils, or None for a size the table does not have."""
+    row = codebook.table("ampacity").row("size", size)
+    return float(row["area_cmil"]) if row else None
+
+
+def ampacity_a(codebook: Codebook, size: str, metal: str, column_c: int) -> float | None:
+    """Table ampacity in amperes at 60, 75 or 90 °C, before correction; None where the table has no such conductor."""
+    row = codebook.table("ampacity").row("size", size)
+    cell = row[f"{metal}_{column_c}c_a"] if row else ""
+    return float(cell) if cell else None
+
+
+def smallest_size(codebook: Codebook, needed_a: float, metal: str, column_c: int) -> str | None:
+    """The smallest size whose table ampacity is at least `needed_a` [A]; None above the last row."""
+    for size in sizes(codebook):
+        ampacity = ampacity_a(codebook, size, metal, column_c)
+        if ampacity is not None and ampacity >= needed_a - 1e-9:
+            return size
+    return None
+
+
+def ratings_a(codebook: Codebook) -> list[float]:
+    """The standard ratings of overcurrent devices in amperes, smallest first [240.6(A)]."""
+    return codebook.table("standard_ratings").numbers("rating_a")
+
+
+def is_standard_rating(codebook: Codebook, rating_a: float) -> bool:
+    return rating_a in ratings_a(codebook)
+
+
+def next_rating_a(codebook: Codebook, needed_a: float) -> float | None:
+    """The smallest standard rating at or above `needed_a`; None above the last one listed."""
+    return next((rating for rating in ratings_a(codebook) if rating >= needed_a - 1e-9), None)
+
+
+def previous_rating_a(codebook: Codebook, limit_a: float) -> float | None:
+    """The largest standard rating at or below `limit_a`; None below the first."""
+    return max((rating for rating in ratings_a(codebook) if rating <= limit_a + 1e-9), default=None)
+
+
+def row_by_size(codebook: Codebook, table: str, size: str, metal: str) -> dict[str, str] | None:
+    """The row of an electrode or bonding table for an ungrounded conductor: first upper edge not below its area."""
+    area = area_cmil(codebook, size)
+    if area is None:
+        return None
+    for row in codebook.table(table).rows:
+        edge = row[f"{metal}_max_size"]
+        limit = float("inf") if not edge else (area_cmil(codebook, edge) or float(edge) * 1000)
+        if area <= limit:
+            return row
+    return None

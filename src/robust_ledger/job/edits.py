@@ -1,0 +1,81 @@
+"""Editing commands: each takes a job and returns the next one. The desk names them for undo."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from typing import Any
+
+from robust_ledger.job.models import Circuit, Job, Load
+
+
+def with_part(job: Job, part: str, **changes: Any) -> Job:
+    """Change fields of one part («heading», «dwelling», «panel», «old_panel», «decisions»), with validation."""
+    current = getattr(job, part)
+    return job.model_copy(update={part: type(current).model_validate({**dict(current), **changes})})
+
+
+def add_circuit(job: Job, circuit: Circuit) -> Job:
+    return job.model_copy(update={"circuits": (*job.circuits, circuit)})
+
+
+def change_circuit(job: Job, tag: int, **changes: Any) -> Job:
+    circuits = tuple(Circuit.model_validate({**dict(c), **changes}) if c.tag == tag else c for c in job.circuits)
+    return job.model_copy(update={"circuits": circuits})
+
+
+def remove_circuits(job: Job, tags: set[int]) -> Job:
+    """Take circuits out, with what points to them: shared neutrals and placements."""
+    circuits = tuple(
+        c.model_copy(update={"shares_neutral_with": None}) if c.shares_neutral_with in tags else c
+        for c in job.circuits
+        if c.tag not in tags
+    )
+    return _drop_placements(job.model_copy(update={"circuits": circuits}), {f"tag:{tag}" for tag in tags})
+
+
+def add_load(job: Job, load: Load) -> Job:
+    return job.model_copy(update={"loads": (*job.loads, load)})
+
+
+def change_load(job: Job, load_id: str, **changes: Any) -> Job:
+    loads = tuple(Load.model_validate({**dict(one), **changes}) if one.id == load_id else one for one in job.loads)
+    return job.model_copy(update={"loads": loads})
+
+
+def remove_loads(job: Job, load_ids: set[str]) -> Job:
+    """Take loads out of the house, off their circuits and out of the panel."""
+    circuits = tuple(
+        c.model_copy(update={"load_ids": tuple(i for i in c.load_ids if i not in load_ids)}) for c in job.circuits
+    )
+    loads = tuple(load for load in job.loads if load.id not in load_ids)
+    return _drop_placements(
+        job.model_copy(update={"circuits": circuits, "loads": loads}), {f"load:{i}" for i in load_ids}
+    )
+
+
+def new_load_id(job: Job, name: str) -> str:
+    """A short stable id made of the name: «sauna-heater», «sauna-heater-2»."""
+    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "load"
+    taken = {load.id for load in job.loads}
+    if stem not in taken:
+        return stem
+    return next(f"{stem}-{n}" for n in range(2, len(taken) + 3) if f"{stem}-{n}" not in taken)
+
+
+def place(job: Job, placements: Mapping[str, str]) -> Job:
+    """Fix the whole layout of the new panel as given: circuit key → space."""
+    return with_part(job, "decisions", placements=dict(placements))
+
+
+def accept_finding(job: Job, finding_id: str, reason: str) -> Job:
+    """Accept a finding with a reason that is printed; an empty reason takes the acceptance back."""
+    accepted = {key: text for key, text in job.decisions.accepted.items() if key != finding_id}
+    if reason.strip():
+        accepted[finding_id] = reason.strip()
+    return with_part(job, "decisions", accepted=accepted)
+
+
+def _drop_placements(job: Job, keys: set[str]) -> Job:
+    kept = {key: space for key, space in job.decisions.placements.items() if key not in keys}
+    return job if kept == job.decisions.placements else place(job, kept)

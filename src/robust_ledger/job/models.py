@@ -1,0 +1,199 @@
+"""The job document: what the user knows. Immutable; an edit makes a new one. Knows no rule of the code.
+
+Fields that this version does not know are kept and written back. Amounts are stored as given (number, unit, volts),
+never as a looked-up or computed value. Numbers must be finite; whether they make sense is for the plan to judge, so
+that a job with a mistake in it still opens.
+"""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+
+FORMAT = "robust-ledger-job"
+VERSION = 1
+
+
+class Model(BaseModel):
+    """Base of every part of the document."""
+
+    model_config = ConfigDict(frozen=True, extra="allow", allow_inf_nan=False)
+
+
+def _clean(text: object) -> object:
+    """Control characters have no place in a line of text that ends up on a printed sheet."""
+    return "".join(c for c in text if c.isprintable() or c == "\n") if isinstance(text, str) else text
+
+
+Text = Annotated[str, BeforeValidator(_clean), Field(max_length=2000)]
+Line = Annotated[str, BeforeValidator(_clean), Field(max_length=200)]
+
+
+class Heading(Model):
+    """Who and where; printed on every sheet."""
+
+    title: Line = "New job"
+    address: Line = ""
+    customer: Line = ""
+    electrician: Line = ""
+    licence: Line = ""
+    permit: Line = ""
+    date: Line = ""
+    notes: Text = ""
+
+
+class Dwelling(Model):
+    """Floor area by outside dimensions, without open porches, garages and spaces that cannot become rooms."""
+
+    area: float | None = None
+    area_unit: Literal["ft2", "m2"] = "ft2"
+    small_appliance_circuits: int = 2
+    laundry_circuits: int = 1
+
+
+class LoadKind(StrEnum):
+    """What a load is to the load calculation."""
+
+    COOKING = "cooking"
+    DRYER = "dryer"
+    WATER_HEATER = "water_heater"
+    APPLIANCE = "appliance"
+    MOTOR = "motor"
+    HEATING = "heating"
+    THERMAL_STORAGE = "thermal_storage"
+    HEAT_PUMP = "heat_pump"
+    SUPPLEMENTAL_HEAT = "supplemental_heat"
+    AIR_CONDITIONER = "air_conditioner"
+    LIGHTING = "lighting"
+    EV_CHARGER = "ev_charger"
+
+
+class When(StrEnum):
+    """Whether a load is there, comes with this job, or is a future to reserve spaces for."""
+
+    EXISTING = "existing"
+    ADDED = "added"
+    LATER = "later"
+
+
+class Nameplate(Model):
+    """A rating as the nameplate gives it, at the nameplate's own voltage."""
+
+    amount: float | None = None
+    unit: Literal["VA", "kW", "A"] = "VA"
+    volts: float = 240
+
+
+class Load(Model):
+    """Something in the house with a nameplate."""
+
+    id: Line
+    name: Line
+    kind: LoadKind = LoadKind.APPLIANCE
+    room: Line = ""
+    nameplate: Nameplate = Nameplate()
+    uses_neutral: bool = Field(False, description="a 240 V load with a neutral (a range, a dryer); 120 V loads always have one")
+    is_motor: bool = Field(False, description="motor-driven: counts for the largest motor")
+    motor_hp: float | None = None
+    continuous: bool = Field(False, description="runs three hours or more at full load")
+    controls: int = Field(1, description="separately controlled heating units")
+    interlocked: bool = Field(False, description="supplemental heat that cannot run with the compressor")
+    mca_a: float | None = Field(None, description="minimum circuit ampacity of the nameplate")
+    mocp_a: float | None = Field(None, description="maximum overcurrent protection of the nameplate")
+    when: When = When.EXISTING
+
+
+class Mark(StrEnum):
+    """What was seen on a wire before it was taken off."""
+
+    CAPPED = "capped"
+    WHITE_HOT = "white-hot"
+    DARK_NEUTRAL = "dark-neutral"
+    BARE_NEUTRAL = "bare-neutral"
+    UNKNOWN = "unknown"
+
+
+class Circuit(Model):
+    """An existing circuit, by its tag. Spaces are as printed on the old panel; «3a» is the upper half of a tandem."""
+
+    tag: int
+    spaces: tuple[Line, ...] = ()
+    breaker_a: float | None = None
+    poles: int = 1
+    gauge: Line | None = None
+    metal: Literal["cu", "al"] = "cu"
+    feeds: Line = ""
+    room: Line = ""
+    marks: tuple[Mark, ...] = ()
+    shares_neutral_with: int | None = None
+    load_ids: tuple[Line, ...] = ()
+    note: Text = ""
+
+    @property
+    def tandem(self) -> bool:
+        return any(space[-1:] in ("a", "b") for space in self.spaces)
+
+    @property
+    def off(self) -> bool:
+        """Capped: keeps its tag, gets no breaker."""
+        return Mark.CAPPED in self.marks
+
+
+class OldPanel(Model):
+    """The panel as found."""
+
+    spaces: int = 24
+    main_a: float | None = None
+    meter_label_a: float | None = None
+    tandem_spaces: tuple[int, ...] = ()
+
+
+class NewPanel(Model):
+    """The panel to install, from its label."""
+
+    spaces: int = 40
+    tandem_spaces: tuple[int, ...] = ()
+    bus_a: float = 200
+    main: Literal["breaker", "lugs"] = "breaker"
+    terminals_c: Literal[60, 75] = 75
+    first_disconnect: bool = Field(True, description="neutral and ground are bonded here")
+
+
+class Decisions(Model):
+    """What the user chose. Only choices; what follows from them is computed."""
+
+    load_method: Literal["optional", "standard"] = "optional"
+    ev_in_optional: Literal["general", "added"] = "general"
+    main_a: float | None = None
+    metal: Literal["cu", "al"] = "al"
+    conductor_rule: Literal["dwelling", "full"] = "dwelling"
+    meter_replaced: bool = False
+    placements: dict[str, str] = Field(default_factory=dict, description="circuit key → space in the new panel")
+    accepted: dict[str, Text] = Field(default_factory=dict, description="finding id → reason")
+
+
+class Job(Model):
+    """One panel replacement, as one document."""
+
+    format: Literal["robust-ledger-job"] = FORMAT
+    version: int = VERSION
+    heading: Heading = Heading()
+    edition: Literal["2017", "2020", "2023"] = "2023"
+    dwelling: Dwelling = Dwelling()
+    loads: tuple[Load, ...] = Field((), max_length=500)
+    circuits: tuple[Circuit, ...] = Field((), max_length=500)
+    old_panel: OldPanel = OldPanel()
+    panel: NewPanel = NewPanel()
+    decisions: Decisions = Decisions()
+
+    def circuit(self, tag: int) -> Circuit | None:
+        return next((c for c in self.circuits if c.tag == tag), None)
+
+    def load(self, load_id: str) -> Load | None:
+        return next((load for load in self.loads if load.id == load_id), None)
+
+    @property
+    def next_tag(self) -> int:
+        return max((c.tag for c in self.circuits), default=0) + 1

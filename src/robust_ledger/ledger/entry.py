@@ -1,0 +1,123 @@
+"""Entries, steps, citations and findings: how every derived value carries its working. Depends on nothing else."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from robust_ledger.ledger.text import Value, amount_text
+
+
+@dataclass(frozen=True, slots=True)
+class Citation:
+    """A section of the job's code edition; `verify` says what about it is not certain, empty when it is."""
+
+    section: str
+    edition: str
+    verify: str = ""
+
+    def __str__(self) -> str:
+        return f"{self.section} (verify)" if self.verify else self.section
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One line of working: what it is, how it came about, and what came out.
+
+    `how` is the arithmetic as written («1,720 ft² × 3 VA/ft²»); `place` names the input it rests on
+    («load:range», «dwelling:area»), so that a click can lead there. `value` None means not known.
+    """
+
+    label: str
+    value: Value
+    unit: str = ""
+    how: str = ""
+    cites: tuple[Citation, ...] = ()
+    place: str = ""
+
+    @property
+    def known(self) -> bool:
+        return self.value is not None
+
+    @property
+    def amount(self) -> float:
+        """The value as a number. Raises ValueError when it is unknown or a name."""
+        if isinstance(self.value, int | float):
+            return float(self.value)
+        raise ValueError(f"{self.label} is not a number: {self.value!r}")
+
+    def text(self) -> str:
+        return amount_text(self.value, self.unit)
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """A derived value with its working. `id` is stable and documented in docs/entries.md.
+
+    `why_unknown` says what is missing when `value` is None.
+    """
+
+    id: str
+    label: str
+    value: Value
+    unit: str
+    steps: tuple[Step, ...] = ()
+    cites: tuple[Citation, ...] = ()
+    place: str = ""
+    why_unknown: str = ""
+
+    @property
+    def known(self) -> bool:
+        return self.value is not None
+
+    @property
+    def amount(self) -> float:
+        """The value as a number. Raises ValueError when it is unknown or a name."""
+        return self.step().amount
+
+    def text(self) -> str:
+        return amount_text(self.value, self.unit)
+
+    def step(self, label: str = "") -> Step:
+        """This entry as an operand of the next one."""
+        return Step(label or self.label, self.value, self.unit, cites=self.cites, place=f"entry:{self.id}")
+
+    def sections(self) -> tuple[Citation, ...]:
+        """Every section used, in order of use, each once."""
+        return tuple(dict.fromkeys((*(c for s in self.steps for c in s.cites), *self.cites)))
+
+
+class Severity(StrEnum):
+    """STOP: unsafe or cannot be built. FIX: not to code. ASK: not known. NOTE: to be aware of."""
+
+    STOP = "STOP"
+    FIX = "FIX"
+    ASK = "ASK"
+    NOTE = "NOTE"
+
+    @property
+    def rank(self) -> int:
+        return list(Severity).index(self)
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """Something wrong, unknown or worth knowing: where, what, by which section, and what to do about it.
+
+    `id` is stable («branch.wire-on-breaker:tag:7»), so that an acceptance with a reason stays with it.
+    """
+
+    id: str
+    severity: Severity
+    stage: str
+    place: str
+    title: str
+    text: str
+    remedy: str
+    cites: tuple[Citation, ...] = ()
+    accepted: str = ""
+
+    @property
+    def open(self) -> bool:
+        """Still to be dealt with: not accepted with a reason, and more than a note."""
+        return not self.accepted and self.severity is not Severity.NOTE

@@ -1,0 +1,32 @@
+"""How amounts are written: one place, so that the margin, the sheet and the command line agree to the digit."""
+
+from __future__ import annotations
+
+import math
+
+Value = float | int | str | None
+
+UNKNOWN = "?"
+
+
+def number_text(value: float, decimals: int = 2) -> str:
+    """Write a number with thousands separators and no trailing zeros: 1720.0 → «1,720», 0.35 → «0.35»."""
+    rounded = round(value + math.copysign(1e-9, value), decimals)
+    if rounded == int(rounded):
+        return f"{int(rounded):,}"
+    return f"{rounded:,.{decimals}f}".rstrip("0")
+
+
+def value_text(value: Value, unit: str = "") -> str:
+    """Write a value without its unit; an unknown one is «?». VA are whole, amperes have at most one decimal."""
+    if value is None:
+        return UNKNOWN
+    if isinstance(value, str):
+        return value
+    return number_text(value, {"VA": 0, "A": 1, "kW": 2}.get(unit, 3))
+
+
+def amount_text(value: Value, unit: str = "") -> str:
+    """Write a value and its unit: «142 A», «1,720 ft²», «4/0 Al»."""
+    text = value_text(value, unit)
+    return f"{text} {unit}" if unit and value is not None else text

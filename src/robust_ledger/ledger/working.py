@@ -1,0 +1,99 @@
+"""Arithmetic that leaves its own trail: each operation does the sum and writes the step in one go.
+
+An unknown operand makes the result unknown and keeps the reason; nothing is ever replaced by a default.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+
+from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.text import Value, amount_text
+
+
+class Working:
+    """Collects the steps of one entry while its value is being worked out."""
+
+    def __init__(self, entry_id: str, label: str, place: str = "") -> None:
+        self.entry_id, self.label, self.place = entry_id, label, place
+        self.steps: list[Step] = []
+        self.missing: list[str] = []
+
+    def take(self, step: Step) -> Step:
+        """Write down an operand that is given: an input, a figure of the code, or an earlier entry.
+
+        An unknown one is the reason for the result being unknown, unless an earlier operand is already.
+        """
+        self.steps.append(step)
+        if not step.known and not self.missing:
+            self.missing.append(step.label)
+        return step
+
+    def given(self, label: str, value: Value, unit: str = "", place: str = "", how: str = "") -> Step:
+        return self.take(Step(label, value, unit, how, (), place))
+
+    def entry_step(self, entry: Entry, label: str = "") -> Step:
+        """Take an earlier entry as an operand; its reason for being unknown comes along."""
+        step = entry.step(label)
+        self.steps.append(step)
+        if not entry.known:
+            self.missing.append(entry.why_unknown or entry.label)
+        return step
+
+    def note(self, label: str, value: str = "", cites: Iterable[Citation] = ()) -> Step:
+        """A decision in words: the branch taken, the row picked."""
+        return self.take(Step(label, value, "", "", tuple(cites)))
+
+    def product(self, label: str, factors: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
+        value = None if any(not f.known for f in factors) else math.prod(f.amount for f in factors)
+        return self._result(label, value, unit, " × ".join(_operand(f) for f in factors), cites)
+
+    def quotient(self, label: str, over: Step, under: Step, unit: str, cites: Iterable[Citation] = ()) -> Step:
+        value = over.amount / under.amount if over.known and under.known else None
+        return self._result(label, value, unit, f"{_operand(over)} ÷ {_operand(under)}", cites)
+
+    def total(self, label: str, addends: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
+        value = None if any(not a.known for a in addends) else sum(a.amount for a in addends)
+        how = " + ".join(amount_text(a.value, "") for a in addends) if len(addends) > 1 else ""
+        return self._result(label, value, unit, how, cites)
+
+    def difference(self, label: str, first: Step, second: Step, unit: str, cites: Iterable[Citation] = ()) -> Step:
+        value = first.amount - second.amount if first.known and second.known else None
+        return self._result(label, value, unit, f"{_operand(first)} − {_operand(second)}", cites)
+
+    def larger(self, label: str, choices: Sequence[Step], cites: Iterable[Citation] = ()) -> Step:
+        """The largest of several amounts of one unit; unknown as soon as one of them is."""
+        unit = choices[0].unit
+        value = None if any(not c.known for c in choices) else max(c.amount for c in choices)
+        how = "larger of " + " and ".join(_operand(c) for c in choices)
+        return self._result(label, value, unit, how, cites)
+
+    def round_half_up(self, label: str, of: Step, cites: Iterable[Citation] = ()) -> Step:
+        """Drop a fraction below one half, raise one half and above, with a whisker for binary fractions."""
+        value = math.floor(of.amount + 0.5 + 1e-9) if of.known else None
+        return self._result(label, value, of.unit, f"{_operand(of)}, below ½ dropped, ½ and above up", cites)
+
+    def entry(self, result: Step, cites: Iterable[Citation] = (), label: str = "") -> Entry:
+        """Close the working: its value is the result's, its trail all that was written down."""
+        reasons = dict.fromkeys(reason for text in self.missing for reason in text.split("; "))
+        unknown = "" if result.known else "; ".join(reasons) or result.label
+        return Entry(
+            self.entry_id,
+            label or self.label,
+            result.value,
+            result.unit,
+            tuple(self.steps),
+            tuple(cites) or result.cites,
+            self.place,
+            unknown,
+        )
+
+    def _result(self, label: str, value: Value, unit: str, how: str, cites: Iterable[Citation]) -> Step:
+        step = Step(label, value, unit, how, tuple(cites))
+        self.steps.append(step)
+        return step
+
+
+def _operand(step: Step) -> str:
+    return amount_text(step.value, step.unit)

@@ -1,0 +1,59 @@
+"""What both methods count first: general lighting by area, small-appliance and laundry circuits, and each nameplate."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Dwelling, Job, Load
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.load.nameplates import nameplate_entry, present
+from robust_ledger.load.tape import Tape
+
+LINE_VOLTS = Step("service voltage, leg to leg", 240, "V")
+
+
+@dataclass(frozen=True)
+class LoadInputs:
+    """What the calculations start from."""
+
+    job: Job
+    codebook: Codebook
+    loads: list[Load]
+    nameplates: dict[str, Entry]
+
+    def plates(self, loads: list[Load]) -> list[Entry]:
+        return [self.nameplates[load.id] for load in loads]
+
+
+def load_inputs(job: Job, codebook: Codebook) -> LoadInputs:
+    return LoadInputs(job, codebook, present(job.loads), {load.id: nameplate_entry(load) for load in job.loads})
+
+
+def area_step(dwelling: Dwelling) -> Step:
+    """The floor area as an operand, in the unit it was given in; unknown unless above zero."""
+    area = dwelling.area if dwelling.area is not None and dwelling.area > 0 else None
+    return Step("floor area", area, "ft²" if dwelling.area_unit == "ft2" else "m²", place="dwelling:area")
+
+
+def add_general(tape: Tape, inputs: LoadInputs) -> list[Entry]:
+    """Write the three general lines, not yet counted: lighting by area, small-appliance and laundry circuits."""
+    codebook, dwelling = inputs.codebook, inputs.job.dwelling
+    work = tape.working("lighting", "General lighting and receptacles", "dwelling:area")
+    area = work.take(area_step(dwelling))
+    key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
+    unit = work.take(codebook.step(key, "unit load"))
+    result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
+    entries = [tape.add("General", work.entry(result), area, unit, counted=False)]
+    for name, label, count, place in (
+        ("small_appliance", "Small-appliance circuits", dwelling.small_appliance_circuits, "dwelling:small_appliance"),
+        ("laundry", "Laundry circuits", dwelling.laundry_circuits, "dwelling:laundry"),
+    ):
+        work = tape.working(name, label, place)
+        asked = work.given("circuits in the job", count, "", place)
+        least = codebook.step(f"{name}_circuits_min", "at least")
+        circuits = work.larger("circuits counted", [asked, work.take(Step(least.label, least.value, "", cites=least.cites))])
+        each = work.take(codebook.step(f"{name}_circuit", "each"))
+        result = work.product(label.lower(), [circuits, each], "VA", [codebook.cite(name)])
+        entries.append(tape.add("General", work.entry(result), circuits, each, counted=False))
+    return entries

@@ -1,0 +1,87 @@
+"""The neutral load: the maximum unbalance between the neutral and one leg [220.61]."""
+
+from __future__ import annotations
+
+from robust_ledger.job.models import Load, LoadKind
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.load.climate import larger_season
+from robust_ledger.load.cooking import cooking_demand
+from robust_ledger.load.general import LINE_VOLTS, LoadInputs
+from robust_ledger.load.nameplates import of_kind
+from robust_ledger.load.standard import (
+    charging_va,
+    dryer_demand,
+    fastened,
+    fastened_factor,
+    largest_other_motor,
+    table_cooking,
+)
+from robust_ledger.load.tape import Calculation
+
+
+LEG_TO_NEUTRAL_BELOW_V = 150
+
+
+def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
+    """Neutral load [A]: general load and 120 V loads in full, cooking and dryers at 70 %, 240 V-only loads not at all;
+    what exceeds 200 A at 70 %. It is taken from the standard calculation for both methods [220.61, 220.82(A)]."""
+    codebook = inputs.codebook
+    work = Working("load.neutral", "Neutral load")
+    parts = [work.entry_step(next(e for e in standard.entries if e.id == "load.standard.general"))]
+    reduced = codebook.step("neutral_cooking_dryer", "share on the neutral")
+    cooking = _on_neutral(table_cooking(inputs))
+    if cooking:
+        demand = cooking_demand(work, inputs.plates(cooking), codebook)
+        parts.append(work.product("cooking on the neutral", [demand, reduced], "VA", reduced.cites))
+    dryers = _on_neutral(of_kind(inputs.loads, LoadKind.DRYER))
+    if dryers:
+        demand = dryer_demand(work, inputs.plates(dryers), inputs)
+        parts.append(work.product("dryers on the neutral", [demand, reduced], "VA", reduced.cites))
+    for load in _on_neutral(fastened(inputs)):
+        plate = work.entry_step(inputs.nameplates[load.id], load.name)
+        parts.append(work.product(f"{load.name} on the neutral", [plate, fastened_factor(load, inputs)], "VA"))
+    for load in _on_neutral(of_kind(inputs.loads, LoadKind.LIGHTING)):
+        parts.append(work.entry_step(inputs.nameplates[load.id], load.name))
+    for load in _on_neutral(of_kind(inputs.loads, LoadKind.EV_CHARGER)):
+        parts.append(charging_va(work, inputs.nameplates[load.id], inputs))
+    parts += _climate_and_motor(work, inputs)
+    total = work.total("load on the neutral", parts, "VA", [codebook.cite("neutral")])
+    amps = work.quotient("unbalance at the service voltage", total, LINE_VOLTS, "A")
+    amps = _over_200(work, amps, inputs)
+    return work.entry(
+        work.round_half_up("neutral load in whole amperes", amps, [codebook.cite("rounding")]), [codebook.cite("neutral")]
+    )
+
+
+def _on_neutral(loads: list[Load]) -> list[Load]:
+    """120 V loads, and 240 V loads that are marked as using a neutral too."""
+    return [load for load in loads if load.uses_neutral or load.nameplate.volts < LEG_TO_NEUTRAL_BELOW_V]
+
+
+def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:
+    """Heating or cooling loads that use a neutral, and 25 % of the largest motor on the neutral."""
+    choice = Working("load.neutral.season", "")
+    season = larger_season(choice, inputs, largest_other_motor(inputs))
+    by_entry = {inputs.nameplates[load.id].id: load for load in inputs.loads}
+    running = [by_entry[entry.id] for entry in season.entries]
+    parts = [work.entry_step(inputs.nameplates[load.id], load.name) for load in _on_neutral(running)]
+    motors = [x for x in fastened(inputs) if x.is_motor or x.kind is LoadKind.MOTOR]
+    motors += [x for x in running if x.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER)]
+    plates = [p for p in inputs.plates(_on_neutral(motors)) if p.known]
+    if plates:
+        largest = work.entry_step(max(plates, key=lambda p: p.amount), "largest motor on the neutral")
+        share = inputs.codebook.step("largest_motor", "share")
+        parts.append(work.product("largest motor, addition", [largest, share], "VA", share.cites))
+    return parts
+
+
+def _over_200(work: Working, amps: Step, inputs: LoadInputs) -> Step:
+    """70 % of the part above 200 A."""
+    limit = inputs.codebook.step("neutral_over_a", "in full up to")
+    if not amps.known or amps.amount <= limit.amount:
+        return amps
+    over = work.difference("above", amps, limit, "A")
+    factor = work.take(inputs.codebook.step("neutral_over_factor", "share of what is above"))
+    counted = work.product("counted of what is above", [over, factor], "A", factor.cites)
+    return work.total("neutral load", [limit, counted], "A")

@@ -1,0 +1,100 @@
+"""The tape: a load calculation as a running list, one entry behind each line, the way it is done with a pencil."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.text import amount_text, number_text
+from robust_ledger.ledger.working import Working
+
+
+@dataclass(frozen=True, slots=True)
+class TapeLine:
+    """One line: amount × factor = result. Only `counted` lines run into the subtotal; the others are added up first."""
+
+    group: str
+    label: str
+    amount: str
+    factor: str
+    result_va: float | None
+    subtotal_va: float | None
+    counted: bool
+    entry_id: str
+    place: str
+    cites: tuple[Citation, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Calculation:
+    """A load calculation by one method: its tape, its total [VA] and the amperes [A] that follow."""
+
+    method: str
+    title: str
+    cite: Citation
+    lines: tuple[TapeLine, ...]
+    total: Entry
+    amperes: Entry
+    entries: tuple[Entry, ...]
+
+
+class Tape:
+    """Collects lines and entries while a calculation is being made."""
+
+    def __init__(self, method: str) -> None:
+        self.method = method
+        self.lines: list[TapeLine] = []
+        self.entries: list[Entry] = []
+        self.counted: list[Entry] = []
+
+    def working(self, name: str, label: str, place: str = "") -> Working:
+        return Working(f"load.{self.method}.{name}", label, place)
+
+    def add(self, group: str, entry: Entry, amount: Step | str, factor: Step | str = "", counted: bool = True) -> Entry:
+        """Write a line. A counted one runs into the subtotal, which is unknown from the first unknown line on."""
+        self.entries.append(entry)
+        if counted:
+            self.counted.append(entry)
+        known = all(e.known for e in self.counted)
+        subtotal = sum(e.amount for e in self.counted) if known else None
+        self.lines.append(
+            TapeLine(
+                group,
+                entry.label,
+                amount if isinstance(amount, str) else amount.text(),
+                factor if isinstance(factor, str) else factor_text(factor),
+                entry.amount if entry.known else None,
+                subtotal if counted else None,
+                counted,
+                entry.id,
+                entry.place,
+                entry.cites,
+            )
+        )
+        return entry
+
+    def close(self, title: str, cite: Citation, line_volts: Step, rounding: Iterable[Citation]) -> Calculation:
+        """Add up the counted lines and turn them into amperes at the service voltage [220.5(B)]."""
+        work = Working(f"load.{self.method}.total", f"{title}: calculated load")
+        total_step = work.total(
+            "calculated load", [work.entry_step(e) for e in self.counted] or [Step("nothing", 0, "VA")], "VA", [cite]
+        )
+        total = work.entry(total_step, [cite])
+        amps = Working(f"load.{self.method}.amperes", f"{title}: amperes")
+        load = amps.entry_step(total)
+        exact = amps.quotient("at the service voltage", load, amps.take(line_volts), "A")
+        rounded = amps.round_half_up("calculated load in whole amperes", exact, rounding)
+        amperes = amps.entry(rounded, [cite, *rounding])
+        return Calculation(
+            self.method, title, cite, tuple(self.lines), total, amperes, (*self.entries, total, amperes)
+        )
+
+
+def factor_text(step: Step) -> str:
+    """A factor as written on the tape: «75 %» for a bare ratio, «3 VA/ft²» for one with a unit."""
+    if not step.known:
+        return "?"
+    if step.unit == "":
+        return f"{number_text(step.amount * 100, 1)} %"
+    return amount_text(step.value, step.unit)

@@ -1,0 +1,169 @@
+"""Where each circuit goes in the new panel: fixed placements first, the rest dealt out evenly over the legs.
+
+A plain method: 2-pole circuits and shared-neutral pairs from the top down, then single circuits, heaviest first, to
+the lighter leg among the topmost free spaces, so that spares stay together at the bottom; futures get the next free
+adjacent spaces. Tandems are used only in marked spaces and only when the panel is too small without them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.job.models import NewPanel
+from robust_ledger.job.spaces import below, covered, leg_of, parse_position
+
+
+@dataclass
+class Placement:
+    """The result: circuit key → position («7», «7a»), who waits and why, and fixed placements that do not hold."""
+
+    positions: dict[str, str] = field(default_factory=dict)
+    waiting: list[str] = field(default_factory=list)
+    refused: dict[str, str] = field(default_factory=dict)
+
+
+class Dealer:
+    """Keeps who sits where while circuits are dealt out."""
+
+    def __init__(self, panel: NewPanel) -> None:
+        self.panel = panel
+        self.seats: dict[str, str] = {}
+        self.result = Placement()
+        self.leg_va = {"A": 0.0, "B": 0.0}
+
+    def free(self, space: int, half: str = "") -> bool:
+        """Whether a whole space, or one half of a tandem, is inside the panel and empty."""
+        if not 1 <= space <= self.panel.spaces:
+            return False
+        if half:
+            return not {str(space), f"{space}{half}"} & set(self.seats)
+        return not {str(space), f"{space}a", f"{space}b"} & set(self.seats)
+
+    def why_not(self, branch: Branch, position: str) -> str:
+        """Why a circuit cannot sit at a position; "" when it can."""
+        where = parse_position(position)
+        if where is None:
+            return f"«{position}» is no space"
+        space, half = where
+        if half and space not in self.panel.tandem_spaces:
+            return f"space {space} is not marked for a tandem"
+        if half and branch.poles > 1:
+            return "a 2-pole does not fit half a space"
+        for one in covered(space, branch.poles):
+            if not 1 <= one <= self.panel.spaces:
+                return f"space {one} is not in the panel" if branch.poles == 1 else f"a 2-pole at {space} would need space {one}"
+            if not self.free(one, half):
+                return f"space {one}{half} is taken"
+        return ""
+
+    def seat(self, branch: Branch, space: int, half: str = "") -> None:
+        for one in covered(space, branch.poles):
+            self.seats[f"{one}{half}"] = branch.key
+        self.result.positions[branch.key] = f"{space}{half}"
+        expected = branch.expected.amount if branch.expected.known else 0.0
+        if branch.poles == 1 and branch.origin is not Origin.FUTURE:
+            self.leg_va[leg_of(space)] += expected
+
+    def top_free_pair(self) -> int | None:
+        """The topmost space whose lower neighbour is free too; left before right."""
+        return next((s for s in range(1, self.panel.spaces + 1) if self.free(s) and self.free(below(s))), None)
+
+
+def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str]) -> Placement:
+    """Place every circuit that needs a space. Fixed placements are never moved or dropped in silence: one that does
+    not hold makes its circuit wait, and is in `refused` with the reason."""
+    dealer = Dealer(panel)
+    active = [b for b in branches if not b.off]
+    by_key = {b.key: b for b in active}
+    for key, position in fixed.items():
+        if branch := by_key.get(key):
+            if reason := dealer.why_not(branch, position):
+                dealer.result.refused[key] = reason
+            else:
+                space, half = parse_position(position) or (0, "")
+                dealer.seat(branch, space, half)
+    open_ = [b for b in active if b.key not in fixed]
+    _deal_doubles(dealer, [b for b in open_ if b.origin is not Origin.FUTURE], by_key)
+    _deal_singles(dealer, [b for b in open_ if b.origin is not Origin.FUTURE and b.key not in dealer.result.positions])
+    _deal_futures(dealer, [b for b in open_ if b.origin is Origin.FUTURE])
+    dealer.result.waiting = [b.key for b in active if b.key not in dealer.result.positions]
+    return dealer.result
+
+
+def _weight(branch: Branch) -> float:
+    return branch.expected.amount if branch.expected.known else 0.0
+
+
+def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[str, Branch]) -> None:
+    """2-poles and shared-neutral pairs, heaviest first; of a pair the heavier half goes to the lighter leg."""
+    doubles: list[tuple[float, list[Branch]]] = []
+    for branch in open_:
+        if branch.poles == 2:
+            doubles.append((_weight(branch), [branch]))
+        elif branch.partner and branch.partner in by_key:
+            partner = by_key[branch.partner]
+            if partner in open_ and branch.key < partner.key:
+                doubles.append((_weight(branch) + _weight(partner), [branch, partner]))
+            elif partner not in open_:
+                _seat_beside(dealer, branch, partner)
+    for _, group in sorted(doubles, key=lambda d: -d[0]):
+        space = dealer.top_free_pair()
+        if space is None:
+            continue
+        if len(group) == 1:
+            dealer.seat(group[0], space)
+            continue
+        light = min(dealer.leg_va, key=lambda leg: (dealer.leg_va[leg], leg))
+        heavy_first = leg_of(space) == light
+        first, second = sorted(group, key=_weight, reverse=heavy_first)
+        dealer.seat(first, space)
+        dealer.seat(second, below(space))
+
+
+def _seat_beside(dealer: Dealer, branch: Branch, partner: Branch) -> None:
+    """Next to a partner that is fixed already, if a neighbouring space is free."""
+    where = parse_position(dealer.result.positions.get(partner.key, ""))
+    if where:
+        for space in (below(where[0]), where[0] - 2):
+            if dealer.free(space):
+                dealer.seat(branch, space)
+                return
+
+
+def _deal_singles(dealer: Dealer, singles: list[Branch]) -> None:
+    """Single circuits: how many spaces they take is fixed first, then the heaviest goes to the lighter leg.
+
+    A shared-neutral circuit that found no place beside its partner waits; it is not put just anywhere.
+    """
+    singles = [b for b in singles if b.poles == 1 and not b.partner]
+    free = [s for s in range(1, dealer.panel.spaces + 1) if dealer.free(s)]
+    tandems = [s for s in free if s in dealer.panel.tandem_spaces]
+    doubled = tandems[-max(0, len(singles) - len(free)) :] if len(singles) > len(free) else []
+    slots = [(s, "") for s in free if s not in doubled][: len(singles)]
+    slots += [(s, half) for s in doubled for half in ("a", "b")]
+    chosen: dict[str, list[Branch]] = {"A": [], "B": []}
+    room = {leg: sum(1 for s, _ in slots if leg_of(s) == leg) for leg in ("A", "B")}
+    totals = dict(dealer.leg_va)
+    for branch in sorted(singles, key=lambda b: (-_weight(b), b.key)):
+        legs = [leg for leg in ("A", "B") if len(chosen[leg]) < room[leg]]
+        if not legs:
+            continue
+        leg = min(legs, key=lambda name: (totals[name], name))
+        chosen[leg].append(branch)
+        totals[leg] += _weight(branch)
+    order = {b.key: n for n, b in enumerate(singles)}
+    for leg, picked in chosen.items():
+        picked.sort(key=lambda b: order[b.key])
+        for branch, (space, half) in zip(picked, [x for x in slots if leg_of(x[0]) == leg], strict=False):
+            dealer.seat(branch, space, half)
+
+
+def _deal_futures(dealer: Dealer, futures: list[Branch]) -> None:
+    for branch in futures:
+        if branch.poles == 2:
+            space = dealer.top_free_pair()
+        else:
+            space = next((s for s in range(1, dealer.panel.spaces + 1) if dealer.free(s)), None)
+        if space is not None:
+            dealer.seat(branch, space)

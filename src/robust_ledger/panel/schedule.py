@@ -1,0 +1,141 @@
+"""The schedule of the new panel: every space with what lands in it, the legs' balance and the counts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import NewPanel
+from robust_ledger.job.spaces import covered, leg_of, parse_position
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.panel.placement import Placement
+
+STAGE = "bench"
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """One terminal of the new panel: a space, or half of one in a tandem. `pole` counts from 0 in a 2-pole."""
+
+    position: str
+    space: int
+    leg: str
+    key: str
+    pole: int
+    text: str
+    rating: str
+    wire: str
+    tag: str
+
+
+def schedule(branches: list[Branch], placement: Placement, panel: NewPanel) -> tuple[Slot, ...]:
+    """Every space from 1 on, spares said to be spare; halves of a tandem stand on their own."""
+    by_key = {b.key: b for b in branches}
+    taken: dict[str, tuple[Branch, int]] = {}
+    for key, position in placement.positions.items():
+        space, half = parse_position(position) or (0, "")
+        for pole, one in enumerate(covered(space, by_key[key].poles)):
+            taken[f"{one}{half}"] = (by_key[key], pole)
+    slots = []
+    for space in range(1, panel.spaces + 1):
+        halves = [h for h in ("a", "b") if f"{space}{h}" in taken]
+        for position in [f"{space}{h}" for h in ("a", "b")] if halves else [str(space)]:
+            branch, pole = taken.get(position, (None, 0))
+            if branch is None:
+                slots.append(Slot(position, space, leg_of(space), "", 0, "spare", "", "", ""))
+            else:
+                wire = branch.wire.text()
+                slots.append(
+                    Slot(position, space, leg_of(space), branch.key, pole, branch.directory_text, branch.rating_text, wire, branch.tag)
+                )
+    return tuple(slots)
+
+
+def leg_entries(branches: list[Branch], placement: Placement) -> tuple[Entry, Entry]:
+    """What each leg is expected to carry [A]: its 1-pole circuits, and half of each 2-pole, at 120 V."""
+    result = []
+    by_key = {b.key: b for b in branches}
+    for leg in ("A", "B"):
+        work = Working(f"panel.leg_{leg.lower()}", f"Leg {leg}")
+        parts = []
+        for key, position in placement.positions.items():
+            branch = by_key[key]
+            if branch.origin is Origin.FUTURE:
+                continue
+            space = (parse_position(position) or (0, ""))[0]
+            on_leg = sum(1 for one in covered(space, branch.poles) if leg_of(one) == leg)
+            if on_leg:
+                va = branch.expected.amount * on_leg / branch.poles if branch.expected.known else None
+                label = f"{position}: {branch.directory_text}" + (", half" if branch.poles == 2 else "")
+                parts.append(work.take(Step(label, va, "VA", place=f"entry:{branch.expected.id}")))
+        total = work.total("expected on this leg", parts or [Step("nothing placed", 0, "VA")], "VA")
+        amps = work.quotient("at leg voltage", total, Step("leg to neutral", 120, "V"), "A")
+        result.append(work.entry(amps))
+    return result[0], result[1]
+
+
+def space_entries(branches: list[Branch], placement: Placement, panel: NewPanel) -> tuple[Entry, Entry]:
+    """Spaces used (waiting circuits included) and spaces left after the reserved ones."""
+    work = Working("panel.spaces_used", "Spaces used", "panel:spaces")
+    halves = [p for p in placement.positions.values() if p[-1:] in ("a", "b")]
+    whole = [b for b in branches if not b.off and placement.positions.get(b.key, "") not in halves]
+    now = sum(b.poles for b in whole if b.origin is not Origin.FUTURE)
+    kept = [work.given("poles of circuits of this job", now, "spaces")]
+    if halves:
+        kept.append(work.given("spaces with a tandem", len({p[:-1] for p in halves}), "spaces"))
+    used = work.entry(work.total("spaces used", kept, "spaces"))
+    work = Working("panel.spaces_left", "Spaces left", "panel:spaces")
+    have = work.given("spaces of the panel", panel.spaces, "spaces", "panel:spaces")
+    rest = work.difference("after this job", have, work.entry_step(used), "spaces")
+    reserved = work.given("reserved for futures", sum(b.poles for b in whole if b.origin is Origin.FUTURE), "spaces")
+    left = work.difference("left", rest, reserved, "spaces")
+    return used, work.entry(left)
+
+
+def bench_findings(
+    branches: list[Branch], placement: Placement, panel: NewPanel, left: Entry, codebook: Codebook
+) -> Iterator[Finding]:
+    """Findings of the Bench stage: circuits without a space, placements that do not hold, shared neutrals apart."""
+    by_key = {b.key: b for b in branches}
+    now = [key for key in placement.waiting if by_key[key].origin is not Origin.FUTURE and key not in placement.refused]
+    if now:
+        names = ", ".join(f"{by_key[key].tag} {by_key[key].directory_text}" for key in now)
+        over = -left.amount if left.amount < 0 else 0
+        count = f"{over:g} more spaces are needed" if over else "no fitting spaces are free"
+        yield Finding("panel.full", Severity.STOP, STAGE, "panel:spaces",
+                      f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
+                      f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
+                      "Take a panel with more spaces, mark its tandem spaces, or move circuits to make room.",
+                      (codebook.cite("panel_spaces"),))
+    for key in placement.waiting:
+        if by_key[key].origin is Origin.FUTURE and key not in placement.refused:
+            yield Finding(f"panel.future:{key}", Severity.ASK, STAGE, f"branch:{key}",
+                          f"No space left to reserve for {by_key[key].feeds}", "The panel is full without it.",
+                          "Take a larger panel, or accept this with a reason.", (codebook.cite("panel_spaces"),))
+    for key, reason in placement.refused.items():
+        yield Finding(f"panel.refused:{key}", Severity.FIX, STAGE, f"branch:{key}",
+                      f"{by_key[key].tag} {by_key[key].feeds} no longer fits where it was put",
+                      f"It was fixed there, but {reason}; it waits and nothing else was moved.", "Put it in another space.")
+    yield from _shared_neutrals(branches, placement, codebook)
+
+
+def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Codebook) -> Iterator[Finding]:
+    for branch in branches:
+        here = parse_position(placement.positions.get(branch.key, ""))
+        there = parse_position(placement.positions.get(branch.partner, ""))
+        if not branch.partner or branch.key > branch.partner or not here or not there:
+            continue
+        tags = f"Tags {branch.tag} and {branch.partner.removeprefix('tag:')}"
+        if leg_of(here[0]) == leg_of(there[0]):
+            yield Finding(f"panel.neutral_leg:{branch.key}", Severity.STOP, STAGE, f"branch:{branch.key}",
+                          f"{tags} share a neutral on one leg",
+                          f"Both sit on leg {leg_of(here[0])}: the shared neutral would carry the sum of both.",
+                          "Put them in adjacent spaces, one above the other.", (codebook.cite("multiwire"), codebook.cite("multiwire_neutral")))
+        elif abs(here[0] - there[0]) != 2:
+            yield Finding(f"panel.neutral_apart:{branch.key}", Severity.FIX, STAGE, f"branch:{branch.key}",
+                          f"{tags} share a neutral but are not neighbours",
+                          "Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
+                          "Put them one above the other.", (codebook.cite("multiwire_disconnect"),))

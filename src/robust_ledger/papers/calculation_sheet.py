@@ -1,0 +1,123 @@
+"""The calculation sheet: both methods line by line, then each size with its working, then findings."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from reportlab.lib.units import inch
+from reportlab.platypus import Flowable, KeepTogether, Spacer
+
+from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.text import UNKNOWN, value_text
+from robust_ledger.load.tape import Calculation
+from robust_ledger.papers.style import (
+    FIGURE,
+    FIGURE_STRONG,
+    HEADING,
+    SMALL,
+    STRONG,
+    TEXT,
+    WASH,
+    WIDTH,
+    build,
+    heading_block,
+    para,
+    register_fonts,
+    ruled_table,
+)
+from robust_ledger.plan import Plan
+
+TITLE = "Calculation sheet"
+
+CAUTIONS = (
+    "The line side stays live until the utility has disconnected it. Prove the tester on a live source before and after "
+    "testing for absence of voltage. This sheet sizes; it does not replace the local code, the utility's rules or a licence."
+)
+
+
+def write_calculation_sheet(plan: Plan, path: Path) -> None:
+    """Write the calculation sheet as PDF."""
+    register_fonts()
+    build(path, TITLE, plan, story(plan))
+
+
+def story(plan: Plan) -> list[Flowable]:
+    parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 6)]
+    chosen = plan.job.decisions.load_method
+    for calculation in sorted(plan.calculations.values(), key=lambda c: c.method != chosen):
+        parts += _tape(calculation, calculation.method == chosen)
+    parts.append(para("Sizes", HEADING))
+    for entry in shown_entries(plan):
+        parts.append(_working(entry))
+    parts += _findings(plan)
+    parts += [Spacer(0, 8), para(CAUTIONS, SMALL), Spacer(0, 22)]
+    signature = [[para("Electrician, date", SMALL), para("Inspector, date", SMALL)]]
+    parts.append(ruled_table(signature, [WIDTH / 2, WIDTH / 2], [("LINEABOVE", (0, 0), (-1, 0), 0.6, "#1f2d38")], repeat=0))
+    return parts
+
+
+def shown_entries(plan: Plan) -> list[Entry]:
+    """The sizes the sheet works out, in the order they follow from one another."""
+    entries = plan.entries
+    return [
+        entries["service.main"],
+        plan.service_conductors,
+        entries["load.neutral"],
+        entries["service.neutral"],
+        entries["service.electrode"],
+        entries["service.bonding_jumper"],
+    ]
+
+
+def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
+    state = "used for this job" if used else "for comparison"
+    head = [para(t, SMALL) for t in ("Line", "Amount", "Factor", "VA", "Subtotal", "Section")]
+    rows: list[list[Any]] = [head]
+    group = ""
+    for line in calculation.lines:
+        if line.group != group:
+            group = line.group
+            rows.append([para(group, STRONG), "", "", "", "", ""])
+        cites = ", ".join(str(cite) for cite in line.cites)
+        figure = FIGURE if line.counted else SMALL_FIGURE
+        rows.append([
+            para(line.label), para(line.amount, FIGURE), para(line.factor, FIGURE), para(value_text(line.result_va, "VA"), figure),
+            para("" if not line.counted else value_text(line.subtotal_va, "VA"), FIGURE), para(cites, SMALL),
+        ])
+    total, amperes = calculation.total, calculation.amperes
+    rows.append([para("Calculated load", STRONG), "", "", "", para(total.text(), FIGURE_STRONG), para(str(calculation.cite), SMALL)])
+    at = f"{value_text(total.value, 'VA')} ÷ 240 V"
+    rows.append([para("Amperes", STRONG), para(at, FIGURE), "", "", para(amperes.text(), FIGURE_STRONG), para("220.5(B)", SMALL)])
+    if not total.known:
+        rows.append([para(f"Not known: {total.why_unknown}", STRONG), "", "", "", para(UNKNOWN, FIGURE_STRONG), ""])
+    widths = [2.25 * inch, 1.25 * inch, 0.95 * inch, 0.75 * inch, 0.95 * inch]
+    table = ruled_table(rows, [*widths, WIDTH - sum(widths)], [("BACKGROUND", (0, len(rows) - 2), (-1, -1), WASH)])
+    return [para(f"{calculation.title} [{calculation.cite}], {state}", HEADING), table]
+
+
+SMALL_FIGURE = FIGURE.clone("small-figure", textColor=SMALL.textColor)
+
+
+def _working(entry: Entry) -> Flowable:
+    """One entry: its value in the head, a row for every step."""
+    rows: list[list[Any]] = [[para(entry.label, STRONG), "", para(entry.text(), FIGURE_STRONG), para(", ".join(str(c) for c in entry.cites), SMALL)]]
+    if not entry.known:
+        rows.append([para(f"Not known: {entry.why_unknown}"), "", "", ""])
+    for step in entry.steps:
+        cites = ", ".join(str(cite) for cite in step.cites)
+        rows.append([para(step.label, TEXT), para(step.how, SMALL), para(step.text(), FIGURE), para(cites, SMALL)])
+    table = ruled_table(rows, [2.35 * inch, 2.15 * inch, 1.25 * inch, WIDTH - 5.75 * inch], [("BACKGROUND", (0, 0), (-1, 0), WASH)], repeat=0)
+    return KeepTogether([table, Spacer(0, 6)])
+
+
+def _findings(plan: Plan) -> list[Flowable]:
+    if not plan.findings:
+        return []
+    rows: list[list[Any]] = [[para(t, SMALL) for t in ("", "Finding", "What to do, or why it was accepted", "Section")]]
+    for finding in plan.findings:
+        answer = f"Accepted: {finding.accepted}" if finding.accepted else finding.remedy
+        cites = ", ".join(str(cite) for cite in finding.cites)
+        rows.append([para(str(finding.severity), STRONG), para(f"{finding.title}. {finding.text}"), para(answer), para(cites, SMALL)])
+    table = ruled_table(rows, [0.55 * inch, 3.0 * inch, 2.6 * inch, WIDTH - 6.15 * inch])
+    return [para("Findings", HEADING), table]

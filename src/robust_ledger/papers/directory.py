@@ -1,0 +1,59 @@
+"""The panel directory: every circuit, odd left and even right, spares said to be spare [408.4(A)]."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from reportlab.lib.units import inch
+from reportlab.platypus import Flowable, Spacer
+
+from robust_ledger.papers.style import FIGURE, FIGURE_STRONG, SMALL, TEXT, WIDTH, build, heading_block, para, register_fonts, ruled_table
+from robust_ledger.panel.schedule import Slot
+from robust_ledger.plan import Plan
+
+TITLE = "Panel directory"
+
+
+def write_directory(plan: Plan, path: Path) -> None:
+    """Write the directory as PDF."""
+    register_fonts()
+    build(path, TITLE, plan, story(plan))
+
+
+def story(plan: Plan) -> list[Flowable]:
+    main = plan.entries["service.main"].text()
+    parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 8)]
+    supply = f"Main {main}" if plan.job.panel.main == "breaker" else f"Main lugs, {main} ahead"
+    parts.append(para(f"{supply} · 120/240 V, one phase, three wires · {plan.job.panel.spaces} spaces", SMALL))
+    parts.append(Spacer(0, 4))
+    by_space: dict[int, list[Slot]] = {}
+    for slot in plan.schedule:
+        by_space.setdefault(slot.space, []).append(slot)
+    head = [para(t, SMALL) for t in ("No.", "Circuit", "A")]
+    rows: list[list[Any]] = [[*head, para("Leg", SMALL), *[head[2], head[1], head[0]]]]
+    for odd in range(1, plan.job.panel.spaces + 1, 2):
+        left, right = by_space[odd], by_space.get(odd + 1, [])
+        rows.append([*_cells(left), para(left[0].leg, FIGURE_STRONG), *reversed(_cells(right))])
+    side = (WIDTH - 0.4 * inch) / 2
+    widths = [0.42 * inch, side - 0.97 * inch, 0.55 * inch]
+    parts.append(ruled_table(rows, [*widths, 0.4 * inch, *reversed(widths)]))
+    off = [branch for branch in plan.branches if branch.off]
+    waiting = [b for key in plan.placement.waiting if (b := plan.branch(key))]
+    if off or waiting:
+        parts.append(Spacer(0, 8))
+        parts += [para(f"Tag {b.tag}: {b.directory_text}. Hots capped, equipment ground landed.") for b in off]
+        parts += [para(f"Without a space: tag {b.tag}, {b.directory_text}.") for b in waiting]
+    parts.append(Spacer(0, 8))
+    parts.append(para("Numbers: odd on the left, even on the right, from the top. Tags on the wires keep their numbers from the old panel.", SMALL))
+    return parts
+
+
+def _cells(slots: list[Slot]) -> list[Any]:
+    """Number, text and breaker of one space, halves of a tandem one below the other."""
+    texts, ratings, numbers = [], [], []
+    for slot in slots:
+        texts.append("(second pole)" if slot.pole else slot.text)
+        ratings.append("" if slot.pole else slot.rating)
+        numbers.append(slot.position)
+    return [para("\n".join(numbers), FIGURE), para("\n".join(texts), TEXT), para("\n".join(ratings), FIGURE)]

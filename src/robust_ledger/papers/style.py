@@ -1,0 +1,101 @@
+"""What the sheets have in common: fonts, colours, page frame and small building blocks."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import cache
+from importlib import resources
+from pathlib import Path
+from typing import Any
+from xml.sax.saxutils import escape
+
+from reportlab.lib.colors import Color, HexColor
+from reportlab.lib.enums import TA_RIGHT
+from reportlab.lib.pagesizes import letter
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import inch
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import BaseDocTemplate, Flowable, Frame, PageTemplate, Paragraph, Table, TableStyle
+
+from robust_ledger.plan import Plan
+
+INK: Color = HexColor("#1f2d38")
+FAINT: Color = HexColor("#5c6670")
+RULE: Color = HexColor("#b9b4a4")
+WASH: Color = HexColor("#f1eee4")
+
+MARGIN = 0.7 * inch
+WIDTH = letter[0] - 2 * MARGIN
+
+
+@cache
+def register_fonts() -> None:
+    """Make the shipped fonts known to the PDF writer, once."""
+    folder = resources.files("robust_ledger") / "desk" / "assets" / "fonts"
+    for name in ("B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"):
+        pdfmetrics.registerFont(TTFont(name, str(Path(str(folder)) / f"{name}.ttf")))
+
+
+TEXT = ParagraphStyle("text", fontName="B612-Regular", fontSize=8.5, leading=11.5, textColor=INK)
+SMALL = ParagraphStyle("small", parent=TEXT, fontSize=7.2, leading=9.6, textColor=FAINT)
+STRONG = ParagraphStyle("strong", parent=TEXT, fontName="B612-Bold")
+FIGURE = ParagraphStyle("figure", parent=TEXT, fontName="B612Mono-Regular", alignment=TA_RIGHT)
+FIGURE_STRONG = ParagraphStyle("figure-strong", parent=FIGURE, fontName="B612Mono-Bold")
+TITLE = ParagraphStyle("title", parent=TEXT, fontName="B612-Bold", fontSize=16, leading=20)
+HEADING = ParagraphStyle("heading", parent=TEXT, fontName="B612-Bold", fontSize=10.5, leading=14, spaceBefore=10, spaceAfter=4)
+
+
+def para(text: str, style: ParagraphStyle = TEXT) -> Paragraph:
+    """A paragraph of plain text; whatever the user typed stays text."""
+    return Paragraph(escape(text).replace("\n", "<br/>"), style)
+
+
+def ruled_table(rows: Sequence[Sequence[Any]], widths: Sequence[float], extra: Sequence[Any] = (), repeat: int = 1) -> Table:
+    """A table ruled like a ledger: hairlines under the rows, a stronger one under the head."""
+    style = [
+        ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.3, RULE),
+        ("LEFTPADDING", (0, 0), (-1, -1), 3),
+        ("RIGHTPADDING", (0, 0), (-1, -1), 3),
+        ("TOPPADDING", (0, 0), (-1, -1), 2.2),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 2.6),
+    ]
+    if repeat:
+        style.append(("LINEBELOW", (0, 0), (-1, repeat - 1), 0.9, INK))
+    return Table([list(row) for row in rows], colWidths=list(widths), style=TableStyle([*style, *extra]), repeatRows=repeat)
+
+
+def heading_block(plan: Plan, title: str) -> list[Flowable]:
+    """The sheet's title and whose job it is."""
+    heading = plan.job.heading
+    who = " · ".join(part for part in (heading.electrician, f"licence {heading.licence}" if heading.licence else "") if part)
+    rows = [
+        ("Job", heading.title, "Date", heading.date or "not dated"),
+        ("Address", heading.address or "no address given", "Permit", heading.permit or "none given"),
+        ("Customer", heading.customer or "no name given", "Code", f"NEC {plan.codebook.edition}"),
+        ("Electrician", who or "no name given", "", ""),
+    ]
+    cells = [[para(a, SMALL), para(b, STRONG), para(c, SMALL), para(d)] for a, b, c, d in rows]
+    return [para(title, TITLE), ruled_table(cells, [0.9 * inch, WIDTH - 3.3 * inch, 0.7 * inch, 1.7 * inch], repeat=0)]
+
+
+def build(path: Path, title: str, plan: Plan, story: list[Flowable]) -> None:
+    """Write the story as a letter-size PDF with page numbers. The same plan gives the same bytes."""
+    register_fonts()
+
+    def frame(canvas: Canvas, document: BaseDocTemplate) -> None:
+        canvas.setFont("B612-Regular", 7)
+        canvas.setFillColor(FAINT)
+        canvas.drawString(MARGIN, 0.45 * inch, "Defers to the local code and the authority having jurisdiction.")
+        canvas.drawRightString(letter[0] - MARGIN, 0.45 * inch, f"{plan.job.heading.title[:60]} · {title} · page {document.page}")
+
+    document = BaseDocTemplate(
+        str(path), pagesize=letter, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=0.6 * inch, bottomMargin=0.7 * inch,
+        title=title, author=plan.job.heading.electrician, subject=plan.job.heading.title, invariant=1,
+    )
+    body = Frame(MARGIN, 0.7 * inch, WIDTH, letter[1] - 1.3 * inch, id="body", leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0)
+    on_page: Callable[..., None] = frame
+    document.addPageTemplates([PageTemplate(id="page", frames=[body], onPage=on_page)])
+    document.build(story)

@@ -1,0 +1,144 @@
+"""plan(job): everything that follows from a job, in one pure function. The one place that joins the rooms."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from robust_ledger.branch.circuits import branches
+from robust_ledger.branch.findings import circuit_findings
+from robust_ledger.branch.model import Branch
+from robust_ledger.branch.old_panel import old_panel_findings
+from robust_ledger.codebook.codebook import Codebook, load_codebook
+from robust_ledger.codebook.conductors import METALS
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Entry, Finding
+from robust_ledger.load.findings import load_findings
+from robust_ledger.load.general import load_inputs
+from robust_ledger.load.neutral import neutral_entry
+from robust_ledger.load.optional import optional_calculation
+from robust_ledger.load.standard import standard_calculation
+from robust_ledger.load.tape import Calculation
+from robust_ledger.panel.placement import Placement, place_branches
+from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
+from robust_ledger.service.findings import service_findings
+from robust_ledger.service.sizing import (
+    bonding_jumper_entry,
+    electrode_entry,
+    main_entry,
+    neutral_conductor_entry,
+    service_conductor_entry,
+)
+
+STAGES = ("pulloff", "load", "service", "bench", "papers")
+RULES = ("dwelling", "full")
+
+
+@dataclass(frozen=True)
+class Plan:
+    """All that follows from a job. `entries` holds every number shown anywhere, by its stable id."""
+
+    job: Job
+    codebook: Codebook
+    entries: dict[str, Entry]
+    findings: tuple[Finding, ...]
+    calculations: dict[str, Calculation]
+    branches: tuple[Branch, ...]
+    placement: Placement
+    schedule: tuple[Slot, ...]
+
+    @property
+    def chosen(self) -> Calculation:
+        """The calculation by the method the job has chosen."""
+        return self.calculations[self.job.decisions.load_method]
+
+    @property
+    def service_conductors(self) -> Entry:
+        """The service conductors by the chosen metal and rule."""
+        decisions = self.job.decisions
+        return self.entries[f"service.conductors.{decisions.metal}.{decisions.conductor_rule}"]
+
+    def branch(self, key: str) -> Branch | None:
+        return next((b for b in self.branches if b.key == key), None)
+
+    def findings_of(self, stage: str) -> list[Finding]:
+        return [f for f in self.findings if f.stage == stage]
+
+    def findings_at(self, place: str) -> list[Finding]:
+        return [f for f in self.findings if f.place == place]
+
+    def stage_state(self, stage: str) -> str:
+        """«empty», «in work» or «settled»: settled has something in it and no open finding."""
+        filled = {
+            "pulloff": bool(self.job.circuits),
+            "load": bool(self.job.loads) or self.job.dwelling.area is not None,
+            "service": self.entries["service.main"].known,
+            "bench": bool(self.placement.positions),
+            "papers": bool(self.job.circuits) and self.chosen.amperes.known,
+        }[stage]
+        if not filled:
+            return "empty"
+        open_ = self.findings if stage == "papers" else self.findings_of(stage)
+        return "in work" if any(f.open for f in open_) else "settled"
+
+
+def plan(job: Job) -> Plan:
+    """Work out everything that follows from `job`. Pure and deterministic; unknowns stay unknown.
+
+    Raises CodebookError only when the product's own data is damaged.
+    """
+    codebook = load_codebook(job.edition)
+    inputs = load_inputs(job, codebook)
+    standard, optional = standard_calculation(inputs), optional_calculation(inputs)
+    neutral_load = neutral_entry(inputs, standard)
+    calculations = {c.method: c for c in (standard, optional)}
+    amperes = calculations[job.decisions.load_method].amperes
+
+    main = main_entry(job, amperes, codebook)
+    conductors = {
+        (metal, rule): service_conductor_entry(job, main, metal, rule, codebook) for metal in METALS for rule in RULES
+    }
+    ungrounded = conductors[job.decisions.metal, job.decisions.conductor_rule]
+    service = [
+        main,
+        *conductors.values(),
+        neutral_conductor_entry(job, ungrounded, neutral_load, codebook),
+        electrode_entry(ungrounded, codebook),
+        bonding_jumper_entry(ungrounded, codebook),
+    ]
+
+    general = next(e for e in standard.entries if e.id == "load.standard.general")
+    circuits = branches(job, inputs.nameplates, general, codebook)
+    placement = place_branches(circuits, job.panel, job.decisions.placements)
+    used, left = space_entries(circuits, placement, job.panel)
+    branch_entries = [e for b in circuits for e in (b.breaker, b.wire, b.expected)]
+
+    every = [
+        *inputs.nameplates.values(),
+        *standard.entries,
+        *optional.entries,
+        neutral_load,
+        *service,
+        *branch_entries,
+        *leg_entries(circuits, placement),
+        used,
+        left,
+    ]
+    found = [
+        *circuit_findings(job, inputs.nameplates, codebook),
+        *old_panel_findings(job, codebook),
+        *load_findings(inputs),
+        *service_findings(job, amperes, main, codebook),
+        *bench_findings(circuits, placement, job.panel, left, codebook),
+    ]
+    findings = [replace(f, accepted=job.decisions.accepted.get(f.id, "")) for f in found]
+    findings.sort(key=lambda f: (bool(f.accepted), f.severity.rank))
+    return Plan(
+        job,
+        codebook,
+        {entry.id: entry for entry in every},
+        tuple(findings),
+        calculations,
+        tuple(circuits),
+        placement,
+        schedule(circuits, placement, job.panel),
+    )

@@ -1,0 +1,77 @@
+"""The whole plan as JSON: every entry by its id, every finding, the tapes and the schedule. Documented in docs/entries.md."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Any
+
+from robust_ledger.ledger.entry import Citation, Entry, Finding
+from robust_ledger.load.tape import Calculation
+from robust_ledger.plan import STAGES, Plan
+
+PLAN_FORMAT = "robust-ledger-plan"
+
+
+def plan_text(plan: Plan) -> str:
+    """The plan as indented JSON, the same for the same job to the byte."""
+    return json.dumps(plan_data(plan), indent=2, ensure_ascii=False, allow_nan=False)
+
+
+def plan_data(plan: Plan) -> dict[str, Any]:
+    return {
+        "format": PLAN_FORMAT,
+        "version": 1,
+        "edition": plan.codebook.edition,
+        "title": plan.job.heading.title,
+        "method": plan.job.decisions.load_method,
+        "entries": {entry_id: _entry(entry) for entry_id, entry in plan.entries.items()},
+        "calculations": {name: _calculation(one) for name, one in plan.calculations.items()},
+        "findings": [_finding(finding) for finding in plan.findings],
+        "stages": {stage: plan.stage_state(stage) for stage in STAGES},
+        "schedule": [asdict(slot) for slot in plan.schedule],
+        "placements": plan.placement.positions,
+        "waiting": plan.placement.waiting,
+    }
+
+
+def _entry(entry: Entry) -> dict[str, Any]:
+    return {
+        "label": entry.label,
+        "value": entry.value,
+        "unit": entry.unit,
+        "text": entry.text(),
+        "why_unknown": entry.why_unknown,
+        "sections": [_cite(cite) for cite in entry.cites],
+        "place": entry.place,
+        "steps": [
+            {
+                "label": step.label,
+                "how": step.how,
+                "value": step.value,
+                "unit": step.unit,
+                "sections": [_cite(cite) for cite in step.cites],
+                "place": step.place,
+            }
+            for step in entry.steps
+        ],
+    }
+
+
+def _calculation(one: Calculation) -> dict[str, Any]:
+    return {
+        "title": one.title,
+        "section": _cite(one.cite),
+        "total": one.total.id,
+        "amperes": one.amperes.id,
+        "tape": [{**asdict(line), "cites": [_cite(cite) for cite in line.cites]} for line in one.lines],
+    }
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    data = asdict(finding)
+    return {**data, "severity": str(finding.severity), "cites": [_cite(cite) for cite in finding.cites]}
+
+
+def _cite(cite: Citation) -> dict[str, str]:
+    return {"section": cite.section, "edition": cite.edition, **({"verify": cite.verify} if cite.verify else {})}
