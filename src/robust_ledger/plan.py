@@ -24,6 +24,7 @@ from robust_ledger.service.findings import service_findings
 from robust_ledger.service.sizing import (
     bonding_jumper_entry,
     electrode_entry,
+    equipment_ground_entry,
     main_entry,
     neutral_conductor_entry,
     service_conductor_entry,
@@ -104,10 +105,10 @@ def plan(job: Job) -> Plan:
         neutral_conductor_entry(job, ungrounded, neutral_load, codebook),
         electrode_entry(ungrounded, codebook),
         bonding_jumper_entry(ungrounded, codebook),
+        equipment_ground_entry(main, codebook),
     ]
 
-    general = next(e for e in standard.entries if e.id == "load.standard.general")
-    circuits = branches(job, inputs.nameplates, general, codebook)
+    circuits = branches(job, inputs.nameplates, calculations[job.decisions.load_method], codebook)
     placement = place_branches(circuits, job.panel, job.decisions.placements)
     used, left = space_entries(circuits, placement, job.panel)
     branch_entries = [e for b in circuits for e in (b.breaker, b.wire, b.expected)]

@@ -9,13 +9,14 @@ from robust_ledger.codebook.conductors import size_text
 from robust_ledger.job.models import Circuit, Job, Load, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
+from robust_ledger.load.tape import Calculation
 
 
-def branches(job: Job, plates: dict[str, Entry], general: Entry, codebook: Codebook) -> list[Branch]:
+def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codebook: Codebook) -> list[Branch]:
     """Every circuit of the new panel: kept ones by tag, then circuits for added loads, then futures.
 
-    `plates` are the nameplates by load id, `general` the general load after demand, which is spread over the
-    circuits that feed no listed load to tell what each is expected to carry.
+    `plates` are the nameplates by load id; `calculation` tells what part of them counts, and the general load that is
+    spread over the circuits that feed no listed load. So the legs together carry what was calculated.
     """
     breakers = {c.tag: existing_breaker(c, loads_of(job, c), plates, codebook) for c in job.circuits}
     shares = _general_circuits(job, breakers)
@@ -32,7 +33,7 @@ def branches(job: Job, plates: dict[str, Entry], general: Entry, codebook: Codeb
                 circuit.poles,
                 breakers[circuit.tag],
                 wire.entry(wire.given("wire gauge as found", size, "", wire.place)),
-                _expected(circuit, loads_of(job, circuit), plates, general, breakers, shares),
+                _expected(circuit, loads_of(job, circuit), plates, calculation, breakers, shares),
                 Origin.EXISTING,
                 circuit.off,
                 partner_key(job, circuit),
@@ -41,7 +42,7 @@ def branches(job: Job, plates: dict[str, Entry], general: Entry, codebook: Codeb
     fed = {load_id for c in job.circuits for load_id in c.load_ids}
     for load in job.loads:
         if load.id not in fed and load.when is not When.EXISTING:
-            result.append(_new_branch(load, plates[load.id], codebook))
+            result.append(_new_branch(load, plates[load.id], calculation, codebook))
     result.sort(key=lambda b: b.origin is Origin.FUTURE)
     return result
 
@@ -64,10 +65,10 @@ def partner_key(job: Job, circuit: Circuit) -> str:
     return f"tag:{partner.tag}"
 
 
-def _new_branch(load: Load, plate: Entry, codebook: Codebook) -> Branch:
+def _new_branch(load: Load, plate: Entry, calculation: Calculation, codebook: Codebook) -> Branch:
     breaker, wire = new_circuit(load, plate, codebook)
     work = Working(f"branch.expected.load:{load.id}", f"{load.name}: expected", f"load:{load.id}")
-    expected = work.entry(work.entry_step(plate))
+    expected = work.entry(_counted(work, load, plate, calculation))
     origin = Origin.FUTURE if load.when is When.LATER else Origin.NEW
     return Branch(f"load:{load.id}", "new", load.name, load.room, poles_of(load), breaker, wire, expected, origin)
 
@@ -82,23 +83,35 @@ def _general_circuits(job: Job, breakers: dict[int, Entry]) -> float:
 
 
 def _expected(
-    circuit: Circuit, loads: list[Load], plates: dict[str, Entry], general: Entry, breakers: dict[int, Entry], shares_a: float
+    circuit: Circuit,
+    loads: list[Load],
+    plates: dict[str, Entry],
+    calculation: Calculation,
+    breakers: dict[int, Entry],
+    shares_a: float,
 ) -> Entry:
-    """What a circuit is expected to carry [VA], for the balance of the legs: its listed loads; else its share of the
-    general load by breaker rating; a 240 V circuit of unknown use is taken at half its breaker."""
+    """What a circuit is expected to carry [VA], for the balance of the legs: its listed loads as far as the calculation
+    counts them; else its share of the general load by breaker rating; nothing for a 240 V circuit without a load."""
     key = f"tag:{circuit.tag}"
     work = Working(f"branch.expected.{key}", f"Tag {circuit.tag}: expected", f"circuit:{circuit.tag}")
     breaker = breakers[circuit.tag]
     if circuit.off:
         return work.entry(work.take(Step("capped", 0.0, "VA")))
     if loads:
-        return work.entry(work.total("its loads", [work.entry_step(plates[load.id]) for load in loads], "VA"))
+        return work.entry(work.total("its loads", [_counted(work, load, plates[load.id], calculation) for load in loads], "VA"))
+    if circuit.poles == 2:
+        return work.entry(work.take(Step("240 V circuit without a listed load: loads both legs alike", 0.0, "VA")))
     rating = work.entry_step(breaker)
-    if circuit.poles == 1:
-        whole = work.entry_step(general)
-        share = work.quotient(
-            "share of the circuits without a listed load", rating, work.given("their breakers together", shares_a or None, "A"), ""
-        )
-        return work.entry(work.product("expected", [whole, share], "VA"))
-    half = work.given("use not known: taken at half its breaker", 0.5)
-    return work.entry(work.product("expected", [rating, Step("service voltage", 240, "V"), half], "VA"))
+    whole = work.entry_step(calculation.general)
+    together = work.given("breakers of all circuits without a listed load", shares_a or None, "A")
+    share = work.quotient("its share", rating, together, "")
+    return work.entry(work.product("expected", [whole, share], "VA"))
+
+
+def _counted(work: Working, load: Load, plate: Entry, calculation: Calculation) -> Step:
+    """A load's nameplate times the part of it that the calculation counts; futures and what cannot run together: none."""
+    step = work.entry_step(plate)
+    factor = calculation.factors.get(load.id)
+    if factor is None:
+        return work.take(Step("not counted in the calculation", 0.0, "VA"))
+    return work.product(f"{load.name}, counted", [step, work.take(factor)], "VA")

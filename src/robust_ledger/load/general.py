@@ -36,7 +36,7 @@ def area_step(dwelling: Dwelling) -> Step:
     return Step("floor area", area, "ft²" if dwelling.area_unit == "ft2" else "m²", place="dwelling:area")
 
 
-def add_general(tape: Tape, inputs: LoadInputs) -> list[Entry]:
+def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[Entry]:
     """Write the three general lines, not yet counted: lighting by area, small-appliance and laundry circuits."""
     codebook, dwelling = inputs.codebook, inputs.job.dwelling
     work = tape.working("lighting", "General lighting and receptacles", "dwelling:area")
@@ -44,7 +44,7 @@ def add_general(tape: Tape, inputs: LoadInputs) -> list[Entry]:
     key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
     unit = work.take(codebook.step(key, "unit load"))
     result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
-    entries = [tape.add("General", work.entry(result), area, unit, counted=False)]
+    entries = [tape.add(group, work.entry(result), area, unit, counted=False)]
     for name, label, count, place in (
         ("small_appliance", "Small-appliance circuits", dwelling.small_appliance_circuits, "dwelling:small_appliance"),
         ("laundry", "Laundry circuits", dwelling.laundry_circuits, "dwelling:laundry"),
@@ -55,5 +55,5 @@ def add_general(tape: Tape, inputs: LoadInputs) -> list[Entry]:
         circuits = work.larger("circuits counted", [asked, work.take(Step(least.label, least.value, "", cites=least.cites))])
         each = work.take(codebook.step(f"{name}_circuit", "each"))
         result = work.product(label.lower(), [circuits, each], "VA", [codebook.cite(name)])
-        entries.append(tape.add("General", work.entry(result), circuits, each, counted=False))
+        entries.append(tape.add(group, work.entry(result), circuits, each, counted=False))
     return entries

@@ -18,7 +18,7 @@ _FASTENED = (LoadKind.WATER_HEATER, LoadKind.APPLIANCE, LoadKind.MOTOR)
 def standard_calculation(inputs: LoadInputs) -> Calculation:
     """Part III: general load by bands, appliances, dryers, cooking, the larger of heating and cooling, largest motor."""
     tape, codebook = Tape("standard"), inputs.codebook
-    _general_after_demand(tape, inputs)
+    tape.general = _general_after_demand(tape, inputs)
     _fastened(tape, inputs)
     _dryers(tape, inputs)
     _cooking(tape, inputs)
@@ -91,7 +91,8 @@ def _fastened(tape: Tape, inputs: LoadInputs) -> None:
         plate = work.entry_step(inputs.nameplates[load.id])
         factor = work.take(fastened_factor(load, inputs))
         result = work.product("counted", [plate, factor], "VA", [inputs.codebook.cite("fastened")])
-        tape.add("Fastened in place", work.entry(result), plate, factor)
+        entry = tape.add("Fastened in place", work.entry(result), plate, factor)
+        tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
 
 
 def _dryers(tape: Tape, inputs: LoadInputs) -> None:
@@ -100,7 +101,8 @@ def _dryers(tape: Tape, inputs: LoadInputs) -> None:
         work = tape.working("dryers", _names(dryers), _place(dryers))
         result = dryer_demand(work, inputs.plates(dryers), inputs)
         entry = work.entry(result)
-        tape.add("Dryers and cooking", entry, _connected(inputs, dryers), f"least {amount_text(5000, 'VA')} each")
+        tape.add("Dryers and cooking", entry, _connected(inputs, dryers), "least 5,000")
+        tape.count([x.id for x in dryers], entry, inputs.plates(dryers), "counted by the standard calculation")
 
 
 def dryer_demand(work: Working, plates: list[Entry], inputs: LoadInputs) -> Step:
@@ -120,7 +122,8 @@ def _cooking(tape: Tape, inputs: LoadInputs) -> None:
     if cooking:
         work = tape.working("cooking", _names(cooking), _place(cooking))
         result = cooking_demand(work, inputs.plates(cooking), inputs.codebook)
-        tape.add("Dryers and cooking", work.entry(result), _connected(inputs, cooking), "by table")
+        entry = tape.add("Dryers and cooking", work.entry(result), _connected(inputs, cooking), "by table")
+        tape.count([x.id for x in cooking], entry, inputs.plates(cooking), "counted by the standard calculation")
 
 
 def _lighting_and_charging(tape: Tape, inputs: LoadInputs) -> None:
@@ -130,11 +133,14 @@ def _lighting_and_charging(tape: Tape, inputs: LoadInputs) -> None:
         plate = work.entry_step(inputs.nameplates[load.id])
         factor = work.take(Step("not general lighting by area", 1.0, "", cites=(inputs.codebook.cite("other_load"),)))
         result = work.product("counted", [plate, factor], "VA", [inputs.codebook.cite("other_load")])
-        tape.add("Other", work.entry(result), plate, factor)
+        entry = tape.add("Other", work.entry(result), plate, factor)
+        tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
     for load in of_kind(inputs.loads, LoadKind.EV_CHARGER):
         work = tape.working(f"other.{load.id}", load.name, f"load:{load.id}")
         result = charging_va(work, inputs.nameplates[load.id], inputs)
-        tape.add("Other", work.entry(result, [inputs.codebook.cite("ev")]), inputs.nameplates[load.id].text(), "100 %")
+        entry = work.entry(result, [inputs.codebook.cite("ev")])
+        tape.add("Other", entry, inputs.nameplates[load.id].text(), "100 %")
+        tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
 
 
 def charging_va(work: Working, plate: Entry, inputs: LoadInputs) -> Step:
@@ -159,7 +165,8 @@ def _climate_and_motor(tape: Tape, inputs: LoadInputs) -> None:
         factor = work.take(codebook.step("space_heat_demand", "factor"))
         rule = "noncoincident" if season.name == "cooling" else "space_heat"
         result = work.product("counted", [plate, factor], "VA", [codebook.cite(rule)])
-        tape.add(f"{season.name.capitalize()}", work.entry(result), plate, factor)
+        line = tape.add(season.name.capitalize(), work.entry(result), plate, factor)
+        tape.count([entry.id.removeprefix("load.nameplate.")], line, [entry], "counted by the standard calculation")
     motors = [m for m in (season.largest_motor, other) if m and m.known]
     if motors:
         largest = max(motors, key=lambda m: m.amount)

@@ -28,7 +28,11 @@ class TapeLine:
 
 @dataclass(frozen=True, slots=True)
 class Calculation:
-    """A load calculation by one method: its tape, its total [VA] and the amperes [A] that follow."""
+    """A load calculation by one method: its tape, its total [VA] and the amperes [A] that follow.
+
+    `general` is what the floor area, small-appliance and laundry circuits come to after demand [VA]; `factors` says
+    by load id what part of its nameplate is counted. Both tell what each circuit is expected to carry.
+    """
 
     method: str
     title: str
@@ -37,6 +41,8 @@ class Calculation:
     total: Entry
     amperes: Entry
     entries: tuple[Entry, ...]
+    general: Entry
+    factors: dict[str, Step]
 
 
 class Tape:
@@ -47,6 +53,8 @@ class Tape:
         self.lines: list[TapeLine] = []
         self.entries: list[Entry] = []
         self.counted: list[Entry] = []
+        self.general: Entry | None = None
+        self.factors: dict[str, Step] = {}
 
     def working(self, name: str, label: str, place: str = "") -> Working:
         return Working(f"load.{self.method}.{name}", label, place)
@@ -77,6 +85,7 @@ class Tape:
     def close(self, title: str, cite: Citation, line_volts: Step, rounding: Iterable[Citation]) -> Calculation:
         """Add up the counted lines and turn them into amperes at the service voltage [220.5(B)]."""
         work = Working(f"load.{self.method}.total", f"{title}: calculated load")
+        assert self.general is not None, "a calculation begins with its general load"
         total_step = work.total(
             "calculated load", [work.entry_step(e) for e in self.counted] or [Step("nothing", 0, "VA")], "VA", [cite]
         )
@@ -87,8 +96,16 @@ class Tape:
         rounded = amps.round_half_up("calculated load in whole amperes", exact, rounding)
         amperes = amps.entry(rounded, [cite, *rounding])
         return Calculation(
-            self.method, title, cite, tuple(self.lines), total, amperes, (*self.entries, total, amperes)
+            self.method, title, cite, tuple(self.lines), total, amperes, (*self.entries, total, amperes), self.general, self.factors
         )
+
+    def count(self, load_ids: Iterable[str], counted: Entry, connected: Iterable[Entry], why: str) -> None:
+        """Note what part of their nameplates the loads of one line are counted at."""
+        plates = list(connected)
+        known = counted.known and all(p.known for p in plates) and sum(p.amount for p in plates) > 0
+        part = counted.amount / sum(p.amount for p in plates) if known else None
+        for load_id in load_ids:
+            self.factors[load_id] = Step(why, part, "", cites=counted.cites, place=f"entry:{counted.id}")
 
 
 def factor_text(step: Step) -> str:

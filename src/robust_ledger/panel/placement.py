@@ -26,11 +26,12 @@ class Placement:
 class Dealer:
     """Keeps who sits where while circuits are dealt out."""
 
-    def __init__(self, panel: NewPanel) -> None:
+    def __init__(self, panel: NewPanel, weights: dict[str, float]) -> None:
         self.panel = panel
         self.seats: dict[str, str] = {}
         self.result = Placement()
-        self.leg_va = {"A": 0.0, "B": 0.0}
+        self.leg_weight = {"A": 0.0, "B": 0.0}
+        self.weights = weights
 
     def free(self, space: int, half: str = "") -> bool:
         """Whether a whole space, or one half of a tandem, is inside the panel and empty."""
@@ -61,9 +62,8 @@ class Dealer:
         for one in covered(space, branch.poles):
             self.seats[f"{one}{half}"] = branch.key
         self.result.positions[branch.key] = f"{space}{half}"
-        expected = branch.expected.amount if branch.expected.known else 0.0
         if branch.poles == 1 and branch.origin is not Origin.FUTURE:
-            self.leg_va[leg_of(space)] += expected
+            self.leg_weight[leg_of(space)] += self.weights[branch.key]
 
     def top_free_pair(self) -> int | None:
         """The topmost space whose lower neighbour is free too; left before right."""
@@ -73,8 +73,8 @@ class Dealer:
 def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str]) -> Placement:
     """Place every circuit that needs a space. Fixed placements are never moved or dropped in silence: one that does
     not hold makes its circuit wait, and is in `refused` with the reason."""
-    dealer = Dealer(panel)
     active = [b for b in branches if not b.off]
+    dealer = Dealer(panel, weigh(active))
     by_key = {b.key: b for b in active}
     for key, position in fixed.items():
         if branch := by_key.get(key):
@@ -91,8 +91,11 @@ def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str
     return dealer.result
 
 
-def _weight(branch: Branch) -> float:
-    return branch.expected.amount if branch.expected.known else 0.0
+def weigh(branches: list[Branch]) -> dict[str, float]:
+    """What to balance by: expected volt-amperes, or breaker ratings as soon as one expectation is unknown."""
+    if all(b.expected.known for b in branches):
+        return {b.key: b.expected.amount for b in branches}
+    return {b.key: b.breaker.amount if b.breaker.known else 0.0 for b in branches}
 
 
 def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[str, Branch]) -> None:
@@ -100,11 +103,11 @@ def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[str, Branch]
     doubles: list[tuple[float, list[Branch]]] = []
     for branch in open_:
         if branch.poles == 2:
-            doubles.append((_weight(branch), [branch]))
+            doubles.append((dealer.weights[branch.key], [branch]))
         elif branch.partner and branch.partner in by_key:
             partner = by_key[branch.partner]
             if partner in open_ and branch.key < partner.key:
-                doubles.append((_weight(branch) + _weight(partner), [branch, partner]))
+                doubles.append((dealer.weights[branch.key] + dealer.weights[partner.key], [branch, partner]))
             elif partner not in open_:
                 _seat_beside(dealer, branch, partner)
     for _, group in sorted(doubles, key=lambda d: -d[0]):
@@ -114,9 +117,9 @@ def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[str, Branch]
         if len(group) == 1:
             dealer.seat(group[0], space)
             continue
-        light = min(dealer.leg_va, key=lambda leg: (dealer.leg_va[leg], leg))
+        light = min(dealer.leg_weight, key=lambda leg: (dealer.leg_weight[leg], leg))
         heavy_first = leg_of(space) == light
-        first, second = sorted(group, key=_weight, reverse=heavy_first)
+        first, second = sorted(group, key=lambda b: dealer.weights[b.key], reverse=heavy_first)
         dealer.seat(first, space)
         dealer.seat(second, below(space))
 
@@ -144,14 +147,14 @@ def _deal_singles(dealer: Dealer, singles: list[Branch]) -> None:
     slots += [(s, half) for s in doubled for half in ("a", "b")]
     chosen: dict[str, list[Branch]] = {"A": [], "B": []}
     room = {leg: sum(1 for s, _ in slots if leg_of(s) == leg) for leg in ("A", "B")}
-    totals = dict(dealer.leg_va)
-    for branch in sorted(singles, key=lambda b: (-_weight(b), b.key)):
+    totals = dict(dealer.leg_weight)
+    for branch in sorted(singles, key=lambda b: (-dealer.weights[b.key], b.key)):
         legs = [leg for leg in ("A", "B") if len(chosen[leg]) < room[leg]]
         if not legs:
             continue
         leg = min(legs, key=lambda name: (totals[name], name))
         chosen[leg].append(branch)
-        totals[leg] += _weight(branch)
+        totals[leg] += dealer.weights[branch.key]
     order = {b.key: n for n, b in enumerate(singles)}
     for leg, picked in chosen.items():
         picked.sort(key=lambda b: order[b.key])

@@ -67,12 +67,14 @@ def shown_entries(plan: Plan) -> list[Entry]:
         entries["service.neutral"],
         entries["service.electrode"],
         entries["service.bonding_jumper"],
+        entries["service.equipment_ground"],
     ]
 
 
 def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
     state = "used for this job" if used else "for comparison"
-    head = [para(t, SMALL) for t in ("Line", "Amount", "Factor", "VA", "Subtotal", "Section")]
+    figures = ("Amount", "Factor", "VA", "Subtotal")
+    head = [para("Line", SMALL), *(para(t, HEAD_FIGURE) for t in figures), para("Section", SMALL)]
     rows: list[list[Any]] = [head]
     group = ""
     for line in calculation.lines:
@@ -91,12 +93,13 @@ def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
     rows.append([para("Amperes", STRONG), para(at, FIGURE), "", "", para(amperes.text(), FIGURE_STRONG), para("220.5(B)", SMALL)])
     if not total.known:
         rows.append([para(f"Not known: {total.why_unknown}", STRONG), "", "", "", para(UNKNOWN, FIGURE_STRONG), ""])
-    widths = [2.25 * inch, 1.25 * inch, 0.95 * inch, 0.75 * inch, 0.95 * inch]
+    widths = [2.15 * inch, 1.2 * inch, 1.15 * inch, 0.75 * inch, 0.95 * inch]
     table = ruled_table(rows, [*widths, WIDTH - sum(widths)], [("BACKGROUND", (0, len(rows) - 2), (-1, -1), WASH)])
     return [para(f"{calculation.title} [{calculation.cite}], {state}", HEADING), table]
 
 
 SMALL_FIGURE = FIGURE.clone("small-figure", textColor=SMALL.textColor)
+HEAD_FIGURE = SMALL.clone("head-figure", alignment=FIGURE.alignment)
 
 
 def _working(entry: Entry) -> Flowable:

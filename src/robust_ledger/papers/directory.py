@@ -30,8 +30,9 @@ def story(plan: Plan) -> list[Flowable]:
     by_space: dict[int, list[Slot]] = {}
     for slot in plan.schedule:
         by_space.setdefault(slot.space, []).append(slot)
-    head = [para(t, SMALL) for t in ("No.", "Circuit", "A")]
-    rows: list[list[Any]] = [[*head, para("Leg", SMALL), *[head[2], head[1], head[0]]]]
+    right = SMALL.clone("head-figure", alignment=FIGURE.alignment)
+    head = [para("No.", right), para("Circuit", SMALL), para("A", right)]
+    rows: list[list[Any]] = [[*head, para("Leg", right), *[head[2], head[1], head[0]]]]
     for odd in range(1, plan.job.panel.spaces + 1, 2):
         left, right = by_space[odd], by_space.get(odd + 1, [])
         rows.append([*_cells(left), para(left[0].leg, FIGURE_STRONG), *reversed(_cells(right))])

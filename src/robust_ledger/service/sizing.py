@@ -140,6 +140,19 @@ def bonding_jumper_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
     return work.entry(result, [codebook.cite("bonding_jumper")])
 
 
+def equipment_ground_entry(main: Entry, codebook: Codebook) -> Entry:
+    """The equipment grounding conductor, in copper, of a feeder behind a disconnect of the main's rating [T250.122]."""
+    work = Working("service.equipment_ground", "Equipment ground of the feeder")
+    rating = work.entry_step(main)
+    table = codebook.table("equipment_ground")
+    row = table.first_covering("rating_max_a", rating.amount) if rating.known else None
+    if row is None:
+        return work.entry(work.given("row of the table", None) if rating.known else Step("size", None))
+    work.note("row of the table", f"up to {row['rating_max_a']} A", [table.cite])
+    work.note("in aluminium", size_text(row["al_size"], "al"), [table.cite])
+    return work.entry(work.take(Step("from the table", size_text(row["cu_size"], "cu"), cites=(table.cite,))))
+
+
 def _table_row(work: Working, ungrounded: Entry, table: str, codebook: Codebook) -> dict[str, str] | None:
     work.entry_step(ungrounded)
     picked = bare_size(ungrounded)

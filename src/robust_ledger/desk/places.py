@@ -1,0 +1,43 @@
+"""Which stage a place is on, and which entries explain it."""
+
+from __future__ import annotations
+
+from robust_ledger.plan import Plan
+
+_STAGE_OF_KIND = {
+    "circuit": "pulloff",
+    "old_panel": "pulloff",
+    "load": "load",
+    "dwelling": "load",
+    "decisions": "service",
+    "branch": "bench",
+    "panel": "bench",
+    "heading": "papers",
+}
+_STAGE_OF_PLACE = {
+    "old_panel:meter_label_a": "service",
+    "panel:terminals_c": "service",
+    "decisions:ev_in_optional": "load",
+}
+
+
+def stage_of(place: str) -> str:
+    """The stage that shows a place; "" for an unknown kind."""
+    return _STAGE_OF_PLACE.get(place) or _STAGE_OF_KIND.get(place.partition(":")[0], "")
+
+
+def entries_of(plan: Plan, place: str) -> tuple[str, ...]:
+    """The entries that explain a place, the most telling first."""
+    kind, _, rest = place.partition(":")
+    if kind == "circuit":
+        rest = f"tag:{rest}"
+    if kind in ("circuit", "branch"):
+        wanted = [f"branch.breaker.{rest}", f"branch.wire.{rest}", f"branch.expected.{rest}"]
+        if kind == "circuit":
+            wanted.pop(1)
+    elif kind == "load":
+        counted = [line.entry_id for line in plan.chosen.lines if line.place == place]
+        wanted = [f"load.nameplate.{rest}", *counted, f"branch.breaker.load:{rest}", f"branch.wire.load:{rest}"]
+    else:
+        wanted = [entry_id for entry_id, entry in plan.entries.items() if entry.place == place][:2]
+    return tuple(dict.fromkeys(entry_id for entry_id in wanted if entry_id in plan.entries))

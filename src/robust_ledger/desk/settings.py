@@ -1,0 +1,46 @@
+"""What the desk remembers between runs: theme, text size, window, recent jobs."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+import platformdirs
+from PyQt6.QtCore import QSettings
+
+RECENT = 8
+
+
+def home() -> Path:
+    """Where settings and unsaved work live; ROBUST_LEDGER_HOME overrides it (tests, a stick)."""
+    override = os.environ.get("ROBUST_LEDGER_HOME")
+    return Path(override) if override else platformdirs.user_state_path("robust-ledger")
+
+
+class Settings:
+    """Typed access to the settings file."""
+
+    def __init__(self) -> None:
+        self.store = QSettings(str(home() / "desk.ini"), QSettings.Format.IniFormat)
+
+    def text(self, key: str, default: str) -> str:
+        return str(self.store.value(key, default))
+
+    def number(self, key: str, default: float) -> float:
+        try:
+            return float(self.store.value(key, default))
+        except (TypeError, ValueError):
+            return default
+
+    def put(self, key: str, value: object) -> None:
+        self.store.setValue(key, value)
+
+    def recent(self) -> list[Path]:
+        """Jobs opened or saved before, newest first, that still exist."""
+        value = self.store.value("recent", [])
+        names = [value] if isinstance(value, str) else list(value or [])
+        return [path for name in names if (path := Path(name)).exists()]
+
+    def add_recent(self, path: Path) -> None:
+        names = [str(path.absolute()), *(str(p) for p in self.recent() if p != path.absolute())]
+        self.store.setValue("recent", names[:RECENT])

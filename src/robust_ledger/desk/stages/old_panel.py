@@ -1,0 +1,126 @@
+"""The old panel as found, drawn: which space holds which tag, what is still to be called out."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, QSize, pyqtSignal
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QWidget
+
+from robust_ledger.desk.paint import CENTRE, LEFT, RIGHT, box, hatch_leg
+from robust_ledger.desk.theme import LOOK
+from robust_ledger.job.models import Circuit
+from robust_ledger.job.spaces import leg_of
+from robust_ledger.plan import Plan
+
+
+class OldPanelView(QWidget):
+    """Spaces in two columns with the legs between them. A click chooses the circuit, or starts a line for the space."""
+
+    tag_chosen = pyqtSignal(int)
+    space_chosen = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.plan: Plan | None = None
+        self.current = 0
+        self.setAccessibleName("Old panel as found")
+
+    def show_plan(self, plan: Plan) -> None:
+        self.plan = plan
+        named = sum(1 for position in self.positions() if self.holder(position))
+        self.setAccessibleDescription(f"{named} of {len(self.positions())} positions called out")
+        self.update()
+
+    def show_current(self, tag: int) -> None:
+        self.current = tag
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(LOOK.px(212), LOOK.px(420))
+
+    def positions(self) -> list[str]:
+        """Every position to be called out: whole spaces, and both halves of tandem spaces."""
+        job = self.plan.job if self.plan else None
+        if job is None:
+            return []
+        halved = set(job.old_panel.tandem_spaces) | {
+            int(s[:-1]) for c in job.circuits for s in c.spaces if s[-1:] in ("a", "b") and s[:-1].isdigit()
+        }
+        spaces = range(1, job.old_panel.spaces + 1)
+        return [p for s in spaces for p in ((f"{s}a", f"{s}b") if s in halved else (str(s),))]
+
+    def holder(self, position: str) -> Circuit | None:
+        return next((c for c in self.plan.job.circuits if position in c.spaces), None) if self.plan else None
+
+    def pitch(self) -> float:
+        """Height of a row [pixels]."""
+        rows = (self.plan.job.old_panel.spaces + 1) // 2 if self.plan else 1
+        return min(LOOK.px(46), (self.height() - LOOK.px(34)) / max(rows, 1))
+
+    def rects(self) -> dict[str, QRectF]:
+        """Where each position is drawn."""
+        if not self.plan:
+            return {}
+        top, side, middle, pitch = LOOK.px(26), LOOK.px(8), LOOK.px(22), self.pitch()
+        width = (self.width() - 2 * side - middle) / 2
+        result = {}
+        for position in self.positions():
+            space = int(position.rstrip("ab"))
+            x = side if space % 2 else side + width + middle
+            y = top + (space - 1) // 2 * pitch
+            height = pitch - 2
+            if position[-1] in "ab":
+                height = (pitch - 2) / 2
+                y += height if position[-1] == "b" else 0
+            result[position] = QRectF(x, y, width, height)
+        return result
+
+    def mousePressEvent(self, event):
+        for position, rect in self.rects().items():
+            if rect.contains(event.position()):
+                circuit = self.holder(position)
+                if circuit:
+                    self.tag_chosen.emit(circuit.tag)
+                else:
+                    self.space_chosen.emit(position)
+
+    def paintEvent(self, event):
+        if not self.plan:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rects = self.rects()
+        bottom = max((r.bottom() for r in rects.values()), default=LOOK.px(40)) + LOOK.px(6)
+        box(painter, QRectF(1, 1, self.width() - 2, bottom), LOOK.color("ink"), None, width=1.4)
+        painter.setFont(LOOK.font(12))
+        painter.setPen(LOOK.color("faint"))
+        found = self.plan.job.old_panel
+        main = f", main {found.main_a:g} A" if found.main_a else ""
+        painter.drawText(QRectF(0, 2, self.width(), LOOK.px(24)), CENTRE, f"as found, {found.spaces} spaces{main}")
+        flagged = {f.place for f in self.plan.findings if f.open}
+        for position, rect in rects.items():
+            self._paint_position(painter, position, rect, flagged)
+        pitch = self.pitch()
+        for space in range(1, found.spaces + 1, 2):
+            first = rects.get(str(space)) or rects[f"{space}a"]
+            hatch_leg(painter, QRectF(first.right() + 2, first.top(), LOOK.px(18), pitch - 2), leg_of(space))
+
+    def _paint_position(self, painter: QPainter, position: str, rect: QRectF, flagged: set[str]) -> None:
+        circuit = self.holder(position)
+        chosen = circuit is not None and circuit.tag == self.current
+        fill = LOOK.color("wash") if circuit else LOOK.color("field")
+        box(painter, rect, LOOK.color("accent" if chosen else "faint"), fill, dashed=circuit is None, width=2.4 if chosen else 1)
+        inner = rect.adjusted(LOOK.px(4), 0, -LOOK.px(4), 0)
+        painter.setFont(LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale)))
+        painter.setPen(LOOK.color("faint"))
+        painter.drawText(inner, LEFT, position)
+        if circuit is None:
+            return
+        painter.setFont(LOOK.font(min(12, rect.height() * 0.85 / LOOK.scale), bold=True, mono=True))
+        painter.setPen(LOOK.color("fix" if f"circuit:{circuit.tag}" in flagged else "ink"))
+        amps = f"{circuit.breaker_a:g}" if circuit.breaker_a else "?"
+        second = circuit.poles == 2 and circuit.spaces and position != circuit.spaces[0]
+        painter.drawText(inner, RIGHT, "″" if second else amps)
+        painter.setFont(LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale)))
+        painter.setPen(LOOK.color("accent"))
+        painter.drawText(inner, CENTRE, f"tag {circuit.tag}" if position.isdigit() else f"· {circuit.tag}")

@@ -1,0 +1,257 @@
+"""Pull-off: the old panel, the table of circuits and the call-out line."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout
+
+from robust_ledger.branch.callout import MARK_SHORT, Reading, callout_text, read_callout
+from robust_ledger.codebook.conductors import size_text
+from robust_ledger.desk.fields import Form, TextField, amps_text, read_amps, read_count, read_spaces, spaces_text
+from robust_ledger.desk.stages.old_panel import OldPanelView
+from robust_ledger.desk.stages.stage import Stage, label
+from robust_ledger.desk.table import Column, LedgerTable, Row
+from robust_ledger.job.edits import add_circuit, change_circuit, remove_circuits, with_part
+from robust_ledger.job.models import Circuit
+from robust_ledger.plan import Plan
+
+HINT = "7 20 12 kitchen counter"
+
+
+class PulloffStage(Stage):
+    """The page where one calls and one writes."""
+
+    def __init__(self, store):
+        super().__init__(store)
+        self.editing: int | None = None
+        self.words: list[str] = []
+        self.panel = OldPanelView()
+        self.panel.tag_chosen.connect(self.choose_tag)
+        self.panel.space_chosen.connect(self.start_space)
+        self.facts = self._build_facts()
+        self.table = LedgerTable(
+            "Circuits of the old panel",
+            [Column("Tag", 42), Column("Space", 58), Column("Found", 58, True), Column("Wire", 62), Column("Feeds", 0),
+             Column("Marks", 88), Column("In plan", 64, True)],
+            row_height=22, multiple=True,
+        )
+        self.table.chosen.connect(self._row_chosen)
+        self.table.opened.connect(lambda key: self.edit_tag(int(key)))
+        self.table.removal_asked.connect(self._remove)
+        self.live = label("", "live")
+        self.live.setAccessibleName("What the line was understood as")
+        self.line = QLineEdit()
+        self.line.setObjectName("callout")
+        self.line.setAccessibleName("Call-out line")
+        self.line.setPlaceholderText(HINT)
+        self.line.textEdited.connect(lambda _: self._read())
+        self.line.returnPressed.connect(self._enter)
+        self.line.installEventFilter(self)
+        self.keys = label("", "faint")
+        self._lay_out()
+        self._say_keys()
+
+    def _build_facts(self) -> Form:
+        form = Form()
+        store = self.store
+        form.add("old_panel:spaces", TextField(
+            store, "Spaces", lambda j: j.old_panel.spaces, lambda j, v: with_part(j, "old_panel", spaces=v), read_count(2, 84)), 0, 0, 52)
+        form.add("old_panel:main_a", TextField(
+            store, "Main found, A", lambda j: j.old_panel.main_a, lambda j, v: with_part(j, "old_panel", main_a=v), read_amps, amps_text), 0, 1, 60)
+        form.add("old_panel:tandem_spaces", TextField(
+            store, "Tandems in", lambda j: j.old_panel.tandem_spaces, lambda j, v: with_part(j, "old_panel", tandem_spaces=v),
+            read_spaces, spaces_text, "19-24"), 0, 2, 90)
+        form.grid.setColumnStretch(6, 1)
+        return form
+
+    def _lay_out(self) -> None:
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addWidget(self.facts)
+        right.addWidget(self.table, 1)
+        right.addWidget(self.live)
+        right.addWidget(self.line)
+        right.addWidget(self.keys)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(18, 12, 14, 10)
+        heading = QHBoxLayout()
+        heading.addWidget(label("Pull-off: the old panel as it is called out", "heading"))
+        heading.addStretch(1)
+        self.count = label("", "faint")
+        heading.addWidget(self.count)
+        outer.addLayout(heading)
+        columns = QHBoxLayout()
+        columns.setSpacing(14)
+        columns.addWidget(self.panel)
+        columns.addLayout(right, 1)
+        outer.addLayout(columns, 1)
+
+    def start(self) -> None:
+        self.line.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def apply_look(self) -> None:
+        self.table.resize_columns()
+        self.panel.setFixedWidth(self.panel.sizeHint().width())
+
+    def show_plan(self, plan: Plan) -> None:
+        self.facts.refresh()
+        self.panel.show_plan(plan)
+        flagged = {f.place for f in plan.findings if f.open}
+        self.table.show_rows([_row(circuit, plan, flagged) for circuit in plan.job.circuits])
+        called = sum(1 for position in self.panel.positions() if self.panel.holder(position))
+        self.count.setText(f"{called} of {len(self.panel.positions())} positions called out, {len(plan.job.circuits)} tags")
+        self.words = [x.name for x in plan.job.loads] + [x for c in plan.job.circuits for x in (c.feeds, c.room) if x]
+        if self.editing is not None and plan.job.circuit(self.editing) is None:
+            self._stop_editing()
+        self._read()
+
+    def go_to(self, place: str) -> bool:
+        kind, _, rest = place.partition(":")
+        if kind == "circuit" and rest.isdigit():
+            self.choose_tag(int(rest))
+            self.table.setFocus()
+            return True
+        return self.facts.focus_place(place)
+
+    def choose_tag(self, tag: int) -> None:
+        self.table.choose(str(tag))
+        self._row_chosen(str(tag))
+
+    def start_space(self, position: str) -> None:
+        """Begin a line for an empty space that was clicked."""
+        self._stop_editing()
+        self.line.setText(f"{position} ")
+        self.line.setFocus()
+        self._read()
+
+    def edit_tag(self, tag: int) -> None:
+        """Put a circuit back into the line, to be written anew."""
+        circuit = self.store.job.circuit(tag)
+        if circuit:
+            self.editing = tag
+            self.line.setText(callout_text(circuit))
+            self.line.setFocus()
+            self._say_keys()
+            self._read()
+
+    def eventFilter(self, watched, event):
+        """In the line: ↑ repeats the last circuit for the next space, Escape gives up, Tab takes the completion."""
+        if watched is self.line and event.type() == QEvent.Type.KeyPress:
+            if event.key() == Qt.Key.Key_Up and self.store.job.circuits:
+                self._same_as_last()
+                return True
+            if event.key() == Qt.Key.Key_Escape and self.line.text():
+                self._stop_editing()
+                self._read()
+                return True
+            if event.key() == Qt.Key.Key_Tab and (ending := self._completion()):
+                self.line.setText(self.line.text() + ending)
+                self._read()
+                return True
+        return super().eventFilter(watched, event)
+
+    def _completion(self) -> str:
+        """What Tab would add: the rest of a known description that starts as the line ends."""
+        words = self.line.text().split(" ", 3)
+        stem = words[3].lower() if len(words) == 4 else ""
+        if len(stem) < 2 or self.line.cursorPosition() < len(self.line.text()):
+            return ""
+        return next((known[len(stem):] for known in self.words if known.lower().startswith(stem) and len(known) > len(stem)), "")
+
+    def _same_as_last(self) -> None:
+        last = self.store.job.circuits[-1]
+        free = next((p for p in self.panel.positions() if not self.panel.holder(p)), "-")
+        spare = last.model_copy(update={"spaces": (free,), "shares_neutral_with": None})
+        self.line.setText(callout_text(spare))
+        self._read()
+
+    def _reading(self) -> Reading:
+        return read_callout(self.line.text(), self.store.job, self.store.plan.codebook, self.editing)
+
+    def _read(self) -> None:
+        """Say what the line means so far, or what is wrong with it."""
+        reading = self._reading()
+        fault = reading.fault
+        self.live.setProperty("role", "fault" if fault else "live")
+        self.live.style().polish(self.live)
+        tag = self.editing if self.editing is not None else self.store.job.next_tag
+        if fault:
+            self.live.setText(f"{self.line.text()[fault.start:fault.end]}: {fault.text}")
+        elif reading.understood:
+            goal = f"   Enter = tag {tag}" if reading.circuit else ""
+            ending = self._completion()
+            more = f"   Tab = …{ending}" if ending else ""
+            self.live.setText(" · ".join(reading.understood) + more + goal)
+        else:
+            self.live.setText(f"Next is tag {tag}: space, amps, gauge, what it feeds, marks (F1 lists them)")
+
+    def _enter(self) -> None:
+        reading = self._reading()
+        if reading.fault:
+            self.line.setSelection(reading.fault.start, reading.fault.end - reading.fault.start)
+            return
+        circuit = reading.circuit
+        if circuit is None:
+            return
+        if self.editing is None:
+            self.store.edit(f"call out tag {circuit.tag}", lambda job: add_circuit(job, circuit))
+        else:
+            before = self.store.job.circuit(self.editing)
+            changes = {name: getattr(circuit, name) for name in (
+                "spaces", "breaker_a", "poles", "gauge", "metal", "feeds", "room", "marks", "shares_neutral_with", "load_ids")}
+            if before and not circuit.load_ids and before.feeds == circuit.feeds:
+                changes["load_ids"] = before.load_ids
+            self.store.edit(f"change tag {circuit.tag}", lambda job: change_circuit(job, circuit.tag, **changes))
+        self._stop_editing()
+        self.choose_tag(circuit.tag)
+        self.table.scrollTo(self.table.currentIndex())
+        self._read()
+
+    def _stop_editing(self) -> None:
+        self.editing = None
+        self.line.clear()
+        self._say_keys()
+
+    def _say_keys(self) -> None:
+        if self.editing is not None:
+            self.keys.setText(f"Changing tag {self.editing}.  Enter keeps it, Esc gives up.")
+        else:
+            self.keys.setText("Enter writes it down.  ↑ same as last.  In the table: Enter changes a tag, Delete takes it out.")
+
+    def _row_chosen(self, key: str) -> None:
+        tag = int(key)
+        self.panel.show_current(tag)
+        self.store.choose_place(f"circuit:{tag}")
+
+    def _remove(self, keys: list[str]) -> None:
+        tags = {int(key) for key in keys}
+        name = f"tag {min(tags)}" if len(tags) == 1 else f"{len(tags)} tags"
+        self.store.edit(f"take out {name}", lambda job: remove_circuits(job, tags))
+
+
+def _row(circuit: Circuit, plan: Plan, flagged: set[str]) -> Row:
+    marks = [MARK_SHORT[mark] for mark in circuit.marks]
+    branch = plan.branch(f"tag:{circuit.tag}")
+    partner = branch.partner.removeprefix("tag:") if branch and branch.partner else circuit.shares_neutral_with
+    if partner is not None:
+        marks.append(f"mw {partner}")
+    found = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
+    if circuit.off and circuit.breaker_a is None:
+        found = "-"
+    becomes = "off" if circuit.off else branch.rating_text if branch else ""
+    changed = not circuit.off and becomes.split("/")[0] != found
+    warn = tuple(n for n, on in ((2, changed), (3, f"circuit:{circuit.tag}" in flagged), (6, changed)) if on)
+    return Row(
+        str(circuit.tag),
+        (str(circuit.tag), ",".join(circuit.spaces) or "-", f"{found}/2" if circuit.poles == 2 else found,
+         size_text(circuit.gauge, circuit.metal) if circuit.gauge else "?", circuit.feeds or "unknown", " ".join(marks), becomes),
+        "faint" if circuit.off else "",
+        warn,
+    )
+
+
+def circuit_entries(tag: int) -> tuple[str, ...]:
+    """The entries the margin shows for a circuit."""
+    return (f"branch.breaker.tag:{tag}", f"branch.expected.tag:{tag}")
+
+

@@ -1,0 +1,107 @@
+"""Service: main, conductors, neutral, electrode conductor and bonding jumper, with the choices that decide them."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+
+from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
+from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, read_amps
+from robust_ledger.desk.stages.one_line import OneLine
+from robust_ledger.desk.stages.stage import Stage, label
+from robust_ledger.desk.store import JobStore
+from robust_ledger.desk.table import Column, LedgerTable, Row
+from robust_ledger.job.edits import with_part
+from robust_ledger.plan import RULES, Plan
+
+RULE_WORDS = {"dwelling": "83 % rule", "full": "whole rating"}
+
+
+class ServiceStage(Stage):
+    """The one-line drawing, the choices, and every size as a row."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        self.drawing = OneLine()
+        self.drawing.chosen.connect(store.choose_entry)
+        self.choices = self._build_choices(store)
+        self.table = LedgerTable(
+            "Sizes of the service", [Column("What", 0), Column("Size", 84, True), Column("By", 152), Column("", 80)], row_height=27
+        )
+        self.table.chosen.connect(store.choose_entry)
+        right = QVBoxLayout()
+        right.setSpacing(10)
+        right.addWidget(label("Choices", "section"))
+        right.addWidget(self.choices)
+        right.addSpacing(6)
+        right.addWidget(label("Sizes, each with its working in the margin", "section"))
+        right.addWidget(self.table, 1)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(18, 12, 14, 10)
+        outer.addWidget(label("Service: as large as the load asks, as its weakest link allows", "heading"))
+        outer.addSpacing(8)
+        columns = QHBoxLayout()
+        columns.setSpacing(20)
+        columns.addWidget(self.drawing, 3)
+        columns.addLayout(right, 4)
+        outer.addLayout(columns, 1)
+
+    def _build_choices(self, store: JobStore) -> Form:
+        form = Form()
+        mains = [(None, "by the load")] + [(r, f"{r:g} A") for r in ratings_a(store.plan.codebook) if 100 <= r <= 400]
+        form.add("decisions:main_a", ChoiceField(
+            store, "Main", lambda j: j.decisions.main_a, lambda j, v: with_part(j, "decisions", main_a=v), mains), 0, 0)
+        form.add("decisions:metal", ChoiceField(
+            store, "Metal", lambda j: j.decisions.metal, lambda j, v: with_part(j, "decisions", metal=v),
+            [("al", "aluminium"), ("cu", "copper")]), 0, 1)
+        form.add("decisions:conductor_rule", ChoiceField(
+            store, "Conductors", lambda j: j.decisions.conductor_rule, lambda j, v: with_part(j, "decisions", conductor_rule=v),
+            list(RULE_WORDS.items())), 1, 0)
+        form.add("panel:terminals_c", ChoiceField(
+            store, "Terminals", lambda j: j.panel.terminals_c, lambda j, v: with_part(j, "panel", terminals_c=v),
+            [(75, "marked 75 °C"), (60, "not marked, 60 °C")]), 1, 1)
+        form.add("old_panel:meter_label_a", TextField(
+            store, "Meter label, A", lambda j: j.old_panel.meter_label_a,
+            lambda j, v: with_part(j, "old_panel", meter_label_a=v), read_amps, amps_text, "not read"), 2, 0)
+        form.add("decisions:meter_replaced", TickField(
+            store, "Meter", lambda j: j.decisions.meter_replaced, lambda j, v: with_part(j, "decisions", meter_replaced=v),
+            "meter socket replaced"), 2, 1)
+        form.grid.setColumnStretch(1, 1)
+        form.grid.setColumnStretch(3, 1)
+        return form
+
+    def start(self) -> None:
+        self.table.setFocus()
+
+    def apply_look(self) -> None:
+        self.table.resize_columns()
+
+    def show_plan(self, plan: Plan) -> None:
+        self.choices.refresh()
+        self.drawing.show_plan(plan)
+        self.table.show_rows(_rows(plan))
+
+    def go_to(self, place: str) -> bool:
+        return self.choices.focus_place(place)
+
+
+def _rows(plan: Plan) -> list[Row]:
+    entries, decisions = plan.entries, plan.job.decisions
+    by = plan.chosen.title.lower() if decisions.main_a is None else "chosen"
+    rows = [
+        Row(plan.chosen.amperes.id, ("Calculated load", plan.chosen.amperes.text(), plan.chosen.title.lower(), "")),
+        Row("service.main", ("Main", entries["service.main"].text(), by, "")),
+    ]
+    for metal in METALS:
+        for rule in RULES:
+            entry = entries[f"service.conductors.{metal}.{rule}"]
+            used = (metal, rule) == (decisions.metal, decisions.conductor_rule)
+            words = "used" if used else "alternative"
+            rows.append(Row(entry.id, (f"Conductors, {METAL_TEXT[metal]}", entry.text(), RULE_WORDS[rule], words), "bold" if used else "faint"))
+    rows += [
+        Row("load.neutral", ("Neutral load", entries["load.neutral"].text(), "largest unbalance", "")),
+        Row("service.neutral", ("Neutral conductor", entries["service.neutral"].text(), "load, and least by table", "")),
+        Row("service.electrode", ("Electrode conductor", entries["service.electrode"].text(), "by the conductors", "")),
+        Row("service.equipment_ground", ("Equipment ground", entries["service.equipment_ground"].text(), "of a feeder, by the main", "")),
+        Row("service.bonding_jumper", ("Main bonding jumper", entries["service.bonding_jumper"].text(), "by the conductors", "")),
+    ]
+    return rows

@@ -1,0 +1,37 @@
+"""What every stage on the spine has in common."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QLabel, QWidget
+
+from robust_ledger.desk.store import JobStore
+from robust_ledger.plan import Plan
+
+
+class Stage(QWidget):
+    """A page of the ledger. It shows a plan, it never computes one."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.store = store
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a new plan."""
+
+    def apply_look(self) -> None:
+        """The text size or the theme has changed."""
+
+    def go_to(self, place: str) -> bool:
+        """Go to a place («circuit:7», «load:range», «panel:spaces»); False when it is not on this page."""
+        return False
+
+    def start(self) -> None:
+        """The stage has come on: put the cursor where work begins."""
+
+
+def label(text: str, role: str) -> QLabel:
+    """A label in one of the roles of the style sheet: heading, section, faint, fault, live."""
+    made = QLabel(text)
+    made.setProperty("role", role)
+    return made

@@ -1,0 +1,113 @@
+"""The job in hand: the only thing views listen to. An edit makes a new job and a new plan; undo is the job before."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QUndoCommand, QUndoStack
+
+from robust_ledger.desk.recovery import Recovery
+from robust_ledger.job.files import read_job, write_job
+from robust_ledger.job.models import Job
+from robust_ledger.plan import Plan, plan
+
+AUTOSAVE_AFTER_MS = 250
+
+
+class SwapJob(QUndoCommand):
+    """One step of undo: the job before and the job after."""
+
+    def __init__(self, store: JobStore, label: str, before: Job, after: Job) -> None:
+        super().__init__(label)
+        self.store, self.before, self.after = store, before, after
+
+    def redo(self) -> None:
+        self.store._show(self.after)
+
+    def undo(self) -> None:
+        self.store._show(self.before)
+
+
+class JobStore(QObject):
+    """Holds the job, its plan, its undo steps and its file; says what is selected."""
+
+    plan_changed = pyqtSignal(object)
+    file_changed = pyqtSignal()
+    entry_chosen = pyqtSignal(str)
+    place_chosen = pyqtSignal(str)
+    noticed = pyqtSignal(str, bool)
+
+    def __init__(self, recovery: Recovery) -> None:
+        super().__init__()
+        self.recovery = recovery
+        self.undo_stack = QUndoStack(self)
+        self.job = Job()
+        self.plan: Plan = plan(self.job)
+        self.path: Path | None = None
+        self.saved_at = ""
+        self._autosave = QTimer(self, singleShot=True, interval=AUTOSAVE_AFTER_MS)
+        self._autosave.timeout.connect(self.autosave)
+        self.undo_stack.cleanChanged.connect(lambda _: self.file_changed.emit())
+
+    def edit(self, label: str, change: Callable[[Job], Job]) -> None:
+        """Replace the job by what `change` makes of it; one call is one undo step. An edit to the same is none."""
+        after = change(self.job)
+        if after != self.job:
+            self.undo_stack.push(SwapJob(self, label, self.job, after))
+            self._autosave.start()
+
+    def open_job(self, job: Job, path: Path | None, unsaved: bool = False) -> None:
+        """Put another job on the desk."""
+        self.discard_recovery()
+        self.undo_stack.clear()
+        if unsaved:
+            self.undo_stack.resetClean()
+        self.path, self.saved_at = path, ""
+        self._show(job)
+        self.file_changed.emit()
+
+    def open_file(self, path: Path) -> None:
+        """Raises JobFileError; the job on the desk stays."""
+        self.open_job(read_job(path), path)
+
+    def save(self, path: Path) -> None:
+        """Raises JobFileError; what was there stays, and so does the undo history."""
+        write_job(self.job, path)
+        self.path = path
+        self.saved_at = datetime.now().strftime("%H:%M")
+        self.undo_stack.setClean()
+        self.discard_recovery()
+        self.file_changed.emit()
+
+    @property
+    def unsaved(self) -> bool:
+        return not self.undo_stack.isClean()
+
+    def autosave(self) -> None:
+        """Keep a copy of unsaved work aside, so that a crash loses at most the edit being typed."""
+        if not self.unsaved:
+            self.recovery.clear()
+        elif problem := self.recovery.keep(self.job, self.path):
+            self.notice(problem, serious=True)
+
+    def discard_recovery(self) -> None:
+        self._autosave.stop()
+        self.recovery.clear()
+
+    def notice(self, text: str, serious: bool = False) -> None:
+        """Say something in the notice line; no dialogs."""
+        self.noticed.emit(text, serious)
+
+    def choose_entry(self, entry_id: str) -> None:
+        self.entry_chosen.emit(entry_id)
+
+    def choose_place(self, place: str) -> None:
+        self.place_chosen.emit(place)
+
+    def _show(self, job: Job) -> None:
+        self.job, self.plan = job, plan(job)
+        self.plan_changed.emit(self.plan)
+        self._autosave.start()

@@ -1,0 +1,115 @@
+"""Moving circuits in the new panel: what a move does to the layout, or why it cannot be."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from robust_ledger.branch.model import Branch
+from robust_ledger.job.models import NewPanel
+from robust_ledger.job.spaces import covered, parse_position
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """The outcome: the whole new layout, or the reason against it, and who else moved."""
+
+    placements: dict[str, str] | None
+    reason: str = ""
+    displaced: tuple[str, ...] = ()
+
+
+def move(branches: dict[str, Branch], positions: dict[str, str], panel: NewPanel, key: str, target: str) -> Move:
+    """Put a circuit at `target`. Who sits there takes the space it leaves, when it fits there whole.
+
+    Neighbours that share a neutral move as one. Nothing is ever dropped: a move that does not work out is refused
+    with its reason and changes nothing.
+    """
+    where = parse_position(target)
+    if where is None or not 1 <= where[0] <= panel.spaces:
+        return Move(None, f"There is no space {target} in this panel.")
+    if where[1] and where[0] not in panel.tandem_spaces:
+        return Move(None, f"Space {where[0]} is not marked for a tandem.")
+    if positions.get(key) == target:
+        return Move(None, "It is there already.")
+    if where[1] or positions.get(key, "")[-1:] in ("a", "b"):
+        return _swap_halves(branches, positions, key, target)
+    block = _block(branches, positions, key)
+    first = where[0] - 2 * next(offset for member, offset in block if member == key)
+    size = sum(branches[member].poles for member, _ in block)
+    wanted = covered(first, size)
+    for space in wanted:
+        if not 1 <= space <= panel.spaces:
+            return Move(None, f"{_name(branches[key])} needs {size} adjacent spaces, and there is no space {space}.")
+    source = [s for member, _ in block for s in _spaces(branches, positions, member)]
+    return _shift(branches, positions, block, source, wanted)
+
+
+def _shift(
+    branches: dict[str, Branch], positions: dict[str, str], block: list[tuple[str, int]], source: list[int], wanted: list[int]
+) -> Move:
+    """Move a block onto `wanted` and let what was there take the spaces it leaves."""
+    members = {member for member, _ in block}
+    sitting = [k for k in positions if k not in members and set(_spaces(branches, positions, k)) & set(wanted)]
+    vacated = [s for s in source if s not in wanted]
+    result = dict(positions)
+    for member, offset in block:
+        result[member] = str(wanted[0] + 2 * offset)
+    needed = [s for s in wanted if s not in source]
+    seats = dict(zip(needed, vacated, strict=False))
+    for other in sitting:
+        spaces = _spaces(branches, positions, other)
+        name = _name(branches[other])
+        if positions[other][-1:] in ("a", "b"):
+            return Move(None, f"{name} sits in a tandem there; move it first.")
+        if not source:
+            return Move(None, f"{name} sits there; move it first.")
+        if not set(spaces) <= set(seats):
+            return Move(None, f"{name} sits there and would not fit where this one comes from.")
+        new = [seats[s] for s in spaces]
+        if any(b - a != 2 for a, b in zip(new, new[1:], strict=False)):
+            return Move(None, f"{name} sits there and would not fit where this one comes from.")
+        result[other] = str(new[0])
+    return Move(result, "", tuple(sitting))
+
+
+def _swap_halves(branches: dict[str, Branch], positions: dict[str, str], key: str, target: str) -> Move:
+    """Moves to or from half a space: only single circuits, one against one."""
+    there = [k for k, position in positions.items() if k != key and _overlap(branches, k, position, target)]
+    if branches[key].poles > 1 or any(branches[k].poles > 1 for k in there):
+        return Move(None, "A 2-pole does not fit half a space.")
+    if len(there) > 1 or (there and positions[there[0]] != target):
+        return Move(None, f"Space {target.rstrip('ab')} holds a tandem; choose one of its halves.")
+    result = {**positions, key: target}
+    if there:
+        if key not in positions:
+            return Move(None, f"{_name(branches[there[0]])} sits there; move it first.")
+        result[there[0]] = positions[key]
+    return Move(result, "", tuple(there))
+
+
+def _overlap(branches: dict[str, Branch], key: str, position: str, target: str) -> bool:
+    if position == target:
+        return True
+    here, there = parse_position(position), parse_position(target)
+    if here is None or there is None or (here[1] and there[1]):
+        return False
+    return there[0] in covered(here[0], branches[key].poles)
+
+
+def _block(branches: dict[str, Branch], positions: dict[str, str], key: str) -> list[tuple[str, int]]:
+    """The circuits that move as one, with their offset in rows: a shared-neutral pair of neighbours, or one alone."""
+    partner = branches[key].partner
+    here = parse_position(positions.get(key, ""))
+    there = parse_position(positions.get(partner, "")) if partner in branches else None
+    if here and there and abs(here[0] - there[0]) == 2 and not here[1] and not there[1]:
+        return [(key, 0), (partner, 1)] if here[0] < there[0] else [(partner, 0), (key, 1)]
+    return [(key, 0)]
+
+
+def _spaces(branches: dict[str, Branch], positions: dict[str, str], key: str) -> list[int]:
+    where = parse_position(positions.get(key, ""))
+    return covered(where[0], branches[key].poles) if where else []
+
+
+def _name(branch: Branch) -> str:
+    return f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
