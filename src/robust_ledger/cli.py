@@ -46,7 +46,9 @@ def check_command(job: Path) -> None:
 
 @commands.command("papers", help="Write the panel directory and the calculation sheet as PDF.")
 @click.argument("job", type=click.Path(path_type=Path))
-@click.option("--out", "folder", type=click.Path(path_type=Path), required=True, help="folder to write to; made if needed")
+@click.option(
+    "--out", "folder", type=click.Path(path_type=Path), required=True, help="folder to write to; made if needed"
+)
 def papers_command(job: Path, folder: Path) -> None:
     from robust_ledger.papers.packet import write_packet
 
@@ -82,7 +84,9 @@ def main(arguments: list[str]) -> int:
     except (JobFileError, CodebookError) as problem:
         return _fail(str(problem))
     except OSError as problem:
-        return _fail(f"{problem.filename or 'A file'} could not be written: {(problem.strerror or 'unknown reason').lower()}.")
+        return _fail(
+            f"{problem.filename or 'A file'} could not be written: {(problem.strerror or 'unknown reason').lower()}."
+        )
     except click.exceptions.Exit as ended:
         return ended.exit_code
     except click.Abort:

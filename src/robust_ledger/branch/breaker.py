@@ -104,7 +104,9 @@ def existing_breaker(circuit: Circuit, loads: list[Load], plates: dict[str, Entr
     if not limit.known:
         return work.entry(limit)
     found = circuit.breaker_a if circuit.breaker_a and is_standard_rating(codebook, circuit.breaker_a) else None
-    work.take(Step("breaker found", circuit.breaker_a or "not read", "A" if circuit.breaker_a else "", place=work.place))
+    work.take(
+        Step("breaker found", circuit.breaker_a or "not read", "A" if circuit.breaker_a else "", place=work.place)
+    )
     demand = load_demand(work, loads, plates, codebook)
     excepted = nameplate_limit(circuit, demand, codebook)
     if excepted:

@@ -34,8 +34,26 @@ MARK_SHORT = {
 }
 
 ROOMS = (
-    "attic", "basement", "bath", "bathroom", "bedroom", "closet", "den", "dining", "family", "garage", "hall", "kitchen",
-    "laundry", "living", "office", "outdoor", "pantry", "porch", "utility", "workshop",
+    "attic",
+    "basement",
+    "bath",
+    "bathroom",
+    "bedroom",
+    "closet",
+    "den",
+    "dining",
+    "family",
+    "garage",
+    "hall",
+    "kitchen",
+    "laundry",
+    "living",
+    "office",
+    "outdoor",
+    "pantry",
+    "porch",
+    "utility",
+    "workshop",
 )
 
 _AMPS = re.compile(r"^(\d+(?:\.\d+)?)a?(?:/(\d))?$", re.I)
@@ -92,14 +110,21 @@ def callout_text(circuit: Circuit) -> str:
     """Write a circuit as the line that reads back to it."""
     amps = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     gauge = (circuit.gauge or "?") + ("al" if circuit.metal == "al" and circuit.gauge else "")
-    parts = [",".join(circuit.spaces) or "-", f"{amps}/{circuit.poles}" if circuit.poles > 1 else amps, gauge, circuit.feeds]
+    parts = [
+        ",".join(circuit.spaces) or "-",
+        f"{amps}/{circuit.poles}" if circuit.poles > 1 else amps,
+        gauge,
+        circuit.feeds,
+    ]
     parts += [MARK_SHORT[mark] for mark in circuit.marks]
     if circuit.shares_neutral_with is not None:
         parts.append(f"mw {circuit.shares_neutral_with}")
     return " ".join(part for part in parts if part)
 
 
-def _spaces(words: list[re.Match[str]], job: Job, fields: dict[str, object], understood: list[str]) -> list[re.Match[str]]:
+def _spaces(
+    words: list[re.Match[str]], job: Job, fields: dict[str, object], understood: list[str]
+) -> list[re.Match[str]]:
     word = words[0]
     if word[0] == "-":
         fields["spaces"] = ()
@@ -111,7 +136,9 @@ def _spaces(words: list[re.Match[str]], job: Job, fields: dict[str, object], und
         if position is None:
             raise _FaultError(f"«{space}» is no space; start with a number like 7 or 9,11, or - for none.", word)
         if position[0] > job.old_panel.spaces:
-            raise _FaultError(f"The old panel has {job.old_panel.spaces} spaces; there is no space {position[0]}.", word)
+            raise _FaultError(
+                f"The old panel has {job.old_panel.spaces} spaces; there is no space {position[0]}.", word
+            )
     if len(set(spaces)) != len(spaces) or len(spaces) > 2:
         raise _FaultError("A circuit has one space, or two different ones for a 2-pole.", word)
     fields["spaces"] = tuple(spaces)
@@ -119,7 +146,9 @@ def _spaces(words: list[re.Match[str]], job: Job, fields: dict[str, object], und
     return words[1:]
 
 
-def _amps(words: list[re.Match[str]], codebook: Codebook, fields: dict[str, object], understood: list[str]) -> list[re.Match[str]]:
+def _amps(
+    words: list[re.Match[str]], codebook: Codebook, fields: dict[str, object], understood: list[str]
+) -> list[re.Match[str]]:
     if not words:
         understood.append("breaker?")
         return words
@@ -134,7 +163,9 @@ def _amps(words: list[re.Match[str]], codebook: Codebook, fields: dict[str, obje
     if not match:
         if not spaces:  # a capped cable has no breaker to call out
             return words
-        raise _FaultError(f"«{word[0]}» is no breaker; write the amperes, like 20 or 30/2, or ? when it is not known.", word)
+        raise _FaultError(
+            f"«{word[0]}» is no breaker; write the amperes, like 20 or 30/2, or ? when it is not known.", word
+        )
     rating = float(match[1])
     if not is_standard_rating(codebook, rating):
         raise _FaultError(f"{rating:g} A is not a standard breaker rating; read the handle again, or write ?.", word)
@@ -154,7 +185,9 @@ def _amps(words: list[re.Match[str]], codebook: Codebook, fields: dict[str, obje
     return words[1:]
 
 
-def _gauge(words: list[re.Match[str]], codebook: Codebook, fields: dict[str, object], understood: list[str]) -> list[re.Match[str]]:
+def _gauge(
+    words: list[re.Match[str]], codebook: Codebook, fields: dict[str, object], understood: list[str]
+) -> list[re.Match[str]]:
     if not words:
         understood.append("gauge?")
         return words
@@ -166,13 +199,17 @@ def _gauge(words: list[re.Match[str]], codebook: Codebook, fields: dict[str, obj
     if not match:
         if not fields["spaces"]:
             return words
-        raise _FaultError(f"«{word[0]}» is no wire gauge; write it like 12, 10al or 2/0, or ? when it is not known.", word)
+        raise _FaultError(
+            f"«{word[0]}» is no wire gauge; write it like 12, 10al or 2/0, or ? when it is not known.", word
+        )
     metal: Literal["cu", "al"] = "al" if (match[2] or "").lower() == "al" else "cu"
     if ampacity_a(codebook, match[1], metal, 60) is None:
         near = ", ".join(sizes(codebook)[:5])
         raise _FaultError(f"There is no {size_text(match[1], metal)} conductor; gauges go {near} and so on.", word)
     fields["gauge"], fields["metal"] = match[1], metal
-    understood.append(f"{match[1]} AWG {metal.capitalize()}" if "kcmil" not in size_text(match[1]) else size_text(match[1], metal))
+    understood.append(
+        f"{match[1]} AWG {metal.capitalize()}" if "kcmil" not in size_text(match[1]) else size_text(match[1], metal)
+    )
     return words[1:]
 
 
@@ -211,7 +248,9 @@ def _words(words: list[re.Match[str]], job: Job, fields: dict[str, object], unde
 def room_in(text: str, job: Job) -> str:
     """The room a description names: one of this job's rooms first, else a usual one; "" for none."""
     lower = text.lower()
-    known = sorted({r for r in (*(c.room for c in job.circuits), *(x.room for x in job.loads)) if r}, key=len, reverse=True)
+    known = sorted(
+        {r for r in (*(c.room for c in job.circuits), *(x.room for x in job.loads)) if r}, key=len, reverse=True
+    )
     for room in (*known, *ROOMS):
         if re.search(rf"\b{re.escape(room.lower())}\b", lower):
             return room

@@ -98,7 +98,9 @@ def _expected(
     if circuit.off:
         return work.entry(work.take(Step("capped", 0.0, "VA")))
     if loads:
-        return work.entry(work.total("its loads", [_counted(work, load, plates[load.id], calculation) for load in loads], "VA"))
+        return work.entry(
+            work.total("its loads", [_counted(work, load, plates[load.id], calculation) for load in loads], "VA")
+        )
     if circuit.poles == 2:
         return work.entry(work.take(Step("240 V circuit without a listed load: loads both legs alike", 0.0, "VA")))
     rating = work.entry_step(breaker)

@@ -20,17 +20,31 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield from _spaces(circuit, job, taken, codebook)
         legs = {leg for space in circuit.spaces if (leg := old_leg(space))}
         if circuit.poles == 2 and len(circuit.spaces) == 2 and len(legs) == 1:
-            yield _finding(circuit, "old_legs", Severity.ASK, f"Tag {circuit.tag} is a 2-pole on one leg as written down",
-                           f"Spaces {' and '.join(circuit.spaces)} are on the same leg, which gives no 240 V.",
-                           "Read the space numbers again.", codebook, "two_pole")
+            yield _finding(
+                circuit,
+                "old_legs",
+                Severity.ASK,
+                f"Tag {circuit.tag} is a 2-pole on one leg as written down",
+                f"Spaces {' and '.join(circuit.spaces)} are on the same leg, which gives no 240 V.",
+                "Read the space numbers again.",
+                codebook,
+                "two_pole",
+            )
         partner = job.circuit(int(key.removeprefix("tag:"))) if (key := partner_key(job, circuit)) else None
         if partner and circuit.tag < partner.tag:
             other = {leg for space in partner.spaces if (leg := old_leg(space))}
             if legs and legs == other:
-                yield _finding(circuit, "neutral_one_leg", Severity.FIX,
-                               f"Tags {circuit.tag} and {partner.tag} share a neutral on one leg",
-                               f"As found both hots sit on leg {min(legs)}: the shared neutral carries the sum of both.",
-                               "The plan lands them on opposite legs behind one handle.", codebook, "multiwire", "multiwire_neutral")
+                yield _finding(
+                    circuit,
+                    "neutral_one_leg",
+                    Severity.FIX,
+                    f"Tags {circuit.tag} and {partner.tag} share a neutral on one leg",
+                    f"As found both hots sit on leg {min(legs)}: the shared neutral carries the sum of both.",
+                    "The plan lands them on opposite legs behind one handle.",
+                    codebook,
+                    "multiwire",
+                    "multiwire_neutral",
+                )
 
 
 def old_leg(space: str) -> str:
@@ -43,15 +57,28 @@ def _spaces(circuit: Circuit, job: Job, taken: dict[str, int], codebook: Codeboo
     for space in circuit.spaces:
         position = parse_position(space)
         if position is None or position[0] > job.old_panel.spaces:
-            yield _finding(circuit, f"old_outside:{space}", Severity.ASK, f"Tag {circuit.tag}: space {space} is not in the old panel",
-                           f"The old panel has spaces 1 to {job.old_panel.spaces}.", "Correct the space, or the panel's count.",
-                           codebook, "directory")
+            yield _finding(
+                circuit,
+                f"old_outside:{space}",
+                Severity.ASK,
+                f"Tag {circuit.tag}: space {space} is not in the old panel",
+                f"The old panel has spaces 1 to {job.old_panel.spaces}.",
+                "Correct the space, or the panel's count.",
+                codebook,
+                "directory",
+            )
         twin = {space, space.rstrip("ab")} if space[-1:] in ("a", "b") else {space, f"{space}a", f"{space}b"}
         if before := next((taken[s] for s in sorted(twin) if s in taken), None):
-            yield _finding(circuit, f"old_twice:{space}", Severity.ASK, f"Tags {before} and {circuit.tag} are both in space {space}",
-                           "Two circuits cannot share one space, unless two wires sit under one breaker or it is a tandem.",
-                           f"Correct the space, or write the halves of a tandem as {space.rstrip('ab')}a and {space.rstrip('ab')}b.",
-                           codebook, "directory")
+            yield _finding(
+                circuit,
+                f"old_twice:{space}",
+                Severity.ASK,
+                f"Tags {before} and {circuit.tag} are both in space {space}",
+                "Two circuits cannot share one space, unless two wires sit under one breaker or it is a tandem.",
+                f"Correct the space, or write the halves of a tandem as {space.rstrip('ab')}a and {space.rstrip('ab')}b.",
+                codebook,
+                "directory",
+            )
         taken[space] = circuit.tag
 
 
@@ -59,4 +86,6 @@ def _finding(
     circuit: Circuit, kind: str, severity: Severity, title: str, text: str, remedy: str, codebook: Codebook, *rules: str
 ) -> Finding:
     cites = tuple(codebook.cite(rule) for rule in rules)
-    return Finding(f"branch.{kind}:tag:{circuit.tag}", severity, STAGE, f"circuit:{circuit.tag}", title, text, remedy, cites)
+    return Finding(
+        f"branch.{kind}:tag:{circuit.tag}", severity, STAGE, f"circuit:{circuit.tag}", title, text, remedy, cites
+    )

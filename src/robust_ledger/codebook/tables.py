@@ -13,7 +13,6 @@ from robust_ledger.ledger.entry import Citation
 Row = dict[str, str]
 
 
-
 @dataclass(frozen=True, slots=True)
 class Table:
     """Rows as read, with the section they stand for in one edition."""

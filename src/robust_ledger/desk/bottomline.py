@@ -31,7 +31,7 @@ class Figure(QAbstractButton):
         self.update()
 
     def sizeHint(self) -> QSize:
-        figure = QFontMetrics(LOOK.font(21, bold=True, mono=True)).horizontalAdvance(self.figure)
+        figure = QFontMetrics(LOOK.font(21, bold=True)).horizontalAdvance(self.figure)
         unit = QFontMetrics(LOOK.font(12)).horizontalAdvance(self.unit)
         caption = QFontMetrics(LOOK.font(12)).horizontalAdvance(self.caption)
         return QSize(max(figure + unit + LOOK.px(7), caption) + LOOK.px(18), LOOK.px(58))
@@ -47,7 +47,7 @@ class Figure(QAbstractButton):
         painter.setPen(LOOK.color("faint"))
         painter.setFont(LOOK.font(12))
         painter.drawText(QRect(px(9), px(6), self.width(), px(18)), left, self.caption)
-        font = LOOK.font(21, bold=True, mono=True)
+        font = LOOK.font(21, bold=True)
         painter.setFont(font)
         painter.setPen(LOOK.color("stop" if self.serious else "ink"))
         painter.drawText(QRect(px(9), px(24), self.width(), px(30)), left, self.figure)
@@ -72,7 +72,18 @@ class BottomLine(QFrame):
         layout.setSpacing(0)
         self.figures = {
             name: Figure(name)
-            for name in ("Load", "Main", "Service", "Neutral", "Electrode", "Spaces used", "Left", "Leg A", "Leg B", "Findings")
+            for name in (
+                "Load",
+                "Main",
+                "Service",
+                "Neutral",
+                "Electrode",
+                "Spaces used",
+                "Left",
+                "Leg A",
+                "Leg B",
+                "Findings",
+            )
         }
         for number, figure in enumerate(self.figures.values()):
             figure.clicked.connect(lambda _checked, figure=figure: store.choose_entry(figure.entry_id))
@@ -99,7 +110,7 @@ class BottomLine(QFrame):
 
     def _show(self, name: str, entry: Entry, whole: bool = False) -> None:
         """A figure with its unit apart; a size like «4/0 Al» has its metal as the unit."""
-        text, unit = (entry.text().rsplit(" ", 1) + [""])[:2] if entry.known else (UNKNOWN, "")
+        text, unit = [*entry.text().rsplit(" ", 1), ""][:2] if entry.known else (UNKNOWN, "")
         if whole and entry.known:
             text = number_text(entry.amount, 0)
         self.figures[name].show_figure(text, unit, entry.id, not entry.known)

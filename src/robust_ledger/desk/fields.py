@@ -25,7 +25,9 @@ class Field:
 class TextField(Field, QLineEdit):
     """A line of text; `read` turns it into the value and raises ValueError with one sentence, `write` back."""
 
-    def __init__(self, store, label, get, put, read: Callable[[str], Any] = str, write: Callable[[Any], str] = str, hint=""):
+    def __init__(
+        self, store, label, get, put, read: Callable[[str], Any] = str, write: Callable[[Any], str] = str, hint=""
+    ):
         QLineEdit.__init__(self)
         Field.__init__(self, store, label, get, put)
         self.read, self.write = read, write

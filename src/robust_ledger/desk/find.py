@@ -29,10 +29,18 @@ def hits(plan: Plan, query: str) -> list[Hit]:
     every: list[Hit] = []
     for finding in plan.findings:
         cites = " ".join(str(c) for c in finding.cites)
-        every.append(Hit(f"{finding.severity}  {finding.title}", finding.place, f"{finding.title} {finding.text} {cites}"))
+        every.append(
+            Hit(f"{finding.severity}  {finding.title}", finding.place, f"{finding.title} {finding.text} {cites}")
+        )
     for branch in plan.branches:
         place = f"circuit:{branch.tag}" if branch.key.startswith("tag:") else f"branch:{branch.key}"
-        every.append(Hit(f"Tag {branch.tag}  {branch.directory_text}", place, f"tag {branch.tag} {branch.directory_text} {branch.room}"))
+        every.append(
+            Hit(
+                f"Tag {branch.tag}  {branch.directory_text}",
+                place,
+                f"tag {branch.tag} {branch.directory_text} {branch.room}",
+            )
+        )
     for load in plan.job.loads:
         every.append(Hit(f"Load  {load.name}", f"load:{load.id}", f"load {load.name} {load.room}"))
     for entry in plan.entries.values():

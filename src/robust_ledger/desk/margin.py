@@ -25,7 +25,8 @@ class Margin(QFrame):
         super().__init__()
         self.setObjectName("margin")
         self.store = store
-        self.stage, self.entry_ids, self.place, self.helping = "pulloff", (), "", False
+        self.stage, self.place, self.helping = "pulloff", "", False
+        self.entry_ids: tuple[str, ...] = ()
         self.text = QTextBrowser()
         self.text.setOpenLinks(False)
         self.text.setAccessibleName("Margin: working and findings")
@@ -98,7 +99,9 @@ class Margin(QFrame):
         parts += [_entry_html(entry) for entry in shown]
         parts.append(self._findings_html(plan))
         if not shown and len(parts[-1]) < 80:
-            parts.append("<p class=faint>Choose a figure or a line to see its working here. F1 says what to look for.</p>")
+            parts.append(
+                "<p class=faint>Choose a figure or a line to see its working here. F1 says what to look for.</p>"
+            )
         self.text.setHtml("".join(parts))
         self.text.verticalScrollBar().setValue(at)
 
@@ -121,8 +124,8 @@ class Margin(QFrame):
         return (
             f"body {{ font-size: {px(12)}px; color: {t.ink}; }} p {{ margin: 0 0 {px(4)}px 0; }} a {{ color: {t.accent}; text-decoration: none; }}"
             f".head {{ font-size: {px(14)}px; font-weight: bold; margin-top: {px(8)}px; margin-bottom: {px(6)}px; }}"
-            f".faint {{ color: {t.faint}; }} .big {{ font-family: 'B612 Mono'; font-size: {px(20)}px; font-weight: bold; }}"
-            f"td {{ font-size: {px(12)}px; padding: {px(2)}px 0; }} .fig {{ font-family: 'B612 Mono'; white-space: nowrap; }}"
+            f".faint {{ color: {t.faint}; }} .big {{ font-size: {px(20)}px; font-weight: bold; }}"
+            f"td {{ font-size: {px(12)}px; padding: {px(2)}px 0; }} .fig {{ white-space: nowrap; }}"
             f"h1 {{ font-size: {px(16)}px; }} h2 {{ font-size: {px(13)}px; }} code {{ font-family: 'B612 Mono'; color: {t.accent}; }}"
         )
 
@@ -139,7 +142,9 @@ class Margin(QFrame):
 
     def _ask_reason(self, finding: Finding) -> None:
         self.accepting = finding.id
-        self.acceptance_label.setText(f"Accept «{finding.title}» because …" if not finding.accepted else "Change the reason; empty takes it back.")
+        self.acceptance_label.setText(
+            f"Accept «{finding.title}» because …" if not finding.accepted else "Change the reason; empty takes it back."
+        )
         self.reason.setText(finding.accepted)
         self.acceptance.show()
         self.reason.setFocus()
@@ -170,8 +175,12 @@ def _entry_html(entry: Entry) -> str:
         if long:
             rows.append(f"<tr><td colspan=2>{label}: {escape(step.text())}{cites}</td></tr>{line}")
         else:
-            rows.append(f"<tr><td>{label}{how}{cites}</td><td class=fig align=right valign=top>{escape(step.text())}</td></tr>{line}")
-    unknown = f"<p style='color:{LOOK.theme.stop}'>Not known: {escape(entry.why_unknown)}</p>" if not entry.known else ""
+            rows.append(
+                f"<tr><td>{label}{how}{cites}</td><td class=fig align=right valign=top>{escape(step.text())}</td></tr>{line}"
+            )
+    unknown = (
+        f"<p style='color:{LOOK.theme.stop}'>Not known: {escape(entry.why_unknown)}</p>" if not entry.known else ""
+    )
     return (
         f"<p class=head>{escape(entry.label)}</p><p class=big>{escape(entry.text())}</p>{unknown}"
         f"<table width='100%' cellspacing=0 cellpadding={px(2)}>{line}{''.join(rows)}</table>"

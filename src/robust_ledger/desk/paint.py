@@ -44,7 +44,9 @@ def fitted(text: str, painter: QPainter, width: float) -> str:
     return QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, width)
 
 
-def box(painter: QPainter, rect: QRectF, edge: QColor, fill: QColor | None, dashed: bool = False, width: float = 1) -> None:
+def box(
+    painter: QPainter, rect: QRectF, edge: QColor, fill: QColor | None, dashed: bool = False, width: float = 1
+) -> None:
     pen = QPen(edge, width)
     if dashed:
         pen.setStyle(Qt.PenStyle.DashLine)

@@ -31,7 +31,11 @@ class Recovery:
 
     def keep(self, job: Job, path: Path | None) -> str:
         """Write the copy atomically; returns a sentence when it cannot be written, else ""."""
-        data = {"pid": os.getpid(), "path": str(path) if path else None, "kept_at": datetime.now().isoformat(timespec="minutes")}
+        data = {
+            "pid": os.getpid(),
+            "path": str(path) if path else None,
+            "kept_at": datetime.now().isoformat(timespec="minutes"),
+        }
         try:
             self.folder.mkdir(parents=True, exist_ok=True)
             temporary = self.file.with_suffix(".tmp")
@@ -41,7 +45,9 @@ class Recovery:
                 os.fsync(file.fileno())
             os.replace(temporary, self.file)
         except OSError as problem:
-            return f"Unsaved work cannot be kept aside in {self.folder}: {(problem.strerror or 'unknown reason').lower()}."
+            return (
+                f"Unsaved work cannot be kept aside in {self.folder}: {(problem.strerror or 'unknown reason').lower()}."
+            )
         return ""
 
     def clear(self) -> None:

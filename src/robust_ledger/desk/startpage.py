@@ -34,11 +34,22 @@ class StartPage(QWidget):
         title = label("Robust Ledger", "heading")
         title.setStyleSheet("font-size: 30px;")
         outer.addWidget(title)
-        outer.addWidget(label("One dwelling, one day: from the old panel to the new schedule, with the working of every number.", "faint"))
+        outer.addWidget(
+            label(
+                "One dwelling, one day: from the old panel to the new schedule, with the working of every number.",
+                "faint",
+            )
+        )
         outer.addSpacing(14)
-        self.demo = self._choice(outer, "Open the &demo job", "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump and a few inherited faults.")
+        self.demo = self._choice(
+            outer,
+            "Open the &demo job",
+            "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump and a few inherited faults.",
+        )
         self.demo.clicked.connect(lambda: self.demo_asked.emit(DEMO))
-        self.small = self._choice(outer, "Open the &small demo", "A cottage with gas heat: same rating, new panel in the same place.")
+        self.small = self._choice(
+            outer, "Open the &small demo", "A cottage with gas heat: same rating, new panel in the same place."
+        )
         self.small.clicked.connect(lambda: self.demo_asked.emit(SMALL_DEMO))
         self.new = self._choice(outer, "&New job", "An empty ledger. Start with the call-out line.")
         self.new.clicked.connect(self.new_asked)
@@ -50,7 +61,9 @@ class StartPage(QWidget):
         outer.addStretch(1)
         caution = label(
             "Robust Ledger sizes, matches and keeps records. It defers to the local code, the utility and the authority having "
-            "jurisdiction, and it takes over nobody's licence. The line side stays live until the utility has disconnected it.", "faint")
+            "jurisdiction, and it takes over nobody's licence. The line side stays live until the utility has disconnected it.",
+            "faint",
+        )
         caution.setWordWrap(True)
         outer.addWidget(caution)
 

@@ -48,7 +48,9 @@ class JobStore(QObject):
         self.plan: Plan = plan(self.job)
         self.path: Path | None = None
         self.saved_at = ""
-        self._autosave = QTimer(self, singleShot=True, interval=AUTOSAVE_AFTER_MS)
+        self._autosave = QTimer(self)
+        self._autosave.setSingleShot(True)
+        self._autosave.setInterval(AUTOSAVE_AFTER_MS)
         self._autosave.timeout.connect(self.autosave)
         self.undo_stack.cleanChanged.connect(lambda _: self.file_changed.emit())
 

@@ -17,7 +17,7 @@ LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """A column: its head, width at text size 1 (0 = takes what is left), figures right-aligned in the mono face."""
+    """A column: its head, width at text size 1 (0 = takes what is left), figures right-aligned."""
 
     head: str
     width: int
@@ -56,7 +56,7 @@ class RowModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.TextAlignmentRole:
             return RIGHT if column.figures else LEFT
         if role == Qt.ItemDataRole.FontRole:
-            return LOOK.font(13, bold=row.mood in ("bold", "group"), mono=column.figures)
+            return LOOK.font(13, bold=row.mood in ("bold", "group"))
         if role == Qt.ItemDataRole.ForegroundRole:
             if index.column() in row.warn_cells:
                 return LOOK.color("fix")
@@ -120,7 +120,9 @@ class LedgerTable(QTableView):
         header = self.horizontalHeader()
         for number, column in enumerate(self.rows_model.columns):
             stretch = column.width == 0
-            header.setSectionResizeMode(number, QHeaderView.ResizeMode.Stretch if stretch else QHeaderView.ResizeMode.Fixed)
+            header.setSectionResizeMode(
+                number, QHeaderView.ResizeMode.Stretch if stretch else QHeaderView.ResizeMode.Fixed
+            )
             if not stretch:
                 header.resizeSection(number, LOOK.px(column.width))
         self.verticalHeader().setDefaultSectionSize(LOOK.px(self.row_height))

@@ -40,14 +40,40 @@ class Theme:
 
 
 DAYLIGHT = Theme(
-    "daylight", page="#fbf9f3", side="#f0ecdf", wash="#e3eeec", field="#ffffff", ink="#1c2a33", faint="#57616a",
-    rule="#cfc8b6", accent="#0a5f66", head="#22313b", head_ink="#f7f3e8",
-    stop="#9c1c28", fix="#9a4208", ask="#6b5400", note="#3f5a66", badge_ink="#ffffff",
+    "daylight",
+    page="#fbf9f3",
+    side="#f0ecdf",
+    wash="#e3eeec",
+    field="#ffffff",
+    ink="#1c2a33",
+    faint="#57616a",
+    rule="#cfc8b6",
+    accent="#0a5f66",
+    head="#22313b",
+    head_ink="#f7f3e8",
+    stop="#9c1c28",
+    fix="#9a4208",
+    ask="#6b5400",
+    note="#3f5a66",
+    badge_ink="#ffffff",
 )
 BASEMENT = Theme(
-    "basement", page="#151b20", side="#1c2429", wash="#22383c", field="#10161a", ink="#ece6d8", faint="#a9b0b3",
-    rule="#3b464d", accent="#7fd0cb", head="#0c1114", head_ink="#ece6d8",
-    stop="#ff9a94", fix="#ffb27a", ask="#e6cf6a", note="#a9c8d6", badge_ink="#10161a",
+    "basement",
+    page="#151b20",
+    side="#1c2429",
+    wash="#22383c",
+    field="#10161a",
+    ink="#ece6d8",
+    faint="#a9b0b3",
+    rule="#3b464d",
+    accent="#7fd0cb",
+    head="#0c1114",
+    head_ink="#ece6d8",
+    stop="#ff9a94",
+    fix="#ffb27a",
+    ask="#e6cf6a",
+    note="#a9c8d6",
+    badge_ink="#10161a",
 )
 THEMES = {theme.name: theme for theme in (DAYLIGHT, BASEMENT)}
 
@@ -63,9 +89,9 @@ class Look:
         """A length at the current text size [pixels]."""
         return max(1, round(size * self.scale))
 
-    def font(self, size: float, bold: bool = False, mono: bool = False) -> QFont:
-        """The shipped face at a pixel size; `mono` has tabular figures for columns."""
-        font = QFont("B612 Mono" if mono else "B612")
+    def font(self, size: float, bold: bool = False) -> QFont:
+        """The shipped face at a pixel size; its figures are all of one width."""
+        font = QFont("B612")
         font.setPixelSize(self.px(size))
         font.setBold(bold)
         return font

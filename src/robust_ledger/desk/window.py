@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from importlib import import_module
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -43,17 +44,9 @@ FILTER = f"Jobs (*{SUFFIX});;All files (*)"
 
 def make_stage(stage: str, store: JobStore) -> Stage:
     """Build a stage on first use, so that the window is up before all of them are."""
-    if stage == "pulloff":
-        from robust_ledger.desk.stages.pulloff import PulloffStage as Made
-    elif stage == "load":
-        from robust_ledger.desk.stages.load import LoadStage as Made
-    elif stage == "service":
-        from robust_ledger.desk.stages.service import ServiceStage as Made
-    elif stage == "bench":
-        from robust_ledger.desk.stages.bench import BenchStage as Made
-    else:
-        from robust_ledger.desk.stages.papers import PapersStage as Made
-    return Made(store)
+    module = import_module(f"robust_ledger.desk.stages.{stage}")
+    made: Stage = getattr(module, f"{stage.capitalize()}Stage")(store)
+    return made
 
 
 class Window(QMainWindow):
@@ -349,7 +342,9 @@ class Window(QMainWindow):
     def save_as(self) -> bool:
         folder = self.store.path.parent if self.store.path else Path.home()
         stem = "".join(c if c.isalnum() else "-" for c in self.store.job.heading.title.lower()).strip("-") or "job"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the job as", str(self.store.path or folder / f"{stem}{SUFFIX}"), FILTER)
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the job as", str(self.store.path or folder / f"{stem}{SUFFIX}"), FILTER
+        )
         if not name:
             return False
         return self.save_to(Path(name if name.endswith(".json") else name + SUFFIX))
@@ -387,7 +382,11 @@ class Window(QMainWindow):
             return True
         buttons = QMessageBox.StandardButton
         answer = QMessageBox.question(
-            self, "Robust Ledger", f"«{self.store.job.heading.title}» is not saved.", buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save
+            self,
+            "Robust Ledger",
+            f"«{self.store.job.heading.title}» is not saved.",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+            buttons.Save,
         )
         if answer == buttons.Save:
             return self.save()
@@ -402,5 +401,3 @@ class Window(QMainWindow):
             self.settings.put("width", self.width())
             self.settings.put("height", self.height())
         event.accept()
-
-

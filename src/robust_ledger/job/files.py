@@ -55,7 +55,9 @@ def parse_job(text: str, name: str) -> Job:
     if not isinstance(version, int) or version < 1:
         raise JobFileError(f"{name} does not say which version of the job format it has.")
     if version > VERSION:
-        raise JobFileError(f"{name} was written by a newer version of Robust Ledger (format {version}); nothing was changed.")
+        raise JobFileError(
+            f"{name} was written by a newer version of Robust Ledger (format {version}); nothing was changed."
+        )
     while version < VERSION:
         data, version = UPGRADES[version](data), version + 1
     try:

@@ -8,11 +8,11 @@ that a job with a mistake in it still opens.
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Annotated, Literal
+from typing import Annotated, Final, Literal
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
-FORMAT = "robust-ledger-job"
+FORMAT: Final = "robust-ledger-job"
 VERSION = 1
 
 
@@ -94,7 +94,9 @@ class Load(Model):
     kind: LoadKind = LoadKind.APPLIANCE
     room: Line = ""
     nameplate: Nameplate = Nameplate()
-    uses_neutral: bool = Field(False, description="a 240 V load with a neutral (a range, a dryer); 120 V loads always have one")
+    uses_neutral: bool = Field(
+        False, description="a 240 V load with a neutral (a range, a dryer); 120 V loads always have one"
+    )
     is_motor: bool = Field(False, description="motor-driven: counts for the largest motor")
     motor_hp: float | None = None
     continuous: bool = Field(False, description="runs three hours or more at full load")

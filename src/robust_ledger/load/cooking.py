@@ -57,7 +57,10 @@ def _column_c(work: Working, ratings_kw: list[float], codebook: Codebook, which:
     work.take(Step("average rating, none taken below 12 kW", average, "kW", cites=limit.cites))
     steps_over = work.given("kilowatts or major fractions over 12", over, "kW")
     raise_by = work.product(
-        "raised by", [work.take(codebook.step("range_step", "for each")), steps_over], "", codebook.step("range_step").cites
+        "raised by",
+        [work.take(codebook.step("range_step", "for each")), steps_over],
+        "",
+        codebook.step("range_step").cites,
     )
     added = work.product("addition to column C", [base, raise_by], "VA")
     return work.total("column C, raised", [base, added], "VA")

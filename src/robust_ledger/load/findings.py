@@ -17,20 +17,34 @@ def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
     if dwelling.area is None or dwelling.area <= 0:
         given = "no floor area is given" if dwelling.area is None else f"the floor area is {dwelling.area:g}"
         yield Finding(
-            "load.area", Severity.FIX, STAGE, "dwelling:area", "Floor area is not known",
+            "load.area",
+            Severity.FIX,
+            STAGE,
+            "dwelling:area",
+            "Floor area is not known",
             f"The calculation cannot be made: {given}.",
-            "Measure the outside of the dwelling and enter the area.", (codebook.cite("general_lighting"),),
+            "Measure the outside of the dwelling and enter the area.",
+            (codebook.cite("general_lighting"),),
         )
     for load in inputs.job.loads:
         plate = load.nameplate
         if plate.amount is None or plate.amount <= 0 or plate.volts <= 0:
-            given = "has no nameplate rating yet" if plate.amount is None else f"has a nameplate of {plate.amount:g} {plate.unit}"
+            given = (
+                "has no nameplate rating yet"
+                if plate.amount is None
+                else f"has a nameplate of {plate.amount:g} {plate.unit}"
+            )
             if plate.volts <= 0:
                 given = f"has a nameplate voltage of {plate.volts:g}"
             yield Finding(
-                f"load.nameplate:{load.id}", Severity.ASK, STAGE, f"load:{load.id}", f"{load.name}: rating not known",
+                f"load.nameplate:{load.id}",
+                Severity.ASK,
+                STAGE,
+                f"load:{load.id}",
+                f"{load.name}: rating not known",
                 f"{load.name} {given}, so the load stays unknown.",
-                "Read the nameplate, or take the load out if it is not there.", (codebook.cite("optional_general"),),
+                "Read the nameplate, or take the load out if it is not there.",
+                (codebook.cite("optional_general"),),
             )
     for name, count, least in (
         ("small_appliance", dwelling.small_appliance_circuits, "small_appliance_circuits_min"),
@@ -39,15 +53,24 @@ def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
         if count < codebook.number(least) or count > 10:
             step = codebook.step(least)
             yield Finding(
-                f"load.{name}_circuits", Severity.ASK, STAGE, f"dwelling:{name}",
+                f"load.{name}_circuits",
+                Severity.ASK,
+                STAGE,
+                f"dwelling:{name}",
                 f"{count} {name.replace('_', '-')} circuits",
                 f"A dwelling has at least {step.amount:g}; {count} is unusual. The calculation counts no fewer than that.",
-                "Count the circuits that serve those receptacles.", step.cites,
+                "Count the circuits that serve those receptacles.",
+                step.cites,
             )
     chargers = [load for load in inputs.job.loads if load.kind is LoadKind.EV_CHARGER]
     if len(chargers) > 1:
         yield Finding(
-            "load.chargers", Severity.ASK, STAGE, f"load:{chargers[1].id}", f"{len(chargers)} vehicle chargers",
+            "load.chargers",
+            Severity.ASK,
+            STAGE,
+            f"load:{chargers[1].id}",
+            f"{len(chargers)} vehicle chargers",
             "More than one vehicle charger is listed; a charger entered twice adds a whole charger to the service.",
-            "Take out the one that is not there, or accept this with a reason.", (codebook.cite("ev"),),
+            "Take out the one that is not there, or accept this with a reason.",
+            (codebook.cite("ev"),),
         )

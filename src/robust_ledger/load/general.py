@@ -52,7 +52,9 @@ def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[
         work = tape.working(name, label, place)
         asked = work.given("circuits in the job", count, "", place)
         least = codebook.step(f"{name}_circuits_min", "at least")
-        circuits = work.larger("circuits counted", [asked, work.take(Step(least.label, least.value, "", cites=least.cites))])
+        circuits = work.larger(
+            "circuits counted", [asked, work.take(Step(least.label, least.value, "", cites=least.cites))]
+        )
         each = work.take(codebook.step(f"{name}_circuit", "each"))
         result = work.product(label.lower(), [circuits, each], "VA", [codebook.cite(name)])
         entries.append(tape.add(group, work.entry(result), circuits, each, counted=False))

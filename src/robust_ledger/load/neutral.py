@@ -19,7 +19,6 @@ from robust_ledger.load.standard import (
 )
 from robust_ledger.load.tape import Calculation
 
-
 LEG_TO_NEUTRAL_BELOW_V = 150
 
 
@@ -50,7 +49,8 @@ def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
     amps = work.quotient("unbalance at the service voltage", total, LINE_VOLTS, "A")
     amps = _over_200(work, amps, inputs)
     return work.entry(
-        work.round_half_up("neutral load in whole amperes", amps, [codebook.cite("rounding")]), [codebook.cite("neutral")]
+        work.round_half_up("neutral load in whole amperes", amps, [codebook.cite("rounding")]),
+        [codebook.cite("neutral")],
     )
 
 

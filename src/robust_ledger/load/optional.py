@@ -79,7 +79,9 @@ def _block_after_demand(tape: Tape, block: list[Entry], inputs: LoadInputs) -> t
     result = work.product("rest, counted", [rest, factor], "VA", cite)
     rest_entry = tape.add("General block", work.entry(result), amount_text(rest.value, "VA"), factor)
     work = tape.working("block", "General block after demand")
-    both = work.total("general block after demand", [work.entry_step(first_entry), work.entry_step(rest_entry)], "VA", cite)
+    both = work.total(
+        "general block after demand", [work.entry_step(first_entry), work.entry_step(rest_entry)], "VA", cite
+    )
     after = work.entry(both)
     tape.entries.append(after)
     return whole, after
@@ -95,7 +97,9 @@ def _climate(tape: Tape, inputs: LoadInputs) -> None:
     result = work.larger("the largest choice", choices, [codebook.cite("optional_climate")])
     chosen = next((c for c in choices if c.known and c.value == result.value), None)
     label = chosen.label if chosen else "Heating or cooling"
-    entry = work.entry(result, [codebook.cite("optional_climate"), *(chosen.cites if chosen else ())], label.capitalize())
+    entry = work.entry(
+        result, [codebook.cite("optional_climate"), *(chosen.cites if chosen else ())], label.capitalize()
+    )
     places = [load for load in inputs.loads if load.kind in _CLIMATE]
     entry = replace(entry, place=f"load:{places[0].id}")
     tape.add("Heating or cooling", entry, chosen.how if chosen else "", "")

@@ -96,7 +96,15 @@ class Tape:
         rounded = amps.round_half_up("calculated load in whole amperes", exact, rounding)
         amperes = amps.entry(rounded, [cite, *rounding])
         return Calculation(
-            self.method, title, cite, tuple(self.lines), total, amperes, (*self.entries, total, amperes), self.general, self.factors
+            self.method,
+            title,
+            cite,
+            tuple(self.lines),
+            total,
+            amperes,
+            (*self.entries, total, amperes),
+            self.general,
+            self.factors,
         )
 
     def count(self, load_ids: Iterable[str], counted: Entry, connected: Iterable[Entry], why: str) -> None:

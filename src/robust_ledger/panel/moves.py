@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.job.models import NewPanel
@@ -45,7 +46,11 @@ def move(branches: dict[str, Branch], positions: dict[str, str], panel: NewPanel
 
 
 def _shift(
-    branches: dict[str, Branch], positions: dict[str, str], block: list[tuple[str, int]], source: list[int], wanted: list[int]
+    branches: dict[str, Branch],
+    positions: dict[str, str],
+    block: list[tuple[str, int]],
+    source: list[int],
+    wanted: list[int],
 ) -> Move:
     """Move a block onto `wanted` and let what was there take the spaces it leaves."""
     members = {member for member, _ in block}
@@ -66,7 +71,7 @@ def _shift(
         if not set(spaces) <= set(seats):
             return Move(None, f"{name} sits there and would not fit where this one comes from.")
         new = [seats[s] for s in spaces]
-        if any(b - a != 2 for a, b in zip(new, new[1:], strict=False)):
+        if any(b - a != 2 for a, b in pairwise(new)):
             return Move(None, f"{name} sits there and would not fit where this one comes from.")
         result[other] = str(new[0])
     return Move(result, "", tuple(sitting))

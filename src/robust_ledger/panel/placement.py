@@ -53,7 +53,11 @@ class Dealer:
             return "a 2-pole does not fit half a space"
         for one in covered(space, branch.poles):
             if not 1 <= one <= self.panel.spaces:
-                return f"space {one} is not in the panel" if branch.poles == 1 else f"a 2-pole at {space} would need space {one}"
+                return (
+                    f"space {one} is not in the panel"
+                    if branch.poles == 1
+                    else f"a 2-pole at {space} would need space {one}"
+                )
             if not self.free(one, half):
                 return f"space {one}{half} is taken"
         return ""
@@ -155,11 +159,30 @@ def _deal_singles(dealer: Dealer, singles: list[Branch]) -> None:
         leg = min(legs, key=lambda name: (totals[name], name))
         chosen[leg].append(branch)
         totals[leg] += dealer.weights[branch.key]
+    _even_out(chosen, totals, dealer.weights)
     order = {b.key: n for n, b in enumerate(singles)}
     for leg, picked in chosen.items():
         picked.sort(key=lambda b: order[b.key])
         for branch, (space, half) in zip(picked, [x for x in slots if leg_of(x[0]) == leg], strict=False):
             dealer.seat(branch, space, half)
+
+
+def _even_out(chosen: dict[str, list[Branch]], totals: dict[str, float], weights: dict[str, float]) -> None:
+    """Exchange single circuits between the legs as long as that brings them closer together."""
+    while True:
+        gap = totals["A"] - totals["B"]
+        swaps = [
+            (abs(gap - 2 * (weights[a.key] - weights[b.key])), i, j)
+            for i, a in enumerate(chosen["A"])
+            for j, b in enumerate(chosen["B"])
+        ]
+        best = min(swaps, default=None)
+        if best is None or best[0] >= abs(gap) - 1e-6:
+            return
+        _, i, j = best
+        moved = weights[chosen["A"][i].key] - weights[chosen["B"][j].key]
+        chosen["A"][i], chosen["B"][j] = chosen["B"][j], chosen["A"][i]
+        totals["A"], totals["B"] = totals["A"] - moved, totals["B"] + moved
 
 
 def _deal_futures(dealer: Dealer, futures: list[Branch]) -> None:

@@ -49,7 +49,17 @@ def schedule(branches: list[Branch], placement: Placement, panel: NewPanel) -> t
             else:
                 wire = branch.wire.text()
                 slots.append(
-                    Slot(position, space, leg_of(space), branch.key, pole, branch.directory_text, branch.rating_text, wire, branch.tag)
+                    Slot(
+                        position,
+                        space,
+                        leg_of(space),
+                        branch.key,
+                        pole,
+                        branch.directory_text,
+                        branch.rating_text,
+                        wire,
+                        branch.tag,
+                    )
                 )
     return tuple(slots)
 
@@ -83,15 +93,15 @@ def space_entries(branches: list[Branch], placement: Placement, panel: NewPanel)
     halves = [p for p in placement.positions.values() if p[-1:] in ("a", "b")]
     whole = [b for b in branches if not b.off and placement.positions.get(b.key, "") not in halves]
     now = sum(b.poles for b in whole if b.origin is not Origin.FUTURE)
-    kept = [work.given("poles of circuits of this job", now, "spaces")]
+    kept = [work.given("poles of circuits of this job", now)]
     if halves:
-        kept.append(work.given("spaces with a tandem", len({p[:-1] for p in halves}), "spaces"))
-    used = work.entry(work.total("spaces used", kept, "spaces"))
+        kept.append(work.given("spaces with a tandem", len({p[:-1] for p in halves})))
+    used = work.entry(work.total("spaces used", kept, ""))
     work = Working("panel.spaces_left", "Spaces left", "panel:spaces")
-    have = work.given("spaces of the panel", panel.spaces, "spaces", "panel:spaces")
-    rest = work.difference("after this job", have, work.entry_step(used), "spaces")
-    reserved = work.given("reserved for futures", sum(b.poles for b in whole if b.origin is Origin.FUTURE), "spaces")
-    left = work.difference("left", rest, reserved, "spaces")
+    have = work.given("spaces of the panel", panel.spaces, "", "panel:spaces")
+    rest = work.difference("after this job", have, work.entry_step(used), "")
+    reserved = work.given("reserved for futures", sum(b.poles for b in whole if b.origin is Origin.FUTURE))
+    left = work.difference("left", rest, reserved, "")
     return used, work.entry(left)
 
 
@@ -105,20 +115,38 @@ def bench_findings(
         names = ", ".join(f"{by_key[key].tag} {by_key[key].directory_text}" for key in now)
         over = -left.amount if left.amount < 0 else 0
         count = f"{over:g} more spaces are needed" if over else "no fitting spaces are free"
-        yield Finding("panel.full", Severity.STOP, STAGE, "panel:spaces",
-                      f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
-                      f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
-                      "Take a panel with more spaces, mark its tandem spaces, or move circuits to make room.",
-                      (codebook.cite("panel_spaces"),))
+        yield Finding(
+            "panel.full",
+            Severity.STOP,
+            STAGE,
+            "panel:spaces",
+            f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
+            f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
+            "Take a panel with more spaces, mark its tandem spaces, or move circuits to make room.",
+            (codebook.cite("panel_spaces"),),
+        )
     for key in placement.waiting:
         if by_key[key].origin is Origin.FUTURE and key not in placement.refused:
-            yield Finding(f"panel.future:{key}", Severity.ASK, STAGE, f"branch:{key}",
-                          f"No space left to reserve for {by_key[key].feeds}", "The panel is full without it.",
-                          "Take a larger panel, or accept this with a reason.", (codebook.cite("panel_spaces"),))
+            yield Finding(
+                f"panel.future:{key}",
+                Severity.ASK,
+                STAGE,
+                f"branch:{key}",
+                f"No space left to reserve for {by_key[key].feeds}",
+                "The panel is full without it.",
+                "Take a larger panel, or accept this with a reason.",
+                (codebook.cite("panel_spaces"),),
+            )
     for key, reason in placement.refused.items():
-        yield Finding(f"panel.refused:{key}", Severity.FIX, STAGE, f"branch:{key}",
-                      f"{by_key[key].tag} {by_key[key].feeds} no longer fits where it was put",
-                      f"It was fixed there, but {reason}; it waits and nothing else was moved.", "Put it in another space.")
+        yield Finding(
+            f"panel.refused:{key}",
+            Severity.FIX,
+            STAGE,
+            f"branch:{key}",
+            f"{by_key[key].tag} {by_key[key].feeds} no longer fits where it was put",
+            f"It was fixed there, but {reason}; it waits and nothing else was moved.",
+            "Put it in another space.",
+        )
     yield from _shared_neutrals(branches, placement, codebook)
 
 
@@ -130,12 +158,24 @@ def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Cod
             continue
         tags = f"Tags {branch.tag} and {branch.partner.removeprefix('tag:')}"
         if leg_of(here[0]) == leg_of(there[0]):
-            yield Finding(f"panel.neutral_leg:{branch.key}", Severity.STOP, STAGE, f"branch:{branch.key}",
-                          f"{tags} share a neutral on one leg",
-                          f"Both sit on leg {leg_of(here[0])}: the shared neutral would carry the sum of both.",
-                          "Put them in adjacent spaces, one above the other.", (codebook.cite("multiwire"), codebook.cite("multiwire_neutral")))
+            yield Finding(
+                f"panel.neutral_leg:{branch.key}",
+                Severity.STOP,
+                STAGE,
+                f"branch:{branch.key}",
+                f"{tags} share a neutral on one leg",
+                f"Both sit on leg {leg_of(here[0])}: the shared neutral would carry the sum of both.",
+                "Put them in adjacent spaces, one above the other.",
+                (codebook.cite("multiwire"), codebook.cite("multiwire_neutral")),
+            )
         elif abs(here[0] - there[0]) != 2:
-            yield Finding(f"panel.neutral_apart:{branch.key}", Severity.FIX, STAGE, f"branch:{branch.key}",
-                          f"{tags} share a neutral but are not neighbours",
-                          "Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
-                          "Put them one above the other.", (codebook.cite("multiwire_disconnect"),))
+            yield Finding(
+                f"panel.neutral_apart:{branch.key}",
+                Severity.FIX,
+                STAGE,
+                f"branch:{branch.key}",
+                f"{tags} share a neutral but are not neighbours",
+                "Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
+                "Put them one above the other.",
+                (codebook.cite("multiwire_disconnect"),),
+            )

@@ -53,7 +53,9 @@ def story(plan: Plan) -> list[Flowable]:
     parts += _findings(plan)
     parts += [Spacer(0, 8), para(CAUTIONS, SMALL), Spacer(0, 22)]
     signature = [[para("Electrician, date", SMALL), para("Inspector, date", SMALL)]]
-    parts.append(ruled_table(signature, [WIDTH / 2, WIDTH / 2], [("LINEABOVE", (0, 0), (-1, 0), 0.6, "#1f2d38")], repeat=0))
+    parts.append(
+        ruled_table(signature, [WIDTH / 2, WIDTH / 2], [("LINEABOVE", (0, 0), (-1, 0), 0.6, "#1f2d38")], repeat=0)
+    )
     return parts
 
 
@@ -83,14 +85,38 @@ def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
             rows.append([para(group, STRONG), "", "", "", "", ""])
         cites = ", ".join(str(cite) for cite in line.cites)
         figure = FIGURE if line.counted else SMALL_FIGURE
-        rows.append([
-            para(line.label), para(line.amount, FIGURE), para(line.factor, FIGURE), para(value_text(line.result_va, "VA"), figure),
-            para("" if not line.counted else value_text(line.subtotal_va, "VA"), FIGURE), para(cites, SMALL),
-        ])
+        rows.append(
+            [
+                para(line.label),
+                para(line.amount, FIGURE),
+                para(line.factor, FIGURE),
+                para(value_text(line.result_va, "VA"), figure),
+                para("" if not line.counted else value_text(line.subtotal_va, "VA"), FIGURE),
+                para(cites, SMALL),
+            ]
+        )
     total, amperes = calculation.total, calculation.amperes
-    rows.append([para("Calculated load", STRONG), "", "", "", para(total.text(), FIGURE_STRONG), para(str(calculation.cite), SMALL)])
+    rows.append(
+        [
+            para("Calculated load", STRONG),
+            "",
+            "",
+            "",
+            para(total.text(), FIGURE_STRONG),
+            para(str(calculation.cite), SMALL),
+        ]
+    )
     at = f"{value_text(total.value, 'VA')} ÷ 240 V"
-    rows.append([para("Amperes", STRONG), para(at, FIGURE), "", "", para(amperes.text(), FIGURE_STRONG), para("220.5(B)", SMALL)])
+    rows.append(
+        [
+            para("Amperes", STRONG),
+            para(at, FIGURE),
+            "",
+            "",
+            para(amperes.text(), FIGURE_STRONG),
+            para("220.5(B)", SMALL),
+        ]
+    )
     if not total.known:
         rows.append([para(f"Not known: {total.why_unknown}", STRONG), "", "", "", para(UNKNOWN, FIGURE_STRONG), ""])
     widths = [2.15 * inch, 1.2 * inch, 1.15 * inch, 0.75 * inch, 0.95 * inch]
@@ -104,13 +130,25 @@ HEAD_FIGURE = SMALL.clone("head-figure", alignment=FIGURE.alignment)
 
 def _working(entry: Entry) -> Flowable:
     """One entry: its value in the head, a row for every step."""
-    rows: list[list[Any]] = [[para(entry.label, STRONG), "", para(entry.text(), FIGURE_STRONG), para(", ".join(str(c) for c in entry.cites), SMALL)]]
+    rows: list[list[Any]] = [
+        [
+            para(entry.label, STRONG),
+            "",
+            para(entry.text(), FIGURE_STRONG),
+            para(", ".join(str(c) for c in entry.cites), SMALL),
+        ]
+    ]
     if not entry.known:
         rows.append([para(f"Not known: {entry.why_unknown}"), "", "", ""])
     for step in entry.steps:
         cites = ", ".join(str(cite) for cite in step.cites)
         rows.append([para(step.label, TEXT), para(step.how, SMALL), para(step.text(), FIGURE), para(cites, SMALL)])
-    table = ruled_table(rows, [2.35 * inch, 2.15 * inch, 1.25 * inch, WIDTH - 5.75 * inch], [("BACKGROUND", (0, 0), (-1, 0), WASH)], repeat=0)
+    table = ruled_table(
+        rows,
+        [2.35 * inch, 2.15 * inch, 1.25 * inch, WIDTH - 5.75 * inch],
+        [("BACKGROUND", (0, 0), (-1, 0), WASH)],
+        repeat=0,
+    )
     return KeepTogether([table, Spacer(0, 6)])
 
 
@@ -121,6 +159,13 @@ def _findings(plan: Plan) -> list[Flowable]:
     for finding in plan.findings:
         answer = f"Accepted: {finding.accepted}" if finding.accepted else finding.remedy
         cites = ", ".join(str(cite) for cite in finding.cites)
-        rows.append([para(str(finding.severity), STRONG), para(f"{finding.title}. {finding.text}"), para(answer), para(cites, SMALL)])
+        rows.append(
+            [
+                para(str(finding.severity), STRONG),
+                para(f"{finding.title}. {finding.text}"),
+                para(answer),
+                para(cites, SMALL),
+            ]
+        )
     table = ruled_table(rows, [0.55 * inch, 3.0 * inch, 2.6 * inch, WIDTH - 6.15 * inch])
     return [para("Findings", HEADING), table]

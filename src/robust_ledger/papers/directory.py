@@ -8,8 +8,19 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
-from robust_ledger.papers.style import FIGURE, FIGURE_STRONG, SMALL, TEXT, WIDTH, build, heading_block, para, register_fonts, ruled_table
 from robust_ledger.panel.schedule import Slot
+from robust_ledger.papers.style import (
+    FIGURE,
+    FIGURE_STRONG,
+    SMALL,
+    TEXT,
+    WIDTH,
+    build,
+    heading_block,
+    para,
+    register_fonts,
+    ruled_table,
+)
 from robust_ledger.plan import Plan
 
 TITLE = "Panel directory"
@@ -46,7 +57,12 @@ def story(plan: Plan) -> list[Flowable]:
         parts += [para(f"Tag {b.tag}: {b.directory_text}. Hots capped, equipment ground landed.") for b in off]
         parts += [para(f"Without a space: tag {b.tag}, {b.directory_text}.") for b in waiting]
     parts.append(Spacer(0, 8))
-    parts.append(para("Numbers: odd on the left, even on the right, from the top. Tags on the wires keep their numbers from the old panel.", SMALL))
+    parts.append(
+        para(
+            "Numbers: odd on the left, even on the right, from the top. Tags on the wires keep their numbers from the old panel.",
+            SMALL,
+        )
+    )
     return parts
 
 

@@ -34,17 +34,19 @@ WIDTH = letter[0] - 2 * MARGIN
 def register_fonts() -> None:
     """Make the shipped fonts known to the PDF writer, once."""
     folder = resources.files("robust_ledger") / "desk" / "assets" / "fonts"
-    for name in ("B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"):
+    for name in ("B612-Regular", "B612-Bold"):
         pdfmetrics.registerFont(TTFont(name, str(Path(str(folder)) / f"{name}.ttf")))
 
 
 TEXT = ParagraphStyle("text", fontName="B612-Regular", fontSize=8.5, leading=11.5, textColor=INK)
 SMALL = ParagraphStyle("small", parent=TEXT, fontSize=7.2, leading=9.6, textColor=FAINT)
 STRONG = ParagraphStyle("strong", parent=TEXT, fontName="B612-Bold")
-FIGURE = ParagraphStyle("figure", parent=TEXT, fontName="B612Mono-Regular", alignment=TA_RIGHT)
-FIGURE_STRONG = ParagraphStyle("figure-strong", parent=FIGURE, fontName="B612Mono-Bold")
+FIGURE = ParagraphStyle("figure", parent=TEXT, alignment=TA_RIGHT)
+FIGURE_STRONG = ParagraphStyle("figure-strong", parent=FIGURE, fontName="B612-Bold")
 TITLE = ParagraphStyle("title", parent=TEXT, fontName="B612-Bold", fontSize=16, leading=20)
-HEADING = ParagraphStyle("heading", parent=TEXT, fontName="B612-Bold", fontSize=10.5, leading=14, spaceBefore=10, spaceAfter=4)
+HEADING = ParagraphStyle(
+    "heading", parent=TEXT, fontName="B612-Bold", fontSize=10.5, leading=14, spaceBefore=10, spaceAfter=4
+)
 
 
 def para(text: str, style: ParagraphStyle = TEXT) -> Paragraph:
@@ -52,7 +54,9 @@ def para(text: str, style: ParagraphStyle = TEXT) -> Paragraph:
     return Paragraph(escape(text).replace("\n", "<br/>"), style)
 
 
-def ruled_table(rows: Sequence[Sequence[Any]], widths: Sequence[float], extra: Sequence[Any] = (), repeat: int = 1) -> Table:
+def ruled_table(
+    rows: Sequence[Sequence[Any]], widths: Sequence[float], extra: Sequence[Any] = (), repeat: int = 1
+) -> Table:
     """A table ruled like a ledger: hairlines under the rows, a stronger one under the head."""
     style = [
         ("VALIGN", (0, 0), (-1, -1), "TOP"),
@@ -64,13 +68,17 @@ def ruled_table(rows: Sequence[Sequence[Any]], widths: Sequence[float], extra: S
     ]
     if repeat:
         style.append(("LINEBELOW", (0, 0), (-1, repeat - 1), 0.9, INK))
-    return Table([list(row) for row in rows], colWidths=list(widths), style=TableStyle([*style, *extra]), repeatRows=repeat)
+    return Table(
+        [list(row) for row in rows], colWidths=list(widths), style=TableStyle([*style, *extra]), repeatRows=repeat
+    )
 
 
 def heading_block(plan: Plan, title: str) -> list[Flowable]:
     """The sheet's title and whose job it is."""
     heading = plan.job.heading
-    who = " · ".join(part for part in (heading.electrician, f"licence {heading.licence}" if heading.licence else "") if part)
+    who = " · ".join(
+        part for part in (heading.electrician, f"licence {heading.licence}" if heading.licence else "") if part
+    )
     rows = [
         ("Job", heading.title, "Date", heading.date or "not dated"),
         ("Address", heading.address or "no address given", "Permit", heading.permit or "none given"),
@@ -89,13 +97,33 @@ def build(path: Path, title: str, plan: Plan, story: list[Flowable]) -> None:
         canvas.setFont("B612-Regular", 7)
         canvas.setFillColor(FAINT)
         canvas.drawString(MARGIN, 0.45 * inch, "Defers to the local code and the authority having jurisdiction.")
-        canvas.drawRightString(letter[0] - MARGIN, 0.45 * inch, f"{plan.job.heading.title[:60]} · {title} · page {document.page}")
+        canvas.drawRightString(
+            letter[0] - MARGIN, 0.45 * inch, f"{plan.job.heading.title[:60]} · {title} · page {document.page}"
+        )
 
     document = BaseDocTemplate(
-        str(path), pagesize=letter, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=0.6 * inch, bottomMargin=0.7 * inch,
-        title=title, author=plan.job.heading.electrician, subject=plan.job.heading.title, invariant=1,
+        str(path),
+        pagesize=letter,
+        leftMargin=MARGIN,
+        rightMargin=MARGIN,
+        topMargin=0.6 * inch,
+        bottomMargin=0.7 * inch,
+        title=title,
+        author=plan.job.heading.electrician,
+        subject=plan.job.heading.title,
+        invariant=1,
     )
-    body = Frame(MARGIN, 0.7 * inch, WIDTH, letter[1] - 1.3 * inch, id="body", leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0)
+    body = Frame(
+        MARGIN,
+        0.7 * inch,
+        WIDTH,
+        letter[1] - 1.3 * inch,
+        id="body",
+        leftPadding=0,
+        rightPadding=0,
+        topPadding=0,
+        bottomPadding=0,
+    )
     on_page: Callable[..., None] = frame
     document.addPageTemplates([PageTemplate(id="page", frames=[body], onPage=on_page)])
     document.build(story)

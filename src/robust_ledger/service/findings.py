@@ -17,37 +17,63 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
     chosen = job.decisions.main_a
     if chosen is not None and not is_standard_rating(codebook, chosen):
         yield Finding(
-            "service.main_rating", Severity.FIX, STAGE, "decisions:main_a", f"{chosen:g} A is no standard rating",
+            "service.main_rating",
+            Severity.FIX,
+            STAGE,
+            "decisions:main_a",
+            f"{chosen:g} A is no standard rating",
             f"A main of {chosen:g} A is not made; the sizes that follow from it are unknown.",
-            "Choose a standard rating, or let the load decide.", (codebook.cite("standard_ratings"),),
+            "Choose a standard rating, or let the load decide.",
+            (codebook.cite("standard_ratings"),),
         )
     if not main.known:
         return
     rating = main.amount
     if load.known and rating < load.amount:
         yield Finding(
-            "service.main_small", Severity.STOP, STAGE, "decisions:main_a", f"Main {rating:g} A is below the load",
+            "service.main_small",
+            Severity.STOP,
+            STAGE,
+            "decisions:main_a",
+            f"Main {rating:g} A is below the load",
             f"The calculated load is {load.text()}, the chosen main {main.text()}.",
-            "Choose a larger main, or take load out.", (codebook.cite("service_rating"),),
+            "Choose a larger main, or take load out.",
+            (codebook.cite("service_rating"),),
         )
     least = codebook.step("dwelling_main_min_a")
     if rating < least.amount:
         yield Finding(
-            "service.main_minimum", Severity.STOP, STAGE, "decisions:main_a", f"Main {rating:g} A is too small for a dwelling",
-            f"A dwelling's service disconnect is rated at least {least.text()}.", "Choose 100 A or more.", least.cites,
+            "service.main_minimum",
+            Severity.STOP,
+            STAGE,
+            "decisions:main_a",
+            f"Main {rating:g} A is too small for a dwelling",
+            f"A dwelling's service disconnect is rated at least {least.text()}.",
+            "Choose 100 A or more.",
+            least.cites,
         )
     yield from _meter(job, main, codebook)
     if rating > job.panel.bus_a:
         yield Finding(
-            "service.bus", Severity.STOP, STAGE, "panel:bus_a", f"Panel bus is {job.panel.bus_a:g} A",
+            "service.bus",
+            Severity.STOP,
+            STAGE,
+            "panel:bus_a",
+            f"Panel bus is {job.panel.bus_a:g} A",
             f"A main of {main.text()} does not protect a bus of {job.panel.bus_a:g} A.",
-            "Choose a panel with a larger bus, or a smaller main.", (codebook.cite("panel_bus"), codebook.cite("panel_protection")),
+            "Choose a panel with a larger bus, or a smaller main.",
+            (codebook.cite("panel_bus"), codebook.cite("panel_protection")),
         )
     if job.panel.main == "lugs" and job.panel.first_disconnect:
         yield Finding(
-            "service.lugs", Severity.STOP, STAGE, "panel:main", "Main-lug panel without a disconnect ahead",
+            "service.lugs",
+            Severity.STOP,
+            STAGE,
+            "panel:main",
+            "Main-lug panel without a disconnect ahead",
             "The panel is taken as the first disconnect, but it has lugs and no main breaker.",
-            "Choose a main-breaker panel, or say that a disconnect stands ahead of it.", (codebook.cite("panel_protection"),),
+            "Choose a main-breaker panel, or say that a disconnect stands ahead of it.",
+            (codebook.cite("panel_protection"),),
         )
 
 
@@ -56,13 +82,22 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
     label = job.old_panel.meter_label_a
     if label is None:
         yield Finding(
-            "service.meter_unknown", Severity.ASK, STAGE, "old_panel:meter_label_a", "Meter socket's label not read",
+            "service.meter_unknown",
+            Severity.ASK,
+            STAGE,
+            "old_panel:meter_label_a",
+            "Meter socket's label not read",
             "The largest service the meter socket may carry is not known.",
-            "Read the ampere marking on the socket's label.", (codebook.cite("meter_socket"),),
+            "Read the ampere marking on the socket's label.",
+            (codebook.cite("meter_socket"),),
         )
     elif main.amount > label and not job.decisions.meter_replaced:
         yield Finding(
-            "service.meter", Severity.STOP, STAGE, "old_panel:meter_label_a", f"Meter socket is labelled {label:g} A",
+            "service.meter",
+            Severity.STOP,
+            STAGE,
+            "old_panel:meter_label_a",
+            f"Meter socket is labelled {label:g} A",
             f"A main of {main.text()} is more than the meter socket may carry.",
             f"Replace the socket (ask the utility for its list), or keep the main at {label:g} A or less.",
             (codebook.cite("meter_socket"),),

@@ -48,9 +48,15 @@ def service_conductor_entry(job: Job, main: Entry, metal: str, rule: str, codebo
     column, why = terminal_column(job, rating.amount, codebook)
     if rule == "dwelling" and open_here:
         work.note("carries all of the dwelling's load", "yes", [codebook.cite("dwelling_conductors")])
-        needed = work.product("ampacity needed", [rating, work.take(codebook.step("dwelling_factor", "dwelling rule"))], "A")
+        needed = work.product(
+            "ampacity needed", [rating, work.take(codebook.step("dwelling_factor", "dwelling rule"))], "A"
+        )
     else:
-        words = "whole rating, by choice" if open_here else f"whole rating: the dwelling rule holds {low.amount:g} to {high.amount:g} A"
+        words = (
+            "whole rating, by choice"
+            if open_here
+            else f"whole rating: the dwelling rule holds {low.amount:g} to {high.amount:g} A"
+        )
         work.note("dwelling rule", words, [codebook.cite("dwelling_conductors")])
         needed = rating
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
@@ -102,12 +108,21 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, codeboo
     by_load = smallest_size(codebook, amps.amount, metal, column)
     by_load = by_load if by_load else size
     work.take(
-        Step(f"for the load: {size_text(by_load, metal)}", ampacity_a(codebook, by_load, metal, column), "A", cites=(codebook.cite("ampacity"),))
+        Step(
+            f"for the load: {size_text(by_load, metal)}",
+            ampacity_a(codebook, by_load, metal, column),
+            "A",
+            cites=(codebook.cite("ampacity"),),
+        )
     )
     row = row_by_size(codebook, "bonding_jumper", size, metal)
     least = row[f"{metal}_size"] if row else size
     work.take(
-        Step(f"least beside {size_text(size, metal)}", size_text(least, metal), cites=(codebook.cite("neutral_minimum"), codebook.cite("bonding_jumper")))
+        Step(
+            f"least beside {size_text(size, metal)}",
+            size_text(least, metal),
+            cites=(codebook.cite("neutral_minimum"), codebook.cite("bonding_jumper")),
+        )
     )
     larger = max(by_load, least, key=lambda s: area_cmil(codebook, s) or 0)
     if (area_cmil(codebook, larger) or 0) > (area_cmil(codebook, size) or 0):
@@ -136,7 +151,9 @@ def bonding_jumper_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
     row = _table_row(work, ungrounded, "bonding_jumper", codebook)
     if row is None:
         return work.entry(Step("size", None))
-    result = work.take(Step("from the table", size_text(row["cu_size"], "cu"), cites=(codebook.cite("bonding_jumper"),)))
+    result = work.take(
+        Step("from the table", size_text(row["cu_size"], "cu"), cites=(codebook.cite("bonding_jumper"),))
+    )
     return work.entry(result, [codebook.cite("bonding_jumper")])
 
 

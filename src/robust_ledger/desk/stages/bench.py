@@ -5,7 +5,17 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, read_amps, read_count, read_spaces, spaces_text
+from robust_ledger.desk.fields import (
+    ChoiceField,
+    Form,
+    TextField,
+    TickField,
+    amps_text,
+    read_amps,
+    read_count,
+    read_spaces,
+    spaces_text,
+)
 from robust_ledger.desk.stages.bench_view import BenchView
 from robust_ledger.desk.stages.leg_beam import LegBeam
 from robust_ledger.desk.stages.stage import Stage, label
@@ -29,7 +39,8 @@ class WaitingList(QListWidget):
         self.view.pick(item.data(Qt.ItemDataRole.UserRole))
 
     def _point(self, event) -> QPointF:
-        return self.view.mapFromGlobal(event.globalPosition())
+        point: QPointF = self.view.mapFromGlobal(event.globalPosition())
+        return point
 
     def mouseMoveEvent(self, event):
         item = self.currentItem()
@@ -50,10 +61,10 @@ class BenchStage(Stage):
         self.view = BenchView(store)
         self.view.chosen.connect(lambda key: store.choose_place(f"branch:{key}"))
         self.view.said.connect(self._say)
-        self.scroll = QScrollArea()
-        self.scroll.setWidgetResizable(True)
-        self.scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.scroll.setWidget(self.view)
+        self.frame = QScrollArea()
+        self.frame.setWidgetResizable(True)
+        self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.frame.setWidget(self.view)
         self.beam = LegBeam()
         self.beam.clicked.connect(lambda: store.choose_entry("panel.leg_a"))
         self.waiting = WaitingList(self.view)
@@ -70,19 +81,64 @@ class BenchStage(Stage):
 
     def _build_facts(self, store: JobStore) -> Form:
         form = Form()
-        form.add("panel:spaces", TextField(
-            store, "Spaces", lambda j: j.panel.spaces, lambda j, v: with_part(j, "panel", spaces=v), read_count(2, 84)), 0)
-        form.add("panel:tandem_spaces", TextField(
-            store, "Tandems in", lambda j: j.panel.tandem_spaces, lambda j, v: with_part(j, "panel", tandem_spaces=v),
-            read_spaces, spaces_text, "none"), 1)
-        form.add("panel:bus_a", TextField(
-            store, "Bus, A", lambda j: j.panel.bus_a, lambda j, v: with_part(j, "panel", bus_a=v), _read_bus, amps_text), 2)
-        form.add("panel:main", ChoiceField(
-            store, "Main", lambda j: j.panel.main, lambda j, v: with_part(j, "panel", main=v),
-            [("breaker", "breaker"), ("lugs", "lugs only")]), 3)
-        form.add("panel:first_disconnect", TickField(
-            store, "First disconnect", lambda j: j.panel.first_disconnect,
-            lambda j, v: with_part(j, "panel", first_disconnect=v), "first disconnect"), 4)
+        form.add(
+            "panel:spaces",
+            TextField(
+                store,
+                "Spaces",
+                lambda j: j.panel.spaces,
+                lambda j, v: with_part(j, "panel", spaces=v),
+                read_count(2, 84),
+            ),
+            0,
+        )
+        form.add(
+            "panel:tandem_spaces",
+            TextField(
+                store,
+                "Tandems in",
+                lambda j: j.panel.tandem_spaces,
+                lambda j, v: with_part(j, "panel", tandem_spaces=v),
+                read_spaces,
+                spaces_text,
+                "none",
+            ),
+            1,
+        )
+        form.add(
+            "panel:bus_a",
+            TextField(
+                store,
+                "Bus, A",
+                lambda j: j.panel.bus_a,
+                lambda j, v: with_part(j, "panel", bus_a=v),
+                _read_bus,
+                amps_text,
+            ),
+            2,
+        )
+        form.add(
+            "panel:main",
+            ChoiceField(
+                store,
+                "Main",
+                lambda j: j.panel.main,
+                lambda j, v: with_part(j, "panel", main=v),
+                [("breaker", "breaker"), ("lugs", "lugs only")],
+            ),
+            3,
+        )
+        form.add(
+            "panel:first_disconnect",
+            TickField(
+                store,
+                "First disconnect",
+                lambda j: j.panel.first_disconnect,
+                lambda j, v: with_part(j, "panel", first_disconnect=v),
+                "first disconnect",
+            ),
+            4,
+        )
         return form
 
     def _lay_out(self) -> None:
@@ -112,7 +168,7 @@ class BenchStage(Stage):
         columns = QHBoxLayout()
         columns.setSpacing(16)
         columns.addWidget(self.side)
-        columns.addWidget(self.scroll, 1)
+        columns.addWidget(self.frame, 1)
         outer.addLayout(columns, 1)
         outer.addWidget(self.saying)
 

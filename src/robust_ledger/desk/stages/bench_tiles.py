@@ -53,7 +53,9 @@ class PanelTiles:
         return next((t for t in self.tiles if any(s.position == position for s in t.slots)), None)
 
 
-def tile_panel(plan: Plan, width: float, height: float, number_width: float, leg_width: float, least_pitch: float) -> PanelTiles:
+def tile_panel(
+    plan: Plan, width: float, height: float, number_width: float, leg_width: float, least_pitch: float
+) -> PanelTiles:
     """Lay out the new panel in a drawing of `width` × `height`; rows never get lower than `least_pitch`."""
     rows = (plan.job.panel.spaces + 1) // 2
     pitch = max(least_pitch, (height - 14) / (rows + MAIN_SHARE))
@@ -76,7 +78,8 @@ def tile_panel(plan: Plan, width: float, height: float, number_width: float, leg
         number = QRectF(6 if left else right_x + side, y + 1, number_width, tall - 2)
         tiles.append(Tile(first.position, first.key, tuple(slots), rect, number))
     legs = tuple(
-        (leg_of(2 * row + 1), QRectF(left_x + side + 2, top + row * pitch + 1, leg_width - 4, pitch - 2)) for row in range(rows)
+        (leg_of(2 * row + 1), QRectF(left_x + side + 2, top + row * pitch + 1, leg_width - 4, pitch - 2))
+        for row in range(rows)
     )
     panel_box = QRectF(2, 2, width - 4, top + rows * pitch + 4)
     main = QRectF(width / 2 - side * 0.42, 7, side * 0.84, pitch * MAIN_SHARE - 6)

@@ -112,7 +112,10 @@ class BenchView(QWidget):
         self.cursor_at = target
         self.store.edit(f"move {name} to {target}", lambda job: place(job, placements))
         moved = len(result.displaced)
-        self.said.emit(f"Put at {target}." + (f" {moved} circuit{'s' if moved > 1 else ''} took the place it left." if moved else ""))
+        self.said.emit(
+            f"Put at {target}."
+            + (f" {moved} circuit{'s' if moved > 1 else ''} took the place it left." if moved else "")
+        )
 
     # --- keyboard -------------------------------------------------------------------------------------------------
     def keyPressEvent(self, event):
@@ -142,7 +145,7 @@ class BenchView(QWidget):
             self._cursor_to(str(wanted) if 1 <= wanted <= spaces else self.cursor_at)
             return
         halves = {s.position for s in self.store.plan.schedule}
-        if half == "a" and down > 0 or half == "b" and down < 0:
+        if (half == "a" and down > 0) or (half == "b" and down < 0):
             self._cursor_to(f"{space}{'b' if down > 0 else 'a'}")
             return
         if not self.in_hand and tile and tile.key:
@@ -254,7 +257,9 @@ class BenchView(QWidget):
         painter.setPen(LOOK.color("ink"))
         kind = "MAIN" if plan.job.panel.main == "breaker" else "MAIN LUGS"
         rating = f"{main.amount:g} A" if main.known else "?"
-        painter.drawText(rect, CENTRE, f"{kind}  {rating}" if plan.job.panel.main == "breaker" else f"{kind}, {rating} ahead")
+        painter.drawText(
+            rect, CENTRE, f"{kind}  {rating}" if plan.job.panel.main == "breaker" else f"{kind}, {rating} ahead"
+        )
 
     def _paint_tile(self, painter: QPainter, tile: Tile, pitch: float, flagged: set[str]) -> None:
         slot = tile.slots[0]
@@ -263,12 +268,14 @@ class BenchView(QWidget):
         spare = branch is None
         future = branch is not None and branch.origin is Origin.FUTURE
         in_hand = bool(tile.key) and tile.key == self.in_hand
-        edge = LOOK.color("accent" if under_cursor and self.hasFocus() or in_hand else "rule" if spare else "faint")
+        edge = LOOK.color("accent" if (under_cursor and self.hasFocus()) or in_hand else "rule" if spare else "faint")
         fill = LOOK.color("wash") if in_hand else None if spare or future else LOOK.color("field")
-        box(painter, tile.rect, edge, fill, dashed=spare or future, width=2.6 if under_cursor and self.hasFocus() else 1)
+        box(
+            painter, tile.rect, edge, fill, dashed=spare or future, width=2.6 if under_cursor and self.hasFocus() else 1
+        )
         size = min(13, pitch * 0.62 / LOOK.scale)
         inner = tile.rect.adjusted(LOOK.px(7), 0, -LOOK.px(7), 0)
-        painter.setFont(LOOK.font(min(12, size), mono=True))
+        painter.setFont(LOOK.font(min(12, size)))
         figures = f"{slot.rating} · {slot.wire.removesuffix(' Cu')}" if branch is not None else ""
         width = painter.fontMetrics().horizontalAdvance(figures)
         painter.setPen(LOOK.color("faint"))
@@ -278,12 +285,19 @@ class BenchView(QWidget):
         painter.setPen(LOOK.color("fix" if places & flagged else "faint" if spare or future else "ink"))
         tag = f"{slot.tag}  " if slot.tag and slot.tag != "new" else ""
         painter.drawText(inner, LEFT, fitted(f"{tag}{slot.text}", painter, inner.width() - width - LOOK.px(6)))
-        painter.setFont(LOOK.font(min(12, size), mono=True))
+        painter.setFont(LOOK.font(min(12, size)))
         painter.setPen(LOOK.color("ink"))
         for index, one in enumerate(tile.slots):
             height = tile.number_rect.height() / len(tile.slots)
-            rect = QRectF(tile.number_rect.left(), tile.number_rect.top() + index * height, tile.number_rect.width() - LOOK.px(5), height)
-            painter.drawText(rect if tile.left else rect.translated(LOOK.px(5), 0), RIGHT if tile.left else LEFT, one.position)
+            rect = QRectF(
+                tile.number_rect.left(),
+                tile.number_rect.top() + index * height,
+                tile.number_rect.width() - LOOK.px(5),
+                height,
+            )
+            painter.drawText(
+                rect if tile.left else rect.translated(LOOK.px(5), 0), RIGHT if tile.left else LEFT, one.position
+            )
 
     def _paint_target(self, painter: QPainter, tiles: PanelTiles) -> None:
         """Where the circuit in hand would land: whole outline when it fits, crossed when it does not."""
@@ -303,7 +317,9 @@ class BenchView(QWidget):
         if not fits:
             painter.drawLine(rect.topLeft(), rect.bottomRight())
         if self.dragging_at is not None:
-            ghost = QRectF(self.dragging_at.x() + LOOK.px(10), self.dragging_at.y() + LOOK.px(6), LOOK.px(190), LOOK.px(24))
+            ghost = QRectF(
+                self.dragging_at.x() + LOOK.px(10), self.dragging_at.y() + LOOK.px(6), LOOK.px(190), LOOK.px(24)
+            )
             box(painter, ghost, color, LOOK.color("page"), width=1.5)
             painter.setFont(LOOK.font(13))
             painter.setPen(LOOK.color("ink"))

@@ -41,7 +41,7 @@ class LegBeam(QAbstractButton):
         painter, px = QPainter(self), LOOK.px
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         width = self.width()
-        painter.setFont(LOOK.font(15, bold=True, mono=True))
+        painter.setFont(LOOK.font(15, bold=True))
         painter.setPen(LOOK.color("ink"))
         painter.drawText(QRectF(2, 0, width / 2, px(24)), LEFT, f"A {self._text(self.a_amps)}")
         painter.drawText(QRectF(width / 2, 0, width / 2 - 2, px(24)), RIGHT, f"B {self._text(self.b_amps)}")
@@ -56,7 +56,15 @@ class LegBeam(QAbstractButton):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(LOOK.color("ink"))
         size = px(14)
-        painter.drawPolygon(QPolygonF([QPointF(middle, pivot), QPointF(middle - size, pivot + size * 1.5), QPointF(middle + size, pivot + size * 1.5)]))
+        painter.drawPolygon(
+            QPolygonF(
+                [
+                    QPointF(middle, pivot),
+                    QPointF(middle - size, pivot + size * 1.5),
+                    QPointF(middle + size, pivot + size * 1.5),
+                ]
+            )
+        )
         if self.hasFocus():
             painter.setPen(LOOK.color("accent"))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -4,7 +4,15 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRect, QSize, Qt
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from robust_ledger.desk.fields import ChoiceField, Form, TextField, read_count
 from robust_ledger.desk.paint import LEFT, RIGHT, box
@@ -54,8 +62,10 @@ class MethodCard(QAbstractButton):
         painter.setFont(LOOK.font(12))
         painter.setPen(LOOK.color("accent" if self.isChecked() else "faint"))
         words = "used for this job" if self.isChecked() else "for comparison"
-        painter.drawText(QRect(inner.left(), inner.top() + px(24), inner.width(), px(22)), LEFT, f"{self.detail}, {words}")
-        painter.setFont(LOOK.font(22, bold=True, mono=True))
+        painter.drawText(
+            QRect(inner.left(), inner.top() + px(24), inner.width(), px(22)), LEFT, f"{self.detail}, {words}"
+        )
+        painter.setFont(LOOK.font(22, bold=True))
         painter.setPen(LOOK.color("ink"))
         painter.drawText(inner, RIGHT, self.figure)
 
@@ -102,9 +112,17 @@ class LoadStage(Stage):
         column.addWidget(self.dwelling)
         self.table = LedgerTable(
             "Loads in the house",
-            [Column("Load", 0), Column("Room", 84), Column("Kind", 148), Column("Nameplate", 128, True), Column("VA", 66, True),
-             Column("Circuit", 62), Column("When", 98)],
-            row_height=23, multiple=True,
+            [
+                Column("Load", 0),
+                Column("Room", 84),
+                Column("Kind", 148),
+                Column("Nameplate", 128, True),
+                Column("VA", 66, True),
+                Column("Circuit", 62),
+                Column("When", 98),
+            ],
+            row_height=23,
+            multiple=True,
         )
         self.table.chosen.connect(self._row_chosen)
         self.table.opened.connect(lambda _key: self.form.focus_place("nameplate"))
@@ -125,18 +143,59 @@ class LoadStage(Stage):
 
     def _build_dwelling(self) -> Form:
         form, store = Form(), self.store
-        form.add("dwelling:area", TextField(
-            store, "Floor area", lambda j: (j.dwelling.area, j.dwelling.area_unit) if j.dwelling.area is not None else None,
-            _put_area, self._read_area, _area_text, "1,720 ft2 or 160 m2"), 0, 0, 130)
-        form.add("dwelling:small_appliance", TextField(
-            store, "Small appl. circuits", lambda j: j.dwelling.small_appliance_circuits,
-            lambda j, v: with_part(j, "dwelling", small_appliance_circuits=v), read_count(2, 10)), 0, 1, 44)
-        form.add("dwelling:laundry", TextField(
-            store, "Laundry circuits", lambda j: j.dwelling.laundry_circuits,
-            lambda j, v: with_part(j, "dwelling", laundry_circuits=v), read_count(1, 6)), 0, 2, 44)
-        form.add("decisions:ev_in_optional", ChoiceField(
-            store, "Charging", lambda j: j.decisions.ev_in_optional,
-            lambda j, v: with_part(j, "decisions", ev_in_optional=v), [("general", "in block"), ("added", "at 100 %")]), 0, 3)
+        form.add(
+            "dwelling:area",
+            TextField(
+                store,
+                "Floor area",
+                lambda j: (j.dwelling.area, j.dwelling.area_unit) if j.dwelling.area is not None else None,
+                _put_area,
+                self._read_area,
+                _area_text,
+                "1,720 ft2 or 160 m2",
+            ),
+            0,
+            0,
+            130,
+        )
+        form.add(
+            "dwelling:small_appliance",
+            TextField(
+                store,
+                "Small appl. circuits",
+                lambda j: j.dwelling.small_appliance_circuits,
+                lambda j, v: with_part(j, "dwelling", small_appliance_circuits=v),
+                read_count(2, 10),
+            ),
+            0,
+            1,
+            44,
+        )
+        form.add(
+            "dwelling:laundry",
+            TextField(
+                store,
+                "Laundry circuits",
+                lambda j: j.dwelling.laundry_circuits,
+                lambda j, v: with_part(j, "dwelling", laundry_circuits=v),
+                read_count(1, 6),
+            ),
+            0,
+            2,
+            44,
+        )
+        form.add(
+            "decisions:ev_in_optional",
+            ChoiceField(
+                store,
+                "Charging",
+                lambda j: j.decisions.ev_in_optional,
+                lambda j, v: with_part(j, "decisions", ev_in_optional=v),
+                [("general", "in block"), ("added", "at 100 %")],
+            ),
+            0,
+            3,
+        )
         form.grid.setColumnStretch(8, 1)
         return form
 

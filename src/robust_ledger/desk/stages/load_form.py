@@ -37,19 +37,56 @@ class LoadForm(Form):
         text = self._text
         self.add("name", text("Name", "name", _name, str), 0, 0)
         self.add("room", text("Room", "room", str.strip, str), 0, 1)
-        self.add("kind", ChoiceField(store, "Kind", self._get("kind"), self._put("kind"), list((k, w) for k, w in KIND_WORDS.items())), 0, 2)
-        self.add("nameplate", TextField(
-            store, "Rating", self._get("nameplate"), self._put("nameplate"), self._read_plate, nameplate_text, "7.2kW or 30A@240"), 1, 0)
+        self.add(
+            "kind",
+            ChoiceField(store, "Kind", self._get("kind"), self._put("kind"), list(KIND_WORDS.items())),
+            0,
+            2,
+        )
+        self.add(
+            "nameplate",
+            TextField(
+                store,
+                "Rating",
+                self._get("nameplate"),
+                self._put("nameplate"),
+                self._read_plate,
+                nameplate_text,
+                "7.2kW or 30A@240",
+            ),
+            1,
+            0,
+        )
         self.add("mca_a", text("MCA, A", "mca_a", read_amps, amps_text), 1, 1)
-        self.add("when", ChoiceField(store, "When", self._get("when"), self._put("when"), list(WHEN_WORDS.items())), 1, 2)
+        self.add(
+            "when", ChoiceField(store, "When", self._get("when"), self._put("when"), list(WHEN_WORDS.items())), 1, 2
+        )
         self.add("motor_hp", text("Motor, hp", "motor_hp", _read_hp, amps_text), 2, 0)
         self.add("mocp_a", text("MOCP, A", "mocp_a", read_amps, amps_text), 2, 1)
         self.add("controls", text("Controls", "controls", read_count(1, 40), str), 2, 2)
-        self.add("uses_neutral", TickField(store, "Neutral", self._get("uses_neutral"), self._put("uses_neutral"), "240 V with a neutral"), 3, 0)
-        self.add("continuous", TickField(store, "Continuous", self._get("continuous"), self._put("continuous"), "continuous, 3 h or more"), 3, 1)
-        self.add("is_motor", TickField(store, "Motor", self._get("is_motor"), self._put("is_motor"), "motor-driven"), 3, 2)
-        self.add("interlocked", TickField(
-            store, "Interlock", self._get("interlocked"), self._put("interlocked"), "supplemental heat interlocked"), 4, 0)
+        self.add(
+            "uses_neutral",
+            TickField(store, "Neutral", self._get("uses_neutral"), self._put("uses_neutral"), "240 V with a neutral"),
+            3,
+            0,
+        )
+        self.add(
+            "continuous",
+            TickField(store, "Continuous", self._get("continuous"), self._put("continuous"), "continuous, 3 h or more"),
+            3,
+            1,
+        )
+        self.add(
+            "is_motor", TickField(store, "Motor", self._get("is_motor"), self._put("is_motor"), "motor-driven"), 3, 2
+        )
+        self.add(
+            "interlocked",
+            TickField(
+                store, "Interlock", self._get("interlocked"), self._put("interlocked"), "supplemental heat interlocked"
+            ),
+            4,
+            0,
+        )
         for column in (1, 3, 5):
             self.grid.setColumnStretch(column, 1)
 

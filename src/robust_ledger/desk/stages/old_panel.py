@@ -109,14 +109,21 @@ class OldPanelView(QWidget):
         circuit = self.holder(position)
         chosen = circuit is not None and circuit.tag == self.current
         fill = LOOK.color("wash") if circuit else LOOK.color("field")
-        box(painter, rect, LOOK.color("accent" if chosen else "faint"), fill, dashed=circuit is None, width=2.4 if chosen else 1)
+        box(
+            painter,
+            rect,
+            LOOK.color("accent" if chosen else "faint"),
+            fill,
+            dashed=circuit is None,
+            width=2.4 if chosen else 1,
+        )
         inner = rect.adjusted(LOOK.px(4), 0, -LOOK.px(4), 0)
         painter.setFont(LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale)))
         painter.setPen(LOOK.color("faint"))
         painter.drawText(inner, LEFT, position)
         if circuit is None:
             return
-        painter.setFont(LOOK.font(min(12, rect.height() * 0.85 / LOOK.scale), bold=True, mono=True))
+        painter.setFont(LOOK.font(min(12, rect.height() * 0.85 / LOOK.scale), bold=True))
         painter.setPen(LOOK.color("fix" if f"circuit:{circuit.tag}" in flagged else "ink"))
         amps = f"{circuit.breaker_a:g}" if circuit.breaker_a else "?"
         second = circuit.poles == 2 and circuit.spaces and position != circuit.spaces[0]

@@ -45,7 +45,9 @@ class OneLine(QWidget):
         main, hots = entries["service.main"], plan.service_conductors
         neutral = entries["service.neutral"]
         meter = job.old_panel.meter_label_a
-        label = "to be replaced" if job.decisions.meter_replaced else f"label {meter:g} A" if meter else "label not read"
+        label = (
+            "to be replaced" if job.decisions.meter_replaced else f"label {meter:g} A" if meter else "label not read"
+        )
         ahead = not job.panel.first_disconnect
         wires = f"2 × {hots.text()} + {neutral.text()}"
         self.elements = [Element("Utility", "", ""), Element("Meter socket", label, "")]
@@ -57,9 +59,13 @@ class OneLine(QWidget):
         kind = "main breaker" if job.panel.main == "breaker" else "main lugs"
         figure = f"{main.text()}, {kind}" if job.panel.main == "breaker" else kind
         self.elements.append(Element("Panel", figure, main.id, bond=not ahead))
-        self.earth = Element("Electrode conductor", entries["service.electrode"].text(), entries["service.electrode"].id)
+        self.earth = Element(
+            "Electrode conductor", entries["service.electrode"].text(), entries["service.electrode"].id
+        )
         bond = "bonded at the disconnect ahead; bars apart in the panel" if ahead else "bonded in the panel, once"
-        self.setAccessibleDescription("; ".join(f"{e.name} {e.figure}" for e in self.elements) + f"; neutral and ground {bond}")
+        self.setAccessibleDescription(
+            "; ".join(f"{e.name} {e.figure}" for e in self.elements) + f"; neutral and ground {bond}"
+        )
         self.update()
 
     def _rects(self) -> list[QRectF]:
@@ -113,9 +119,11 @@ class OneLine(QWidget):
             painter.setFont(LOOK.font(13, bold=True))
             half = rect.height() / 2 if element.figure else rect.height()
             painter.drawText(QRectF(rect.left(), rect.top() + px(1), rect.width(), half), CENTRE, element.name)
-            painter.setFont(LOOK.font(12, mono=True))
+            painter.setFont(LOOK.font(12))
             if element.figure:
-                painter.drawText(QRectF(rect.left(), rect.top() + half - px(2), rect.width(), half), CENTRE, element.figure)
+                painter.drawText(
+                    QRectF(rect.left(), rect.top() + half - px(2), rect.width(), half), CENTRE, element.figure
+                )
             if element.bond:
                 self._paint_bond(painter, rect)
 
@@ -126,9 +134,11 @@ class OneLine(QWidget):
             painter.setPen(QPen(LOOK.color("ink"), 1.6, style))
             x = above.center().x() - LOOK.px(56) + offset
             painter.drawLine(QPointF(x, above.bottom()), QPointF(x, below.top()))
-        painter.setFont(LOOK.font(12, mono=True))
+        painter.setFont(LOOK.font(12))
         painter.setPen(LOOK.color("accent"))
-        gap = QRectF(above.left() + LOOK.px(52), above.bottom(), self.width() - LOOK.px(56), below.top() - above.bottom())
+        gap = QRectF(
+            above.left() + LOOK.px(52), above.bottom(), self.width() - LOOK.px(56), below.top() - above.bottom()
+        )
         painter.drawText(gap, LEFT, wires.figure)
 
     def _paint_bond(self, painter: QPainter, rect: QRectF) -> None:
@@ -142,5 +152,5 @@ class OneLine(QWidget):
             painter.drawLine(QPointF(x - px(half), y + px(30 + 5 * n)), QPointF(x + px(half), y + px(30 + 5 * n)))
         painter.setFont(LOOK.font(12, bold=True))
         painter.drawText(QRectF(rect.right() + px(8), y - px(24), px(140), px(20)), LEFT, "bond: here, once")
-        painter.setFont(LOOK.font(13, mono=True))
+        painter.setFont(LOOK.font(13))
         painter.drawText(QRectF(x + px(16), y + px(22), px(100), px(24)), LEFT, self.earth.figure)

@@ -45,13 +45,23 @@ class PapersStage(Stage):
         self.sheets.currentRowChanged.connect(lambda _: self._render_soon())
         self.heading = Form()
         for row, (name, words) in enumerate(_HEADING):
-            self.heading.add(f"heading:{name}", TextField(
-                store, words, lambda j, n=name: getattr(j.heading, n), lambda j, v, n=name: with_part(j, "heading", **{n: v}),
-                str.strip), row)
+            self.heading.add(
+                f"heading:{name}",
+                TextField(
+                    store,
+                    words,
+                    lambda j, n=name: getattr(j.heading, n),
+                    lambda j, v, n=name: with_part(j, "heading", **{n: v}),
+                    str.strip,
+                ),
+                row,
+            )
         self.export_button = QPushButton("&Write all sheets…")
         self.export_button.setProperty("role", "main")
         self.export_button.clicked.connect(self.ask_export)
-        self._timer = QTimer(self, singleShot=True, interval=120)
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(120)
         self._timer.timeout.connect(self._render)
         self._lay_out()
 
@@ -105,7 +115,9 @@ class PapersStage(Stage):
         try:
             path = write_sheet(sheet, self.store.plan, Path(self.folder.name) / f"{sheet.name}.pdf")
         except OSError as problem:
-            self.store.notice(f"The sheet cannot be shown: {(problem.strerror or 'unknown reason').lower()}.", serious=True)
+            self.store.notice(
+                f"The sheet cannot be shown: {(problem.strerror or 'unknown reason').lower()}.", serious=True
+            )
             return
         self.document.load(str(path))
 
@@ -122,6 +134,9 @@ class PapersStage(Stage):
         try:
             paths = write_packet(self.store.plan, folder, stem)
         except OSError as problem:
-            self.store.notice(f"The sheets could not be written to {folder}: {(problem.strerror or 'unknown reason').lower()}.", serious=True)
+            self.store.notice(
+                f"The sheets could not be written to {folder}: {(problem.strerror or 'unknown reason').lower()}.",
+                serious=True,
+            )
             return
         self.store.notice(f"Written to {folder}: {', '.join(path.name for path in paths)}.")

@@ -31,9 +31,17 @@ class PulloffStage(Stage):
         self.facts = self._build_facts()
         self.table = LedgerTable(
             "Circuits of the old panel",
-            [Column("Tag", 42), Column("Space", 58), Column("Found", 58, True), Column("Wire", 62), Column("Feeds", 0),
-             Column("Marks", 88), Column("In plan", 64, True)],
-            row_height=22, multiple=True,
+            [
+                Column("Tag", 42),
+                Column("Space", 58),
+                Column("Found", 58, True),
+                Column("Wire", 62),
+                Column("Feeds", 0),
+                Column("Marks", 88),
+                Column("In plan", 64, True),
+            ],
+            row_height=22,
+            multiple=True,
         )
         self.table.chosen.connect(self._row_chosen)
         self.table.opened.connect(lambda key: self.edit_tag(int(key)))
@@ -54,13 +62,48 @@ class PulloffStage(Stage):
     def _build_facts(self) -> Form:
         form = Form()
         store = self.store
-        form.add("old_panel:spaces", TextField(
-            store, "Spaces", lambda j: j.old_panel.spaces, lambda j, v: with_part(j, "old_panel", spaces=v), read_count(2, 84)), 0, 0, 52)
-        form.add("old_panel:main_a", TextField(
-            store, "Main found, A", lambda j: j.old_panel.main_a, lambda j, v: with_part(j, "old_panel", main_a=v), read_amps, amps_text), 0, 1, 60)
-        form.add("old_panel:tandem_spaces", TextField(
-            store, "Tandems in", lambda j: j.old_panel.tandem_spaces, lambda j, v: with_part(j, "old_panel", tandem_spaces=v),
-            read_spaces, spaces_text, "19-24"), 0, 2, 90)
+        form.add(
+            "old_panel:spaces",
+            TextField(
+                store,
+                "Spaces",
+                lambda j: j.old_panel.spaces,
+                lambda j, v: with_part(j, "old_panel", spaces=v),
+                read_count(2, 84),
+            ),
+            0,
+            0,
+            52,
+        )
+        form.add(
+            "old_panel:main_a",
+            TextField(
+                store,
+                "Main found, A",
+                lambda j: j.old_panel.main_a,
+                lambda j, v: with_part(j, "old_panel", main_a=v),
+                read_amps,
+                amps_text,
+            ),
+            0,
+            1,
+            60,
+        )
+        form.add(
+            "old_panel:tandem_spaces",
+            TextField(
+                store,
+                "Tandems in",
+                lambda j: j.old_panel.tandem_spaces,
+                lambda j, v: with_part(j, "old_panel", tandem_spaces=v),
+                read_spaces,
+                spaces_text,
+                "19-24",
+            ),
+            0,
+            2,
+            90,
+        )
         form.grid.setColumnStretch(6, 1)
         return form
 
@@ -99,7 +142,9 @@ class PulloffStage(Stage):
         flagged = {f.place for f in plan.findings if f.open}
         self.table.show_rows([_row(circuit, plan, flagged) for circuit in plan.job.circuits])
         called = sum(1 for position in self.panel.positions() if self.panel.holder(position))
-        self.count.setText(f"{called} of {len(self.panel.positions())} positions called out, {len(plan.job.circuits)} tags")
+        self.count.setText(
+            f"{called} of {len(self.panel.positions())} positions called out, {len(plan.job.circuits)} tags"
+        )
         self.words = [x.name for x in plan.job.loads] + [x for c in plan.job.circuits for x in (c.feeds, c.room) if x]
         if self.editing is not None and plan.job.circuit(self.editing) is None:
             self._stop_editing()
@@ -156,7 +201,10 @@ class PulloffStage(Stage):
         stem = words[3].lower() if len(words) == 4 else ""
         if len(stem) < 2 or self.line.cursorPosition() < len(self.line.text()):
             return ""
-        return next((known[len(stem):] for known in self.words if known.lower().startswith(stem) and len(known) > len(stem)), "")
+        return next(
+            (known[len(stem) :] for known in self.words if known.lower().startswith(stem) and len(known) > len(stem)),
+            "",
+        )
 
     def _same_as_last(self) -> None:
         last = self.store.job.circuits[-1]
@@ -176,7 +224,7 @@ class PulloffStage(Stage):
         self.live.style().polish(self.live)
         tag = self.editing if self.editing is not None else self.store.job.next_tag
         if fault:
-            self.live.setText(f"{self.line.text()[fault.start:fault.end]}: {fault.text}")
+            self.live.setText(f"{self.line.text()[fault.start : fault.end]}: {fault.text}")
         elif reading.understood:
             goal = f"   Enter = tag {tag}" if reading.circuit else ""
             ending = self._completion()
@@ -197,8 +245,21 @@ class PulloffStage(Stage):
             self.store.edit(f"call out tag {circuit.tag}", lambda job: add_circuit(job, circuit))
         else:
             before = self.store.job.circuit(self.editing)
-            changes = {name: getattr(circuit, name) for name in (
-                "spaces", "breaker_a", "poles", "gauge", "metal", "feeds", "room", "marks", "shares_neutral_with", "load_ids")}
+            changes = {
+                name: getattr(circuit, name)
+                for name in (
+                    "spaces",
+                    "breaker_a",
+                    "poles",
+                    "gauge",
+                    "metal",
+                    "feeds",
+                    "room",
+                    "marks",
+                    "shares_neutral_with",
+                    "load_ids",
+                )
+            }
             if before and not circuit.load_ids and before.feeds == circuit.feeds:
                 changes["load_ids"] = before.load_ids
             self.store.edit(f"change tag {circuit.tag}", lambda job: change_circuit(job, circuit.tag, **changes))
@@ -216,7 +277,9 @@ class PulloffStage(Stage):
         if self.editing is not None:
             self.keys.setText(f"Changing tag {self.editing}.  Enter keeps it, Esc gives up.")
         else:
-            self.keys.setText("Enter writes it down.  ↑ same as last.  In the table: Enter changes a tag, Delete takes it out.")
+            self.keys.setText(
+                "Enter writes it down.  ↑ same as last.  In the table: Enter changes a tag, Delete takes it out."
+            )
 
     def _row_chosen(self, key: str) -> None:
         tag = int(key)
@@ -243,8 +306,15 @@ def _row(circuit: Circuit, plan: Plan, flagged: set[str]) -> Row:
     warn = tuple(n for n, on in ((2, changed), (3, f"circuit:{circuit.tag}" in flagged), (6, changed)) if on)
     return Row(
         str(circuit.tag),
-        (str(circuit.tag), ",".join(circuit.spaces) or "-", f"{found}/2" if circuit.poles == 2 else found,
-         size_text(circuit.gauge, circuit.metal) if circuit.gauge else "?", circuit.feeds or "unknown", " ".join(marks), becomes),
+        (
+            str(circuit.tag),
+            ",".join(circuit.spaces) or "-",
+            f"{found}/2" if circuit.poles == 2 else found,
+            size_text(circuit.gauge, circuit.metal) if circuit.gauge else "?",
+            circuit.feeds or "unknown",
+            " ".join(marks),
+            becomes,
+        ),
         "faint" if circuit.off else "",
         warn,
     )
@@ -253,5 +323,3 @@ def _row(circuit: Circuit, plan: Plan, flagged: set[str]) -> Row:
 def circuit_entries(tag: int) -> tuple[str, ...]:
     """The entries the margin shows for a circuit."""
     return (f"branch.breaker.tag:{tag}", f"branch.expected.tag:{tag}")
-
-

@@ -25,7 +25,7 @@ class ServiceStage(Stage):
         self.drawing.chosen.connect(store.choose_entry)
         self.choices = self._build_choices(store)
         self.table = LedgerTable(
-            "Sizes of the service", [Column("What", 0), Column("Size", 84, True), Column("By", 152), Column("", 80)], row_height=27
+            "Sizes of the service", [Column("What", 0), Column("Size", 80, True), Column("By", 178)], row_height=27
         )
         self.table.chosen.connect(store.choose_entry)
         right = QVBoxLayout()
@@ -48,23 +48,76 @@ class ServiceStage(Stage):
     def _build_choices(self, store: JobStore) -> Form:
         form = Form()
         mains = [(None, "by the load")] + [(r, f"{r:g} A") for r in ratings_a(store.plan.codebook) if 100 <= r <= 400]
-        form.add("decisions:main_a", ChoiceField(
-            store, "Main", lambda j: j.decisions.main_a, lambda j, v: with_part(j, "decisions", main_a=v), mains), 0, 0)
-        form.add("decisions:metal", ChoiceField(
-            store, "Metal", lambda j: j.decisions.metal, lambda j, v: with_part(j, "decisions", metal=v),
-            [("al", "aluminium"), ("cu", "copper")]), 0, 1)
-        form.add("decisions:conductor_rule", ChoiceField(
-            store, "Conductors", lambda j: j.decisions.conductor_rule, lambda j, v: with_part(j, "decisions", conductor_rule=v),
-            list(RULE_WORDS.items())), 1, 0)
-        form.add("panel:terminals_c", ChoiceField(
-            store, "Terminals", lambda j: j.panel.terminals_c, lambda j, v: with_part(j, "panel", terminals_c=v),
-            [(75, "marked 75 °C"), (60, "not marked, 60 °C")]), 1, 1)
-        form.add("old_panel:meter_label_a", TextField(
-            store, "Meter label, A", lambda j: j.old_panel.meter_label_a,
-            lambda j, v: with_part(j, "old_panel", meter_label_a=v), read_amps, amps_text, "not read"), 2, 0)
-        form.add("decisions:meter_replaced", TickField(
-            store, "Meter", lambda j: j.decisions.meter_replaced, lambda j, v: with_part(j, "decisions", meter_replaced=v),
-            "meter socket replaced"), 2, 1)
+        form.add(
+            "decisions:main_a",
+            ChoiceField(
+                store, "Main", lambda j: j.decisions.main_a, lambda j, v: with_part(j, "decisions", main_a=v), mains
+            ),
+            0,
+            0,
+        )
+        form.add(
+            "decisions:metal",
+            ChoiceField(
+                store,
+                "Metal",
+                lambda j: j.decisions.metal,
+                lambda j, v: with_part(j, "decisions", metal=v),
+                [("al", "aluminium"), ("cu", "copper")],
+            ),
+            0,
+            1,
+        )
+        form.add(
+            "decisions:conductor_rule",
+            ChoiceField(
+                store,
+                "Conductors",
+                lambda j: j.decisions.conductor_rule,
+                lambda j, v: with_part(j, "decisions", conductor_rule=v),
+                list(RULE_WORDS.items()),
+            ),
+            1,
+            0,
+        )
+        form.add(
+            "panel:terminals_c",
+            ChoiceField(
+                store,
+                "Terminals",
+                lambda j: j.panel.terminals_c,
+                lambda j, v: with_part(j, "panel", terminals_c=v),
+                [(75, "marked 75 °C"), (60, "not marked, 60 °C")],
+            ),
+            1,
+            1,
+        )
+        form.add(
+            "old_panel:meter_label_a",
+            TextField(
+                store,
+                "Meter label, A",
+                lambda j: j.old_panel.meter_label_a,
+                lambda j, v: with_part(j, "old_panel", meter_label_a=v),
+                read_amps,
+                amps_text,
+                "not read",
+            ),
+            2,
+            0,
+        )
+        form.add(
+            "decisions:meter_replaced",
+            TickField(
+                store,
+                "Meter",
+                lambda j: j.decisions.meter_replaced,
+                lambda j, v: with_part(j, "decisions", meter_replaced=v),
+                "meter socket replaced",
+            ),
+            2,
+            1,
+        )
         form.grid.setColumnStretch(1, 1)
         form.grid.setColumnStretch(3, 1)
         return form
@@ -88,20 +141,27 @@ def _rows(plan: Plan) -> list[Row]:
     entries, decisions = plan.entries, plan.job.decisions
     by = plan.chosen.title.lower() if decisions.main_a is None else "chosen"
     rows = [
-        Row(plan.chosen.amperes.id, ("Calculated load", plan.chosen.amperes.text(), plan.chosen.title.lower(), "")),
-        Row("service.main", ("Main", entries["service.main"].text(), by, "")),
+        Row(plan.chosen.amperes.id, ("Calculated load", plan.chosen.amperes.text(), plan.chosen.title.lower())),
+        Row("service.main", ("Main", entries["service.main"].text(), by)),
     ]
     for metal in METALS:
         for rule in RULES:
             entry = entries[f"service.conductors.{metal}.{rule}"]
             used = (metal, rule) == (decisions.metal, decisions.conductor_rule)
-            words = "used" if used else "alternative"
-            rows.append(Row(entry.id, (f"Conductors, {METAL_TEXT[metal]}", entry.text(), RULE_WORDS[rule], words), "bold" if used else "faint"))
+            words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
+            cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
+            rows.append(Row(entry.id, cells, "bold" if used else "faint"))
     rows += [
-        Row("load.neutral", ("Neutral load", entries["load.neutral"].text(), "largest unbalance", "")),
-        Row("service.neutral", ("Neutral conductor", entries["service.neutral"].text(), "load, and least by table", "")),
-        Row("service.electrode", ("Electrode conductor", entries["service.electrode"].text(), "by the conductors", "")),
-        Row("service.equipment_ground", ("Equipment ground", entries["service.equipment_ground"].text(), "of a feeder, by the main", "")),
-        Row("service.bonding_jumper", ("Main bonding jumper", entries["service.bonding_jumper"].text(), "by the conductors", "")),
+        Row("load.neutral", ("Neutral load", entries["load.neutral"].text(), "largest unbalance")),
+        Row("service.neutral", ("Neutral conductor", entries["service.neutral"].text(), "load, least by table")),
+        Row("service.electrode", ("Electrode conductor", entries["service.electrode"].text(), "by the conductors")),
+        Row(
+            "service.equipment_ground",
+            ("Equipment ground", entries["service.equipment_ground"].text(), "of a feeder, by the main"),
+        ),
+        Row(
+            "service.bonding_jumper",
+            ("Main bonding jumper", entries["service.bonding_jumper"].text(), "by the conductors"),
+        ),
     ]
     return rows

@@ -15,8 +15,14 @@ class TapeView(LedgerTable):
     def __init__(self, name: str) -> None:
         super().__init__(
             name,
-            [Column("", 0), Column("Amount", 128, True), Column("× Factor", 110, True), Column("= VA", 84, True),
-             Column("Subtotal", 84, True), Column("Section", 104)],
+            [
+                Column("", 0),
+                Column("Amount", 150, True),
+                Column("× Factor", 110, True),
+                Column("= VA", 84, True),
+                Column("Subtotal", 84, True),
+                Column("Section", 104),
+            ],
             row_height=22,
         )
 
@@ -30,9 +36,13 @@ class TapeView(LedgerTable):
             counted = value_text(line.subtotal_va, "VA") if line.counted else ""
             sections = ", ".join(str(cite) for cite in line.cites[:1])
             cells = (f"   {line.label}", line.amount, line.factor, value_text(line.result_va, "VA"), counted, sections)
-            rows.append(Row(line.entry_id, cells, "" if line.counted else "faint", (3, 4) if line.result_va is None else ()))
+            rows.append(
+                Row(line.entry_id, cells, "" if line.counted else "faint", (3, 4) if line.result_va is None else ())
+            )
         total, amperes = calculation.total, calculation.amperes
-        rows.append(Row(total.id, ("Calculated load", "", "", "", value_text(total.value, "VA"), str(calculation.cite)), "bold"))
+        rows.append(
+            Row(total.id, ("Calculated load", "", "", "", value_text(total.value, "VA"), str(calculation.cite)), "bold")
+        )
         at = f"{value_text(total.value, 'VA')} ÷ 240 V"
         rows.append(Row(amperes.id, ("Amperes, ½ and above up", at, "", "", amperes.text(), "220.5(B)"), "bold"))
         self.show_rows(rows)
