@@ -182,6 +182,7 @@ def _marks(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:
                 "It may stay only where neutral and ground are bonded, as planned for this panel.",
                 "If a disconnect comes ahead of the panel, a new four-wire cable is needed.",
                 "bare_neutral",
+                "bond_once",
             )
         else:
             yield report(

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import argparse
-import logging
 import signal
 import sys
-import traceback
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
@@ -38,6 +36,8 @@ def main(arguments: list[str]) -> int:
         window.open_demo(DEMO)
     elif options.job:
         window.open_path(options.job)
+    else:
+        window.show_start()
     window.show()
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     # Lets Python see the signal while Qt waits.
@@ -59,6 +59,9 @@ def make_application() -> QApplication:
 
 def install_guard(window: Window) -> None:
     """An error nobody foresaw goes to the log; the user gets a sentence, and the job stays open."""
+    import logging
+    import traceback
+
     log = home() / "desk.log"
     log.parent.mkdir(parents=True, exist_ok=True)
     logging.basicConfig(filename=log, level=logging.WARNING, format="%(asctime)s %(message)s")

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from robust_ledger.desk.recovery import Recovery
 from robust_ledger.job.files import read_job, write_job
-from robust_ledger.job.models import Job
+from robust_ledger.job.models import Job, blank_job
 from robust_ledger.plan import Plan, plan
 
 AUTOSAVE_AFTER_MS = 250
@@ -44,7 +44,7 @@ class JobStore(QObject):
         super().__init__()
         self.recovery = recovery
         self.undo_stack = QUndoStack(self)
-        self.job = Job()
+        self.job = blank_job()
         self.plan: Plan = plan(self.job)
         self.path: Path | None = None
         self.saved_at = ""

@@ -36,7 +36,7 @@ from robust_ledger.desk.startpage import EXAMPLES, StartPage
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.theme import LOOK, SCALES, THEMES, apply_look
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
-from robust_ledger.job.models import Job
+from robust_ledger.job.models import blank_job
 from robust_ledger.plan import Plan
 
 FILTER = f"Jobs (*{SUFFIX});;All files (*)"
@@ -64,12 +64,13 @@ class Window(QMainWindow):
         self.scale = min(SCALES, key=lambda s: abs(s - self.settings.number("scale", 1.0)))
         self.current = "pulloff"
         self.made: dict[str, Stage] = {}
+        self.shown: dict[str, Plan] = {}
         self._build()
         self.setWindowTitle("Robust Ledger")
         self.resize(int(self.settings.number("width", 1280)), int(self.settings.number("height", 800)))
         self._apply_look()
         self._connect()
-        self.show_start()
+        self._show_file()
 
     # --- building -------------------------------------------------------------------------------------------------
     def _build(self) -> None:
@@ -86,10 +87,10 @@ class Window(QMainWindow):
         grid.addWidget(self.bottom, 2, 0, 1, 3)
         grid.setRowStretch(0, 1)
         grid.setColumnStretch(1, 1)
-        self.start = StartPage()
         self.root = QStackedWidget()
-        self.root.addWidget(self.start)
+        self.root.addWidget(QWidget())
         self.root.addWidget(self.ledger)
+        self.start: StartPage | None = None
         body = QWidget()
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
@@ -135,7 +136,7 @@ class Window(QMainWindow):
         return self.notice
 
     def _connect(self) -> None:
-        store, start = self.store, self.start
+        store = self.store
         store.plan_changed.connect(self._show_plan)
         store.file_changed.connect(self._show_file)
         store.undo_stack.indexChanged.connect(lambda _: self._show_file())
@@ -146,12 +147,17 @@ class Window(QMainWindow):
         self.spine.stage_asked.connect(self.show_stage)
         self.find_panel.found.connect(self.go_to)
         self.find_panel.closed.connect(lambda: self.stage().start())
+
+    def _build_start(self) -> StartPage:
+        start = StartPage()
         start.new_asked.connect(self.new_job)
         start.open_asked.connect(self.ask_open)
         start.demo_asked.connect(self.open_demo)
         start.file_asked.connect(self.open_path)
         start.recover_asked.connect(self.recover)
         start.discard_asked.connect(self.discard)
+        self.root.addWidget(start)
+        return start
 
     # --- showing --------------------------------------------------------------------------------------------------
     def stage(self, name: str = "") -> Stage:
@@ -162,29 +168,38 @@ class Window(QMainWindow):
             self.made[name] = made
             self.pages.addWidget(made)
             made.apply_look()
-            made.show_plan(self.store.plan)
         return self.made[name]
+
+    def _refresh(self, name: str) -> Stage:
+        """The stage, showing the plan as it is now; drawn anew only when that has changed."""
+        stage, plan = self.stage(name), self.store.plan
+        if self.shown.get(name) is not plan:
+            self.shown[name] = plan
+            stage.show_plan(plan)
+        return stage
 
     def show_stage(self, name: str) -> None:
         if self.root.currentWidget() is not self.ledger:
             return
         self.current = name
-        stage = self.stage(name)
+        stage = self._refresh(name)
         self.pages.setCurrentWidget(stage)
         self.spine.buttons[name].setChecked(True)
         self.margin.show_stage(name)
-        stage.show_plan(self.store.plan)
         stage.start()
 
     def show_ledger(self) -> None:
         self.root.setCurrentWidget(self.ledger)
         for action in self.job_actions:
             action.setEnabled(True)
+        self.current = "pulloff"
         self._show_plan(self.store.plan)
         self.show_stage("pulloff")
         self._show_file()
 
     def show_start(self) -> None:
+        if self.start is None:
+            self.start = self._build_start()
         self.start.show_lists(self.settings.recent(), self.recovery.left_behind())
         self.root.setCurrentWidget(self.start)
         for action in self.job_actions:
@@ -193,9 +208,11 @@ class Window(QMainWindow):
         self.start.demo.setFocus()
 
     def _show_plan(self, plan: Plan) -> None:
+        if self.root.currentWidget() is not self.ledger:
+            return
         self.spine.show_plan(plan)
         self.bottom.show_plan(plan)
-        self.stage().show_plan(plan)
+        self._refresh(self.current)
         self.margin.refresh()
         self.menus.editions[plan.job.edition].setChecked(True)
 
@@ -286,14 +303,14 @@ class Window(QMainWindow):
         self.margin.setFixedWidth(LOOK.px(292))
         for stage in self.made.values():
             stage.apply_look()
-            stage.show_plan(self.store.plan)
+        self.shown.clear()
         if self.root.currentWidget() is self.ledger:
             self._show_plan(self.store.plan)
 
     # --- files ----------------------------------------------------------------------------------------------------
     def new_job(self) -> None:
         if self.may_leave():
-            self.store.open_job(Job(), None)
+            self.store.open_job(blank_job(), None)
             self.show_ledger()
 
     def open_demo(self, path: Path) -> None:
@@ -360,7 +377,7 @@ class Window(QMainWindow):
 
     def close_job(self) -> None:
         if self.may_leave():
-            self.store.open_job(Job(), None)
+            self.store.open_job(blank_job(), None)
             self.show_start()
 
     def use_edition(self, edition: str) -> None:

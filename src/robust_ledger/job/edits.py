@@ -54,6 +54,16 @@ def remove_loads(job: Job, load_ids: set[str]) -> Job:
     )
 
 
+def link_load(job: Job, load_id: str, tag: int | None) -> Job:
+    """Say which existing circuit feeds a load; None for none of them."""
+
+    def fed(circuit: Circuit) -> Circuit:
+        others = tuple(i for i in circuit.load_ids if i != load_id)
+        return circuit.model_copy(update={"load_ids": (*others, load_id) if circuit.tag == tag else others})
+
+    return job.model_copy(update={"circuits": tuple(fed(circuit) for circuit in job.circuits)})
+
+
 def new_load_id(job: Job, name: str) -> str:
     """A short stable id made of the name: «sauna-heater», «sauna-heater-2»."""
     stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "load"

@@ -12,6 +12,7 @@ from robust_ledger.load.general import LINE_VOLTS, LoadInputs, add_general
 from robust_ledger.load.nameplates import COOKING_TABLE_MIN_VA, is_large_fastened, of_kind
 from robust_ledger.load.tape import Calculation, Tape
 
+_COOKING = (LoadKind.COOKING, LoadKind.COOKING_UNIT)
 _FASTENED = (LoadKind.WATER_HEATER, LoadKind.APPLIANCE, LoadKind.MOTOR)
 
 
@@ -31,14 +32,14 @@ def table_cooking(inputs: LoadInputs) -> list[Load]:
     """Cooking appliances the demand table is for: over 1¾ kW, or not known yet."""
     return [
         load
-        for load in of_kind(inputs.loads, LoadKind.COOKING)
+        for load in of_kind(inputs.loads, *_COOKING)
         if not inputs.nameplates[load.id].known or inputs.nameplates[load.id].amount > COOKING_TABLE_MIN_VA
     ]
 
 
 def fastened(inputs: LoadInputs) -> list[Load]:
     """Appliances fastened in place; cooking appliances too small for the cooking table stand with them."""
-    small_cooking = [load for load in of_kind(inputs.loads, LoadKind.COOKING) if load not in table_cooking(inputs)]
+    small_cooking = [load for load in of_kind(inputs.loads, *_COOKING) if load not in table_cooking(inputs)]
     return of_kind(inputs.loads, *_FASTENED) + small_cooking
 
 
@@ -173,7 +174,9 @@ def _climate_and_motor(tape: Tape, inputs: LoadInputs) -> None:
         work = tape.working("largest_motor", "Largest motor, addition", largest.place)
         plate = work.entry_step(largest)
         share = work.take(codebook.step("largest_motor", "share"))
-        result = work.product("addition", [plate, share], "VA", [codebook.cite("motor")])
+        hermetic = largest is season.largest_motor
+        cites = [codebook.cite("motor"), codebook.cite("motor_hermetic" if hermetic else "motor_largest")]
+        result = work.product("addition", [plate, share], "VA", cites)
         tape.add("Motor", work.entry(result), plate, share)
 
 

@@ -7,13 +7,14 @@ from typing import Any
 
 from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, read_amps, read_count
 from robust_ledger.desk.store import JobStore
-from robust_ledger.job.edits import change_load
+from robust_ledger.job.edits import change_load, link_load
 from robust_ledger.job.models import Job, Load, LoadKind, When
 from robust_ledger.job.quantity import nameplate_text, read_nameplate
 
 KIND_WORDS = {
     LoadKind.APPLIANCE: "appliance, fastened",
-    LoadKind.COOKING: "cooking",
+    LoadKind.COOKING: "range",
+    LoadKind.COOKING_UNIT: "wall oven or cooktop",
     LoadKind.DRYER: "clothes dryer",
     LoadKind.WATER_HEATER: "water heater",
     LoadKind.MOTOR: "motor or pump",
@@ -87,6 +88,12 @@ class LoadForm(Form):
             4,
             0,
         )
+        self.add(
+            "tag",
+            TextField(store, "Fed by tag", self._fed_by, self._feed_by, self._read_tag, str, "a new circuit"),
+            4,
+            1,
+        )
         for column in (1, 3, 5):
             self.grid.setColumnStretch(column, 1)
 
@@ -112,6 +119,19 @@ class LoadForm(Form):
 
     def _text(self, words: str, name: str, read: Callable[[str], Any], write: Callable[[Any], str]) -> TextField:
         return TextField(self.store, words, self._get(name), self._put(name), read, write)
+
+    def _fed_by(self, job: Job) -> int | None:
+        return next((c.tag for c in job.circuits if self.load_id in c.load_ids), None)
+
+    def _feed_by(self, job: Job, tag: int | None) -> Job:
+        return link_load(job, self.load_id, tag)
+
+    def _read_tag(self, text: str) -> int | None:
+        if not text.strip():
+            return None
+        if not text.strip().isdigit() or self.store.job.circuit(int(text)) is None:
+            raise ValueError(f"There is no tag {text.strip()}; leave it empty for a circuit of its own.")
+        return int(text)
 
     def _read_plate(self, text: str):
         load = self._load()

@@ -1,0 +1,116 @@
+"""Speed and memory, measured and printed, never asserted: start-up against a bare window, plan(job), repaint, papers."""
+
+from __future__ import annotations
+
+import os
+import resource
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-bench-")
+
+BARE = """
+import time; start = time.perf_counter()
+from PyQt6.QtWidgets import QApplication, QMainWindow
+app = QApplication([]); window = QMainWindow(); window.resize(1280, 800); window.show(); app.processEvents()
+print(time.perf_counter() - start)
+"""
+DESK = """
+import time; start = time.perf_counter()
+from robust_ledger.desk.application import make_application
+from robust_ledger.desk.startpage import DEMO
+from robust_ledger.desk.window import Window
+app = make_application(); window = Window(); window.resize(1280, 800); window.open_demo(DEMO); window.show(); app.processEvents()
+print(time.perf_counter() - start)
+import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
+"""
+RUNS = 5
+
+
+def run(code: str) -> list[list[float]]:
+    """Run a program anew several times; the numbers it printed, the first run (cold caches) left out.
+
+    Compiled modules are kept, as they are after an installation.
+    """
+    results = []
+    environment = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"}
+    for _ in range(RUNS + 1):
+        out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment).stdout
+        results.append([float(line) for line in out.split()])
+    return results[1:]
+
+
+def best_ms(action, times: int) -> tuple[float, float]:
+    """Median and worst of several runs, in milliseconds."""
+    spent = []
+    for _ in range(times):
+        start = time.perf_counter()
+        action()
+        spent.append((time.perf_counter() - start) * 1000)
+    return statistics.median(spent), max(spent)
+
+
+def large_job(job, circuits: int):
+    """The demo job with an 84-space panel and as many circuits as asked for."""
+    extra = []
+    for tag in range(len(job.circuits) + 1, circuits + 1):
+        extra.append(job.circuits[tag % 20 + 3].model_copy(update={"tag": tag, "spaces": (), "shares_neutral_with": None, "load_ids": ()}))
+    panel = job.panel.model_copy(update={"spaces": 84, "tandem_spaces": tuple(range(61, 85))})
+    return job.model_copy(update={"circuits": (*job.circuits, *extra), "panel": panel})
+
+
+def main() -> None:
+    bare = statistics.median(row[0] for row in run(BARE))
+    desk = run(DESK)
+    up, memory = statistics.median(row[0] for row in desk), max(row[1] for row in desk)
+    print(f"bare PyQt6 window            {bare * 1000:8.0f} ms")
+    print(f"desk with the demo job       {up * 1000:8.0f} ms   {up / bare:.1f} × bare (goal ≤ 5 ×)")
+    print(f"memory of the desk           {memory:8.0f} MB   (goal ≤ 250 MB)")
+
+    from robust_ledger.desk.application import make_application
+    from robust_ledger.desk.startpage import DEMO
+    from robust_ledger.desk.window import Window
+    from robust_ledger.job.edits import with_part
+    from robust_ledger.job.files import read_job
+    from robust_ledger.papers.packet import write_packet
+    from robust_ledger.plan import plan
+
+    job = read_job(DEMO)
+    median, worst = best_ms(lambda: plan(job), 60)
+    print(f"plan(job), demo job          {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 10 ms)")
+    large = large_job(job, 84)
+    median, worst = best_ms(lambda: plan(large), 30)
+    print(f"plan(job), 84 circuits       {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 40 ms)")
+
+    app = make_application()
+    window = Window()
+    window.resize(1280, 800)
+    window.open_demo(DEMO)
+    window.show()
+    app.processEvents()
+    for stage in ("pulloff", "load", "service", "bench"):
+        window.show_stage(stage)
+        app.processEvents()
+        area = iter(range(1500, 2500))
+
+        def edit(area=area) -> None:
+            window.store.edit("area", lambda job: with_part(job, "dwelling", area=next(area)))
+            app.processEvents()
+
+        median, worst = best_ms(edit, 20)
+        print(f"edit to repaint, {stage:<11} {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 50 ms)")
+    with tempfile.TemporaryDirectory() as folder:
+        made = plan(job)
+        start = time.perf_counter()
+        write_packet(made, Path(folder), "demo")
+        print(f"both papers, first time      {(time.perf_counter() - start) * 1000:8.0f} ms   (goal ≤ 3000 ms)")
+    print(f"memory of this run           {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:8.0f} MB")
+    window.store.undo_stack.clear()
+
+
+if __name__ == "__main__":
+    main()

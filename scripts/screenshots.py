@@ -1,0 +1,57 @@
+"""Take one picture of every main view from the demo job, at 1280 × 800."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-shots-")
+
+from robust_ledger.desk.application import make_application
+from robust_ledger.desk.startpage import DEMO
+from robust_ledger.desk.window import Window
+
+
+def main(folder: Path) -> None:
+    app = make_application()
+    window = Window()
+    window.resize(1280, 800)
+    window.show()
+
+    def shoot(name: str) -> None:
+        until = time.monotonic() + 0.6
+        while time.monotonic() < until:
+            app.processEvents()
+            time.sleep(0.01)
+        window.grab().save(str(folder / f"{name}.png"))
+
+    folder.mkdir(parents=True, exist_ok=True)
+    shoot("start")
+    window.open_demo(DEMO)
+    window.show_stage("pulloff")
+    window.stage().choose_tag(10)  # type: ignore[attr-defined]
+    shoot("pulloff")
+    window.show_stage("load")
+    shoot("load-house")
+    window.stage().show_page(1)  # type: ignore[attr-defined]
+    shoot("load-tape")
+    window.show_stage("service")
+    window.store.choose_entry("service.conductors.al.dwelling")
+    shoot("service")
+    window.show_stage("bench")
+    window.stage().go_to("branch:tag:6")
+    window.store.choose_place("branch:tag:6")
+    shoot("bench")
+    window.show_stage("papers")
+    shoot("papers")
+    window.use_theme("basement")
+    window.show_stage("bench")
+    shoot("bench-basement")
+    window.store.undo_stack.clear()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))

@@ -1,0 +1,103 @@
+"""Editions: what differs, what is inherited, and what is refused in their data."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+
+from robust_ledger.codebook.codebook import EDITIONS, load_codebook, parse_edition
+from robust_ledger.codebook.errors import CodebookError, UnknownRuleError
+
+SOURCE = Path(__file__).parents[2] / "src" / "robust_ledger"
+
+
+@pytest.mark.parametrize(
+    ("rule", "sections"),
+    [
+        ("general_lighting", ("220.12", "220.14(J)", "220.41")),
+        ("lighting_demand", ("T220.42", "T220.42", "T220.45")),
+        ("dwelling_conductors", ("310.15(B)(7)", "310.12", "310.12")),
+        ("ampacity", ("T310.15(B)(16)", "T310.16", "T310.16")),
+        ("ev", ("625.41", "625.41", "220.57")),
+        ("fastened", ("220.53",) * 3),
+        ("optional", ("220.82",) * 3),
+        ("multiwire", ("210.4",) * 3),
+    ],
+)
+def test_sections_by_edition(rule, sections):
+    assert tuple(load_codebook(edition).cite(rule).section for edition in EDITIONS) == sections
+
+
+@pytest.mark.parametrize(
+    ("key", "values"),
+    [
+        ("unit_lighting_load", (3, 3, 3)),
+        ("unit_lighting_load_m2", (33, 33, 33)),
+        ("fastened_threshold_w", (0, 500, 500)),
+        ("fastened_threshold_hp", (0, 0.25, 0.25)),
+        ("ev_min", (0, 0, 7200)),
+        ("optional_first_va", (10000,) * 3),
+        ("dwelling_factor", (0.83,) * 3),
+    ],
+)
+def test_figures_by_edition(key, values):
+    assert tuple(load_codebook(edition).number(key) for edition in EDITIONS) == values
+
+
+def test_what_is_not_certain_says_so():
+    assert load_codebook("2017").cite("noncoincident").verify
+    assert str(load_codebook("2023").step("range_branch_min_a").cites[0]).endswith("(verify)")
+
+
+def test_every_rule_the_code_asks_for_exists_in_every_edition():
+    """Rule ids are strings in the code; a misspelt one would only show when its branch is taken."""
+    text = "\n".join(path.read_text() for path in SOURCE.rglob("*.py"))
+    rules = set(re.findall(r'codebook\.cite\("(\w+)"\)', text))
+    keys = set(re.findall(r'codebook\.(?:step|number)\("(\w+)"', text))
+    assert len(rules) > 20 and len(keys) > 15
+    for edition in EDITIONS:
+        book = load_codebook(edition)
+        for rule in rules:
+            book.cite(rule)
+        for key in keys:
+            book.step(key)
+
+
+def test_every_rule_and_figure_is_used_somewhere():
+    text = "\n".join(path.read_text() for path in SOURCE.rglob("*.py"))
+    book = load_codebook("2017")
+    unused = [key for kind in ("values", "rules", "tables") for key in book.keys(kind) if not re.search(rf"\b{key}\b", text)]
+    built = {f"{name}_circuit{end}" for name in ("small_appliance", "laundry") for end in ("", "s_min")}
+    assert set(unused) <= built | {"unit_lighting_load"}
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ('edition = "x"\n[vales]\na = 1', "unknown section: vales"),
+        ('parent = "2017"\n[values]\nunit_lightning_load = { value = 2, unit = "VA", section = "1" }', "its parent does not know"),
+        ('parent = "2017"\n[rules]\nneutral = { section = "220.61", page = 3 }', "unknown key page"),
+        ('parent = "2017"\n[values]\nev_min = { value = 7200, unit = "VA" }', "lacks section"),
+        ("[values]\na = 1\na = 2", "cannot be read"),
+    ],
+)
+def test_data_that_cannot_be_meant_is_refused(text, sentence):
+    with pytest.raises(CodebookError, match=re.escape(sentence)):
+        parse_edition(text, "test")
+
+
+def test_a_new_key_may_enter_when_it_says_so():
+    added = parse_edition('parent = "2020"\n[values]\nnew_one = { value = 2, unit = "VA", section = "1", since = "2023" }', "test")
+    assert added["values"]["new_one"]["value"] == 2
+    assert added["values"]["ev_min"]["value"] == 0, "the rest is inherited"
+
+
+def test_what_is_missing_raises_and_never_defaults():
+    with pytest.raises(UnknownRuleError, match="Edition 2020 has no rule named nonsense"):
+        load_codebook("2020").cite("nonsense")
+    with pytest.raises(UnknownRuleError, match="no value named nonsense"):
+        load_codebook("2020").step("nonsense")
+    with pytest.raises(UnknownRuleError, match="no code edition 2026"):
+        load_codebook("2026")

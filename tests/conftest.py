@@ -1,0 +1,50 @@
+"""Fixtures for all tests. Without a display Qt draws offscreen; settings and unsaved work go to a fresh folder."""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+import pytest
+from hypothesis import settings
+
+sys.path.insert(0, str(Path(__file__).parent))
+if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+# Machines differ in speed: no example fails for being slow, and every run tries the same ones.
+settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
+settings.load_profile("steady")
+
+from robust_ledger.codebook.codebook import load_codebook  # noqa: E402
+from robust_ledger.job.files import read_job  # noqa: E402
+from robust_ledger.plan import plan  # noqa: E402
+
+EXAMPLES = Path(__file__).parent.parent / "examples"
+
+
+@pytest.fixture
+def codebook():
+    return load_codebook("2023")
+
+
+@pytest.fixture
+def demo():
+    return read_job(EXAMPLES / "marrow-lane.ledger.json")
+
+
+@pytest.fixture
+def demo_plan(demo):
+    return plan(demo)
+
+
+@pytest.fixture
+def small():
+    return read_job(EXAMPLES / "tansy-court.ledger.json")
+
+
+@pytest.fixture(autouse=True)
+def own_home(tmp_path, monkeypatch):
+    """Nothing a test does touches the settings of whoever runs it."""
+    monkeypatch.setenv("ROBUST_LEDGER_HOME", str(tmp_path / "home"))
