@@ -74,6 +74,9 @@ def _shift(
         if any(b - a != 2 for a, b in pairwise(new)):
             return Move(None, f"{name} sits there and would not fit where this one comes from.")
         result[other] = str(new[0])
+    for other in sitting:
+        if len(_block(branches, positions, other)) > len(_block(branches, result, other)):
+            return Move(None, f"{_name(branches[other])} sits there and would be parted from the circuit it shares a neutral with.")
     return Move(result, "", tuple(sitting))
 
 

@@ -82,7 +82,7 @@ def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str
     by_key = {b.key: b for b in active}
     for key, position in fixed.items():
         if branch := by_key.get(key):
-            if reason := dealer.why_not(branch, position):
+            if reason := dealer.why_not(branch, position) or _claimed(branch, position, fixed, by_key):
                 dealer.result.refused[key] = reason
             else:
                 space, half = parse_position(position) or (0, "")
@@ -93,6 +93,16 @@ def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str
     _deal_futures(dealer, [b for b in open_ if b.origin is Origin.FUTURE])
     dealer.result.waiting = [b.key for b in active if b.key not in dealer.result.positions]
     return dealer.result
+
+
+def _claimed(branch: Branch, position: str, fixed: dict[str, str], by_key: dict[str, Branch]) -> str:
+    """Why a circuit that has grown to two poles must wait: its second space is where another one was fixed."""
+    space, _ = parse_position(position) or (0, "")
+    for other, where in fixed.items():
+        seat = parse_position(where)
+        if other != branch.key and other in by_key and seat and seat[0] in covered(space, branch.poles)[1:]:
+            return f"space {seat[0]} is taken"
+    return ""
 
 
 def weigh(branches: list[Branch]) -> dict[str, float]:

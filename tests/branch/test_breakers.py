@@ -1,0 +1,177 @@
+"""The breaker for each wire, the wire for each load, and what is found wrong."""
+
+from __future__ import annotations
+
+import pytest
+from builders import K, called_out, circuit, finding_ids, house, load, unknown_load
+
+from robust_ledger.job.edits import link_load, with_part
+from robust_ledger.job.models import Mark, When
+from robust_ledger.plan import plan
+
+
+def breaker(one, *loads) -> float | None:
+    """The planned breaker of a single circuit [A], feeding the loads given."""
+    one = one.model_copy(update={"load_ids": tuple(x.id for x in loads)})
+    return plan(house(1500, *loads, circuits=(one,))).entries["branch.breaker.tag:1"].value
+
+
+@pytest.mark.parametrize(
+    ("gauge", "metal", "found", "planned"),
+    [
+        ("14", "cu", 15, 15), ("14", "cu", 20, 15), ("14", "cu", 30, 15), ("12", "cu", 20, 20), ("12", "cu", 30, 20),
+        ("12", "cu", 15, 15), ("10", "cu", 30, 30), ("10", "cu", 40, 30), ("8", "cu", 40, 40), ("8", "cu", 50, 40),
+        ("6", "cu", 60, 60), ("6", "cu", 70, 60), ("4", "cu", 70, 70), ("12", "al", 20, 15), ("10", "al", 30, 25),
+        ("8", "al", 40, 35), ("6", "al", 50, 40), ("4", "al", 60, 60), ("12", "cu", None, 20), ("12", "cu", 22, 20),
+    ],
+)  # fmt: skip
+def test_breaker_by_wire(gauge, metal, found, planned):
+    """6 Cu is good for 55 A at 60 °C, no standard rating, so 60 may stand; 8 Cu is good for 40, which is one."""
+    assert breaker(circuit(gauge=gauge, metal=metal, breaker_a=found)) == planned
+
+
+def test_a_smaller_breaker_than_the_wire_allows_stays_unless_its_load_needs_more():
+    heater = load(K.WATER_HEATER, "4.5kW", "heater")
+    assert breaker(circuit(gauge="10", breaker_a=20, poles=2)) == 20
+    assert breaker(circuit(gauge="10", breaker_a=20, poles=2), heater) == 25, "18.75 A × 125 % = 23.4 A"
+    assert breaker(circuit(gauge="12", breaker_a=20, poles=2), heater) == 20, "the wire allows no more"
+
+
+@pytest.mark.parametrize(("gauge", "found", "planned"), [("10", 45, 45), ("10", 50, 45), ("10", 30, 30), ("12", 45, 20)])
+def test_a_machine_with_a_nameplate_breaker(gauge, found, planned):
+    """MCA 30, MOCP 45: 10 Cu carries 30 A at 60 °C and may stand behind 45; 12 Cu does not carry the minimum ampacity."""
+    pump = load(K.HEAT_PUMP, "21.5A@240", "pump", mca_a=30, mocp_a=45)
+    assert breaker(circuit(gauge=gauge, breaker_a=found, poles=2), pump) == planned
+
+
+def test_mocp_between_two_ratings_goes_down():
+    pump = load(K.HEAT_PUMP, "10A@240", "pump", mca_a=20, mocp_a=37)
+    assert breaker(circuit(gauge="10", breaker_a=40, poles=2), pump) == 35
+
+
+@pytest.mark.parametrize(
+    ("one", "rating", "cable", "poles"),
+    [
+        (load(K.APPLIANCE, "6kW", "sauna", continuous=True), 35, "8 Cu", 2),  # 25 × 1.25 = 31.25
+        (load(K.APPLIANCE, "6kW", "kiln"), 25, "10 Cu", 2),
+        (load(K.HEAT_PUMP, "21.5A@240", "pump", mca_a=30, mocp_a=45), 45, "10 Cu", 2),
+        (load(K.SUPPLEMENTAL_HEAT, "9.6kW", "strips"), 50, "6 Cu", 2),  # 40 × 1.25 = 50; 8 Cu is good for 40
+        (load(K.LIGHTING, "1.8kW@120", "lamps", continuous=True), 20, "12 Cu", 1),  # 15 × 1.25 = 18.75
+        (load(K.EV_CHARGER, "48A@240", "charger"), 60, "4 Cu", 2),  # 60 A of load: 6 Cu carries only 55 at 60 °C
+        (load(K.EV_CHARGER, "16A@240", "charger"), 20, "12 Cu", 2),
+        (load(K.COOKING, "11.2kW", "range"), 40, "8 Cu", 2),  # 8 kW by table = 33.3 A, never below 40
+        (load(K.COOKING, "18kW", "range"), 45, "6 Cu", 2),  # 8 kW + 30 % = 10.4 kW = 43.3 A
+        (load(K.COOKING_UNIT, "8kW", "oven"), 35, "8 Cu", 2),  # at nameplate: 33.3 A
+        (load(K.DRYER, "5.5kW", "dryer"), 25, "10 Cu", 2),
+        (load(K.MOTOR, "10A@120", "pump", is_motor=True), 15, "14 Cu", 1),  # 12.5 A
+    ],
+)
+def test_a_new_circuit_for_an_added_load(one, rating, cable, poles):
+    made = plan(house(1500, one.model_copy(update={"when": When.ADDED})))
+    branch = made.branch(f"load:{one.id}")
+    assert (branch.breaker.value, branch.wire.value, branch.poles) == (rating, cable, poles)
+
+
+def test_a_new_circuit_for_a_load_of_unknown_rating_is_unknown():
+    made = plan(house(1500, unknown_load(K.DRYER, "dryer", when=When.ADDED)))
+    assert made.branch("load:dryer").breaker.value is None and made.branch("load:dryer").wire.value is None
+
+
+def test_an_added_load_on_an_old_circuit_gets_no_new_one():
+    job = called_out(house(1500, load(K.COOKING, "11.2kW", "range", when=When.ADDED)), "1,3 40/2 8 range")
+    assert job.circuits[0].load_ids == ("range",)
+    assert [b.key for b in plan(job).branches] == ["tag:1"]
+    assert [b.key for b in plan(link_load(job, "range", None)).branches] == ["tag:1", "load:range"]
+
+
+def test_what_circuits_are_expected_to_carry_adds_up_to_the_calculated_load(demo):
+    """Listed loads as far as they are counted, the general load spread over the rest: only the hood has no circuit."""
+    made = plan(demo)
+    spread = sum(b.expected.amount for b in made.branches)
+    factor = made.calculations["optional"].factors["range-hood"].amount
+    assert spread + 180 * factor == pytest.approx(made.chosen.total.amount)
+
+
+FINDINGS = [
+    (circuit(gauge="14", breaker_a=20), "wire_on_breaker", "FIX"),
+    (circuit(gauge="12", metal="al", breaker_a=20), "wire_on_breaker", "FIX"),
+    (circuit(gauge=None), "gauge_unknown", "ASK"),
+    (circuit(gauge="13"), "gauge_size", "FIX"),
+    (circuit(gauge="14", metal="al", breaker_a=15), "gauge_size", "FIX"),
+    (circuit(breaker_a=None), "breaker_unknown", "ASK"),
+    (circuit(breaker_a=22), "breaker_rating", "ASK"),
+    (circuit(marks=(Mark.CAPPED,)), "capped", "NOTE"),
+    (circuit(marks=(Mark.WHITE_HOT,)), "white_hot", "NOTE"),
+    (circuit(marks=(Mark.DARK_NEUTRAL,)), "dark_neutral", "ASK"),
+    (circuit(marks=(Mark.BARE_NEUTRAL,)), "bare_neutral", "NOTE"),
+    (circuit(marks=(Mark.UNKNOWN,)), "unknown", "ASK"),
+    (circuit(feeds=""), "unknown", "ASK"),
+    (circuit(shares_neutral_with=9), "neutral_partner", "FIX"),
+    (circuit(shares_neutral_with=1), "neutral_self", "FIX"),
+    (circuit(load_ids=("ghost",)), "load", "FIX"),
+    (circuit(spaces=("25",)), "old_outside:25", "ASK"),
+    (circuit(spaces=("x",)), "old_outside:x", "ASK"),
+    (circuit(poles=2, breaker_a=20, spaces=("1", "2")), "old_legs", "ASK"),
+]
+
+
+@pytest.mark.parametrize(("one", "kind", "severity"), FINDINGS)
+def test_what_is_wrong_with_a_circuit(one, kind, severity):
+    sound = plan(house(1500, circuits=(circuit(spaces=("1",)),)))
+    assert not [f for f in sound.findings if f.stage == "pulloff"], "a sound circuit has no finding"
+    made = plan(house(1500, circuits=(one,)))
+    finding = next(f for f in made.findings if f.id == f"branch.{kind}:tag:1")
+    assert finding.severity == severity
+    assert finding.place == "circuit:1" and finding.remedy and finding.text.endswith(".")
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "kind"),
+    [
+        ({"spaces": ("1",)}, {"spaces": ("1",)}, "old_twice:1:tag:2"),
+        ({"spaces": ("19a",)}, {"spaces": ("19",)}, "old_twice:19:tag:2"),
+        ({"shares_neutral_with": 2, "spaces": ("1",)}, {"spaces": ("2",)}, "neutral_one_leg:tag:1"),
+        ({"shares_neutral_with": 2}, {"shares_neutral_with": 3}, "neutral_ring:tag:1"),
+        ({"shares_neutral_with": 2}, {"marks": (Mark.CAPPED,)}, "neutral_off:tag:1"),
+        ({"shares_neutral_with": 2}, {"poles": 2}, "neutral_poles:tag:1"),
+    ],
+)
+def test_what_is_wrong_between_two_circuits(first, second, kind):
+    job = house(1500, circuits=(circuit(1, **first), circuit(2, **second), circuit(3)))
+    assert f"branch.{kind}" in finding_ids(plan(job))
+
+
+@pytest.mark.parametrize(("second", "there"), [({"spaces": ("3",), "tag": 2}, False), ({"spaces": ("5",), "tag": 2}, True)])
+def test_a_shared_neutral_on_opposite_legs_is_sound(second, there):
+    job = house(1500, circuits=(circuit(1, spaces=("1",), shares_neutral_with=2), circuit(**second)))
+    assert ("branch.neutral_one_leg:tag:1" in finding_ids(plan(job))) == there
+
+
+def test_halves_of_a_tandem_do_not_quarrel():
+    job = house(1500, circuits=(circuit(1, spaces=("19a",)), circuit(2, spaces=("19b",))))
+    assert not [f for f in plan(job).findings if "old_twice" in f.id]
+
+
+def test_a_bare_neutral_may_not_land_behind_the_first_disconnect():
+    job = house(1500, circuits=(circuit(marks=(Mark.BARE_NEUTRAL,)),))
+    behind = with_part(job, "panel", first_disconnect=False)
+    assert next(f for f in plan(behind).findings if "bare_neutral" in f.id).severity == "STOP"
+
+
+def test_a_wire_too_small_for_its_load_is_found_and_not_given_a_bigger_breaker():
+    job = called_out(house(1500, load(K.SUPPLEMENTAL_HEAT, "9.6kW", "strips")), "1,3 50/2 8 strips")
+    made = plan(job)
+    assert made.entries["branch.breaker.tag:1"].value == 40
+    assert {"branch.wire_on_breaker:tag:1", "branch.wire_for_load:tag:1"} <= finding_ids(made)
+
+
+def test_a_nameplate_above_its_mocp_is_found():
+    pump = load(K.HEAT_PUMP, "21.5A@240", "pump", mca_a=30, mocp_a=45)
+    made = plan(called_out(house(1500, pump), "1,3 60/2 10 pump"))
+    assert "branch.mocp:tag:1" in finding_ids(made) and "branch.wire_on_breaker:tag:1" not in finding_ids(made)
+
+
+def test_a_load_in_the_house_without_a_circuit_is_noted():
+    job = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen")
+    assert "branch.no_circuit:dryer" in finding_ids(plan(job))
+    assert "branch.no_circuit:dryer" not in finding_ids(plan(link_load(job, "dryer", 1)))

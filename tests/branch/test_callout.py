@@ -1,0 +1,130 @@
+"""The call-out line: what it understands, what it says about mistakes, and that it reads back what it writes."""
+
+from __future__ import annotations
+
+import pytest
+from builders import K, called_out, circuit, house, load
+from hypothesis import given
+from hypothesis import strategies as st
+
+from robust_ledger.branch.callout import callout_text, read_callout
+from robust_ledger.codebook.codebook import load_codebook
+from robust_ledger.job.models import Circuit, Mark
+
+BOOK = load_codebook("2023")
+JOB = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen counter", "3 20 12 dining receptacles")
+
+
+@pytest.mark.parametrize(
+    ("line", "fields"),
+    [
+        ("7 20 12 kitchen counter", {"tag": 3, "spaces": ("7",), "breaker_a": 20, "poles": 1, "gauge": "12", "metal": "cu",
+                                     "feeds": "kitchen counter", "room": "kitchen"}),
+        ("9,11 30/2 10 dryer bare-n", {"spaces": ("9", "11"), "poles": 2, "gauge": "10", "feeds": "dryer", "load_ids": ("dryer",),
+                                       "marks": (Mark.BARE_NEUTRAL,)}),
+        ("9+11 30 10 dryer", {"spaces": ("9", "11"), "poles": 2}),
+        ("9 30/2 10 dryer", {"spaces": ("9", "11"), "poles": 2}),
+        ("19a 15a 14 Hall lights", {"spaces": ("19a",), "breaker_a": 15, "feeds": "Hall lights", "room": "hall"}),
+        ("7 20 10al bath heater", {"gauge": "10", "metal": "al", "room": "bath"}),
+        ("7 100/2 2/0al garage panel", {"gauge": "2/0", "metal": "al", "poles": 2}),
+        ("7 ? ? unknown", {"breaker_a": None, "gauge": None, "feeds": "", "marks": (Mark.UNKNOWN,)}),
+        ("5 20 12 living room mw 1", {"shares_neutral_with": 1, "feeds": "living room"}),
+        ("- - 12 old cable cap", {"spaces": (), "breaker_a": None, "gauge": "12", "marks": (Mark.CAPPED,), "feeds": "old cable"}),
+        ("- cap", {"spaces": (), "marks": (Mark.CAPPED,), "feeds": "", "gauge": None}),
+        ("  7   20  #12   white-hot  fan  dark-n ", {"gauge": "12", "feeds": "fan", "marks": (Mark.WHITE_HOT, Mark.DARK_NEUTRAL)}),
+    ],
+)  # fmt: skip
+def test_what_a_line_means(line, fields):
+    reading = read_callout(line, JOB, BOOK)
+    assert reading.fault is None
+    assert {name: getattr(reading.circuit, name) for name in fields} == fields
+
+
+@pytest.mark.parametrize(
+    ("line", "word", "sentence"),
+    [
+        ("x 20 12 kitchen", "x", "«x» is no space"),
+        ("30 20 12 kitchen", "30", "has 24 spaces; there is no space 30"),
+        ("7,7 20 12 kitchen", "7,7", "two different ones"),
+        ("7 22 12 kitchen", "22", "22 A is not a standard breaker rating"),
+        ("7 kitchen", "kitchen", "«kitchen» is no breaker"),
+        ("7 20/3 12 pump", "20/3", "one or two poles, not 3"),
+        ("7,9 20/1 12 pump", "20/1", "a breaker with one pole"),
+        ("7 20 13 kitchen", "13", "There is no 13 Cu conductor"),
+        ("7 15 14al kitchen", "14al", "There is no 14 Al conductor"),
+        ("7 20 kitchen", "kitchen", "«kitchen» is no wire gauge"),
+        ("7 20 12 living mw", "mw", "wants the tag"),
+        ("7 20 12 living mw x", "x", "wants the tag"),
+        ("7 20 12 living mw 44", "44", "no tag 44 yet"),
+    ],
+)
+def test_a_mistake_is_one_sentence_at_its_word(line, word, sentence):
+    reading = read_callout(line, JOB, BOOK)
+    assert reading.circuit is None and sentence in reading.fault.text
+    assert line[reading.fault.start : reading.fault.end] == word
+    assert reading.fault.text.count(". ") == 0, "one sentence"
+
+
+@pytest.mark.parametrize(
+    ("line", "understood"),
+    [
+        ("", ()),
+        ("7", ("space 7", "breaker?", "gauge?", "what does it feed? (or: unknown)")),
+        ("7 20", ("space 7", "20 A 1-pole", "gauge?", "what does it feed? (or: unknown)")),
+        ("9 30/2 10", ("spaces 9 + 11", "30 A 2-pole", "10 AWG Cu", "what does it feed? (or: unknown)")),
+        ("9 30/2 10 dryer", ("spaces 9 + 11", "30 A 2-pole", "10 AWG Cu", "dryer → dryer")),
+    ],
+)
+def test_the_live_reading_while_typing(line, understood):
+    assert read_callout(line, JOB, BOOK).understood == understood
+
+
+WORDS = st.lists(st.sampled_from(["kitchen", "east", "bedroom", "receptacles", "fan", "übergang", "attic", "lights"]), min_size=1, max_size=4)
+CIRCUITS = st.builds(
+    lambda space, two, rating, gauge, metal, words, marks, mate: Circuit(
+        tag=3,
+        spaces=(str(space), str(space + 2)) if two else (str(space),),
+        breaker_a=rating,
+        poles=2 if two else 1,
+        gauge=gauge,
+        metal=metal if gauge else "cu",
+        feeds=" ".join(words),
+        marks=tuple(sorted(marks)),
+        shares_neutral_with=mate,
+    ),
+    st.integers(1, 22),
+    st.booleans(),
+    st.sampled_from([15.0, 20.0, 30.0, 50.0, None]),
+    st.sampled_from(["12", "10", "6", "2/0", None]),
+    st.sampled_from(["cu", "al"]),
+    WORDS,
+    st.sets(st.sampled_from(list(Mark))),
+    st.sampled_from([None, 1, 2]),
+)
+
+
+@given(CIRCUITS)
+def test_what_is_written_reads_back(one):
+    """Room and load are recognised anew from the words; everything else comes back as it was."""
+    read = read_callout(callout_text(one), JOB, BOOK).circuit
+    ignored = {"room", "load_ids", "marks"}
+    assert read.model_dump(exclude=ignored) == one.model_dump(exclude=ignored)
+    assert set(read.marks) == set(one.marks)
+
+
+@given(st.text(max_size=40))
+def test_no_text_whatever_breaks_the_line(text):
+    reading = read_callout(text, JOB, BOOK)
+    assert reading.circuit is None or reading.fault is None
+
+
+def test_a_load_is_linked_once_and_a_description_that_fits_two_links_none():
+    job = called_out(house(1500, load(K.DRYER, "5kW", "dryer"), load(K.APPLIANCE, "1kW", "fan")), "9,11 30/2 10 dryer")
+    assert read_callout("1 20 12 dryer", job, BOOK).circuit.load_ids == ()
+    both = read_callout("1 20 12 dryer and fan", house(1500, *job.loads), BOOK).circuit
+    assert both.load_ids == ()
+
+
+def test_the_rooms_of_the_job_come_first():
+    job = house(1500, circuits=(circuit(1, room="sewing room"),))
+    assert read_callout("3 20 12 sewing room outlets", job, BOOK).circuit.room == "sewing room"
