@@ -39,7 +39,9 @@ def run(code: str) -> list[list[float]]:
     results = []
     environment = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"}
     for _ in range(RUNS + 1):
-        out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment).stdout
+        out = subprocess.run(
+            [sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment
+        ).stdout
         results.append([float(line) for line in out.split()])
     return results[1:]
 
@@ -58,7 +60,11 @@ def large_job(job, circuits: int):
     """The demo job with an 84-space panel and as many circuits as asked for."""
     extra = []
     for tag in range(len(job.circuits) + 1, circuits + 1):
-        extra.append(job.circuits[tag % 20 + 3].model_copy(update={"tag": tag, "spaces": (), "shares_neutral_with": None, "load_ids": ()}))
+        extra.append(
+            job.circuits[tag % 20 + 3].model_copy(
+                update={"tag": tag, "spaces": (), "shares_neutral_with": None, "load_ids": ()}
+            )
+        )
     panel = job.panel.model_copy(update={"spaces": 84, "tandem_spaces": tuple(range(61, 85))})
     return job.model_copy(update={"circuits": (*job.circuits, *extra), "panel": panel})
 

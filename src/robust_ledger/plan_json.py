@@ -19,6 +19,7 @@ def plan_text(plan: Plan) -> str:
 
 
 def plan_data(plan: Plan) -> dict[str, Any]:
+    """The plan as plain data, ready for JSON; unknown values are None."""
     return {
         "format": PLAN_FORMAT,
         "version": 1,

@@ -37,7 +37,9 @@ def test_a_smaller_breaker_than_the_wire_allows_stays_unless_its_load_needs_more
     assert breaker(circuit(gauge="12", breaker_a=20, poles=2), heater) == 20, "the wire allows no more"
 
 
-@pytest.mark.parametrize(("gauge", "found", "planned"), [("10", 45, 45), ("10", 50, 45), ("10", 30, 30), ("12", 45, 20)])
+@pytest.mark.parametrize(
+    ("gauge", "found", "planned"), [("10", 45, 45), ("10", 50, 45), ("10", 30, 30), ("12", 45, 20)]
+)
 def test_a_machine_with_a_nameplate_breaker(gauge, found, planned):
     """MCA 30, MOCP 45: 10 Cu carries 30 A at 60 °C and may stand behind 45; 12 Cu does not carry the minimum ampacity."""
     pump = load(K.HEAT_PUMP, "21.5A@240", "pump", mca_a=30, mocp_a=45)
@@ -141,7 +143,9 @@ def test_what_is_wrong_between_two_circuits(first, second, kind):
     assert f"branch.{kind}" in finding_ids(plan(job))
 
 
-@pytest.mark.parametrize(("second", "there"), [({"spaces": ("3",), "tag": 2}, False), ({"spaces": ("5",), "tag": 2}, True)])
+@pytest.mark.parametrize(
+    ("second", "there"), [({"spaces": ("3",), "tag": 2}, False), ({"spaces": ("5",), "tag": 2}, True)]
+)
 def test_a_shared_neutral_on_opposite_legs_is_sound(second, there):
     job = house(1500, circuits=(circuit(1, spaces=("1",), shares_neutral_with=2), circuit(**second)))
     assert ("branch.neutral_one_leg:tag:1" in finding_ids(plan(job))) == there

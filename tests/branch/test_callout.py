@@ -79,7 +79,11 @@ def test_the_live_reading_while_typing(line, understood):
     assert read_callout(line, JOB, BOOK).understood == understood
 
 
-WORDS = st.lists(st.sampled_from(["kitchen", "east", "bedroom", "receptacles", "fan", "übergang", "attic", "lights"]), min_size=1, max_size=4)
+WORDS = st.lists(
+    st.sampled_from(["kitchen", "east", "bedroom", "receptacles", "fan", "übergang", "attic", "lights"]),
+    min_size=1,
+    max_size=4,
+)
 CIRCUITS = st.builds(
     lambda space, two, rating, gauge, metal, words, marks, mate: Circuit(
         tag=3,

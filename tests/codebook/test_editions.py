@@ -68,7 +68,9 @@ def test_every_rule_the_code_asks_for_exists_in_every_edition():
 def test_every_rule_and_figure_is_used_somewhere():
     text = "\n".join(path.read_text() for path in SOURCE.rglob("*.py"))
     book = load_codebook("2017")
-    unused = [key for kind in ("values", "rules", "tables") for key in book.keys(kind) if not re.search(rf"\b{key}\b", text)]
+    unused = [
+        key for kind in ("values", "rules", "tables") for key in book.keys(kind) if not re.search(rf"\b{key}\b", text)
+    ]
     built = {f"{name}_circuit{end}" for name in ("small_appliance", "laundry") for end in ("", "s_min")}
     assert set(unused) <= built | {"unit_lighting_load"}
 
@@ -77,7 +79,10 @@ def test_every_rule_and_figure_is_used_somewhere():
     ("text", "sentence"),
     [
         ('edition = "x"\n[vales]\na = 1', "unknown section: vales"),
-        ('parent = "2017"\n[values]\nunit_lightning_load = { value = 2, unit = "VA", section = "1" }', "its parent does not know"),
+        (
+            'parent = "2017"\n[values]\nunit_lightning_load = { value = 2, unit = "VA", section = "1" }',
+            "its parent does not know",
+        ),
         ('parent = "2017"\n[rules]\nneutral = { section = "220.61", page = 3 }', "unknown key page"),
         ('parent = "2017"\n[values]\nev_min = { value = 7200, unit = "VA" }', "lacks section"),
         ("[values]\na = 1\na = 2", "cannot be read"),
@@ -89,7 +94,9 @@ def test_data_that_cannot_be_meant_is_refused(text, sentence):
 
 
 def test_a_new_key_may_enter_when_it_says_so():
-    added = parse_edition('parent = "2020"\n[values]\nnew_one = { value = 2, unit = "VA", section = "1", since = "2023" }', "test")
+    added = parse_edition(
+        'parent = "2020"\n[values]\nnew_one = { value = 2, unit = "VA", section = "1", since = "2023" }', "test"
+    )
     assert added["values"]["new_one"]["value"] == 2
     assert added["values"]["ev_min"]["value"] == 0, "the rest is inherited"
 

@@ -93,7 +93,8 @@ def test_standard_ratings_and_the_10_ampere_one():
 
 
 @pytest.mark.parametrize(
-    ("amperes", "up", "down"), [(1, 10, None), (15, 15, 15), (15.1, 20, 15), (143, 150, 125), (200, 200, 200), (601, None, 600)]
+    ("amperes", "up", "down"),
+    [(1, 10, None), (15, 15, 15), (15.1, 20, 15), (143, 150, 125), (200, 200, 200), (601, None, 600)],
 )
 def test_next_and_previous_rating(amperes, up, down):
     assert next_rating_a(BOOK, amperes) == up
@@ -124,7 +125,16 @@ def test_electrode_conductor_and_bonding_jumper_at_the_edges(size, metal, electr
 
 @pytest.mark.parametrize(
     ("rating", "copper", "aluminium"),
-    [(15, "14", "12"), (20, "12", "10"), (30, "10", "8"), (60, "10", "8"), (100, "8", "6"), (101, "6", "4"), (200, "6", "4"), (400, "3", "1")],
+    [
+        (15, "14", "12"),
+        (20, "12", "10"),
+        (30, "10", "8"),
+        (60, "10", "8"),
+        (100, "8", "6"),
+        (101, "6", "4"),
+        (200, "6", "4"),
+        (400, "3", "1"),
+    ],
 )
 def test_equipment_ground_at_the_edges(rating, copper, aluminium):
     row = BOOK.table("equipment_ground").first_covering("rating_max_a", rating)
@@ -138,10 +148,26 @@ def test_an_equipment_ground_never_exceeds_the_conductors_it_protects():
         assert area_cmil(BOOK, row["cu_size"]) <= area_cmil(BOOK, conductor)
 
 
-@pytest.mark.parametrize(("count", "a", "b", "c"), [(1, 80, 80, 8), (2, 75, 65, 11), (3, 70, 55, 14), (4, 66, 50, 17), (5, 62, 45, 20), (10, 49, 34, 25), (20, 35, 28, 35)])
+@pytest.mark.parametrize(
+    ("count", "a", "b", "c"),
+    [
+        (1, 80, 80, 8),
+        (2, 75, 65, 11),
+        (3, 70, 55, 14),
+        (4, 66, 50, 17),
+        (5, 62, 45, 20),
+        (10, 49, 34, 25),
+        (20, 35, 28, 35),
+    ],
+)
 def test_cooking_table_spot_values(count, a, b, c):
     row = table("cooking_demand")[count - 1]
-    assert [float(row[key]) for key in ("count", "column_a_percent", "column_b_percent", "column_c_kw")] == [count, a, b, c]
+    assert [float(row[key]) for key in ("count", "column_a_percent", "column_b_percent", "column_c_kw")] == [
+        count,
+        a,
+        b,
+        c,
+    ]
 
 
 def test_demand_factors_fall_and_kilowatts_rise_with_the_count():
@@ -154,7 +180,10 @@ def test_demand_factors_fall_and_kilowatts_rise_with_the_count():
     assert dryers[:4] == [100] * 4 and dryers[4:] == [85, 75, 65, 60, 55, 50, 47]
 
 
-@pytest.mark.parametrize(("size", "metal", "text"), [("14", "cu", "14 Cu"), ("4/0", "al", "4/0 Al"), ("250", "al", "250 kcmil Al"), ("2", "", "2")])
+@pytest.mark.parametrize(
+    ("size", "metal", "text"),
+    [("14", "cu", "14 Cu"), ("4/0", "al", "4/0 Al"), ("250", "al", "250 kcmil Al"), ("2", "", "2")],
+)
 def test_sizes_as_the_trade_writes_them(size, metal, text):
     assert size_text(size, metal) == text
 

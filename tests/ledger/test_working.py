@@ -38,7 +38,9 @@ def test_one_unknown_operand_makes_every_operation_unknown(values):
         assert result.known == (None not in values)
 
 
-@pytest.mark.parametrize(("exact", "whole"), [(142.49, 142), (142.5, 143), (142.99, 143), (0.4, 0), (100.0, 100), (89.4999999999, 90)])
+@pytest.mark.parametrize(
+    ("exact", "whole"), [(142.49, 142), (142.5, 143), (142.99, 143), (0.4, 0), (100.0, 100), (89.4999999999, 90)]
+)
 def test_fractions_below_one_half_are_dropped(exact, whole):
     """89.4999999999 is 89.5 in binary clothes; it goes up."""
     work = Working("x", "x")

@@ -67,10 +67,15 @@ def test_a_small_cooking_appliance_stands_with_the_fastened_ones():
     assert tape["hot plate"] == 1700
 
 
-@pytest.mark.parametrize(("rating", "count", "demand"), [("4.5kW", 1, 5000), ("5kW", 1, 5000), ("5.6kW", 1, 5600), ("5kW", 4, 20_000), ("6kW", 5, 0.85 * 30_000)])
+@pytest.mark.parametrize(
+    ("rating", "count", "demand"),
+    [("4.5kW", 1, 5000), ("5kW", 1, 5000), ("5.6kW", 1, 5600), ("5kW", 4, 20_000), ("6kW", 5, 0.85 * 30_000)],
+)
 def test_dryers_least_5000_each_and_the_table_above_four(rating, count, demand):
     dryers = [load(K.DRYER, rating, f"dryer {n}") for n in range(count)]
-    assert total_va(plan(house(1000, *dryers)), "standard") - total_va(plan(house(1000)), "standard") == pytest.approx(demand)
+    assert total_va(plan(house(1000, *dryers)), "standard") - total_va(plan(house(1000)), "standard") == pytest.approx(
+        demand
+    )
 
 
 @pytest.mark.parametrize(
@@ -103,10 +108,16 @@ def test_a_motor_counts_from_a_quarter_horsepower(hp, factor):
     assert worked(house(1500, *three, pump))["pump"] == pytest.approx(700 * factor)
 
 
-@pytest.mark.parametrize(("edition", "watts", "counted"), [("2017", 3800, 3800), ("2020", 3800, 3800), ("2023", 3800, 7200), ("2023", 11_520, 11_520)])
+@pytest.mark.parametrize(
+    ("edition", "watts", "counted"),
+    [("2017", 3800, 3800), ("2020", 3800, 3800), ("2023", 3800, 7200), ("2023", 11_520, 11_520)],
+)
 def test_vehicle_charging_by_edition(edition, watts, counted):
     assert worked(house(1500, load(K.EV_CHARGER, f"{watts}VA", "charger"), edition=edition))["charger"] == counted
-    assert worked(house(1500, load(K.EV_CHARGER, f"{watts}VA", "charger"), edition=edition), "optional")["charger"] == counted
+    assert (
+        worked(house(1500, load(K.EV_CHARGER, f"{watts}VA", "charger"), edition=edition), "optional")["charger"]
+        == counted
+    )
 
 
 def test_only_the_larger_of_heating_and_cooling_with_its_motor():
@@ -119,9 +130,13 @@ def test_only_the_larger_of_heating_and_cooling_with_its_motor():
     assert tape["baseboards"] == 6100 and "cooling" not in tape and "Largest motor, addition" not in tape
 
 
-@pytest.mark.parametrize(("interlocked", "counted"), [(False, {"pump": 5000, "strip": 10_000}), (True, {"strip": 10_000})])
+@pytest.mark.parametrize(
+    ("interlocked", "counted"), [(False, {"pump": 5000, "strip": 10_000}), (True, {"strip": 10_000})]
+)
 def test_an_interlock_takes_the_compressor_out(interlocked, counted):
-    job = house(1500, load(K.HEAT_PUMP, "5000VA", "pump"), load(K.SUPPLEMENTAL_HEAT, "10kW", "strip", interlocked=interlocked))
+    job = house(
+        1500, load(K.HEAT_PUMP, "5000VA", "pump"), load(K.SUPPLEMENTAL_HEAT, "10kW", "strip", interlocked=interlocked)
+    )
     tape = worked(job)
     assert {name: tape[name] for name in ("pump", "strip") if name in tape} == counted
     optional = plan(job).calculations["optional"].lines[-1]
@@ -165,7 +180,9 @@ def test_optional_first_10_kva(va, counted):
 )
 def test_what_a_load_puts_on_the_neutral(one, amperes):
     def unbalance(job):
-        return next(s for s in plan(job).entries["load.neutral"].steps if s.label == "unbalance at the service voltage").amount
+        return next(
+            s for s in plan(job).entries["load.neutral"].steps if s.label == "unbalance at the service voltage"
+        ).amount
 
     assert unbalance(house(1000, one)) - unbalance(house(1000)) == pytest.approx(amperes)
 
@@ -184,12 +201,23 @@ def test_the_neutral_above_200_amperes_at_70_percent():
         (house(None), "floor area", "load.area"),
         (house(0), "floor area", "load.area"),
         (house(-5), "floor area", "load.area"),
-        (house(1500, unknown_load(K.DRYER, "dryer", uses_neutral=True)), "dryer: nameplate rating", "load.nameplate:dryer"),
+        (
+            house(1500, unknown_load(K.DRYER, "dryer", uses_neutral=True)),
+            "dryer: nameplate rating",
+            "load.nameplate:dryer",
+        ),
     ],
 )
 def test_what_is_not_known_is_shown_as_unknown_all_the_way(job, why, finding):
     made = plan(job)
-    for entry_id in ("load.optional.total", "load.standard.total", "load.neutral", "service.main", "service.neutral", "service.electrode"):
+    for entry_id in (
+        "load.optional.total",
+        "load.standard.total",
+        "load.neutral",
+        "service.main",
+        "service.neutral",
+        "service.electrode",
+    ):
         assert made.entries[entry_id].value is None
         assert why in made.entries[entry_id].why_unknown, entry_id
     assert finding in finding_ids(made)
@@ -233,6 +261,8 @@ def test_more_area_or_more_load_never_makes_the_service_smaller(area, watts, met
 
 
 def test_a_rating_in_amperes_counts_at_the_nameplates_own_voltage():
-    assert plan(house(1500, load(K.AIR_CONDITIONER, "20A@230", "cooling"))).entries["load.nameplate.cooling"].value == 4600
+    assert (
+        plan(house(1500, load(K.AIR_CONDITIONER, "20A@230", "cooling"))).entries["load.nameplate.cooling"].value == 4600
+    )
     step = Step("x", 1)
     assert step.known

@@ -23,12 +23,17 @@ def seats(made) -> dict[str, str]:
     return {slot.position: slot.key for slot in made.schedule if slot.key}
 
 
-@pytest.mark.parametrize(("space", "row", "leg"), [(1, 0, "A"), (2, 0, "A"), (3, 1, "B"), (4, 1, "B"), (5, 2, "A"), (40, 19, "B")])
+@pytest.mark.parametrize(
+    ("space", "row", "leg"), [(1, 0, "A"), (2, 0, "A"), (3, 1, "B"), (4, 1, "B"), (5, 2, "A"), (40, 19, "B")]
+)
 def test_rows_alternate_legs(space, row, leg):
     assert (row_of(space), leg_of(space)) == (row, leg)
 
 
-@pytest.mark.parametrize(("text", "position"), [("7", (7, "")), ("7a", (7, "a")), (" 12B ", (12, "b")), ("0", None), ("7c", None), ("", None), ("-3", None)])
+@pytest.mark.parametrize(
+    ("text", "position"),
+    [("7", (7, "")), ("7a", (7, "a")), (" 12B ", (12, "b")), ("0", None), ("7c", None), ("", None), ("-3", None)],
+)
 def test_positions(text, position):
     assert parse_position(text) == position
 
@@ -39,7 +44,13 @@ RANDOM_JOBS = st.builds(
             1500,
             *(load(K.EV_CHARGER, "20A@240", f"charger {n}", when=When.LATER) for n in range(futures)),
             circuits=tuple(
-                circuit(n, "10", 20, poles=p, shares_neutral_with=n + 1 if n in pairs and p == 1 and n < len(poles) and poles[n] == 1 else None)
+                circuit(
+                    n,
+                    "10",
+                    20,
+                    poles=p,
+                    shares_neutral_with=n + 1 if n in pairs and p == 1 and n < len(poles) and poles[n] == 1 else None,
+                )
                 for n, p in enumerate(poles, 1)
             ),
         ),
@@ -130,10 +141,15 @@ def test_a_new_circuit_finds_a_spare_in_a_fixed_layout(demo, demo_plan):
     assert made.placement.positions["tag:29"] == "39"
 
 
-@pytest.mark.parametrize(("first", "second", "finding"), [("1", "5", "panel.neutral_leg:tag:1"), ("1", "7", "panel.neutral_apart:tag:1"), ("1", "3", None)])
+@pytest.mark.parametrize(
+    ("first", "second", "finding"),
+    [("1", "5", "panel.neutral_leg:tag:1"), ("1", "7", "panel.neutral_apart:tag:1"), ("1", "3", None)],
+)
 def test_a_shared_neutral_put_by_hand(first, second, finding):
     job = house(1500, circuits=(circuit(1, shares_neutral_with=2), circuit(2)))
-    found = {f for f in finding_ids(plan(place(job, {"tag:1": first, "tag:2": second}))) if f.startswith("panel.neutral")}
+    found = {
+        f for f in finding_ids(plan(place(job, {"tag:1": first, "tag:2": second}))) if f.startswith("panel.neutral")
+    }
     assert found == ({finding} if finding else set())
 
 
@@ -186,11 +202,19 @@ def test_halves_of_a_tandem_change_places():
 
 @given(st.data())
 def test_no_move_ever_loses_a_circuit_or_seats_two(data):
-    job = in_panel(called_out(house(1500), *(f"{n} 20 12 c{n}" for n in range(1, 9)), "9,11 30/2 10 d", "10,12 30/2 10 e"), 14)
+    job = in_panel(
+        called_out(house(1500), *(f"{n} 20 12 c{n}" for n in range(1, 9)), "9,11 30/2 10 d", "10,12 30/2 10 e"), 14
+    )
     made = plan(job)
     branches, layout = {b.key: b for b in made.branches}, dict(made.placement.positions)
     for _ in range(6):
-        result = move(branches, layout, job.panel, data.draw(st.sampled_from(sorted(branches))), str(data.draw(st.integers(1, 14))))
+        result = move(
+            branches,
+            layout,
+            job.panel,
+            data.draw(st.sampled_from(sorted(branches))),
+            str(data.draw(st.integers(1, 14))),
+        )
         layout = result.placements or layout
         assert set(layout) == set(branches)
         spaces = [s for k, p in layout.items() for s in covered(int(p), branches[k].poles)]

@@ -24,7 +24,11 @@ def sized(main_a: float | None, area: float = 1500, edition: str = "2023", **cho
 
 
 def sizes_of(made) -> tuple:
-    return tuple(made.entries[f"service.conductors.{metal}.{rule}"].value for rule in ("dwelling", "full") for metal in ("cu", "al"))
+    return tuple(
+        made.entries[f"service.conductors.{metal}.{rule}"].value
+        for rule in ("dwelling", "full")
+        for metal in ("cu", "al")
+    )
 
 
 @pytest.mark.parametrize(
@@ -47,7 +51,9 @@ def test_above_400_amperes_the_dwelling_rule_is_closed():
     assert sizes_of(sized(450))[0] == sizes_of(sized(450))[2] == "700 kcmil Cu"
 
 
-@pytest.mark.parametrize(("main", "terminals", "copper"), [(100, 75, "4 Cu"), (100, 60, "3 Cu"), (110, 60, "3 Cu"), (110, 75, "3 Cu")])
+@pytest.mark.parametrize(
+    ("main", "terminals", "copper"), [(100, 75, "4 Cu"), (100, 60, "3 Cu"), (110, 60, "3 Cu"), (110, 75, "3 Cu")]
+)
 def test_terminals_up_to_100_amperes_are_60_degrees_unless_marked(main, terminals, copper):
     """83 A at 60 °C needs 3 Cu (85 A), at 75 °C 4 Cu (85 A); above 100 A terminals are good for 75 °C anyway."""
     assert sized(main, terminals_c=terminals).entries["service.conductors.cu.dwelling"].value == copper

@@ -44,7 +44,9 @@ def main(arguments: list[str]) -> int:
     heartbeat = QTimer()
     heartbeat.start(300)
     heartbeat.timeout.connect(lambda: None)
-    return app.exec()
+    code = app.exec()
+    window.store.undo_stack.clear()
+    return code
 
 
 def make_application() -> QApplication:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
 
 from robust_ledger.desk.store import JobStore
@@ -22,13 +23,26 @@ class Field:
         self.store.edit(f"change {self.label.lower()}", lambda job: self.put(job, value))
 
 
-class TextField(Field, QLineEdit):
+class Line(QLineEdit):
+    """A line of text that keeps Ctrl+Z to itself only while there is typing of its own to undo."""
+
+    def event(self, event):
+        if event.type() == QEvent.Type.ShortcutOverride:
+            undo = event.matches(QKeySequence.StandardKey.Undo) and not self.isUndoAvailable()
+            redo = event.matches(QKeySequence.StandardKey.Redo) and not self.isRedoAvailable()
+            if undo or redo:
+                event.ignore()
+                return True
+        return super().event(event)
+
+
+class TextField(Field, Line):
     """A line of text; `read` turns it into the value and raises ValueError with one sentence, `write` back."""
 
     def __init__(
         self, store, label, get, put, read: Callable[[str], Any] = str, write: Callable[[Any], str] = str, hint=""
     ):
-        QLineEdit.__init__(self)
+        Line.__init__(self)
         Field.__init__(self, store, label, get, put)
         self.read, self.write = read, write
         self.fault = QLabel()

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from html import escape
 from importlib import resources
+from urllib.parse import quote
 
 from PyQt6.QtCore import QUrl, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
@@ -130,7 +131,7 @@ class Margin(QFrame):
         )
 
     def _follow(self, url: QUrl) -> None:
-        kind, _, rest = url.toString(QUrl.ComponentFormattingOption.FullyDecoded).partition("!")
+        kind, rest = url.scheme(), url.path(QUrl.ComponentFormattingOption.FullyDecoded)
         if kind == "accept":
             finding = next((f for f in self.store.plan.findings if f.id == rest), None)
             if finding:
@@ -168,7 +169,7 @@ def _entry_html(entry: Entry) -> str:
     for step in entry.steps:
         label = escape(step.label)
         if step.place:
-            label = f"<a href='place!{escape(step.place)}'>{label}</a>"
+            label = f"<a href='place:{quote(step.place)}'>{label}</a>"
         how = f"<br><span class=faint>{escape(step.how)}</span>" if step.how else ""
         cites = f"<br><span class=faint>{_cites_html(step.cites)}</span>" if step.cites else ""
         long = isinstance(step.value, str) and len(step.text()) > 14
@@ -197,10 +198,10 @@ def _finding_html(finding: Finding) -> str:
     )
     cites = f"<span style='color:{theme.accent}'>{_cites_html(finding.cites)}</span>"
     if finding.accepted:
-        state = f"<br><i>Accepted: {escape(finding.accepted)}</i> <a href='accept!{escape(finding.id)}'>change</a>"
+        state = f"<br><i>Accepted: {escape(finding.accepted)}</i> <a href='accept:{quote(finding.id)}'>change</a>"
     else:
-        state = f" &nbsp; <a href='accept!{escape(finding.id)}'>accept…</a>" if finding.open else ""
+        state = f" &nbsp; <a href='accept:{quote(finding.id)}'>accept…</a>" if finding.open else ""
     return (
-        f"<p style='margin-top:{px(6)}px'>{badge} <a href='place!{escape(finding.place)}'><b>{escape(finding.title)}</b></a></p>"
+        f"<p style='margin-top:{px(6)}px'>{badge} <a href='place:{quote(finding.place)}'><b>{escape(finding.title)}</b></a></p>"
         f"<p>{escape(finding.text)} <b>{escape(finding.remedy)}</b><br>{cites}{state}</p><hr>"
     )

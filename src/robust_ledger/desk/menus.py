@@ -83,6 +83,7 @@ class Menus:
         undo = window.store.undo_stack.createUndoAction(window, "Undo")
         redo = window.store.undo_stack.createRedoAction(window, "Redo")
         assert undo is not None and redo is not None
+        self.undo, self.redo = undo, redo  # Python owns these two: let go of, they would vanish from the menu
         undo.setShortcut(Keys.Undo)
         redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
         menu.addActions([undo, redo])

@@ -65,6 +65,7 @@ class JobStore(QObject):
         """Put another job on the desk."""
         self.discard_recovery()
         self.undo_stack.clear()
+        self.undo_stack.setClean()
         if unsaved:
             self.undo_stack.resetClean()
         self.path, self.saved_at = path, ""
@@ -94,6 +95,12 @@ class JobStore(QObject):
             self.recovery.clear()
         elif problem := self.recovery.keep(self.job, self.path):
             self.notice(problem, serious=True)
+
+    def close(self) -> None:
+        """Put the job away for good. The undo steps go first: left to the end of the program, Python and Qt would both
+        take them apart, which ends in a crash."""
+        self.discard_recovery()
+        self.undo_stack.clear()
 
     def discard_recovery(self) -> None:
         self._autosave.stop()

@@ -413,7 +413,7 @@ class Window(QMainWindow):
         if not self.may_leave():
             event.ignore()
             return
-        self.store.discard_recovery()
+        self.store.close()
         if not self.isMaximized():
             self.settings.put("width", self.width())
             self.settings.put("height", self.height())

@@ -52,7 +52,7 @@ def parse_job(text: str, name: str) -> Job:
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise JobFileError(f"{name} is not a Robust Ledger job.")
     version = data.get("version")
-    if not isinstance(version, int) or version < 1:
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise JobFileError(f"{name} does not say which version of the job format it has.")
     if version > VERSION:
         raise JobFileError(

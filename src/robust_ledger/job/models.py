@@ -14,7 +14,7 @@ from typing import Annotated, Final, Literal
 # No plug-ins are used, and looking for them costs a tenth of the desk's start.
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field  # noqa: E402
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
 FORMAT: Final = "robust-ledger-job"
 VERSION = 1

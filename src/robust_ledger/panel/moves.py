@@ -76,7 +76,10 @@ def _shift(
         result[other] = str(new[0])
     for other in sitting:
         if len(_block(branches, positions, other)) > len(_block(branches, result, other)):
-            return Move(None, f"{_name(branches[other])} sits there and would be parted from the circuit it shares a neutral with.")
+            return Move(
+                None,
+                f"{_name(branches[other])} sits there and would be parted from the circuit it shares a neutral with.",
+            )
     return Move(result, "", tuple(sitting))
 
 

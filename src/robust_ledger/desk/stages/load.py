@@ -71,7 +71,7 @@ class MethodCard(QAbstractButton):
 
 
 class LoadStage(Stage):
-    """Two pages under the method cards: the house (Alt+H) and the tape (Alt+T)."""
+    """Two pages under the method cards: the house (Alt+O) and the tape (Alt+T)."""
 
     def __init__(self, store):
         super().__init__(store)
@@ -89,7 +89,7 @@ class LoadStage(Stage):
         top = QHBoxLayout()
         top.addWidget(label("Load: what the service has to carry", "heading"))
         top.addStretch(1)
-        for number, words in enumerate(("The &house", "The &tape")):
+        for number, words in enumerate(("The h&ouse", "The &tape")):
             button = QPushButton(words)
             button.setCheckable(True)
             button.setChecked(number == 0)

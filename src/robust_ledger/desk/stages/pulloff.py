@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from robust_ledger.branch.callout import MARK_SHORT, Reading, callout_text, read_callout
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.desk.fields import Form, TextField, amps_text, read_amps, read_count, read_spaces, spaces_text
+from robust_ledger.desk.fields import Form, Line, TextField, amps_text, read_amps, read_count, read_spaces, spaces_text
 from robust_ledger.desk.stages.old_panel import OldPanelView
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -48,7 +48,7 @@ class PulloffStage(Stage):
         self.table.removal_asked.connect(self._remove)
         self.live = label("", "live")
         self.live.setAccessibleName("What the line was understood as")
-        self.line = QLineEdit()
+        self.line = Line()
         self.line.setObjectName("callout")
         self.line.setAccessibleName("Call-out line")
         self.line.setPlaceholderText(HINT)
@@ -270,7 +270,7 @@ class PulloffStage(Stage):
 
     def _stop_editing(self) -> None:
         self.editing = None
-        self.line.clear()
+        self.line.setText("")
         self._say_keys()
 
     def _say_keys(self) -> None:

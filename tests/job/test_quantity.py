@@ -1,0 +1,73 @@
+"""Amounts as people write them."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from robust_ledger.job.models import Nameplate
+from robust_ledger.job.quantity import QuantityError, nameplate_text, read_area, read_nameplate
+
+
+@pytest.mark.parametrize(
+    ("text", "amount", "unit", "volts"),
+    [
+        ("7.2kW", 7.2, "kW", 240), ("7.2 KW", 7.2, "kW", 240), ("1500VA", 1500, "VA", 240), ("1,500 w", 1500, "VA", 240),
+        ("1500", 1500, "VA", 240), ("30A@240", 30, "A", 240), ("30 amps at 230 volts", 30, "A", 230), ("7.2A @ 115 V", 7.2, "A", 115),
+        ("5A x 120", 5, "A", 120), (".5kW@120", 0.5, "kW", 120), ("9 kVA", 9, "kW", 240),
+    ],
+)  # fmt: skip
+def test_nameplates(text, amount, unit, volts):
+    assert read_nameplate(text, 240) == Nameplate(amount=amount, unit=unit, volts=volts)
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ("", "is not a rating"), ("lots", "is not a rating"), ("7 hp", "is not a rating"), ("nan", "is not a rating"),
+        ("1e5", "is not a rating"), ("-3kW", "more than zero"), ("0", "more than zero"), ("30A@0", "0 V is not a voltage"),
+        ("30A@480", "480 V is not a voltage"), ("900A@240", "more than a 400 A service"), ("9999kW", "more than a 400 A service"),
+    ],
+)  # fmt: skip
+def test_ratings_that_cannot_be(text, sentence):
+    with pytest.raises(QuantityError, match=sentence):
+        read_nameplate(text, 240)
+
+
+@given(
+    st.floats(0.01, 50).map(lambda x: round(x, 2)), st.sampled_from(["kW", "A"]), st.sampled_from([120.0, 208.0, 240.0])
+)
+def test_a_rating_is_written_so_that_it_reads_back(amount, unit, volts):
+    plate = Nameplate(amount=amount, unit=unit, volts=volts)
+    assert read_nameplate(nameplate_text(plate), 120) == plate
+
+
+@pytest.mark.parametrize(
+    ("text", "area"),
+    [
+        ("1,720 sqft", (1720, "ft2")),
+        ("1720", (1720, "ft2")),
+        ("180 m2", (180, "m2")),
+        ("180m²", (180, "m2")),
+        ("1720 ft²", (1720, "ft2")),
+        ("95.5 sq m", (95.5, "m2")),
+    ],
+)
+def test_areas(text, area):
+    assert read_area(text, "ft2") == area
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ("big", "is not an area"),
+        ("0", "more than zero"),
+        ("-20", "more than zero"),
+        ("90000 ft2", "larger than any"),
+        ("3000 m2", "larger than any"),
+    ],
+)
+def test_areas_that_cannot_be(text, sentence):
+    with pytest.raises(QuantityError, match=sentence):
+        read_area(text, "ft2")

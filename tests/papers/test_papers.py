@@ -1,0 +1,113 @@
+"""The papers, read back as text."""
+
+from __future__ import annotations
+
+import pytest
+from builders import K, called_out, circuit, house, load
+from pypdf import PdfReader
+
+from robust_ledger.job.edits import accept_finding, with_part
+from robust_ledger.papers.packet import SHEETS, write_packet, write_sheet
+from robust_ledger.plan import plan
+
+
+def text_of(path) -> str:
+    """The text of a PDF, white space folded."""
+    return " ".join(" ".join(page.extract_text().split()) for page in PdfReader(path).pages)
+
+
+def sheet(job, name: str, folder) -> str:
+    one = next(s for s in SHEETS if s.name == name)
+    return text_of(write_sheet(one, plan(job), folder / "sheet.pdf"))
+
+
+def test_the_directory_names_every_circuit_spare_and_capped_cable(demo, tmp_path):
+    made = plan(demo)
+    text = sheet(demo, "directory", tmp_path)
+    for branch in made.branches:
+        assert branch.directory_text in text, branch.key
+    assert "spare" in text and "unknown, to be traced" in text and "reserved: garage vehicle charger" in text
+    assert "OFF, capped: cable behind the panel" in text
+    assert "Main 150 A" in text and "8 Marrow Lane" in text and "2026-12-03" in text
+
+
+def test_the_directory_stands_where_the_schedule_says(demo, tmp_path):
+    """Left column, leg, right column: a row of the sheet is a row of the panel."""
+    made = plan(demo)
+    text = sheet(demo, "directory", tmp_path)
+    slots = {slot.space: slot for slot in made.schedule}
+    for odd in (13, 15, 21, 35):
+        left, right = slots[odd], slots[odd + 1]
+        assert f"{odd} {left.text} {left.rating} {left.leg} {right.rating} {right.text} {odd + 1}" in text
+
+
+def test_the_calculation_sheet_shows_both_methods_line_by_line(demo, tmp_path):
+    made = plan(demo)
+    text = sheet(demo, "calculation", tmp_path)
+    for calculation in made.calculations.values():
+        assert calculation.title in text and calculation.total.text() in text and calculation.amperes.text() in text
+        for line in calculation.lines:
+            assert line.label in text
+    assert "used for this job" in text and "for comparison" in text
+    for size in ("150 A", "2/0 Al", "2 Al", "6 Cu", "82 A"):
+        assert size in text
+    for section in ("220.82(B)", "T220.55", "310.12", "250.66", "220.61", "240.6(A)"):
+        assert section in text
+    assert "Prove the tester on a live source" in text
+
+
+def test_accepted_findings_print_their_reason(demo, tmp_path):
+    job = accept_finding(demo, "branch.unknown:tag:25", "traced on the day, owner agrees")
+    text = sheet(job, "calculation", tmp_path)
+    assert "Accepted: traced on the day, owner agrees" in text
+    assert "Run a new four-wire cable" in text
+
+
+def test_unknowns_are_printed_as_unknown_with_the_reason(demo, tmp_path):
+    text = sheet(with_part(demo, "dwelling", area=None), "calculation", tmp_path)
+    assert "Not known: floor area" in text and "?" in text
+
+
+def test_hostile_descriptions_stay_text(tmp_path):
+    feeds = "<b>bold</b> & =1+1 {curly} %s “quoted”"
+    job = with_part(house(1500, circuits=(circuit(feeds=feeds),)), "heading", title="<para>& Co", customer="</para>")
+    text = sheet(job, "directory", tmp_path)
+    assert "<b>bold</b> & =1+1 {curly} %s" in text and "<para>& Co" in text
+    assert "<para>& Co" in sheet(job, "calculation", tmp_path)
+
+
+def test_a_large_panel_with_tandems_prints_on(tmp_path):
+    job = called_out(house(1500), *(f"- 20 12 circuit number {n}" for n in range(1, 95)))
+    job = with_part(job, "panel", spaces=84, tandem_spaces=tuple(range(61, 85)))
+    text = sheet(job, "directory", tmp_path)
+    for n in range(1, 95):
+        assert f"circuit number {n}" in text
+
+
+def test_circuits_without_a_space_are_on_the_directory_all_the_same(tmp_path):
+    job = with_part(called_out(house(1500), "1 20 12 one", "3 20 12 two", "5 20 12 three"), "panel", spaces=2)
+    assert "Without a space: tag 3, three" in sheet(job, "directory", tmp_path)
+
+
+@pytest.mark.parametrize(
+    ("job", "directory", "calculation"),
+    [
+        (house(None), ["the address", "the date", "the electrician", "circuits"], ["the address", "the date", "the electrician", "floor area"]),
+        (house(1500, load(K.DRYER, "5kW"), circuits=(circuit(feeds=""),)), ["the address", "the date", "the electrician", "what tag 1 feeds"], ["the address", "the date", "the electrician"]),
+    ],
+)  # fmt: skip
+def test_what_is_missing_for_a_sheet(job, directory, calculation):
+    made = plan(job)
+    assert [sheet.missing(made) for sheet in SHEETS] == [directory, calculation]
+
+
+def test_the_same_job_gives_the_same_bytes_and_fonts_are_inside(demo, tmp_path):
+    first, second = (write_packet(plan(demo), tmp_path / name, "x") for name in ("a", "b"))
+    for one, other in zip(first, second, strict=True):
+        assert one.read_bytes() == other.read_bytes()
+    fonts = {
+        font["/BaseFont"]
+        for page in PdfReader(first[0]).pages
+        for font in (f.get_object() for f in page["/Resources"]["/Font"].values())
+    }
+    assert any("B612" in font for font in fonts)

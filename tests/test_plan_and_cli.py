@@ -1,0 +1,206 @@
+"""The whole plan, its JSON, and the command line."""
+
+from __future__ import annotations
+
+import ast
+import json
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from builders import called_out, circuit, finding_ids, house
+
+from robust_ledger.cli import main, summary
+from robust_ledger.codebook.codebook import EDITIONS
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.files import write_job
+from robust_ledger.ledger.entry import Severity
+from robust_ledger.plan import STAGES, plan
+from robust_ledger.plan_json import plan_data, plan_text
+
+ROOT = Path(__file__).parents[1]
+DEMO = str(ROOT / "examples" / "marrow-lane.ledger.json")
+SMALL = str(ROOT / "examples" / "tansy-court.ledger.json")
+
+
+def test_the_plan_is_pure_and_the_same_every_time(demo):
+    before = demo.model_dump_json()
+    assert plan_text(plan(demo)) == plan_text(plan(demo))
+    assert demo.model_dump_json() == before
+
+
+def test_every_figure_of_the_demo_is_known_and_every_step_leads_somewhere(demo_plan):
+    for entry in demo_plan.entries.values():
+        off = entry.id == "branch.breaker.tag:28"
+        assert entry.known, entry.id
+        assert entry.steps or off, entry.id
+        for step in entry.steps:
+            if step.place.startswith("entry:"):
+                target = demo_plan.entries[step.place.removeprefix("entry:")]
+                assert (
+                    target.value == step.value
+                    or step.label.endswith((", half", "counts", "calculation"))
+                    or target.unit != step.unit
+                ), step
+
+
+def test_the_faults_of_the_demo_are_found(demo_plan):
+    serious = {f.id for f in demo_plan.findings if f.open}
+    assert serious == {
+        "branch.bare_neutral:tag:2",
+        "branch.wire_on_breaker:tag:10",
+        "branch.neutral_one_leg:tag:6",
+        "branch.unknown:tag:25",
+        "branch.dark_neutral:tag:27",
+    }
+    assert {"branch.capped:tag:28", "branch.white_hot:tag:3"} <= finding_ids(demo_plan)
+    ranks = [f.severity.rank for f in demo_plan.findings]
+    assert ranks == sorted(ranks), "the worst comes first"
+
+
+def test_every_finding_says_where_what_and_what_to_do(demo):
+    job = called_out(with_part(demo, "decisions", main_a=100), "- ? ? unknown")
+    for finding in plan(job).findings:
+        assert finding.stage in STAGES and finding.place and finding.title
+        assert finding.text.endswith(".") and finding.remedy.endswith(".")
+        if finding.severity in (Severity.STOP, Severity.FIX) and not finding.id.startswith("branch.load:"):
+            assert finding.cites, finding.id
+
+
+@pytest.mark.parametrize(("edition", "ampere"), [("2017", (143, 197)), ("2020", (143, 197)), ("2023", (143, 197))])
+def test_the_demo_by_edition(demo, edition, ampere):
+    """In 2017 the 180 VA range hood is one of the appliances at 75 %: 45 VA less, which the ampere does not show."""
+    made = plan(demo.model_copy(update={"edition": edition}))
+    assert (made.calculations["optional"].amperes.value, made.calculations["standard"].amperes.value) == ampere
+    assert made.calculations["standard"].total.value == pytest.approx(47_300 - (45 if edition == "2017" else 0))
+
+
+def test_stage_states(demo, small):
+    empty = plan(house(None))
+    assert [empty.stage_state(stage) for stage in STAGES] == ["empty", "empty", "empty", "empty", "empty"]
+    states = {stage: plan(demo).stage_state(stage) for stage in STAGES}
+    assert states == {
+        "pulloff": "in work",
+        "load": "settled",
+        "service": "settled",
+        "bench": "settled",
+        "papers": "in work",
+    }
+    assert {plan(small).stage_state(stage) for stage in STAGES} == {"settled"}
+
+
+def test_documented_entry_ids_exist(demo_plan):
+    """docs/entries.md is the promise to whoever reads the JSON."""
+    text = (ROOT / "docs" / "entries.md").read_text()
+    ids = re.findall(r"^- `([^`]+)`", text, re.M)
+    patterns = [
+        re.compile("^" + re.sub(r"<\w+>", ".+", re.escape(i).replace("\\<", "<").replace("\\>", ">")) + "$")
+        for i in ids
+    ]
+    assert len(ids) > 20
+    for pattern in patterns:
+        assert any(pattern.match(key) for key in demo_plan.entries), pattern.pattern
+    for key in demo_plan.entries:
+        assert any(pattern.match(key) for pattern in patterns), key
+
+
+def test_the_json_holds_everything(demo_plan):
+    data = json.loads(plan_text(demo_plan))
+    assert data == plan_data(demo_plan)
+    assert data["entries"]["load.optional.amperes"]["value"] == 143
+    assert data["entries"]["service.main"]["steps"][0]["place"] == "entry:load.optional.amperes"
+    assert len(data["schedule"]) == 40 and data["waiting"] == []
+    lines = data["calculations"]["standard"]["tape"]
+    assert sum(line["result_va"] for line in lines if line["counted"]) == pytest.approx(47_300)
+    assert {f["severity"] for f in data["findings"]} == {"STOP", "FIX", "ASK", "NOTE"}
+
+
+def run(capsys, *arguments: str) -> tuple[int, str, str]:
+    code = main(list(arguments))
+    out, err = capsys.readouterr()
+    return code, out, err
+
+
+def test_plan_command(capsys):
+    code, out, _ = run(capsys, "plan", DEMO, "--json")
+    assert code == 0 and json.loads(out)["format"] == "robust-ledger-plan"
+    code, out, _ = run(capsys, "plan", DEMO)
+    assert (
+        code == 0 and re.search(r"^Main: +150 A$", out, re.M) and re.search(r"^Service conductors: +2/0 Al$", out, re.M)
+    )
+
+
+def test_summary_of_a_job_with_unknowns():
+    text = "\n".join(summary(plan(house(None, circuits=(circuit(),)))))
+    assert "Load:                ?" in text and "not known" in text and "floor area" in text
+
+
+def test_check_command(capsys):
+    code, out, _ = run(capsys, "check", DEMO)
+    assert code == 1 and "STOP  Tag 2 has a bare neutral." in out and "3 of them open STOP or FIX" in out
+    assert "240.4(D)" in out
+    code, out, _ = run(capsys, "check", SMALL)
+    assert code == 0
+
+
+def test_papers_command(capsys, tmp_path):
+    code, out, _ = run(capsys, "papers", DEMO, "--out", str(tmp_path / "new" / "folder"))
+    assert code == 0
+    names = [Path(line).name for line in out.splitlines()]
+    assert names == ["marrow-lane-directory.pdf", "marrow-lane-calculation.pdf"]
+    assert all((tmp_path / "new" / "folder" / name).read_bytes().startswith(b"%PDF") for name in names)
+    assert len(list((tmp_path / "new" / "folder").iterdir())) == 2
+
+
+def test_errors_are_one_sentence_and_exit_2(capsys, tmp_path):
+    bad = tmp_path / "bad.ledger.json"
+    bad.write_text("{")
+    in_the_way = tmp_path / "file"
+    in_the_way.write_text("")
+    for arguments in (
+        ("plan", str(tmp_path / "none.ledger.json")),
+        ("plan", str(bad)),
+        ("check", str(bad)),
+        ("plan",),
+        ("plan", DEMO, "--yaml"),
+        ("papers", DEMO),
+        ("papers", DEMO, "--out", str(in_the_way / "folder")),
+    ):
+        code, out, err = run(capsys, *arguments)
+        assert code == 2 and not out, arguments
+        assert err.count("\n") == 1 and err.endswith(".\n") and "Traceback" not in err
+
+
+def test_the_command_itself_and_its_cores_never_load_qt(tmp_path, demo):
+    """The command line answers without a screen and without loading the interface."""
+    code = "import sys; from robust_ledger.cli import main; main(['plan', sys.argv[1]]); sys.exit(any(m.startswith('PyQt6') for m in sys.modules))"
+    path = tmp_path / "with spaces ü.ledger.json"
+    write_job(demo, path)
+    done = subprocess.run([sys.executable, "-c", code, str(path)], capture_output=True, text=True)
+    assert done.returncode == 0 and "Main:" in done.stdout
+    done = subprocess.run([sys.executable, "-m", "robust_ledger", "check", str(path)], capture_output=True, text=True)
+    assert done.returncode == 1 and not done.stderr
+
+
+def test_a_desk_that_cannot_read_its_job_says_so_and_ends(tmp_path):
+    done = subprocess.run(
+        [sys.executable, "-m", "robust_ledger", str(tmp_path / "none.ledger.json")], capture_output=True, text=True
+    )
+    assert done.returncode == 2 and done.stderr == "none.ledger.json cannot be read: no such file or directory.\n"
+
+
+def test_public_functions_say_what_they_mean():
+    """Every public function and class of the core that is more than a few lines has a docstring."""
+    for path in (ROOT / "src" / "robust_ledger").rglob("*.py"):
+        if "desk" in path.parts:
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.FunctionDef | ast.ClassDef) and not node.name.startswith("_"):
+                long = (node.end_lineno or 0) - node.lineno > 8
+                assert not long or ast.get_docstring(node), f"{path.name}: {node.name}"
+
+
+def test_editions_are_offered_in_order():
+    assert EDITIONS == ("2017", "2020", "2023")
