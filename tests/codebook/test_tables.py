@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 import pytest
 
@@ -58,7 +59,7 @@ def test_gauge_areas_follow_the_gauge_series():
 def test_ampacity_rises_with_size_and_with_temperature(metal):
     for column in (60, 75, 90):
         values = [a for size in sizes(BOOK) if (a := ampacity_a(BOOK, size, metal, column))]
-        assert all(a < b for a, b in zip(values, values[1:], strict=False))
+        assert all(a < b for a, b in pairwise(values))
     for size in sizes(BOOK):
         row = [ampacity_a(BOOK, size, metal, column) for column in (60, 75, 90)]
         assert row == [None] * 3 or row[0] < row[1] < row[2], size

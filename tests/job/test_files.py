@@ -135,7 +135,7 @@ def test_saving_keeps_the_version_before_and_leaves_no_crumbs(tmp_path):
 def test_a_failed_save_says_where_and_harms_nothing(tmp_path, monkeypatch):
     path = tmp_path / "job.ledger.json"
     write_job(house(1000), path)
-    with pytest.raises(JobFileError, match="could not be saved in .*: no such file or directory"):
+    with pytest.raises(JobFileError, match=r"could not be saved in .*: no such file or directory"):
         write_job(house(2000), tmp_path / "gone" / "job.ledger.json")
 
     def full(*_):

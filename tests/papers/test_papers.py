@@ -92,10 +92,18 @@ def test_circuits_without_a_space_are_on_the_directory_all_the_same(tmp_path):
 @pytest.mark.parametrize(
     ("job", "directory", "calculation"),
     [
-        (house(None), ["the address", "the date", "the electrician", "circuits"], ["the address", "the date", "the electrician", "floor area"]),
-        (house(1500, load(K.DRYER, "5kW"), circuits=(circuit(feeds=""),)), ["the address", "the date", "the electrician", "what tag 1 feeds"], ["the address", "the date", "the electrician"]),
+        (
+            house(None),
+            ["the address", "the date", "the electrician", "circuits"],
+            ["the address", "the date", "the electrician", "floor area"],
+        ),
+        (
+            house(1500, load(K.DRYER, "5kW"), circuits=(circuit(feeds=""),)),
+            ["the address", "the date", "the electrician", "what tag 1 feeds"],
+            ["the address", "the date", "the electrician"],
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_is_missing_for_a_sheet(job, directory, calculation):
     made = plan(job)
     assert [sheet.missing(made) for sheet in SHEETS] == [directory, calculation]

@@ -49,6 +49,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
 
 def _reporter(circuit: Circuit, codebook: Codebook) -> Report:
     def report(kind: str, severity: Severity, title: str, text: str, remedy: str, *rules: str) -> Finding:
+        """A finding at this circuit; `rules` are cited."""
         return Finding(
             f"branch.{kind}:tag:{circuit.tag}",
             severity,

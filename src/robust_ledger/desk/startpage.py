@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from importlib import resources
+import sys
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -11,7 +11,14 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 from robust_ledger.desk.recovery import Recovered
 from robust_ledger.desk.stages.stage import label
 
-EXAMPLES = Path(str(resources.files("robust_ledger") / "examples"))
+
+def examples_folder() -> Path:
+    """Where the shipped jobs are: in the source tree, or where an installation has put them."""
+    in_tree = Path(__file__).parents[3] / "examples"
+    return in_tree if in_tree.is_dir() else Path(sys.prefix) / "share" / "robust-ledger" / "examples"
+
+
+EXAMPLES = examples_folder()
 DEMO = EXAMPLES / "marrow-lane.ledger.json"
 SMALL_DEMO = EXAMPLES / "tansy-court.ledger.json"
 
