@@ -29,6 +29,7 @@ def main(folder: Path) -> None:
         window.grab().save(str(folder / f"{name}.png"))
 
     folder.mkdir(parents=True, exist_ok=True)
+    window.show_start()
     shoot("start")
     window.open_demo(DEMO)
     window.show_stage("pulloff")
@@ -43,6 +44,7 @@ def main(folder: Path) -> None:
     shoot("service")
     window.show_stage("bench")
     window.stage().go_to("branch:tag:6")
+    window.activateWindow()
     window.store.choose_place("branch:tag:6")
     shoot("bench")
     window.show_stage("papers")

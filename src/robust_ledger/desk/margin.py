@@ -10,6 +10,7 @@ from urllib.parse import quote
 from PyQt6.QtCore import QUrl, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
+from robust_ledger.desk.places import findings_at
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.edits import accept_finding
@@ -109,7 +110,7 @@ class Margin(QFrame):
     def _findings_html(self, plan: Plan) -> str:
         everything = self.entry_ids == ("findings",)
         findings = list(plan.findings) if everything else plan.findings_of(self.stage)
-        here = [f for f in findings if self.place and f.place == self.place]
+        here = findings_at(plan, self.place) if self.place else []
         rest = [f for f in findings if f not in here]
         title = "All findings" if everything else "Findings of this stage"
         parts = ["".join(_finding_html(f) for f in here)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from robust_ledger.ledger.entry import Finding
 from robust_ledger.plan import Plan
 
 _STAGE_OF_KIND = {
@@ -24,6 +25,19 @@ _STAGE_OF_PLACE = {
 def stage_of(place: str) -> str:
     """The stage that shows a place; "" for an unknown kind."""
     return _STAGE_OF_PLACE.get(place) or _STAGE_OF_KIND.get(place.partition(":")[0], "")
+
+
+def findings_at(plan: Plan, place: str) -> list[Finding]:
+    """Findings of any stage about a place; a branch circuit stands for the old circuit or the load it comes from."""
+    kind, _, rest = place.partition(":")
+    places = {place}
+    if kind == "branch":
+        places.add(rest.replace("tag:", "circuit:"))
+    elif kind == "circuit":
+        places.add(f"branch:tag:{rest}")
+    elif kind == "load":
+        places.add(f"branch:load:{rest}")
+    return [finding for finding in plan.findings if finding.place in places]
 
 
 def entries_of(plan: Plan, place: str) -> tuple[str, ...]:

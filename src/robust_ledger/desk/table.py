@@ -15,6 +15,10 @@ RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 
 
+# What the column that takes the rest of the width needs at the least, at text size 1.
+LEAST_STRETCH = 130
+
+
 @dataclass(frozen=True, slots=True)
 class Column:
     """A column: its head, width at text size 1 (0 = takes what is left), figures right-aligned."""
@@ -95,6 +99,7 @@ class LedgerTable(QTableView):
     def __init__(self, name: str, columns: Sequence[Column], row_height: int = 25, multiple: bool = False) -> None:
         super().__init__()
         self.rows_model, self.row_height = RowModel(columns), row_height
+        self.when_empty = ""
         self.setModel(self.rows_model)
         self.setItemDelegate(HairlineDelegate(self))
         self.setAccessibleName(name)
@@ -115,6 +120,19 @@ class LedgerTable(QTableView):
         self.clicked.connect(lambda index: self.chosen.emit(self.rows_model.rows[index.row()].key))
         self.resize_columns()
 
+    def paintEvent(self, event):
+        """An empty table says what to do next."""
+        super().paintEvent(event)
+        if not self.rows_model.rows and self.when_empty:
+            painter = QPainter(self.viewport())
+            painter.setPen(LOOK.color("faint"))
+            painter.setFont(LOOK.font(14))
+            painter.drawText(
+                self.viewport().rect().adjusted(0, LOOK.px(30), 0, 0),
+                Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop,
+                self.when_empty,
+            )
+
     def resize_columns(self) -> None:
         """Widths and heights at the current text size."""
         header = self.horizontalHeader()
@@ -126,6 +144,7 @@ class LedgerTable(QTableView):
             if not stretch:
                 header.resizeSection(number, LOOK.px(column.width))
         self.verticalHeader().setDefaultSectionSize(LOOK.px(self.row_height))
+        self.setMinimumWidth(LOOK.px(sum(column.width or LEAST_STRETCH for column in self.rows_model.columns)))
 
     def show_rows(self, rows: Sequence[Row]) -> None:
         """Replace the rows, staying on the same key where it still exists."""

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QMenuBar,
     QMessageBox,
     QPushButton,
+    QScrollArea,
     QSizePolicy,
     QStackedWidget,
     QVBoxLayout,
@@ -81,7 +82,11 @@ class Window(QMainWindow):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(0)
         grid.addWidget(self.spine, 0, 0)
-        grid.addWidget(self.pages, 0, 1)
+        frame = QScrollArea()  # a page that large text makes too wide scrolls; the window stays within the screen
+        frame.setWidgetResizable(True)
+        frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        frame.setWidget(self.pages)
+        grid.addWidget(frame, 0, 1)
         grid.addWidget(self.margin, 0, 2)
         grid.addWidget(self._build_notice(), 1, 0, 1, 3)
         grid.addWidget(self.bottom, 2, 0, 1, 3)
@@ -232,7 +237,7 @@ class Window(QMainWindow):
         elif store.saved_at:
             saved = f"saved {store.saved_at}"
         else:
-            saved = store.path.name if store.path else "new"
+            saved = store.path.name if store.path else "no file yet"
         self.state.setText("   ·   ".join(part for part in (undo, saved) if part))
         self.setWindowTitle(f"{job.heading.title or 'Untitled job'}{'*' if store.unsaved else ''} — Robust Ledger")
 

@@ -33,6 +33,7 @@ def write_directory(plan: Plan, path: Path) -> None:
 
 
 def story(plan: Plan) -> list[Flowable]:
+    """The schedule as a table, what is off and what has no space."""
     main = plan.entries["service.main"].text()
     parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 8)]
     supply = f"Main {main}" if plan.job.panel.main == "breaker" else f"Main lugs, {main} ahead"

@@ -268,11 +268,10 @@ class BenchView(QWidget):
         spare = branch is None
         future = branch is not None and branch.origin is Origin.FUTURE
         in_hand = bool(tile.key) and tile.key == self.in_hand
-        edge = LOOK.color("accent" if (under_cursor and self.hasFocus()) or in_hand else "rule" if spare else "faint")
+        edge = LOOK.color("accent" if under_cursor or in_hand else "rule" if spare else "faint")
         fill = LOOK.color("wash") if in_hand else None if spare or future else LOOK.color("field")
-        box(
-            painter, tile.rect, edge, fill, dashed=spare or future, width=2.6 if under_cursor and self.hasFocus() else 1
-        )
+        width = 1.0 if not under_cursor else 3.0 if self.hasFocus() else 1.8
+        box(painter, tile.rect, edge, fill, dashed=spare or future, width=width)
         size = min(13, pitch * 0.62 / LOOK.scale)
         inner = tile.rect.adjusted(LOOK.px(7), 0, -LOOK.px(7), 0)
         painter.setFont(LOOK.font(min(12, size)))
@@ -283,8 +282,9 @@ class BenchView(QWidget):
         painter.setFont(LOOK.font(size))
         places = {f"branch:{tile.key}", f"circuit:{tile.key.removeprefix('tag:')}", tile.key}
         painter.setPen(LOOK.color("fix" if places & flagged else "faint" if spare or future else "ink"))
+        text = f"later: {branch.feeds}" if branch is not None and future else slot.text
         tag = f"{slot.tag}  " if slot.tag and slot.tag != "new" else ""
-        painter.drawText(inner, LEFT, fitted(f"{tag}{slot.text}", painter, inner.width() - width - LOOK.px(6)))
+        painter.drawText(inner, LEFT, fitted(f"{tag}{text}", painter, inner.width() - width - LOOK.px(6)))
         painter.setFont(LOOK.font(min(12, size)))
         painter.setPen(LOOK.color("ink"))
         for index, one in enumerate(tile.slots):

@@ -124,6 +124,9 @@ class LoadStage(Stage):
             row_height=23,
             multiple=True,
         )
+        self.table.when_empty = (
+            "Nothing in the house yet. Enter the floor area above,\nthen add what has a nameplate (Alt+A)."
+        )
         self.table.chosen.connect(self._row_chosen)
         self.table.opened.connect(lambda _key: self.form.focus_place("nameplate"))
         self.table.removal_asked.connect(self._remove)

@@ -91,7 +91,7 @@ class PapersStage(Stage):
         self._render_soon()
 
     def apply_look(self) -> None:
-        self.left.setFixedWidth(LOOK.px(262))
+        self.left.setFixedWidth(LOOK.px(290))
         self.sheets.setFixedHeight(LOOK.px(150))
 
     def show_plan(self, plan: Plan) -> None:

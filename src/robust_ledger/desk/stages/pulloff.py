@@ -43,6 +43,9 @@ class PulloffStage(Stage):
             row_height=22,
             multiple=True,
         )
+        self.table.when_empty = (
+            "Nothing called out yet. Type the first circuit below, for example\n7 20 12 kitchen counter"
+        )
         self.table.chosen.connect(self._row_chosen)
         self.table.opened.connect(lambda key: self.edit_tag(int(key)))
         self.table.removal_asked.connect(self._remove)
