@@ -22,7 +22,7 @@ class StageButton(QAbstractButton):
         self.setCheckable(True)
         self.setText(STAGE_TITLES[stage])
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setToolTip(f"Alt+{number}")
+        self.setToolTip(f"{STAGE_TITLES[stage]}, Alt+{number}")
 
     def show_state(self, state: str, open_findings: int) -> None:
         self.state, self.open_findings = state, open_findings
@@ -47,6 +47,12 @@ class StageButton(QAbstractButton):
         painter.drawText(QRect(px(14), px(8), px(24), px(26)), left, str(self.number))
         painter.setFont(LOOK.font(14, bold=self.isChecked()))
         painter.setPen(LOOK.color("ink"))
+        if LOOK.large:  # only the number, and how many findings are open
+            painter.setFont(LOOK.font(12))
+            painter.setPen(LOOK.color("fix"))
+            painter.drawText(QRect(px(14), px(34), width, px(18)), left, str(self.open_findings or ""))
+            self._paint_focus(painter)
+            return
         painter.drawText(QRect(px(42), px(8), width - px(48), px(26)), left, self.text())
         painter.setFont(LOOK.font(12))
         painter.setPen(LOOK.color("faint"))
@@ -54,6 +60,9 @@ class StageButton(QAbstractButton):
         if self.open_findings:
             painter.setPen(LOOK.color("fix"))
             painter.drawText(QRect(0, px(34), width - px(10), px(18)), right, f"{self.open_findings} open")
+        self._paint_focus(painter)
+
+    def _paint_focus(self, painter: QPainter) -> None:
         if self.hasFocus():
             painter.setPen(LOOK.color("accent"))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication
 ASSETS = Path(str(resources.files("robust_ledger.desk") / "assets"))
 
 SCALES = (0.8, 0.9, 1.0, 1.15, 1.3, 1.5)
+LARGE_FROM = 1.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,6 +85,11 @@ class Look:
     def __init__(self) -> None:
         self.theme = DAYLIGHT
         self.scale = 1.0
+
+    @property
+    def large(self) -> bool:
+        """Text so large that pages leave out what is only there to look at."""
+        return self.scale >= LARGE_FROM
 
     def px(self, size: float) -> int:
         """A length at the current text size [pixels]."""

@@ -40,6 +40,7 @@ from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.models import blank_job
 from robust_ledger.plan import Plan
 
+WIDEST_MARGIN = 350
 FILTER = f"Jobs (*{SUFFIX});;All files (*)"
 
 
@@ -304,8 +305,8 @@ class Window(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         apply_look(app, THEMES[self.theme_name], self.scale)
-        self.spine.setFixedWidth(LOOK.px(150))
-        self.margin.setFixedWidth(LOOK.px(292))
+        self.spine.setFixedWidth(LOOK.px(60 if LOOK.large else 150))
+        self.margin.setFixedWidth(min(LOOK.px(292), WIDEST_MARGIN))
         for stage in self.made.values():
             stage.apply_look()
         self.shown.clear()

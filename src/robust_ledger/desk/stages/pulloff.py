@@ -11,6 +11,7 @@ from robust_ledger.desk.fields import Form, Line, TextField, amps_text, read_amp
 from robust_ledger.desk.stages.old_panel import OldPanelView
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
+from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.edits import add_circuit, change_circuit, remove_circuits, with_part
 from robust_ledger.job.models import Circuit
 from robust_ledger.plan import Plan
@@ -138,6 +139,7 @@ class PulloffStage(Stage):
     def apply_look(self) -> None:
         self.table.resize_columns()
         self.panel.setFixedWidth(self.panel.sizeHint().width())
+        self.panel.setVisible(not LOOK.large)
 
     def show_plan(self, plan: Plan) -> None:
         self.facts.refresh()
