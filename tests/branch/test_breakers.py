@@ -110,7 +110,7 @@ FINDINGS = [
     (circuit(feeds=""), "unknown", "ASK"),
     (circuit(shares_neutral_with=9), "neutral_partner", "FIX"),
     (circuit(shares_neutral_with=1), "neutral_self", "FIX"),
-    (circuit(load_ids=("ghost",)), "load", "FIX"),
+    (circuit(load_ids=("ghost",)), "load:ghost", "FIX"),
     (circuit(spaces=("25",)), "old_outside:25", "ASK"),
     (circuit(spaces=("x",)), "old_outside:x", "ASK"),
     (circuit(poles=2, breaker_a=20, spaces=("1", "2")), "old_legs", "ASK"),

@@ -92,6 +92,8 @@ HEAD = '"format": "robust-ledger-job", "version": 1'
         (f'{{{HEAD}, "circuits": [{{"tag": 1, "metal": "tin"}}]}}', "circuits, entry 1, metal: "),
         (f'{{{HEAD}, "edition": "1999"}}', "edition: "),
         (f'{{{HEAD}, "panel": {{}}, "panel": {{}}}}', "«panel» is given twice"),
+        (f'{{{HEAD}, "circuits": [{{"tag": 4}}, {{"tag": 4}}]}}', "the job: tag «4» is given twice."),
+        (f'{{{HEAD}, "loads": [{{"id": "a", "name": "b"}}, {{"id": "a", "name": "c"}}]}}', "the job: load id «a» is given twice."),
         ("[" * 100_000, "nested too deeply"),
     ],
 )

@@ -24,10 +24,10 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         yield from _wire(job, circuit, plates, codebook, report)
         yield from _marks(job, circuit, report)
         yield from _shared_neutral(circuit, job, report)
-        for load_id in circuit.load_ids:
+        for load_id in dict.fromkeys(circuit.load_ids):
             if job.load(load_id) is None:
                 yield report(
-                    "load",
+                    f"load:{load_id}",
                     Severity.FIX,
                     f"feeds «{load_id}», which is not listed",
                     "The load it is said to feed is not in the house.",

@@ -54,7 +54,7 @@ def old_leg(space: str) -> str:
 
 
 def _spaces(circuit: Circuit, job: Job, taken: dict[str, int], codebook: Codebook) -> Iterator[Finding]:
-    for space in circuit.spaces:
+    for space in dict.fromkeys(circuit.spaces):
         position = parse_position(space)
         if position is None or position[0] > job.old_panel.spaces:
             yield _finding(

@@ -111,6 +111,7 @@ def _first_fault(problem: ValidationError) -> str:
     """The first thing wrong, in words, with its place counted from 1: «loads, 3rd entry, nameplate, amount: …»."""
     fault = problem.errors()[0]
     words = [f"entry {part + 1}" if isinstance(part, int) else str(part).replace("_", " ") for part in fault["loc"]]
+    message = fault["msg"].removeprefix("Value error, ")
     more = len(problem.errors()) - 1
     tail = f" ({more} more like it)" if more else ""
-    return f"{', '.join(words)}: {fault['msg'][0].lower()}{fault['msg'][1:]}{tail}."
+    return f"{', '.join(words) or 'the job'}: {message[0].lower()}{message[1:]}{tail}."

@@ -9,12 +9,12 @@ from __future__ import annotations
 
 import os
 from enum import StrEnum
-from typing import Annotated, Final, Literal
+from typing import Annotated, Final, Literal, Self
 
 # No plug-ins are used, and looking for them costs a tenth of the desk's start.
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 FORMAT: Final = "robust-ledger-job"
 VERSION = 1
@@ -195,6 +195,14 @@ class Job(Model):
     old_panel: OldPanel = Field(default_factory=OldPanel)
     panel: NewPanel = Field(default_factory=NewPanel)
     decisions: Decisions = Field(default_factory=Decisions)
+
+    @model_validator(mode="after")
+    def _no_doubles(self) -> Self:
+        """Tags and load ids are what everything else points to: each stands for one thing."""
+        for name, values in (("tag", [c.tag for c in self.circuits]), ("load id", [x.id for x in self.loads])):
+            if twice := next((value for value in values if values.count(value) > 1), None):
+                raise ValueError(f"{name} «{twice}» is given twice")
+        return self
 
     def circuit(self, tag: int) -> Circuit | None:
         return next((c for c in self.circuits if c.tag == tag), None)

@@ -1,8 +1,9 @@
 """Where each circuit goes in the new panel: fixed placements first, the rest dealt out evenly over the legs.
 
-A plain method: 2-pole circuits and shared-neutral pairs from the top down, then single circuits, heaviest first, to
-the lighter leg among the topmost free spaces, so that spares stay together at the bottom; futures get the next free
-adjacent spaces. Tandems are used only in marked spaces and only when the panel is too small without them.
+A plain method: 2-pole circuits and shared-neutral pairs from the top down; futures keep adjacent spaces at the very
+bottom, as long as the circuits of today have room; then single circuits, heaviest first, to the lighter leg among the
+topmost free spaces, so that spares stay together. Tandems are used only in marked spaces and only when the panel is
+too small without them.
 """
 
 from __future__ import annotations
@@ -89,8 +90,9 @@ def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str
                 dealer.seat(branch, space, half)
     open_ = [b for b in active if b.key not in fixed]
     _deal_doubles(dealer, [b for b in open_ if b.origin is not Origin.FUTURE], by_key)
-    _deal_singles(dealer, [b for b in open_ if b.origin is not Origin.FUTURE and b.key not in dealer.result.positions])
-    _deal_futures(dealer, [b for b in open_ if b.origin is Origin.FUTURE])
+    singles = [b for b in open_ if b.origin is not Origin.FUTURE and b.key not in dealer.result.positions]
+    _deal_futures(dealer, [b for b in open_ if b.origin is Origin.FUTURE], len(singles))
+    _deal_singles(dealer, singles)
     dealer.result.waiting = [b.key for b in active if b.key not in dealer.result.positions]
     return dealer.result
 
@@ -195,11 +197,13 @@ def _even_out(chosen: dict[str, list[Branch]], totals: dict[str, float], weights
         totals["A"], totals["B"] = totals["A"] - moved, totals["B"] + moved
 
 
-def _deal_futures(dealer: Dealer, futures: list[Branch]) -> None:
+def _deal_futures(dealer: Dealer, futures: list[Branch], singles: int) -> None:
+    """Futures take the lowest free spaces, adjacent ones for a 2-pole, as long as that leaves room for the single
+    circuits of today."""
     for branch in futures:
-        if branch.poles == 2:
-            space = dealer.top_free_pair()
-        else:
-            space = next((s for s in range(1, dealer.panel.spaces + 1) if dealer.free(s)), None)
-        if space is not None:
-            dealer.seat(branch, space)
+        free = [s for s in range(1, dealer.panel.spaces + 1) if dealer.free(s)]
+        if len(free) - branch.poles < singles:
+            return
+        fitting = [s for s in free if all(dealer.free(one) for one in covered(s, branch.poles))]
+        if fitting:
+            dealer.seat(branch, fitting[-1])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.desk.fields import (
     ChoiceField,
     Form,
@@ -32,6 +33,8 @@ class WaitingList(QListWidget):
         super().__init__()
         self.view = view
         self.setAccessibleName("Circuits waiting for a space")
+        self.setWordWrap(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.itemActivated.connect(self._take)
 
     def _take(self, item: QListWidgetItem) -> None:
@@ -187,7 +190,7 @@ class BenchStage(Stage):
         for key in plan.placement.waiting:
             branch = plan.branch(key)
             if branch is not None:
-                item = QListWidgetItem(f"{branch.tag}  {branch.directory_text}  {branch.rating_text}")
+                item = QListWidgetItem(_waiting_text(branch))
                 item.setData(Qt.ItemDataRole.UserRole, key)
                 self.waiting.addItem(item)
         if not plan.placement.waiting:
@@ -209,6 +212,12 @@ class BenchStage(Stage):
 
     def _say(self, text: str) -> None:
         self.saying.setText(text)
+
+
+def _waiting_text(branch: Branch) -> str:
+    if branch.origin is Origin.FUTURE:
+        return f"later: {branch.feeds} {branch.rating_text}"
+    return f"{branch.tag}  {branch.directory_text} {branch.rating_text}"
 
 
 def _read_bus(text: str) -> float:

@@ -1,0 +1,230 @@
+"""Whatever a job holds, the plan answers; whatever is shipped is complete."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from builders import K, called_out, finding_ids, house, load
+from hypothesis import given
+from hypothesis import strategies as st
+
+from robust_ledger.codebook.codebook import EDITIONS
+from robust_ledger.job.edits import accept_finding, with_part
+from robust_ledger.job.files import read_job
+from robust_ledger.job.models import Job, LoadKind, Mark, When
+from robust_ledger.plan import STAGES, plan
+from robust_ledger.plan_json import plan_text
+
+ROOT = Path(__file__).parents[1]
+ODD = st.one_of(st.none(), st.sampled_from([0.0, -1.0, 0.5, 15.0, 20.0, 22.0, 240.0, 1e7]))
+
+LOADS = st.builds(
+    lambda n, kind, amount, unit, volts, when, flag, hp, mca, controls: {
+        "id": f"load-{n}",
+        "name": f"load {n}",
+        "kind": kind,
+        "nameplate": {"amount": amount, "unit": unit, "volts": volts},
+        "when": when,
+        "uses_neutral": flag,
+        "is_motor": flag,
+        "interlocked": flag,
+        "motor_hp": hp,
+        "mca_a": mca,
+        "mocp_a": mca,
+        "controls": controls,
+    },
+    st.integers(0, 9),
+    st.sampled_from(list(LoadKind)),
+    ODD,
+    st.sampled_from(["VA", "kW", "A"]),
+    st.sampled_from([0.0, 115.0, 120.0, 230.0, 240.0, -5.0]),
+    st.sampled_from(list(When)),
+    st.booleans(),
+    ODD,
+    ODD,
+    st.integers(-1, 9),
+)
+CIRCUITS = st.builds(
+    lambda tag, spaces, amps, poles, gauge, metal, feeds, marks, mate, ids: {
+        "tag": tag,
+        "spaces": spaces,
+        "breaker_a": amps,
+        "poles": poles,
+        "gauge": gauge,
+        "metal": metal,
+        "feeds": feeds,
+        "marks": marks,
+        "shares_neutral_with": mate,
+        "load_ids": ids,
+    },
+    st.integers(1, 12),
+    st.lists(st.sampled_from(["1", "3", "4", "19a", "19b", "99", "0", "x", ""]), max_size=3),
+    ODD,
+    st.sampled_from([1, 2]),
+    st.sampled_from([None, "14", "12", "8", "4/0", "13", "banana", ""]),
+    st.sampled_from(["cu", "al"]),
+    st.sampled_from(["", "kitchen", "=1+1", "<b>"]),
+    st.lists(st.sampled_from(list(Mark)), max_size=3),
+    st.one_of(st.none(), st.integers(0, 13)),
+    st.lists(st.sampled_from(["load-1", "load-2", "ghost"]), max_size=2),
+)
+JOBS = st.builds(
+    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first: Job.model_validate({
+        "edition": edition,
+        "dwelling": {"area": area, "small_appliance_circuits": spaces % 15, "laundry_circuits": 1 - spaces % 3},
+        "loads": list({one["id"]: one for one in loads}.values()),
+        "circuits": list({one["tag"]: one for one in circuits}.values()),
+        "old_panel": {"spaces": spaces, "meter_label_a": meter},
+        "panel": {"spaces": spaces, "bus_a": bus or 100, "first_disconnect": first, "main": "breaker" if first else "lugs"},
+        "decisions": {"main_a": main, "placements": places, "load_method": method},
+    }),
+    st.lists(LOADS, max_size=8),
+    st.lists(CIRCUITS, max_size=10),
+    ODD,
+    st.integers(1, 42),
+    ODD,
+    ODD,
+    ODD,
+    st.dictionaries(st.sampled_from(["tag:1", "tag:2", "load:load-1", "nobody"]), st.sampled_from(["1", "2", "7a", "x", "50"]), max_size=3),
+    st.sampled_from(EDITIONS),
+    st.sampled_from(["optional", "standard"]),
+    st.booleans(),
+)  # fmt: skip
+
+
+@given(JOBS)
+def test_no_document_however_odd_breaks_the_plan(job):
+    """The plan answers, is the same twice, says why what is unknown is unknown, and every finding is complete."""
+    made = plan(job)
+    assert plan_text(made) == plan_text(plan(job))
+    for entry in made.entries.values():
+        assert entry.known or entry.why_unknown, entry.id
+        assert entry.value is None or entry.value == entry.value, "never NaN"
+    for finding in made.findings:
+        assert finding.stage in STAGES and finding.title and finding.text and finding.remedy
+    assert len({f.id for f in made.findings}) == len(made.findings), "an acceptance must not cover two findings"
+    if not made.chosen.total.known:
+        assert made.entries["service.main"].value is None or job.decisions.main_a is not None
+
+
+SESSION = """
+1 20 12 kitchen counter
+2 20 12 kitchen and pantry
+3 15 14 living room lights
+4 15 14 bedroom receptacles and lights
+5 20 12 bathroom receptacle
+6 20 12 laundry receptacle
+7 15 14 gas furnace
+8 20 12 dishwasher
+9 20 12 window unit
+10,12 20/2 12 water heater white-hot
+11a 15 14 porch light and doorbell
+11b 15 14 attic light
+"""
+
+
+def test_a_whole_session_called_out_is_the_cottage(small):
+    """Twelve lines as they were spoken make the circuits of the shipped job, with rooms and loads recognised."""
+    bare = small.model_copy(update={"circuits": ()})
+    assert called_out(bare, *SESSION.strip().splitlines()).circuits == small.circuits
+
+
+def test_the_charger_keeps_its_pair_when_one_more_circuit_comes(demo):
+    made = plan(called_out(demo, "- 20 12 hot tub pump"))
+    assert not made.placement.waiting
+    assert made.entries["panel.spaces_left"].value == 0
+    assert made.placement.positions["load:charger"] == "38"
+    tighter = plan(called_out(demo, "- 20 12 hot tub pump", "- 20 12 freezer"))
+    assert tighter.placement.waiting == ["load:charger"], "today's circuits go before futures"
+    assert "panel.future:load:charger" in finding_ids(tighter) and "panel.full" not in finding_ids(tighter)
+
+
+def test_every_finding_of_the_demo_can_be_accepted_and_then_the_check_passes(demo):
+    for finding in plan(demo).findings:
+        demo = accept_finding(demo, finding.id, "discussed")
+    assert not [f for f in plan(demo).findings if f.open]
+    assert plan(demo).stage_state("pulloff") == "settled"
+
+
+@pytest.mark.parametrize(
+    ("small_appliance", "laundry", "expected"),
+    [
+        (2, 1, set()),
+        (1, 1, {"load.small_appliance_circuits"}),
+        (13, 1, {"load.small_appliance_circuits"}),
+        (2, 0, {"load.laundry_circuits"}),
+    ],
+)
+def test_odd_counts_of_required_circuits_are_asked_about(small_appliance, laundry, expected):
+    job = house(1500, dwelling={"small_appliance_circuits": small_appliance, "laundry_circuits": laundry})
+    assert {f for f in finding_ids(plan(job)) if f.endswith("_circuits")} == expected
+    general = plan(job).entries["load.standard.general_sum"].amount
+    assert general == 4500 + 1500 * max(2, small_appliance) + 1500 * max(1, laundry)
+
+
+def test_an_accepted_finding_comes_after_all_open_ones(demo):
+    worst = plan(demo).findings[0]
+    after = plan(accept_finding(demo, worst.id, "agreed with the inspector")).findings
+    assert after[-1].id == worst.id and after[0].id != worst.id
+
+
+def test_reducing_the_load_never_raises_the_main(demo):
+    mains = []
+    for count in range(len(demo.loads) + 1):
+        job = demo.model_copy(update={"loads": demo.loads[:count]})
+        mains.append(plan(job).entries["service.main"].amount)
+    assert mains == sorted(mains)
+
+
+@pytest.mark.parametrize("method", ["optional", "standard"])
+def test_a_what_if_by_hand_the_chosen_method_rules_the_main(demo, method):
+    made = plan(with_part(demo, "decisions", load_method=method))
+    assert made.chosen.method == method
+    assert made.entries["service.main"].steps[0].value == made.calculations[method].amperes.value
+
+
+def test_two_loads_on_one_circuit_add_up():
+    job = called_out(
+        house(1500, load(K.APPLIANCE, "800VA@120", "fan"), load(K.APPLIANCE, "700VA@120", "lamp")), "1 20 12 utility"
+    )
+    both = job.circuits[0].model_copy(update={"load_ids": ("fan", "lamp")})
+    entry = plan(job.model_copy(update={"circuits": (both,)})).entries["branch.breaker.tag:1"]
+    assert next(s.value for s in entry.steps if s.label == "needed by all its loads") == pytest.approx(12.5)
+
+
+# --- what is shipped --------------------------------------------------------------------------------------------------
+def test_pins_are_plain_and_name_no_place_to_fetch_from():
+    lines = (ROOT / "constraints.txt").read_text().split()
+    assert len(lines) > 20
+    assert all(re.fullmatch(r"[A-Za-z0-9_.-]+==[0-9][A-Za-z0-9.]*", line) for line in lines)
+
+
+def test_the_readme_leads_to_files_that_exist():
+    links = re.findall(r"\]\(([^)#:]+)\)", (ROOT / "README.md").read_text())
+    assert len(links) > 10
+    for link in links:
+        assert (ROOT / link).exists(), link
+
+
+def test_fonts_come_with_their_licence_and_help_with_every_stage():
+    desk = ROOT / "src" / "robust_ledger" / "desk"
+    assert "SIL OPEN FONT LICENSE" in (desk / "assets" / "fonts" / "OFL.txt").read_text()
+    for stage in STAGES:
+        text = (desk / "help" / f"{stage}.md").read_text()
+        assert text.startswith("# ") and "## Cautions" in text
+
+
+def test_the_examples_show_only_made_up_and_complete_jobs():
+    for path in (ROOT / "examples").glob("*.json"):
+        made = plan(read_job(path))
+        assert all(entry.known for entry in made.entries.values())
+        assert made.job.heading.address.endswith("Elderby")
+
+
+def test_nothing_reaches_for_the_network():
+    for path in (ROOT / "src").rglob("*.py"):
+        assert not re.search(
+            r"^\s*(?:import|from) (?:socket|http|urllib\.request|requests|ssl)\b", path.read_text(), re.M
+        ), path
