@@ -93,7 +93,10 @@ HEAD = '"format": "robust-ledger-job", "version": 1'
         (f'{{{HEAD}, "edition": "1999"}}', "edition: "),
         (f'{{{HEAD}, "panel": {{}}, "panel": {{}}}}', "«panel» is given twice"),
         (f'{{{HEAD}, "circuits": [{{"tag": 4}}, {{"tag": 4}}]}}', "the job: tag «4» is given twice."),
-        (f'{{{HEAD}, "loads": [{{"id": "a", "name": "b"}}, {{"id": "a", "name": "c"}}]}}', "the job: load id «a» is given twice."),
+        (
+            f'{{{HEAD}, "loads": [{{"id": "a", "name": "b"}}, {{"id": "a", "name": "c"}}]}}',
+            "the job: load id «a» is given twice.",
+        ),
         ("[" * 100_000, "nested too deeply"),
     ],
 )

@@ -56,7 +56,7 @@ ROOMS = (
     "workshop",
 )
 
-_AMPS = re.compile(r"^(\d+(?:\.\d+)?)a?(?:/(\d))?$", re.I)
+_AMPS = re.compile(r"^(\d+(?:\.\d+)?|\?|-)a?(?:/(\d))?$", re.I)
 _GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(al|cu)?$", re.I)
 _WORD = re.compile(r"\S+")
 
@@ -94,7 +94,7 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
     fields: dict[str, object] = {"tag": tag if tag is not None else job.next_tag}
     try:
         rest = _spaces(words, job, fields, understood)
-        rest = _amps(rest, codebook, fields, understood)
+        rest = _amps(rest, job, codebook, fields, understood)
         rest = _gauge(rest, codebook, fields, understood)
         _words(rest, job, fields, understood)
     except _FaultError as problem:
@@ -147,7 +147,7 @@ def _spaces(
 
 
 def _amps(
-    words: list[re.Match[str]], codebook: Codebook, fields: dict[str, object], understood: list[str]
+    words: list[re.Match[str]], job: Job, codebook: Codebook, fields: dict[str, object], understood: list[str]
 ) -> list[re.Match[str]]:
     if not words:
         understood.append("breaker?")
@@ -155,10 +155,6 @@ def _amps(
     word = words[0]
     spaces = fields["spaces"]
     assert isinstance(spaces, tuple)
-    if word[0] in ("?", "-"):
-        fields["poles"] = max(1, len(spaces))
-        understood.append("breaker not read")
-        return words[1:]
     match = _AMPS.match(word[0])
     if not match:
         if not spaces:  # a capped cable has no breaker to call out
@@ -166,23 +162,28 @@ def _amps(
         raise _FaultError(
             f"«{word[0]}» is no breaker; write the amperes, like 20 or 30/2, or ? when it is not known.", word
         )
-    rating = float(match[1])
-    if not is_standard_rating(codebook, rating):
+    rating = None if match[1] in ("?", "-") else float(match[1])
+    if rating is not None and not is_standard_rating(codebook, rating):
         raise _FaultError(f"{rating:g} A is not a standard breaker rating; read the handle again, or write ?.", word)
     poles = int(match[2]) if match[2] else max(1, len(spaces))
     if poles not in (1, 2):
         raise _FaultError(f"A dwelling's breaker has one or two poles, not {poles}.", word)
     if len(spaces) == 2 and poles == 1:
         raise _FaultError("Two spaces are given, but a breaker with one pole.", word)
-    if len(spaces) == 1 and poles == 2:
-        position = parse_position(spaces[0])
-        if position and not position[1]:
-            spaces = tuple(str(s) for s in covered(position[0], 2))
-            fields["spaces"] = spaces
-            understood[-1] = f"spaces {' + '.join(spaces)}"
+    if len(spaces) == 1 and poles == 2 and (whole := _both_spaces(spaces[0])):
+        if int(whole[1]) > job.old_panel.spaces:
+            raise _FaultError(f"A 2-pole at {spaces[0]} would need space {whole[1]}, which the old panel lacks.", word)
+        fields["spaces"] = whole
+        understood[-1] = f"spaces {' + '.join(whole)}"
     fields["breaker_a"], fields["poles"] = rating, poles
-    understood.append(f"{rating:g} A {poles}-pole")
+    understood.append("breaker not read" if rating is None else f"{rating:g} A {poles}-pole")
     return words[1:]
+
+
+def _both_spaces(space: str) -> tuple[str, ...]:
+    """The two spaces of a 2-pole that was called out by its first one; nothing for half a space."""
+    position = parse_position(space)
+    return tuple(str(s) for s in covered(position[0], 2)) if position and not position[1] else ()
 
 
 def _gauge(
