@@ -17,10 +17,6 @@ from robust_ledger.job.models import Circuit, Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.cooking import cooking_demand
-from robust_ledger.load.nameplates import COOKING_TABLE_MIN_VA
-
-# Cable inside the house is taken at 60 °C, whatever its insulation is good for.
-CABLE_COLUMN_C = 60
 
 _CONTINUOUS = {
     LoadKind.HEATING: "space_heat_branch",
@@ -40,6 +36,11 @@ class Demand:
     mocp_a: float | None = None
 
 
+def cable_column_c(codebook: Codebook) -> int:
+    """The ampacity column [°C] for cable inside the house, whatever its insulation is good for [334.80]."""
+    return int(codebook.number("cable_column_c"))
+
+
 def poles_of(load: Load) -> int:
     return 2 if load.nameplate.volts > 150 else 1
 
@@ -51,11 +52,11 @@ def wire_limit(work: Working, gauge: str, metal: str, codebook: Codebook) -> Ste
     row = table.row("size", gauge)
     if row and row[f"{metal}_max_a"]:
         return work.take(Step(f"{wire} allows", float(row[f"{metal}_max_a"]), "A", cites=(table.cite,)))
-    ampacity = ampacity_a(codebook, gauge, metal, CABLE_COLUMN_C)
+    ampacity = ampacity_a(codebook, gauge, metal, cable_column_c(codebook))
     if ampacity is None:
         return work.given(f"ampacity of {wire}", None, "A")
     cites = (codebook.cite("ampacity"), codebook.cite("nm_cable"))
-    work.take(Step(f"{wire} as cable, 60 °C", ampacity, "A", cites=cites))
+    work.take(Step(f"{wire} as cable, {cable_column_c(codebook)} °C", ampacity, "A", cites=cites))
     rating = next_rating_a(codebook, ampacity)
     return work.take(Step("next standard rating allowed", rating, "A", cites=(codebook.cite("next_size_up"),)))
 
@@ -77,7 +78,7 @@ def load_demand(work: Working, loads: list[Load], plates: dict[str, Entry], code
 
 def _load_amps(work: Working, load: Load, plate: Entry, codebook: Codebook) -> Step:
     volts = Step(f"{load.name}: voltage", load.nameplate.volts if load.nameplate.volts > 0 else None, "V")
-    if load.kind is LoadKind.COOKING and plate.known and plate.amount > COOKING_TABLE_MIN_VA:
+    if load.kind is LoadKind.COOKING and plate.known and plate.amount > codebook.number("cooking_table_min_va"):
         demand = cooking_demand(work, [plate], codebook)
         amps = work.quotient("range: demand in amperes", demand, volts, "A", [codebook.cite("cooking")])
         if plate.amount >= codebook.number("range_branch_large_kw") * 1000:
@@ -123,7 +124,7 @@ def nameplate_limit(circuit: Circuit, demand: Demand | None, codebook: Codebook)
     """The breaker a machine's nameplate allows on this wire [A]: its conductor must hold the minimum circuit ampacity."""
     if demand is None or demand.mocp_a is None or circuit.gauge is None:
         return None
-    ampacity = ampacity_a(codebook, circuit.gauge, circuit.metal, CABLE_COLUMN_C)
+    ampacity = ampacity_a(codebook, circuit.gauge, circuit.metal, cable_column_c(codebook))
     if ampacity is None or ampacity < demand.needed.amount:
         return None
     return previous_rating_a(codebook, demand.mocp_a)
@@ -149,15 +150,15 @@ def new_circuit(load: Load, plate: Entry, codebook: Codebook) -> tuple[Entry, En
     if size is None:
         return breaker, wire.entry(wire.given("cable size", None))
     cites = (codebook.cite("ampacity"), codebook.cite("nm_cable"), codebook.cite("small_conductors"))
-    ampacity = ampacity_a(codebook, size, "cu", CABLE_COLUMN_C)
-    wire.take(Step(f"{size_text(size, 'cu')} as cable, 60 °C", ampacity, "A", cites=cites))
+    ampacity = ampacity_a(codebook, size, "cu", cable_column_c(codebook))
+    wire.take(Step(f"{size_text(size, 'cu')} as cable, {cable_column_c(codebook)} °C", ampacity, "A", cites=cites))
     return breaker, wire.entry(wire.take(Step("smallest copper cable", size_text(size, "cu"))), cites)
 
 
 def _cable_for(needed_a: float, rating_a: float, by_nameplate: bool, codebook: Codebook) -> str | None:
     """The smallest copper size that carries `needed_a` and may have a breaker of `rating_a`."""
     for size in sizes(codebook):
-        ampacity = ampacity_a(codebook, size, "cu", CABLE_COLUMN_C)
+        ampacity = ampacity_a(codebook, size, "cu", cable_column_c(codebook))
         if ampacity is None or ampacity < needed_a - 1e-9:
             continue
         limit = wire_limit(Working("", ""), size, "cu", codebook)

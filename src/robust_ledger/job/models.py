@@ -199,7 +199,7 @@ class Job(Model):
     @model_validator(mode="after")
     def _no_doubles(self) -> Self:
         """Tags and load ids are what everything else points to: each stands for one thing."""
-        for name, values in (("tag", [c.tag for c in self.circuits]), ("load id", [x.id for x in self.loads])):
+        for name, values in (("tag", [str(c.tag) for c in self.circuits]), ("load id", [x.id for x in self.loads])):
             if twice := next((value for value in values if values.count(value) > 1), None):
                 raise ValueError(f"{name} «{twice}» is given twice")
         return self

@@ -9,10 +9,6 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 
-COLUMN_A_BELOW_KW = 3.5
-COLUMN_B_UP_TO_KW = 8.75
-TABLE_UP_TO_KW = 27
-
 
 def cooking_demand(work: Working, nameplates: Sequence[Entry], codebook: Codebook) -> Step:
     """Demand load [VA] of cooking appliances rated over 1¾ kW, the least that the table and its notes permit.
@@ -25,15 +21,16 @@ def cooking_demand(work: Working, nameplates: Sequence[Entry], codebook: Codeboo
     if any(not step.known for step in steps):
         return work.total("demand of cooking appliances", steps, "VA", cite)
     ratings_kw = [step.amount / 1000 for step in steps]
-    if max(ratings_kw) > TABLE_UP_TO_KW or len(steps) > len(codebook.table("cooking_demand").rows):
-        work.given(f"the table ends at {TABLE_UP_TO_KW} kW and 20 appliances: cooking demand", None, "VA")
+    ends, column_b_max = codebook.step("cooking_table_max_kw"), codebook.number("cooking_column_b_max_kw")
+    if max(ratings_kw) > ends.amount or len(steps) > len(codebook.table("cooking_demand").rows):
+        work.given(f"the table ends at {ends.text()} and 20 appliances: cooking demand", None, "VA")
         return work.total("demand of cooking appliances", [Step("cooking demand", None, "VA")], "VA", cite)
     by_c = _column_c(work, ratings_kw, codebook, "all of them")
-    small = [kw for kw in ratings_kw if kw <= COLUMN_B_UP_TO_KW]
+    small = [kw for kw in ratings_kw if kw <= column_b_max]
     if not small:
         return work.total("demand of cooking appliances", [by_c], "VA", cite)
     parts = _columns_a_b(work, small, codebook)
-    large = [kw for kw in ratings_kw if kw > COLUMN_B_UP_TO_KW]
+    large = [kw for kw in ratings_kw if kw > column_b_max]
     if large:
         parts.append(_column_c(work, large, codebook, "the larger ones"))
     by_note_3 = work.total("with note 3", parts, "VA", cite)
@@ -69,10 +66,11 @@ def _column_c(work: Working, ratings_kw: list[float], codebook: Codebook, which:
 def _columns_a_b(work: Working, ratings_kw: list[float], codebook: Codebook) -> list[Step]:
     """Columns A (under 3½ kW) and B (to 8¾ kW), each on the sum of its own appliances."""
     table = codebook.table("cooking_demand")
+    column_a_below = codebook.number("cooking_column_a_below_kw")
     parts = []
     for column, picked in (
-        ("A", [kw for kw in ratings_kw if kw < COLUMN_A_BELOW_KW]),
-        ("B", [kw for kw in ratings_kw if kw >= COLUMN_A_BELOW_KW]),
+        ("A", [kw for kw in ratings_kw if kw < column_a_below]),
+        ("B", [kw for kw in ratings_kw if kw >= column_a_below]),
     ):
         if not picked:
             continue

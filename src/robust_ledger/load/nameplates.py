@@ -7,8 +7,6 @@ from robust_ledger.job.models import Load, LoadKind, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 
-COOKING_TABLE_MIN_VA = 1750
-
 
 def nameplate_entry(load: Load) -> Entry:
     """The load's rating [VA]: as given, kilowatts × 1000, or amperes × the nameplate's own volts. Unknown stays unknown."""

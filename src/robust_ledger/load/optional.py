@@ -68,7 +68,7 @@ def _block_after_demand(tape: Tape, block: list[Entry], inputs: LoadInputs) -> t
     tape.add("General block", whole, "", "", counted=False)
     cite = [codebook.cite("optional_general")]
     first_va = codebook.step("optional_first_va", "the first at 100 %")
-    work = tape.working("block_first", "First 10 kVA")
+    work = tape.working("block_first", f"First {first_va.amount / 1000:g} kVA")
     base = work.entry_step(whole)
     value = min(base.amount, first_va.amount) if base.known else None
     first = work.take(Step("of which the first at 100 %", value, "VA", f"at most {first_va.text()}", tuple(cite)))

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from robust_ledger.job.models import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
-from robust_ledger.ledger.text import amount_text
+from robust_ledger.ledger.text import amount_text, value_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.climate import larger_season
 from robust_ledger.load.cooking import cooking_demand
 from robust_ledger.load.general import LINE_VOLTS, LoadInputs, add_general
-from robust_ledger.load.nameplates import COOKING_TABLE_MIN_VA, is_large_fastened, of_kind
+from robust_ledger.load.nameplates import is_large_fastened, of_kind
 from robust_ledger.load.tape import Calculation, Tape
 
 _COOKING = (LoadKind.COOKING, LoadKind.COOKING_UNIT)
@@ -33,7 +33,8 @@ def table_cooking(inputs: LoadInputs) -> list[Load]:
     return [
         load
         for load in of_kind(inputs.loads, *_COOKING)
-        if not inputs.nameplates[load.id].known or inputs.nameplates[load.id].amount > COOKING_TABLE_MIN_VA
+        if not inputs.nameplates[load.id].known
+        or inputs.nameplates[load.id].amount > inputs.codebook.number("cooking_table_min_va")
     ]
 
 
@@ -102,7 +103,12 @@ def _dryers(tape: Tape, inputs: LoadInputs) -> None:
         work = tape.working("dryers", _names(dryers), _place(dryers))
         result = dryer_demand(work, inputs.plates(dryers), inputs)
         entry = work.entry(result)
-        tape.add("Dryers and cooking", entry, _connected(inputs, dryers), "least 5,000")
+        tape.add(
+            "Dryers and cooking",
+            entry,
+            _connected(inputs, dryers),
+            f"least {value_text(inputs.codebook.number('dryer_min'), 'VA')}",
+        )
         tape.count([x.id for x in dryers], entry, inputs.plates(dryers), "counted by the standard calculation")
 
 

@@ -44,6 +44,16 @@ class Calculation:
     general: Entry
     factors: dict[str, Step]
 
+    @property
+    def division(self) -> Step:
+        """The step that turns volt-amperes into amperes, before rounding."""
+        return self.amperes.steps[-2]
+
+    @property
+    def rounding(self) -> Citation:
+        """The section by which fractions of an ampere are dropped."""
+        return self.amperes.steps[-1].cites[0]
+
 
 class Tape:
     """Collects lines and entries while a calculation is being made."""

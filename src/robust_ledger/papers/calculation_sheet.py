@@ -107,15 +107,14 @@ def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
             para(str(calculation.cite), SMALL),
         ]
     )
-    at = f"{value_text(total.value, 'VA')} ÷ 240 V"
     rows.append(
         [
             para("Amperes", STRONG),
-            para(at, FIGURE),
+            para(calculation.division.how, FIGURE),
             "",
             "",
             para(amperes.text(), FIGURE_STRONG),
-            para("220.5(B)", SMALL),
+            para(str(calculation.rounding), SMALL),
         ]
     )
     if not total.known:

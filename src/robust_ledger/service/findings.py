@@ -49,7 +49,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
             "decisions:main_a",
             f"Main {rating:g} A is too small for a dwelling",
             f"A dwelling's service disconnect is rated at least {least.text()}.",
-            "Choose 100 A or more.",
+            f"Choose {least.text()} or more.",
             least.cites,
         )
     yield from _meter(job, main, codebook)

@@ -138,8 +138,8 @@ def electrode_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
     row = _table_row(work, ungrounded, "electrode", codebook)
     if row is None:
         return work.entry(Step("size", None))
-    work.note("to rods alone never more than", "6 Cu or 4 Al", [codebook.cite("electrode_rod")])
-    work.note("to a concrete-encased electrode alone never more than", "4 Cu", [codebook.cite("electrode_concrete")])
+    work.take(codebook.step("electrode_rod_most", "to rods alone never more than"))
+    work.take(codebook.step("electrode_concrete_most", "to a concrete-encased electrode alone never more than"))
     work.note("in aluminium", size_text(row["al_size"], "al"), [codebook.cite("electrode")])
     result = work.take(Step("to a water pipe, or where it runs on", size_text(row["cu_size"], "cu")))
     return work.entry(result, [codebook.cite("electrode")])

@@ -71,12 +71,12 @@ class MethodCard(QAbstractButton):
 
 
 class LoadStage(Stage):
-    """Two pages under the method cards: the house (Alt+O) and the tape (Alt+T)."""
+    """Two pages under the method cards: the house (Alt+O) and the tape (Alt+T), the other method's for comparison (Alt+M)."""
 
     def __init__(self, store):
         super().__init__(store)
         self.cards = {name: MethodCard(name) for name in ("optional", "standard")}
-        self.shown_method = "optional"
+        self.other = False
         for name, card in self.cards.items():
             card.clicked.connect(lambda _checked, name=name: self._use(name))
         self.pages = QStackedWidget()
@@ -89,7 +89,7 @@ class LoadStage(Stage):
         top = QHBoxLayout()
         top.addWidget(label("Load: what the service has to carry", "heading"))
         top.addStretch(1)
-        for number, words in enumerate(("The h&ouse", "The &tape")):
+        for number, words in enumerate(("The h&ouse", "The &tape", "The other &method")):
             button = QPushButton(words)
             button.setCheckable(True)
             button.setChecked(number == 0)
@@ -212,8 +212,16 @@ class LoadStage(Stage):
 
     def show_page(self, number: int) -> None:
         self.tabs.button(number).setChecked(True)
-        self.pages.setCurrentIndex(number)
+        self.pages.setCurrentIndex(min(number, 1))
+        self.other = number == 2
+        self._show_tape(self.store.plan)
         self.start()
+
+    def _show_tape(self, plan: Plan) -> None:
+        """The chosen method's tape, or the other one's for comparison."""
+        chosen = plan.job.decisions.load_method
+        method = next(name for name in self.cards if (name != chosen) == self.other)
+        self.tape.show_calculation(plan.calculations[method])
 
     def apply_look(self) -> None:
         self.table.resize_columns()
@@ -223,7 +231,7 @@ class LoadStage(Stage):
         self.dwelling.refresh()
         for name, card in self.cards.items():
             card.show_calculation(plan.calculations[name], plan.job.decisions.load_method == name)
-        self.tape.show_calculation(plan.chosen)
+        self._show_tape(plan)
         self.table.show_rows([_row(load, plan) for load in plan.job.loads])
         if plan.job.load(self.form.load_id) is None and plan.job.loads:
             self.form.show_load(plan.job.loads[0].id)

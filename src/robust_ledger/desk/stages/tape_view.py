@@ -43,6 +43,6 @@ class TapeView(LedgerTable):
         rows.append(
             Row(total.id, ("Calculated load", "", "", "", value_text(total.value, "VA"), str(calculation.cite)), "bold")
         )
-        at = f"{value_text(total.value, 'VA')} ÷ 240 V"
-        rows.append(Row(amperes.id, ("Amperes, ½ and above up", at, "", "", amperes.text(), "220.5(B)"), "bold"))
+        cells = ("Amperes, ½ and above up", calculation.division.how, "", "", amperes.text(), str(calculation.rounding))
+        rows.append(Row(amperes.id, cells, "bold"))
         self.show_rows(rows)
