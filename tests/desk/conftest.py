@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.desk.application import make_application
@@ -80,6 +81,15 @@ def drag(qtbot):
         qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=end)
 
     return do
+
+
+def drag_between(source, start: QPoint, target, end: QPoint) -> None:
+    """Press on one widget and let go over another; the first one keeps the mouse, as on a real screen."""
+    QTest.mousePress(source, Qt.MouseButton.LeftButton, pos=start)
+    there = source.mapFromGlobal(target.mapToGlobal(end))
+    _move(source, there)
+    _move(source, there)
+    QTest.mouseRelease(source, Qt.MouseButton.LeftButton, pos=there)
 
 
 def _move(widget, point: QPoint) -> None:

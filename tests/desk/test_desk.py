@@ -15,6 +15,7 @@ from robust_ledger.desk.places import entries_of, stage_of
 from robust_ledger.desk.startpage import DEMO
 from robust_ledger.desk.theme import BASEMENT, DAYLIGHT, SCALES
 from robust_ledger.desk.window import Window
+from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job
 
 SIX = (
@@ -101,7 +102,7 @@ def test_a_tag_is_changed_in_the_line_and_taken_out_in_the_table(window, keys):
     pulloff.line.selectAll()
     keys(window, "1 20 14 kitchen counter", "enter")
     assert row_of(pulloff.table, "1")[3] == "14 Cu" and row_of(pulloff.table, "1")[6] == "15"
-    assert "Tag 1 14 Cu on 20 A" in margin_text(window)
+    assert "Tag 1: 14 Cu on 20 A" in margin_text(window)
     pulloff.table.setFocus()
     pulloff.choose_tag(3)
     keys(window, "del")
@@ -189,6 +190,16 @@ def test_the_method_is_chosen_by_its_card_and_the_tape_shows_the_working(desk, q
     assert load.tape.hasFocus()
     keys(desk, *["down"] * 4)
     assert "General load before demand" in margin_text(desk)
+
+
+def test_the_other_methods_tape_is_shown_without_choosing_it(desk, keys, qtbot):
+    keys(desk, "alt+2", "alt+m")
+    load = desk.stage()
+    qtbot.waitUntil(lambda: load.pages.currentIndex() == 1, timeout=2000)
+    assert cells(load.tape)[-1][1:5] == ["47,300 VA ÷ 240 V", "", "", "197 A"]
+    assert shown(desk, "Load") == "143 A" and not desk.store.unsaved
+    keys(desk, "alt+t")
+    qtbot.waitUntil(lambda: cells(load.tape)[-1][4] == "143 A", timeout=2000)
 
 
 def test_switching_the_edition_changes_sections_and_figures(desk):
@@ -314,6 +325,38 @@ def test_a_panel_too_small_lets_circuits_wait_and_they_can_be_put_by_hand(desk, 
     spaces.selectAll()
     keys(desk, "40", "enter")
     assert bench.waiting.item(0).text() == "none"
+
+
+def test_a_waiting_circuit_is_dragged_from_the_list_into_a_space(desk, keys, qtbot):
+    """With 36 spaces the charger and one circuit wait; a tandem mark makes room for it by hand."""
+    from conftest import drag_between
+
+    desk.store.edit("smaller", lambda job: with_part(job, "panel", spaces=36))
+    keys(desk, "alt+4")
+    bench = desk.stage()
+    texts = [bench.waiting.item(n).text() for n in range(bench.waiting.count())]
+    single = next(n for n, text in enumerate(texts) if "/2" not in text)
+    key = bench.waiting.item(single).data(Qt.ItemDataRole.UserRole)
+    item = bench.waiting.visualItemRect(bench.waiting.item(single)).center()
+    drag_between(bench.waiting.viewport(), item, bench.view, bench.view.centre_of("36").toPoint())
+    assert "sits there; move it first." in bench.saying.text(), "an occupied space is not taken from under a circuit"
+    desk.store.edit("larger", lambda job: with_part(job, "panel", spaces=38, tandem_spaces=()))
+    assert key in desk.store.plan.placement.positions
+
+
+def test_halves_of_a_tandem_are_drawn_and_walked_one_by_one(window, keys):
+    for line in SIX[:2] + SIX[3:6]:
+        keys(window, line, "enter")
+    window.store.edit("tiny", lambda job: with_part(job, "panel", spaces=4, tandem_spaces=(4,)))
+    keys(window, "alt+4")
+    view = window.stage().view
+    halves = [t for t in view.tiles().tiles if t.position in ("4a", "4b")]
+    assert len(halves) == 2 and halves[0].rect.bottom() <= halves[1].rect.top() + 2
+    assert halves[0].rect.height() < view.tiles().of("tag:1").rect.height()
+    keys(window, "right", "down")
+    assert view.cursor_at == "4a"
+    keys(window, "down")
+    assert view.cursor_at == "4b"
 
 
 # --- margin, findings, find, help -------------------------------------------------------------------------------------

@@ -55,7 +55,7 @@ def _reporter(circuit: Circuit, codebook: Codebook) -> Report:
             severity,
             STAGE,
             f"circuit:{circuit.tag}",
-            f"Tag {circuit.tag} {title}",
+            f"Tag {circuit.tag}{title}" if title.startswith(":") else f"Tag {circuit.tag} {title}",
             text,
             remedy,
             tuple(codebook.cite(rule) for rule in rules),
@@ -74,7 +74,7 @@ def _wire(
         yield report(
             "breaker_unknown",
             Severity.ASK,
-            "breaker not read",
+            ": breaker not read",
             "The breaker found was not written down.",
             "Read the handle.",
             "standard_ratings",
@@ -83,7 +83,7 @@ def _wire(
         yield report(
             "breaker_rating",
             Severity.ASK,
-            f"{circuit.breaker_a:g} A is no standard rating",
+            f": {circuit.breaker_a:g} A is no standard rating",
             f"Breakers are not made for {circuit.breaker_a:g} A.",
             "Read the handle again.",
             "standard_ratings",
@@ -92,7 +92,7 @@ def _wire(
         yield report(
             "gauge_unknown",
             Severity.ASK,
-            "gauge not known",
+            ": gauge not known",
             "Without the gauge the right breaker is unknown.",
             "Measure the conductor before it is landed.",
             "small_conductors",
@@ -104,7 +104,7 @@ def _wire(
         yield report(
             "gauge_size",
             Severity.FIX,
-            f"«{size_text(circuit.gauge, circuit.metal)}» is no branch conductor",
+            f": «{size_text(circuit.gauge, circuit.metal)}» is no branch conductor",
             f"The ampacity table has no such conductor (it has {known}).",
             "Measure the conductor again.",
             "ampacity",
@@ -119,7 +119,7 @@ def _wire(
             yield report(
                 "mocp",
                 Severity.FIX,
-                f"{found:g} A breaker, nameplate allows {excepted:g}",
+                f": {found:g} A breaker, nameplate allows {excepted:g}",
                 f"The machine's nameplate sets the largest breaker at {demand.mocp_a if demand else 0:g} A.",
                 f"The plan puts a {excepted:g} A breaker in.",
                 "hvac_nameplate",
@@ -129,7 +129,7 @@ def _wire(
             yield report(
                 "wire_on_breaker",
                 Severity.FIX,
-                f"{wire} on {found:g} A",
+                f": {wire} on {found:g} A",
                 f"{wire} may have at most {limit.amount:g} A; it was found on {found:g} A.",
                 f"The plan puts a {limit.amount:g} A breaker in. A breaker that trips is never answered by a bigger one.",
                 *(c for c in ("small_conductors", "specific_loads")),
@@ -139,7 +139,7 @@ def _wire(
         yield report(
             "wire_for_load",
             Severity.FIX,
-            f"{wire} is too small for its load",
+            f": {wire} is too small for its load",
             f"Its loads need {needed.text()}, the wire allows {limit.text()}.",
             "Run a new cable for it, or take the load off this circuit.",
             "continuous_branch",
