@@ -10,7 +10,16 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
 
 from robust_ledger.desk.store import JobStore
+from robust_ledger.job.edits import with_part
 from robust_ledger.job.models import Job
+
+
+def of(part: str, name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+    """How one field of one part of the job is read and written: of("panel", "spaces")."""
+    return (
+        lambda job: getattr(getattr(job, part), name),
+        lambda job, value: with_part(job, part, **{name: value}),
+    )
 
 
 class Field:

@@ -85,6 +85,7 @@ class Look:
     def __init__(self) -> None:
         self.theme = DAYLIGHT
         self.scale = 1.0
+        self._fonts: dict[tuple[int, bool], QFont] = {}
 
     @property
     def large(self) -> bool:
@@ -97,10 +98,13 @@ class Look:
 
     def font(self, size: float, bold: bool = False) -> QFont:
         """The shipped face at a pixel size; its figures are all of one width."""
-        font = QFont("B612")
-        font.setPixelSize(self.px(size))
-        font.setBold(bold)
-        return font
+        key = (self.px(size), bold)
+        if key not in self._fonts:
+            font = QFont("B612")
+            font.setPixelSize(key[0])
+            font.setBold(bold)
+            self._fonts[key] = font
+        return self._fonts[key]
 
     def color(self, name: str) -> QColor:
         return QColor(getattr(self.theme, name))

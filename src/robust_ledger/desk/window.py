@@ -67,10 +67,11 @@ class Window(QMainWindow):
         self.current = "pulloff"
         self.made: dict[str, Stage] = {}
         self.shown: dict[str, Plan] = {}
+        self._put_look_in_force()
         self._build()
         self.setWindowTitle("Robust Ledger")
         self.resize(int(self.settings.number("width", 1280)), int(self.settings.number("height", 800)))
-        self._apply_look()
+        self._fit_to_look()
         self._connect()
         self._show_file()
 
@@ -302,9 +303,15 @@ class Window(QMainWindow):
         self._apply_look()
 
     def _apply_look(self) -> None:
+        self._put_look_in_force()
+        self._fit_to_look()
+
+    def _put_look_in_force(self) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         apply_look(app, THEMES[self.theme_name], self.scale)
+
+    def _fit_to_look(self) -> None:
         self.spine.setFixedWidth(LOOK.px(60 if LOOK.large else 150))
         self.margin.setFixedWidth(min(LOOK.px(292), WIDEST_MARGIN))
         for stage in self.made.values():

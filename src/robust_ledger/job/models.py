@@ -140,10 +140,6 @@ class Circuit(Model):
     note: Text = ""
 
     @property
-    def tandem(self) -> bool:
-        return any(space[-1:] in ("a", "b") for space in self.spaces)
-
-    @property
     def off(self) -> bool:
         """Capped: keeps its tag, gets no breaker."""
         return Mark.CAPPED in self.marks

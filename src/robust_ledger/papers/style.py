@@ -85,6 +85,8 @@ def heading_block(plan: Plan, title: str) -> list[Flowable]:
         ("Customer", heading.customer or "no name given", "Code", f"NEC {plan.codebook.edition}"),
         ("Electrician", who or "no name given", "", ""),
     ]
+    if heading.notes:
+        rows.append(("Notes", heading.notes, "", ""))
     cells = [[para(a, SMALL), para(b, STRONG), para(c, SMALL), para(d)] for a, b, c, d in rows]
     return [para(title, TITLE), ruled_table(cells, [0.9 * inch, WIDTH - 3.3 * inch, 0.7 * inch, 1.7 * inch], repeat=0)]
 

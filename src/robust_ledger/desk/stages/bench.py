@@ -12,6 +12,7 @@ from robust_ledger.desk.fields import (
     TextField,
     TickField,
     amps_text,
+    of,
     read_amps,
     read_count,
     read_spaces,
@@ -22,7 +23,7 @@ from robust_ledger.desk.stages.leg_beam import LegBeam
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.edits import place, with_part
+from robust_ledger.job.edits import place
 from robust_ledger.plan import Plan
 
 
@@ -89,8 +90,7 @@ class BenchStage(Stage):
             TextField(
                 store,
                 "Spaces",
-                lambda j: j.panel.spaces,
-                lambda j, v: with_part(j, "panel", spaces=v),
+                *of("panel", "spaces"),
                 read_count(2, 84),
             ),
             0,
@@ -100,8 +100,7 @@ class BenchStage(Stage):
             TextField(
                 store,
                 "Tandems in",
-                lambda j: j.panel.tandem_spaces,
-                lambda j, v: with_part(j, "panel", tandem_spaces=v),
+                *of("panel", "tandem_spaces"),
                 read_spaces,
                 spaces_text,
                 "none",
@@ -113,8 +112,7 @@ class BenchStage(Stage):
             TextField(
                 store,
                 "Bus, A",
-                lambda j: j.panel.bus_a,
-                lambda j, v: with_part(j, "panel", bus_a=v),
+                *of("panel", "bus_a"),
                 _read_bus,
                 amps_text,
             ),
@@ -125,8 +123,7 @@ class BenchStage(Stage):
             ChoiceField(
                 store,
                 "Main",
-                lambda j: j.panel.main,
-                lambda j, v: with_part(j, "panel", main=v),
+                *of("panel", "main"),
                 [("breaker", "breaker"), ("lugs", "lugs only")],
             ),
             3,
@@ -136,8 +133,7 @@ class BenchStage(Stage):
             TickField(
                 store,
                 "First disconnect",
-                lambda j: j.panel.first_disconnect,
-                lambda j, v: with_part(j, "panel", first_disconnect=v),
+                *of("panel", "first_disconnect"),
                 "first disconnect",
             ),
             4,

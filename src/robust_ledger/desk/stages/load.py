@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from robust_ledger.desk.fields import ChoiceField, Form, TextField, read_count
+from robust_ledger.desk.fields import ChoiceField, Form, TextField, of, read_count
 from robust_ledger.desk.paint import LEFT, RIGHT, box
 from robust_ledger.desk.stages.load_form import KIND_WORDS, WHEN_WORDS, LoadForm
 from robust_ledger.desk.stages.stage import Stage, label
@@ -166,8 +166,7 @@ class LoadStage(Stage):
             TextField(
                 store,
                 "Small appl. circuits",
-                lambda j: j.dwelling.small_appliance_circuits,
-                lambda j, v: with_part(j, "dwelling", small_appliance_circuits=v),
+                *of("dwelling", "small_appliance_circuits"),
                 read_count(2, 10),
             ),
             0,
@@ -179,8 +178,7 @@ class LoadStage(Stage):
             TextField(
                 store,
                 "Laundry circuits",
-                lambda j: j.dwelling.laundry_circuits,
-                lambda j, v: with_part(j, "dwelling", laundry_circuits=v),
+                *of("dwelling", "laundry_circuits"),
                 read_count(1, 6),
             ),
             0,
@@ -192,8 +190,7 @@ class LoadStage(Stage):
             ChoiceField(
                 store,
                 "Charging",
-                lambda j: j.decisions.ev_in_optional,
-                lambda j, v: with_part(j, "decisions", ev_in_optional=v),
+                *of("decisions", "ev_in_optional"),
                 [("general", "in block"), ("added", "at 100 %")],
             ),
             0,

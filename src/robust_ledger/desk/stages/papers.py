@@ -10,17 +10,16 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
-from robust_ledger.desk.fields import Form, TextField
+from robust_ledger.desk.fields import Form, TextField, of
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.edits import with_part
 from robust_ledger.papers.packet import SHEETS, write_packet, write_sheet
 from robust_ledger.plan import Plan
 
 _HEADING = (
     ("title", "Job"), ("address", "Address"), ("customer", "Customer"), ("electrician", "Electrician"),
-    ("licence", "Licence"), ("permit", "Permit"), ("date", "Date"),
+    ("licence", "Licence"), ("permit", "Permit"), ("date", "Date"), ("notes", "Notes"),
 )  # fmt: skip
 
 
@@ -50,8 +49,7 @@ class PapersStage(Stage):
                 TextField(
                     store,
                     words,
-                    lambda j, n=name: getattr(j.heading, n),
-                    lambda j, v, n=name: with_part(j, "heading", **{n: v}),
+                    *of("heading", name),
                     str.strip,
                 ),
                 row,

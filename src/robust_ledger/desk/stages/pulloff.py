@@ -7,12 +7,22 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from robust_ledger.branch.callout import MARK_SHORT, Reading, callout_text, read_callout
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.desk.fields import Form, Line, TextField, amps_text, read_amps, read_count, read_spaces, spaces_text
+from robust_ledger.desk.fields import (
+    Form,
+    Line,
+    TextField,
+    amps_text,
+    of,
+    read_amps,
+    read_count,
+    read_spaces,
+    spaces_text,
+)
 from robust_ledger.desk.stages.old_panel import OldPanelView
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.edits import add_circuit, change_circuit, remove_circuits, with_part
+from robust_ledger.job.edits import add_circuit, change_circuit, remove_circuits
 from robust_ledger.job.models import Circuit
 from robust_ledger.plan import Plan
 
@@ -71,8 +81,7 @@ class PulloffStage(Stage):
             TextField(
                 store,
                 "Spaces",
-                lambda j: j.old_panel.spaces,
-                lambda j, v: with_part(j, "old_panel", spaces=v),
+                *of("old_panel", "spaces"),
                 read_count(2, 84),
             ),
             0,
@@ -84,8 +93,7 @@ class PulloffStage(Stage):
             TextField(
                 store,
                 "Main found, A",
-                lambda j: j.old_panel.main_a,
-                lambda j, v: with_part(j, "old_panel", main_a=v),
+                *of("old_panel", "main_a"),
                 read_amps,
                 amps_text,
             ),
@@ -98,8 +106,7 @@ class PulloffStage(Stage):
             TextField(
                 store,
                 "Tandems in",
-                lambda j: j.old_panel.tandem_spaces,
-                lambda j, v: with_part(j, "old_panel", tandem_spaces=v),
+                *of("old_panel", "tandem_spaces"),
                 read_spaces,
                 spaces_text,
                 "19-24",
@@ -323,8 +330,3 @@ def _row(circuit: Circuit, plan: Plan, flagged: set[str]) -> Row:
         "faint" if circuit.off else "",
         warn,
     )
-
-
-def circuit_entries(tag: int) -> tuple[str, ...]:
-    """The entries the margin shows for a circuit."""
-    return (f"branch.breaker.tag:{tag}", f"branch.expected.tag:{tag}")

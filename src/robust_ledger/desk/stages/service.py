@@ -5,12 +5,11 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
-from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, read_amps
+from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, of, read_amps
 from robust_ledger.desk.stages.one_line import OneLine
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
-from robust_ledger.job.edits import with_part
 from robust_ledger.plan import RULES, Plan
 
 RULE_WORDS = {"dwelling": "83 % rule", "full": "whole rating"}
@@ -50,9 +49,7 @@ class ServiceStage(Stage):
         mains = [(None, "by the load")] + [(r, f"{r:g} A") for r in ratings_a(store.plan.codebook) if 100 <= r <= 400]
         form.add(
             "decisions:main_a",
-            ChoiceField(
-                store, "Main", lambda j: j.decisions.main_a, lambda j, v: with_part(j, "decisions", main_a=v), mains
-            ),
+            ChoiceField(store, "Main", *of("decisions", "main_a"), mains),
             0,
             0,
         )
@@ -61,8 +58,7 @@ class ServiceStage(Stage):
             ChoiceField(
                 store,
                 "Metal",
-                lambda j: j.decisions.metal,
-                lambda j, v: with_part(j, "decisions", metal=v),
+                *of("decisions", "metal"),
                 [("al", "aluminium"), ("cu", "copper")],
             ),
             0,
@@ -73,8 +69,7 @@ class ServiceStage(Stage):
             ChoiceField(
                 store,
                 "Conductors",
-                lambda j: j.decisions.conductor_rule,
-                lambda j, v: with_part(j, "decisions", conductor_rule=v),
+                *of("decisions", "conductor_rule"),
                 list(RULE_WORDS.items()),
             ),
             1,
@@ -85,8 +80,7 @@ class ServiceStage(Stage):
             ChoiceField(
                 store,
                 "Terminals",
-                lambda j: j.panel.terminals_c,
-                lambda j, v: with_part(j, "panel", terminals_c=v),
+                *of("panel", "terminals_c"),
                 [(75, "marked 75 °C"), (60, "not marked, 60 °C")],
             ),
             1,
@@ -97,8 +91,7 @@ class ServiceStage(Stage):
             TextField(
                 store,
                 "Meter label, A",
-                lambda j: j.old_panel.meter_label_a,
-                lambda j, v: with_part(j, "old_panel", meter_label_a=v),
+                *of("old_panel", "meter_label_a"),
                 read_amps,
                 amps_text,
                 "not read",
@@ -111,8 +104,7 @@ class ServiceStage(Stage):
             TickField(
                 store,
                 "Meter",
-                lambda j: j.decisions.meter_replaced,
-                lambda j, v: with_part(j, "decisions", meter_replaced=v),
+                *of("decisions", "meter_replaced"),
                 "meter socket replaced",
             ),
             2,

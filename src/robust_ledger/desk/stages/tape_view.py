@@ -6,8 +6,6 @@ from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.ledger.text import value_text
 from robust_ledger.load.tape import Calculation
 
-TOTAL, AMPERES = "total", "amperes"
-
 
 class TapeView(LedgerTable):
     """One calculation, line by line, with its total and amperes at the end."""
