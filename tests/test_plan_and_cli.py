@@ -189,6 +189,10 @@ def test_a_desk_that_cannot_read_its_job_says_so_and_ends(tmp_path):
         [sys.executable, "-m", "robust_ledger", str(tmp_path / "none.ledger.json")], capture_output=True, text=True
     )
     assert done.returncode == 2 and done.stderr == "none.ledger.json cannot be read: no such file or directory.\n"
+    done = subprocess.run(
+        [sys.executable, "-m", "robust_ledger", "pln", "job", "--what"], capture_output=True, text=True
+    )
+    assert done.returncode == 2 and done.stderr == "Unrecognized arguments: job --what.\n"
 
 
 def test_public_functions_say_what_they_mean():

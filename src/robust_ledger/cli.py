@@ -12,7 +12,9 @@ from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.plan import Plan, plan
 
 
-@click.group(help="Robust Ledger without a screen. Without a command, robust-ledger opens the desk.")
+@click.group(
+    help="Robust Ledger without a screen. Without a command, robust-ledger [JOB] opens the desk; --demo opens it with the demo job."
+)
 def commands() -> None:
     pass
 

@@ -55,9 +55,7 @@ def test_six_circuits_called_out_with_the_keyboard_alone(window, keys):
     assert [row[0] for row in cells(pulloff.table)] == ["1", "2", "3", "4", "5", "6"]
     assert row_of(pulloff.table, "6")[2:7] == ["20", "14 Cu", "bedroom receptacles", "", "15"]
     assert shown(window, "Spaces used") == "7 of 40" and shown(window, "Load") == "?"
-    keys(window, "alt+2")
-    window.stage().dwelling.fields["dwelling:area"].setFocus()
-    keys(window, "1500", "enter")
+    keys(window, "alt+2", "1500", "enter")
     assert shown(window, "Load") == "38 A" and shown(window, "Main") == "100 A", "4,500 + 4,500 = 9,000 VA"
     assert re.fullmatch(r"\d+ A", shown(window, "Leg A"))
     keys(window, "ctrl+z")

@@ -6,6 +6,7 @@ import argparse
 import signal
 import sys
 from pathlib import Path
+from typing import NoReturn
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
@@ -17,9 +18,16 @@ from robust_ledger.desk.window import Window
 from robust_ledger.job.files import JobFileError, read_job
 
 
+class _OneSentenceParser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        """Like everything else that is wrong on the command line: one sentence, exit code 2."""
+        print(f"{message[0].upper()}{message[1:]}.", file=sys.stderr)
+        sys.exit(2)
+
+
 def main(arguments: list[str]) -> int:
     """Run the desk. A job that cannot be read is said in one sentence on stderr, exit code 2."""
-    parser = argparse.ArgumentParser(prog="robust-ledger", description="Open the desk, with a job or the demo.")
+    parser = _OneSentenceParser(prog="robust-ledger", description="Open the desk, with a job or the demo.")
     parser.add_argument("job", nargs="?", type=Path, help="a job file (*.ledger.json)")
     parser.add_argument("--demo", action="store_true", help="open the demo job")
     options = parser.parse_args(arguments)

@@ -205,6 +205,10 @@ class LoadStage(Stage):
         return self.tape
 
     def start(self) -> None:
+        """Without a floor area nothing can be worked out: the cursor waits there."""
+        if self.pages.currentIndex() == 0 and self.store.job.dwelling.area is None:
+            self.dwelling.focus_place("dwelling:area")
+            return
         (self.table if self.pages.currentIndex() == 0 else self.tape).setFocus(Qt.FocusReason.OtherFocusReason)
 
     def show_page(self, number: int) -> None:
