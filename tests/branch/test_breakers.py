@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from builders import K, called_out, circuit, finding_ids, house, load, unknown_load
 
+from robust_ledger.branch.old_panel import called_out_text, first_free_position, old_positions
 from robust_ledger.job.edits import link_load, with_part
 from robust_ledger.job.models import Mark, When
 from robust_ledger.plan import plan
@@ -154,6 +155,20 @@ def test_a_shared_neutral_on_opposite_legs_is_sound(second, there):
 def test_halves_of_a_tandem_do_not_quarrel():
     job = house(1500, circuits=(circuit(1, spaces=("19a",)), circuit(2, spaces=("19b",))))
     assert not [f for f in plan(job).findings if "old_twice" in f.id]
+
+
+def test_how_far_the_call_out_has_come():
+    """Six spaces, number 5 marked for a tandem and 6 found with one: eight positions."""
+    job = house(
+        1500,
+        old_panel={"spaces": 6, "tandem_spaces": (5,)},
+        circuits=(circuit(1, spaces=("1", "3")), circuit(2, spaces=("6b",))),
+    )
+    assert old_positions(job) == ["1", "2", "3", "4", "5a", "5b", "6a", "6b"]
+    assert called_out_text(job) == "3 of 8 positions called out, 2 tags"
+    assert first_free_position(job) == "2"
+    full = house(1500, old_panel={"spaces": 2}, circuits=(circuit(1, spaces=("1",)), circuit(2, spaces=("2",))))
+    assert first_free_position(full) == "-"
 
 
 def test_a_bare_neutral_may_not_land_behind_the_first_disconnect():

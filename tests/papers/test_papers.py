@@ -54,6 +54,9 @@ def test_the_calculation_sheet_shows_both_methods_line_by_line(demo, tmp_path):
     for section in ("220.82(B)", "T220.55", "310.12", "250.66", "220.61", "240.6(A)"):
         assert section in text
     assert "Prove the tester on a live source" in text
+    assert "half-finished basement" in text and "half-finished" not in sheet(demo, "directory", tmp_path), (
+        "a directory has no passing remarks"
+    )
 
 
 def test_accepted_findings_print_their_reason(demo, tmp_path):

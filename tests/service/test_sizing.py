@@ -100,6 +100,15 @@ def test_a_large_neutral_load_sizes_the_neutral_but_never_above_the_hots():
     assert made.entries["service.neutral"].value == made.service_conductors.value == "2/0 Al"
 
 
+def test_a_neutral_load_beyond_the_table_is_unknown():
+    """Thirty kilns of 6 kW: (4,575 + 135,000) / 240 = 581 A, 467 A after 70 % of what exceeds 200; Al ends at 385 A."""
+    many = [load(K.APPLIANCE, "6kW@120", f"kiln {n}") for n in range(30)]
+    made = plan(with_part(house(1000, *many), "decisions", main_a=400))
+    assert made.entries["load.neutral"].value == 467
+    assert made.entries["service.neutral"].value is None
+    assert "carries the neutral load" in made.entries["service.neutral"].why_unknown
+
+
 @pytest.mark.parametrize(("watts", "main"), [(5_000, 100), (19_300, 100), (19_600, 110), (30_150, 150)])
 def test_the_main_is_the_next_rating_and_never_under_100(watts, main):
     """Standard method: the bare 1,000 ft² house has 4,575 VA; with 19,300 that is 99.5 A, which rounds down to 99, and

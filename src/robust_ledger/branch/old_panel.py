@@ -47,6 +47,28 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
                 )
 
 
+def old_positions(job: Job) -> list[str]:
+    """Every position of the old panel to be called out: whole spaces, and both halves of tandem spaces."""
+    halved = set(job.old_panel.tandem_spaces)
+    for circuit in job.circuits:
+        halved |= {position[0] for space in circuit.spaces if (position := parse_position(space)) and position[1]}
+    spaces = range(1, job.old_panel.spaces + 1)
+    return [position for s in spaces for position in ((f"{s}a", f"{s}b") if s in halved else (str(s),))]
+
+
+def called_out_text(job: Job) -> str:
+    """How far the call-out has come: «12 of 30 positions called out, 14 tags»."""
+    positions = old_positions(job)
+    named = set(positions) & {space for circuit in job.circuits for space in circuit.spaces}
+    return f"{len(named)} of {len(positions)} positions called out, {len(job.circuits)} tags"
+
+
+def first_free_position(job: Job) -> str:
+    """The first position no circuit holds; «-» when all are called out."""
+    taken = {space for circuit in job.circuits for space in circuit.spaces}
+    return next((position for position in old_positions(job) if position not in taken), "-")
+
+
 def old_leg(space: str) -> str:
     """The leg of a space in the old panel, rows alternating; "" when the space is no number."""
     position = parse_position(space)

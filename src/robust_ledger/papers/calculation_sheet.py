@@ -44,7 +44,7 @@ def write_calculation_sheet(plan: Plan, path: Path) -> None:
 
 def story(plan: Plan) -> list[Flowable]:
     """Both methods, the sizes, the findings and room for signatures."""
-    parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 6)]
+    parts: list[Flowable] = [*heading_block(plan, TITLE, notes=True), Spacer(0, 6)]
     chosen = plan.job.decisions.load_method
     for calculation in sorted(plan.calculations.values(), key=lambda c: c.method != chosen):
         parts += _tape(calculation, calculation.method == chosen)

@@ -73,8 +73,8 @@ def ruled_table(
     )
 
 
-def heading_block(plan: Plan, title: str) -> list[Flowable]:
-    """The sheet's title and whose job it is."""
+def heading_block(plan: Plan, title: str, notes: bool = False) -> list[Flowable]:
+    """The sheet's title and whose job it is; with the job's notes where they belong on the sheet."""
     heading = plan.job.heading
     who = " · ".join(
         part for part in (heading.electrician, f"licence {heading.licence}" if heading.licence else "") if part
@@ -85,7 +85,7 @@ def heading_block(plan: Plan, title: str) -> list[Flowable]:
         ("Customer", heading.customer or "no name given", "Code", f"NEC {plan.codebook.edition}"),
         ("Electrician", who or "no name given", "", ""),
     ]
-    if heading.notes:
+    if notes and heading.notes:
         rows.append(("Notes", heading.notes, "", ""))
     cells = [[para(a, SMALL), para(b, STRONG), para(c, SMALL), para(d)] for a, b, c, d in rows]
     return [para(title, TITLE), ruled_table(cells, [0.9 * inch, WIDTH - 3.3 * inch, 0.7 * inch, 1.7 * inch], repeat=0)]

@@ -106,7 +106,8 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, codeboo
     column, why = terminal_column(job, _rating_of(ungrounded), codebook)
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
     by_load = smallest_size(codebook, amps.amount, metal, column)
-    by_load = by_load if by_load else size
+    if by_load is None:
+        return work.entry(work.given("one conductor from the table that carries the neutral load", None))
     work.take(
         Step(
             f"for the load: {size_text(by_load, metal)}",

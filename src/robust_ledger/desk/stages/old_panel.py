@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QWidget
 
+from robust_ledger.branch.old_panel import called_out_text, old_positions
 from robust_ledger.desk.paint import CENTRE, LEFT, RIGHT, box, hatch_leg
 from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.models import Circuit
@@ -27,8 +28,7 @@ class OldPanelView(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         self.plan = plan
-        named = sum(1 for position in self.positions() if self.holder(position))
-        self.setAccessibleDescription(f"{named} of {len(self.positions())} positions called out")
+        self.setAccessibleDescription(called_out_text(plan.job))
         self.update()
 
     def show_current(self, tag: int) -> None:
@@ -37,17 +37,6 @@ class OldPanelView(QWidget):
 
     def sizeHint(self) -> QSize:
         return QSize(LOOK.px(212), LOOK.px(420))
-
-    def positions(self) -> list[str]:
-        """Every position to be called out: whole spaces, and both halves of tandem spaces."""
-        job = self.plan.job if self.plan else None
-        if job is None:
-            return []
-        halved = set(job.old_panel.tandem_spaces) | {
-            int(s[:-1]) for c in job.circuits for s in c.spaces if s[-1:] in ("a", "b") and s[:-1].isdigit()
-        }
-        spaces = range(1, job.old_panel.spaces + 1)
-        return [p for s in spaces for p in ((f"{s}a", f"{s}b") if s in halved else (str(s),))]
 
     def holder(self, position: str) -> Circuit | None:
         return next((c for c in self.plan.job.circuits if position in c.spaces), None) if self.plan else None
@@ -64,7 +53,7 @@ class OldPanelView(QWidget):
         top, side, middle, pitch = LOOK.px(26), LOOK.px(8), LOOK.px(22), self.pitch()
         width = (self.width() - 2 * side - middle) / 2
         result = {}
-        for position in self.positions():
+        for position in old_positions(self.plan.job):
             space = int(position.rstrip("ab"))
             x = side if space % 2 else side + width + middle
             y = top + (space - 1) // 2 * pitch

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from robust_ledger.branch.callout import MARK_SHORT, Reading, callout_text, read_callout
+from robust_ledger.branch.old_panel import called_out_text, first_free_position
 from robust_ledger.codebook.conductors import size_text
 from robust_ledger.desk.fields import (
     Form,
@@ -153,10 +154,7 @@ class PulloffStage(Stage):
         self.panel.show_plan(plan)
         flagged = {f.place for f in plan.findings if f.open}
         self.table.show_rows([_row(circuit, plan, flagged) for circuit in plan.job.circuits])
-        called = sum(1 for position in self.panel.positions() if self.panel.holder(position))
-        self.count.setText(
-            f"{called} of {len(self.panel.positions())} positions called out, {len(plan.job.circuits)} tags"
-        )
+        self.count.setText(called_out_text(plan.job))
         self.words = [x.name for x in plan.job.loads] + [x for c in plan.job.circuits for x in (c.feeds, c.room) if x]
         if self.editing is not None and plan.job.circuit(self.editing) is None:
             self._stop_editing()
@@ -220,7 +218,7 @@ class PulloffStage(Stage):
 
     def _same_as_last(self) -> None:
         last = self.store.job.circuits[-1]
-        free = next((p for p in self.panel.positions() if not self.panel.holder(p)), "-")
+        free = first_free_position(self.store.job)
         spare = last.model_copy(update={"spaces": (free,), "shares_neutral_with": None})
         self.line.setText(callout_text(spare))
         self._read()
