@@ -5,7 +5,7 @@ from __future__ import annotations
 import tomllib
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
+from pathlib import Path
 from typing import Any
 
 from robust_ledger.codebook.errors import CodebookError, UnknownRuleError
@@ -14,6 +14,8 @@ from robust_ledger.ledger.entry import Citation, Step
 
 EDITIONS = ("2017", "2020", "2023")
 DEFAULT_EDITION = "2023"
+
+DATA = Path(__file__).parent / "data"
 
 _FIELDS = {
     "values": {"value", "unit", "section", "verify", "since"},
@@ -70,7 +72,7 @@ def load_codebook(edition: str = DEFAULT_EDITION) -> Codebook:
     """
     if edition not in EDITIONS:
         raise UnknownRuleError(f"There is no code edition {edition}; there are {', '.join(EDITIONS)}.")
-    text = (resources.files("robust_ledger.codebook") / "data" / f"{edition}.toml").read_text(encoding="utf-8")
+    text = (DATA / f"{edition}.toml").read_text(encoding="utf-8")
     return Codebook(edition, parse_edition(text, edition))
 
 

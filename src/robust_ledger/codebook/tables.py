@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
+from pathlib import Path
 
 from robust_ledger.codebook.errors import CodebookError
 from robust_ledger.ledger.entry import Citation
@@ -37,7 +37,7 @@ class Table:
 @cache
 def read_rows(file: str) -> tuple[Row, ...]:
     """Read one CSV of the package. Raises CodebookError without a source line or with ragged rows."""
-    text = (resources.files("robust_ledger.codebook") / "data" / file).read_text(encoding="utf-8")
+    text = (Path(__file__).parent / "data" / file).read_text(encoding="utf-8")
     lines = text.splitlines()
     if not any(line.startswith("# source:") for line in lines):
         raise CodebookError(f"The table {file} names no source.")

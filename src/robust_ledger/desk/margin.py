@@ -4,7 +4,7 @@ aloud, copied and walked through by keyboard."""
 from __future__ import annotations
 
 from html import escape
-from importlib import resources
+from pathlib import Path
 from urllib.parse import quote
 
 from PyQt6.QtCore import QUrl, pyqtSignal
@@ -16,6 +16,8 @@ from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.edits import accept_finding
 from robust_ledger.ledger.entry import Citation, Entry, Finding
 from robust_ledger.plan import Plan
+
+HELP = Path(__file__).parent / "help"
 
 
 class Margin(QFrame):
@@ -92,7 +94,7 @@ class Margin(QFrame):
         plan = self.store.plan
         at = self.text.verticalScrollBar().value()
         if self.helping:
-            text = (resources.files("robust_ledger.desk") / "help" / f"{self.stage}.md").read_text(encoding="utf-8")
+            text = (HELP / f"{self.stage}.md").read_text(encoding="utf-8")
             self.text.document().setDefaultStyleSheet(self._styles())
             self.text.setMarkdown(text)
             return

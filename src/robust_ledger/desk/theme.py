@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from importlib import resources
 from pathlib import Path
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
-ASSETS = Path(str(resources.files("robust_ledger.desk") / "assets"))
+ASSETS = Path(__file__).parent / "assets"
 
 SCALES = (0.8, 0.9, 1.0, 1.15, 1.3, 1.5)
 LARGE_FROM = 1.3

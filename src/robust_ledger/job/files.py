@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -73,6 +72,8 @@ def job_text(job: Job) -> str:
 
 def write_job(job: Job, path: Path) -> None:
     """Write a job file atomically, keeping what was there as «name~». Raises JobFileError and leaves the old file whole."""
+    import tempfile  # only here: it costs the desk's start more than everything else in this module
+
     temporary = ""
     try:
         handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)

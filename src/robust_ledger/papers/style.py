@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from functools import cache
-from importlib import resources
 from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
@@ -33,9 +32,9 @@ WIDTH = letter[0] - 2 * MARGIN
 @cache
 def register_fonts() -> None:
     """Make the shipped fonts known to the PDF writer, once."""
-    folder = resources.files("robust_ledger") / "desk" / "assets" / "fonts"
+    folder = Path(__file__).parents[1] / "desk" / "assets" / "fonts"
     for name in ("B612-Regular", "B612-Bold"):
-        pdfmetrics.registerFont(TTFont(name, str(Path(str(folder)) / f"{name}.ttf")))
+        pdfmetrics.registerFont(TTFont(name, str(folder / f"{name}.ttf")))
 
 
 TEXT = ParagraphStyle("text", fontName="B612-Regular", fontSize=8.5, leading=11.5, textColor=INK)
