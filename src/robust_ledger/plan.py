@@ -64,6 +64,9 @@ class Plan:
     def findings_of(self, stage: str) -> list[Finding]:
         return [f for f in self.findings if f.stage == stage]
 
+    def findings_at(self, place: str) -> list[Finding]:
+        return [f for f in self.findings if f.place == place]
+
     def stage_state(self, stage: str) -> str:
         """«empty», «in work» or «settled»: settled has something in it and no open finding."""
         filled = {

@@ -112,6 +112,19 @@ def test_a_tag_is_changed_in_the_line_and_taken_out_in_the_table(window, keys):
     assert len(cells(pulloff.table)) == 2
 
 
+@pytest.mark.parametrize(
+    ("tag", "heads"), [(1, []), (2, ["Marks"]), (6, ["Marks"]), (10, ["Found", "Wire", "In plan"]), (25, ["Feeds"])]
+)
+def test_a_finding_colours_the_cell_it_is_about(desk, tag, heads):
+    table = desk.stage().table
+    model = table.model()
+    row = next(r for r in range(model.rowCount()) if model.index(r, 0).data() == str(tag))
+    colours = [model.index(row, c).data(Qt.ItemDataRole.ForegroundRole).name() for c in range(model.columnCount())]
+    assert [
+        model.headerData(c, Qt.Orientation.Horizontal) for c, name in enumerate(colours) if name == DAYLIGHT.fix
+    ] == heads
+
+
 def test_a_click_on_the_old_panel_chooses_the_tag_or_starts_a_line(desk, qtbot):
     pulloff = desk.stage()
     rects = pulloff.panel.rects()

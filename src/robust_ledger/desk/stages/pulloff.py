@@ -152,8 +152,7 @@ class PulloffStage(Stage):
     def show_plan(self, plan: Plan) -> None:
         self.facts.refresh()
         self.panel.show_plan(plan)
-        flagged = {f.place for f in plan.findings if f.open}
-        self.table.show_rows([_row(circuit, plan, flagged) for circuit in plan.job.circuits])
+        self.table.show_rows([_row(circuit, plan) for circuit in plan.job.circuits])
         self.count.setText(called_out_text(plan.job))
         self.words = [x.name for x in plan.job.loads] + [x for c in plan.job.circuits for x in (c.feeds, c.room) if x]
         if self.editing is not None and plan.job.circuit(self.editing) is None:
@@ -302,7 +301,24 @@ class PulloffStage(Stage):
         self.store.edit(f"take out {name}", lambda job: remove_circuits(job, tags))
 
 
-def _row(circuit: Circuit, plan: Plan, flagged: set[str]) -> Row:
+FEEDS = 4
+
+# Which cell of a row a finding is about, by the first word of its kind.
+_CELL_OF = {
+    "old": 1,
+    "breaker": 2,
+    "mocp": 2,
+    "wire": 3,
+    "gauge": 3,
+    "unknown": FEEDS,
+    "load": FEEDS,
+    "bare": 5,
+    "dark": 5,
+    "neutral": 5,
+}
+
+
+def _row(circuit: Circuit, plan: Plan) -> Row:
     marks = [MARK_SHORT[mark] for mark in circuit.marks]
     branch = plan.branch(f"tag:{circuit.tag}")
     partner = branch.partner.removeprefix("tag:") if branch and branch.partner else circuit.shares_neutral_with
@@ -313,7 +329,10 @@ def _row(circuit: Circuit, plan: Plan, flagged: set[str]) -> Row:
         found = "-"
     becomes = "off" if circuit.off else branch.rating_text if branch else ""
     changed = not circuit.off and becomes.split("/")[0] != found
-    warn = tuple(n for n, on in ((2, changed), (3, f"circuit:{circuit.tag}" in flagged), (6, changed)) if on)
+    kinds = [f.id.split(".")[1] for f in plan.findings_at(f"circuit:{circuit.tag}") if f.open]
+    warn = {_CELL_OF.get(kind.partition(":")[0].partition("_")[0], FEEDS) for kind in kinds} | (
+        {2, 6} if changed else set()
+    )
     return Row(
         str(circuit.tag),
         (
@@ -326,5 +345,5 @@ def _row(circuit: Circuit, plan: Plan, flagged: set[str]) -> Row:
             becomes,
         ),
         "faint" if circuit.off else "",
-        warn,
+        tuple(sorted(warn)),
     )
