@@ -66,6 +66,7 @@ def test_mocp_between_two_ratings_goes_down():
         (load(K.COOKING, "18kW", "range"), 45, "6 Cu", 2),  # 8 kW + 30 % = 10.4 kW = 43.3 A
         (load(K.COOKING_UNIT, "8kW", "oven"), 35, "8 Cu", 2),  # at nameplate: 33.3 A
         (load(K.DRYER, "5.5kW", "dryer"), 25, "10 Cu", 2),
+        (load(K.AIR_CONDITIONER, "20A@240", "cooling"), 25, "10 Cu", 2),  # 125 % while MCA and MOCP are not read
         (load(K.MOTOR, "10A@120", "pump", is_motor=True), 15, "14 Cu", 1),  # 12.5 A
     ],
 )
@@ -73,6 +74,21 @@ def test_a_new_circuit_for_an_added_load(one, rating, cable, poles):
     made = plan(house(1500, one.model_copy(update={"when": When.ADDED})))
     branch = made.branch(f"load:{one.id}")
     assert (branch.breaker.value, branch.wire.value, branch.poles) == (rating, cable, poles)
+
+
+@pytest.mark.parametrize(
+    ("rating", "more", "asked"),
+    [
+        ("20A@240", {}, True),
+        ("20A@240", {"mca_a": 26, "mocp_a": 40}, False),
+        ("20A@240", {"mca_a": 30, "mocp_a": 25}, True),
+        ("9A@120", {}, False),
+    ],
+)
+def test_a_machine_without_its_own_figures_is_asked_about(rating, more, asked):
+    """A 120 V window unit comes with a plug and has no such figures."""
+    made = plan(house(1500, load(K.AIR_CONDITIONER, rating, "cooling", **more)))
+    assert ("load.mca:cooling" in finding_ids(made)) == asked
 
 
 def test_a_new_circuit_for_a_load_of_unknown_rating_is_unknown():

@@ -25,6 +25,9 @@ _CONTINUOUS = {
     LoadKind.WATER_HEATER: "water_heater_branch",
     LoadKind.EV_CHARGER: "ev_branch",
     LoadKind.MOTOR: "motor_branch",
+    # Only where the nameplate's minimum circuit ampacity is not known.
+    LoadKind.HEAT_PUMP: "hvac_branch",
+    LoadKind.AIR_CONDITIONER: "hvac_branch",
 }
 
 

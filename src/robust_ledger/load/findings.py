@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from robust_ledger.job.models import LoadKind
-from robust_ledger.ledger.entry import Finding, Severity
+from robust_ledger.job.models import Load, LoadKind
+from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.load.general import LoadInputs
 
 STAGE = "load"
@@ -46,6 +46,7 @@ def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
                 "Read the nameplate, or take the load out if it is not there.",
                 (codebook.cite("optional_general"),),
             )
+    yield from _machines(inputs)
     for name, count, least in (
         ("small_appliance", dwelling.small_appliance_circuits, "small_appliance_circuits_min"),
         ("laundry", dwelling.laundry_circuits, "laundry_circuits_min"),
@@ -74,3 +75,24 @@ def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
             "Take out the one that is not there, or accept this with a reason.",
             (codebook.cite("ev"),),
         )
+
+
+def _machines(inputs: LoadInputs) -> Iterator[Finding]:
+    """Heating and cooling machines whose nameplate figures are missing or contradict each other."""
+    codebook = inputs.codebook
+    cites = (codebook.cite("hvac_nameplate"), codebook.cite("hvac_branch"))
+    for load in inputs.job.loads:
+        machine = load.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER) and load.nameplate.volts > 150
+        if load.mca_a and load.mocp_a:
+            if load.mocp_a < load.mca_a:
+                title = f"{load.name}: MOCP {load.mocp_a:g} is below MCA {load.mca_a:g}"
+                text = "The largest breaker cannot be smaller than what the circuit has to carry."
+                yield _about(load, title, text, "Read both figures on the nameplate again.", cites)
+        elif machine:
+            title = f"{load.name}: MCA and MOCP not read"
+            text = f"Wire and breaker of {load.name} follow from 125 % of its rating until its own figures are known."
+            yield _about(load, title, text, "Read the minimum circuit ampacity and the largest breaker.", cites)
+
+
+def _about(load: Load, title: str, text: str, remedy: str, cites: tuple[Citation, ...]) -> Finding:
+    return Finding(f"load.mca:{load.id}", Severity.ASK, STAGE, f"load:{load.id}", title, text, remedy, cites)
