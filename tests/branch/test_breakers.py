@@ -96,6 +96,19 @@ def test_a_new_circuit_for_a_load_of_unknown_rating_is_unknown():
     assert made.branch("load:dryer").breaker.value is None and made.branch("load:dryer").wire.value is None
 
 
+@pytest.mark.parametrize(
+    ("line", "rating", "asked"),
+    [
+        ("1 30 10 heater", "4.5kW@240", True),
+        ("1,3 30/2 10 heater", "4.5kW@240", False),
+        ("1,3 20/2 12 heater", "1kW@120", True),
+    ],
+)
+def test_poles_against_the_voltage_of_the_load(line, rating, asked):
+    made = plan(called_out(house(1500, load(K.WATER_HEATER, rating, "heater")), line))
+    assert ("branch.poles:heater:tag:1" in finding_ids(made)) == asked
+
+
 def test_an_added_load_on_an_old_circuit_gets_no_new_one():
     job = called_out(house(1500, load(K.COOKING, "11.2kW", "range", when=When.ADDED)), "1,3 40/2 8 range")
     assert job.circuits[0].load_ids == ("range",)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from robust_ledger.branch.breaker import load_demand, nameplate_limit, wire_limit
+from robust_ledger.branch.breaker import load_demand, nameplate_limit, poles_of, wire_limit
 from robust_ledger.branch.circuits import loads_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, size_text, sizes
@@ -22,6 +22,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
     for circuit in job.circuits:
         report = _reporter(circuit, codebook)
         yield from _wire(job, circuit, plates, codebook, report)
+        yield from _voltage(job, circuit, report)
         yield from _marks(job, circuit, report)
         yield from _shared_neutral(circuit, job, report)
         for load_id in dict.fromkeys(circuit.load_ids):
@@ -144,6 +145,20 @@ def _wire(
             "Run a new cable for it, or take the load off this circuit.",
             "continuous_branch",
         )
+
+
+def _voltage(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:
+    """A 240 V load wants two poles, a 120 V load one; a range or dryer with a neutral is a 240 V load."""
+    for load in loads_of(job, circuit):
+        if poles_of(load) != circuit.poles and not circuit.off:
+            yield report(
+                f"poles:{load.id}",
+                Severity.ASK,
+                f"feeds {load.name} with {circuit.poles} pole{'s' if circuit.poles > 1 else ''}",
+                f"{load.name} is rated {load.nameplate.volts:g} V and needs {poles_of(load)}.",
+                "Look at the nameplate and the breaker again, or correct which tag feeds it.",
+                "two_pole",
+            )
 
 
 def _marks(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:

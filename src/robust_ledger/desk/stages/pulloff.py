@@ -308,6 +308,7 @@ _CELL_OF = {
     "old": 1,
     "breaker": 2,
     "mocp": 2,
+    "poles": 2,
     "wire": 3,
     "gauge": 3,
     "unknown": FEEDS,
