@@ -48,8 +48,8 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
 
 
 def loads_of(job: Job, circuit: Circuit) -> list[Load]:
-    """The listed loads a circuit feeds, without ids that name none."""
-    return [load for load_id in circuit.load_ids if (load := job.load(load_id))]
+    """The listed loads a circuit feeds, each once, without ids that name none."""
+    return [load for load_id in dict.fromkeys(circuit.load_ids) if (load := job.load(load_id))]
 
 
 def partner_key(job: Job, circuit: Circuit) -> str:
