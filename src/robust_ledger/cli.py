@@ -38,9 +38,9 @@ def plan_command(job: Path, as_json: bool) -> None:
 def check_command(job: Path) -> None:
     made = plan(read_job(job))
     for finding in made.findings:
-        cites = ", ".join(str(cite) for cite in finding.cites)
+        cites = f" [{', '.join(str(cite) for cite in finding.cites)}]" if finding.cites else ""
         state = f" Accepted: {finding.accepted}" if finding.accepted else ""
-        click.echo(f"{finding.severity:<4}  {finding.title}. {finding.text} {finding.remedy} [{cites}]{state}")
+        click.echo(f"{finding.severity:<4}  {finding.title}. {finding.text} {finding.remedy}{cites}{state}")
     serious = [f for f in made.findings if f.open and f.severity.rank <= 1]
     click.echo(f"{len(made.findings)} findings, {len(serious)} of them open STOP or FIX.")
     sys.exit(1 if serious else 0)
