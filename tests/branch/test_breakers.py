@@ -109,6 +109,27 @@ def test_poles_against_the_voltage_of_the_load(line, rating, asked):
     assert ("branch.poles:heater:tag:1" in finding_ids(made)) == asked
 
 
+def test_a_load_on_a_capped_cable_still_gets_its_own_circuit():
+    """A capped circuit has no breaker; a load linked to it must not vanish from the panel."""
+    job = called_out(house(1500, load(K.APPLIANCE, "6kW", "sauna", when=When.ADDED)), "- - 12 old cable cap")
+    assert [b.key for b in plan(link_load(job, "sauna", 1)).branches] == ["tag:1", "load:sauna"]
+
+
+def test_a_load_fed_by_two_circuits_is_asked_about():
+    both = (circuit(1, load_ids=("fan",)), circuit(2, load_ids=("fan",)))
+    job = house(1500, load(K.APPLIANCE, "800VA@120", "fan"), circuits=both)
+    assert "branch.fed_twice:fan" in finding_ids(plan(job))
+    assert "branch.fed_twice:fan" not in finding_ids(plan(link_load(job, "fan", 2)))
+
+
+@pytest.mark.parametrize("figures", [{"mca_a": -1, "mocp_a": -1}, {"mca_a": 0, "mocp_a": 45}, {"mca_a": 30}])
+def test_machine_figures_that_cannot_be_are_no_licence_for_a_thin_wire(figures):
+    """Without both figures, 21.5 A × 125 % = 26.9 A rules: a 30 A breaker on 10 Cu."""
+    pump = load(K.HEAT_PUMP, "21.5A@240", "pump", when=When.ADDED, **figures)
+    branch = plan(house(1500, pump)).branch("load:pump")
+    assert (branch.breaker.value, branch.wire.value) == (30, "10 Cu")
+
+
 def test_an_added_load_on_an_old_circuit_gets_no_new_one():
     job = called_out(house(1500, load(K.COOKING, "11.2kW", "range", when=When.ADDED)), "1,3 40/2 8 range")
     assert job.circuits[0].load_ids == ("range",)

@@ -6,7 +6,7 @@ import re
 
 import pytest
 from pypdf import PdfReader
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QPushButton
 
 from robust_ledger.desk.fields import read_amps, read_spaces, spaces_text
@@ -252,6 +252,22 @@ def test_the_one_line_answers_to_mouse_and_arrows(desk, keys, qtbot):
     assert "Main" in margin_text(desk)
     keys(desk, "down")
     assert "Electrode conductor" in margin_text(desk)
+    desk.store.edit("no disconnect ahead", lambda job: with_part(job, "panel", first_disconnect=True))
+    keys(desk, "enter")
+    assert "Electrode conductor" in margin_text(desk), "one element fewer, and the cursor is still on the earth"
+
+
+def test_wires_and_earth_of_the_one_line_answer_to_the_mouse(desk, keys, qtbot):
+    keys(desk, "alt+3")
+    drawing = desk.stage().drawing
+    meter, ahead, panel = drawing.rects()[1:]
+    for point, label in (
+        (QPointF(meter.center().x(), ahead.top() - 6), "Service conductors, Al 2/0 Al"),
+        (QPointF(ahead.center().x(), panel.top() - 6), "Equipment ground of the feeder 6 Cu"),
+        (QPointF(ahead.right() + 60, ahead.bottom() - 4), "Electrode conductor 6 Cu"),
+    ):
+        qtbot.mouseClick(drawing, Qt.MouseButton.LeftButton, pos=point.toPoint())
+        assert margin_text(desk).startswith(label)
 
 
 # --- Bench ------------------------------------------------------------------------------------------------------------

@@ -45,7 +45,7 @@ def cable_column_c(codebook: Codebook) -> int:
 
 
 def poles_of(load: Load) -> int:
-    return 2 if load.nameplate.volts > 150 else 1
+    return 2 if load.two_hots else 1
 
 
 def wire_limit(work: Working, gauge: str, metal: str, codebook: Codebook) -> Step:
@@ -69,11 +69,12 @@ def load_demand(work: Working, loads: list[Load], plates: dict[str, Entry], code
     heating and cooling machines by their nameplate. None without loads."""
     if not loads:
         return None
-    if len(loads) == 1 and loads[0].mca_a and loads[0].mocp_a:
-        load, cite = loads[0], (codebook.cite("hvac_nameplate"),)
-        needed = work.take(Step(f"{load.name}: minimum circuit ampacity", load.mca_a, "A", "", cite, f"load:{load.id}"))
-        work.take(Step("largest breaker by nameplate", load.mocp_a, "A", "", cite, f"load:{load.id}"))
-        return Demand(needed, load.mocp_a)
+    if len(loads) == 1 and (figures := loads[0].machine_figures):
+        mca_a, mocp_a = figures
+        place, cite = f"load:{loads[0].id}", (codebook.cite("hvac_nameplate"),)
+        needed = work.take(Step(f"{loads[0].name}: minimum circuit ampacity", mca_a, "A", "", cite, place))
+        work.take(Step("largest breaker by nameplate", mocp_a, "A", "", cite, place))
+        return Demand(needed, mocp_a)
     parts = [_load_amps(work, load, plates[load.id], codebook) for load in loads]
     needed = parts[0] if len(parts) == 1 else work.total("needed by all its loads", parts, "A")
     return Demand(needed)

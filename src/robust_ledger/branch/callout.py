@@ -261,6 +261,5 @@ def room_in(text: str, job: Job) -> str:
 def load_named(text: str, job: Job) -> str:
     """The id of the listed load that a description names and no circuit feeds yet; "" for none or for two."""
     lower = f" {text.lower()} "
-    fed = {load_id for circuit in job.circuits for load_id in circuit.load_ids}
-    hits = [x.id for x in job.loads if x.id not in fed and f" {x.name.lower()} " in lower]
+    hits = [x.id for x in job.loads if x.id not in job.fed_loads and f" {x.name.lower()} " in lower]
     return hits[0] if len(hits) == 1 else ""

@@ -39,7 +39,7 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
                 partner_key(job, circuit),
             )
         )
-    fed = {load_id for c in job.circuits for load_id in c.load_ids}
+    fed = job.fed_loads
     for load in job.loads:
         if load.id not in fed and load.when is not When.EXISTING:
             result.append(_new_branch(load, plates[load.id], calculation, codebook))

@@ -34,9 +34,20 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
                     "The load it is said to feed is not in the house.",
                     "Link it to a listed load, or to none.",
                 )
-    fed = {load_id for circuit in job.circuits for load_id in circuit.load_ids}
     for load in job.loads:
-        if load.when is When.EXISTING and load.id not in fed and job.circuits:
+        feeding = [str(c.tag) for c in job.circuits if load.id in c.load_ids and not c.off]
+        if len(feeding) > 1:
+            yield Finding(
+                f"branch.fed_twice:{load.id}",
+                Severity.ASK,
+                STAGE,
+                f"load:{load.id}",
+                f"{load.name} is fed by tags {' and '.join(feeding)}",
+                "A load on two circuits is counted on both of them for the legs.",
+                "Keep the tag that really feeds it.",
+                (codebook.cite("directory"),),
+            )
+        if load.when is When.EXISTING and not feeding and job.circuits:
             yield Finding(
                 f"branch.no_circuit:{load.id}",
                 Severity.NOTE,

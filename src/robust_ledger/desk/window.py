@@ -355,8 +355,8 @@ class Window(QMainWindow):
     def recover(self, found: Recovered) -> None:
         """Take up unsaved work; it is unsaved still."""
         self.store.open_job(found.job, found.path, unsaved=True)
-        found.file.unlink(missing_ok=True)
         self.store.autosave()
+        found.file.unlink(missing_ok=True)
         self.show_ledger()
 
     def discard(self, found: Recovered) -> None:

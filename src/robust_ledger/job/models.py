@@ -112,6 +112,18 @@ class Load(Model):
     mocp_a: float | None = Field(None, description="maximum overcurrent protection of the nameplate")
     when: When = When.EXISTING
 
+    @property
+    def two_hots(self) -> bool:
+        """Fed leg to leg (208 to 240 V), not leg to neutral."""
+        return self.nameplate.volts > 150
+
+    @property
+    def machine_figures(self) -> tuple[float, float] | None:
+        """Minimum circuit ampacity and maximum overcurrent protection [A], when the nameplate gave both."""
+        if self.mca_a is None or self.mocp_a is None or min(self.mca_a, self.mocp_a) <= 0:
+            return None
+        return self.mca_a, self.mocp_a
+
 
 class Mark(StrEnum):
     """What was seen on a wire before it was taken off."""
@@ -202,6 +214,11 @@ class Job(Model):
 
     def circuit(self, tag: int) -> Circuit | None:
         return next((c for c in self.circuits if c.tag == tag), None)
+
+    @property
+    def fed_loads(self) -> frozenset[str]:
+        """Ids of the loads that a live circuit feeds; a capped one feeds nothing."""
+        return frozenset(load_id for c in self.circuits if not c.off for load_id in c.load_ids)
 
     def load(self, load_id: str) -> Load | None:
         return next((load for load in self.loads if load.id == load_id), None)

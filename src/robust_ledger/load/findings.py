@@ -82,10 +82,11 @@ def _machines(inputs: LoadInputs) -> Iterator[Finding]:
     codebook = inputs.codebook
     cites = (codebook.cite("hvac_nameplate"), codebook.cite("hvac_branch"))
     for load in inputs.job.loads:
-        machine = load.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER) and load.nameplate.volts > 150
-        if load.mca_a and load.mocp_a:
-            if load.mocp_a < load.mca_a:
-                title = f"{load.name}: MOCP {load.mocp_a:g} is below MCA {load.mca_a:g}"
+        machine = load.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER) and load.two_hots
+        if figures := load.machine_figures:
+            mca_a, mocp_a = figures
+            if mocp_a < mca_a:
+                title = f"{load.name}: MOCP {mocp_a:g} is below MCA {mca_a:g}"
                 text = "The largest breaker cannot be smaller than what the circuit has to carry."
                 yield _about(load, title, text, "Read both figures on the nameplate again.", cites)
         elif machine:

@@ -19,8 +19,6 @@ from robust_ledger.load.standard import (
 )
 from robust_ledger.load.tape import Calculation
 
-LEG_TO_NEUTRAL_BELOW_V = 150
-
 
 def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
     """Neutral load [A]: general load and 120 V loads in full, cooking and dryers at 70 %, 240 V-only loads not at all;
@@ -56,7 +54,7 @@ def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
 
 def _on_neutral(loads: list[Load]) -> list[Load]:
     """120 V loads, and 240 V loads that are marked as using a neutral too."""
-    return [load for load in loads if load.uses_neutral or load.nameplate.volts < LEG_TO_NEUTRAL_BELOW_V]
+    return [load for load in loads if load.uses_neutral or not load.two_hots]
 
 
 def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:

@@ -91,7 +91,7 @@ def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str
     open_ = [b for b in active if b.key not in fixed]
     _deal_doubles(dealer, [b for b in open_ if b.origin is not Origin.FUTURE], by_key)
     singles = [b for b in open_ if b.origin is not Origin.FUTURE and b.key not in dealer.result.positions]
-    _deal_futures(dealer, [b for b in open_ if b.origin is Origin.FUTURE], len(singles))
+    _deal_futures(dealer, [b for b in open_ if b.origin is Origin.FUTURE], sum(b.poles == 1 for b in singles))
     _deal_singles(dealer, singles)
     dealer.result.waiting = [b.key for b in active if b.key not in dealer.result.positions]
     return dealer.result
@@ -203,7 +203,7 @@ def _deal_futures(dealer: Dealer, futures: list[Branch], singles: int) -> None:
     for branch in futures:
         free = [s for s in range(1, dealer.panel.spaces + 1) if dealer.free(s)]
         if len(free) - branch.poles < singles:
-            return
+            continue
         fitting = [s for s in free if all(dealer.free(one) for one in covered(s, branch.poles))]
         if fitting:
             dealer.seat(branch, fitting[-1])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen
@@ -66,9 +67,11 @@ class OneLine(QWidget):
         self.setAccessibleDescription(
             "; ".join(f"{e.name} {e.figure}" for e in self.elements) + f"; neutral and ground {bond}"
         )
+        self.current = min(self.current, len(self.elements))
         self.update()
 
-    def _rects(self) -> list[QRectF]:
+    def rects(self) -> list[QRectF]:
+        """Where each element is drawn, from the utility down."""
         count = len(self.elements)
         height = LOOK.px(46)
         gap = (self.height() - LOOK.px(70) - count * height) / max(1, count - 1)
@@ -93,22 +96,27 @@ class OneLine(QWidget):
             super().keyPressEvent(event)
 
     def mousePressEvent(self, event):
-        rects = self._rects()
+        rects = self.rects()
         for index, rect in enumerate(rects):
             if rect.contains(event.position()):
                 self._choose(index)
                 return
-            below = QRectF(rect.left(), rect.bottom(), self.width(), LOOK.px(60))
-            if index < len(self.wires) and below.contains(event.position()):
+            if self.elements[index].bond and self._earth_rect(rect).contains(event.position()):
+                self._choose(len(self.elements))
+                return
+        for index, (above, below) in enumerate(pairwise(rects)):
+            if above.bottom() < event.position().y() < below.top():
                 self.chosen.emit(self.wires[index].entry_id)
                 return
-        if rects and event.position().y() > rects[-1].bottom():
-            self._choose(len(self.elements))
+
+    def _earth_rect(self, rect: QRectF) -> QRectF:
+        """Where the bond and the way to earth are drawn beside the element they belong to."""
+        return QRectF(rect.right(), rect.top() - LOOK.px(10), LOOK.px(150), rect.height() + LOOK.px(30))
 
     def paintEvent(self, event):
         painter, px = QPainter(self), LOOK.px
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        rects = self._rects()
+        rects = self.rects()
         for index, (element, rect) in enumerate(zip(self.elements, rects, strict=True)):
             if index + 1 < len(rects):
                 self._paint_wires(painter, rect, rects[index + 1], self.wires[index])
@@ -144,6 +152,8 @@ class OneLine(QWidget):
     def _paint_bond(self, painter: QPainter, rect: QRectF) -> None:
         """The bond and the way to earth, drawn at the one place where they are."""
         px = LOOK.px
+        if self.hasFocus() and self.current == len(self.elements):
+            box(painter, self._earth_rect(rect).adjusted(px(4), 0, 0, 0), LOOK.color("accent"), None, width=2.4)
         x, y = rect.right() + px(50), rect.center().y() - px(6)
         painter.setPen(QPen(LOOK.color("accent"), 2))
         painter.drawLine(QPointF(rect.right(), y), QPointF(x, y))
