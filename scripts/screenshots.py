@@ -7,6 +7,7 @@ import sys
 import tempfile
 import time
 from pathlib import Path
+from typing import Any
 
 os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-shots-")
 
@@ -21,11 +22,14 @@ def main(folder: Path) -> None:
     window.resize(1280, 800)
     window.show()
 
-    def shoot(name: str) -> None:
-        until = time.monotonic() + 0.6
+    def settle(seconds: float) -> None:
+        until = time.monotonic() + seconds
         while time.monotonic() < until:
             app.processEvents()
             time.sleep(0.01)
+
+    def shoot(name: str) -> None:
+        settle(0.6)
         window.grab().save(str(folder / f"{name}.png"))
 
     folder.mkdir(parents=True, exist_ok=True)
@@ -37,8 +41,18 @@ def main(folder: Path) -> None:
     shoot("pulloff")
     window.show_stage("load")
     shoot("load-house")
-    window.stage().show_page(1)  # type: ignore[attr-defined]
-    shoot("load-tape")
+    load: Any = window.stage()
+    for page in ("tape", "methods", "whatif", "measured", "day", "local"):
+        load.show_page(page)
+        if page == "whatif":
+            load.page().go_to("future:charger")
+        while page in ("measured", "day") and load.page().progress.busy:
+            settle(0.2)
+        if page == "day":
+            load.page().study_button.click()
+            while load.page().progress.busy:
+                settle(0.2)
+        shoot(f"load-{page}")
     window.show_stage("service")
     window.store.choose_entry("service.conductors.al.dwelling")
     shoot("service")

@@ -16,6 +16,7 @@ from robust_ledger.cli import main, summary
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import write_job
+from robust_ledger.job.models import Management
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_data, plan_text
@@ -100,9 +101,21 @@ def test_documented_entry_ids_exist(demo_plan):
         for i in ids
     ]
     assert len(ids) > 20
+    # Some lines stand on a tape only when something is held back, out of season, or of a future with circuits reserved.
+    job = demo_plan.job
+    held = [x.model_copy(update={"managed": True, "when": "added"}) if x.id == "charger" else x for x in job.loads]
+    other = job.model_copy(
+        update={
+            "loads": tuple(held),
+            "management": Management(setpoint_a=30),
+            "measured": job.measured.model_copy(update={"seasonal_va": 900.0}),
+            "futures": tuple(future.model_copy(update={"reserve": True}) for future in job.futures),
+        }
+    )
+    ids_made = {*demo_plan.all_entries, *plan(other).all_entries}
     for pattern in patterns:
-        assert any(pattern.match(key) for key in demo_plan.entries), pattern.pattern
-    for key in demo_plan.entries:
+        assert any(pattern.match(key) for key in ids_made), pattern.pattern
+    for key in ids_made:
         assert any(pattern.match(key) for pattern in patterns), key
 
 
@@ -114,6 +127,14 @@ def test_the_json_holds_everything(demo_plan):
     assert len(data["schedule"]) == 40 and data["waiting"] == []
     lines = data["calculations"]["standard"]["tape"]
     assert sum(line["result_va"] for line in lines if line["counted"]) == pytest.approx(47_300)
+    assert {name: data["entries"][one["amperes"]]["value"] for name, one in data["methods"].items()} == {
+        "standard": 197,
+        "optional": 143,
+        "existing": 152,
+        "measured": 198,
+    }
+    assert (data["recommended"], data["methods"]["existing"]["open"]) == ("optional", False)
+    assert [column["key"] for column in data["what_if"]][:3] == ["today", "after", "future.charger"]
     assert {f["severity"] for f in data["findings"]} == {"STOP", "FIX", "ASK", "NOTE"}
 
 

@@ -11,9 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.codebook.codebook import EDITIONS
+from robust_ledger.codebook.local import AMENDABLE
 from robust_ledger.job.edits import accept_finding, with_part
 from robust_ledger.job.files import read_job
-from robust_ledger.job.models import Job, LoadKind, Mark, When
+from robust_ledger.job.models import Job, LoadKind, Mark, Scope, When
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_text
 
@@ -34,6 +35,7 @@ LOADS = st.builds(
         "mca_a": mca,
         "mocp_a": mca,
         "controls": controls,
+        "managed": flag,
     },
     st.integers(0, 9),
     st.sampled_from(list(LoadKind)),
@@ -70,10 +72,60 @@ CIRCUITS = st.builds(
     st.one_of(st.none(), st.integers(0, 13)),
     st.lists(st.sampled_from(["load-1", "load-2", "ghost"]), max_size=2),
 )
+LOCAL = st.builds(
+    lambda key, value, section: {"key": key, "value": value, "section": section},
+    st.sampled_from([*AMENDABLE, "nonsense", "lighting_demand.9.percent"]),
+    ODD,
+    st.sampled_from(["", "City 1"]),
+)
+FUTURES = st.builds(
+    lambda n, ids, gone, area, amps, reserve: {
+        "id": f"f{n}",
+        "name": f"future {n}",
+        "load_ids": ids,
+        "removes": gone,
+        "area": area,
+        "circuits": [{"name": "spare circuit", "poles": 2, "breaker_a": amps}],
+        "small_appliance_circuits": n - 1,
+        "reserve": reserve,
+    },
+    st.integers(0, 3),
+    st.lists(st.sampled_from([f"load-{n}" for n in range(10)] + ["ghost"]), max_size=3),
+    st.lists(st.sampled_from(["load-1", "load-2", "ghost"]), max_size=2),
+    st.sampled_from([0.0, 500.0, -3000.0, 1e7]),
+    ODD,
+    st.booleans(),
+)
+MEASURED = st.builds(
+    lambda peak, unit, route, days, factor, flag: {
+        "peak": peak, "peak_unit": unit, "route": route, "days": days, "longest_days": days, "coverage": 1.0,
+        "power_factor": factor, "exports": flag, "renewable": flag, "seasonal_va": days, "missing": ["a day"],
+    },
+    ODD, st.sampled_from(["kW", "A"]), st.sampled_from(["year", "thirty_days"]), st.sampled_from([0.0, 29.9, 30.0, 365.0]),
+    st.sampled_from([0.0, -1.0, 0.9, 1.0, 7.0]), st.booleans(),
+)  # fmt: skip
+MORE = st.builds(
+    lambda rules, futures, measured, scope, setpoint, supply: {
+        "local_rules": list({rule["key"]: rule for rule in rules}.values()),
+        "futures": list({one["id"]: one for one in futures}.values()),
+        "measured": measured,
+        "scope": scope,
+        "management": {"setpoint_a": setpoint},
+        "supply": supply,
+    },
+    st.lists(LOCAL, max_size=3),
+    st.lists(FUTURES, max_size=2),
+    st.one_of(st.none(), MEASURED),
+    st.sampled_from(list(Scope)),
+    ODD,
+    st.sampled_from(["120/240", "208Y/120"]),
+)
 JOBS = st.builds(
-    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first: Job.model_validate({
+    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more: Job.model_validate({
+        **more,
         "edition": edition,
-        "dwelling": {"area": area, "small_appliance_circuits": spaces % 15, "laundry_circuits": 1 - spaces % 3},
+        "dwelling": {"area": area, "supply": more.pop("supply", "120/240"), "small_appliance_circuits": spaces % 15,
+                     "laundry_circuits": 1 - spaces % 3},
         "loads": list({one["id"]: one for one in loads}.values()),
         "circuits": list({one["tag"]: one for one in circuits}.values()),
         "old_panel": {"spaces": spaces, "meter_label_a": meter},
@@ -89,8 +141,9 @@ JOBS = st.builds(
     ODD,
     st.dictionaries(st.sampled_from(["tag:1", "tag:2", "load:load-1", "nobody"]), st.sampled_from(["1", "2", "7a", "x", "50"]), max_size=3),
     st.sampled_from(EDITIONS),
-    st.sampled_from(["optional", "standard"]),
+    st.sampled_from(["optional", "standard", "existing", "measured"]),
     st.booleans(),
+    MORE,
 )  # fmt: skip
 
 
@@ -99,7 +152,7 @@ def test_no_document_however_odd_breaks_the_plan(job):
     """The plan answers, is the same twice, says why what is unknown is unknown, and every finding is complete."""
     made = plan(job)
     assert plan_text(made) == plan_text(plan(job))
-    for entry in made.entries.values():
+    for entry in made.all_entries.values():
         assert entry.known or entry.why_unknown, entry.id
         assert entry.value is None or entry.value == entry.value, "never NaN"
     for finding in made.findings:
@@ -219,7 +272,11 @@ def test_fonts_come_with_their_licence_and_help_with_every_stage():
 def test_the_examples_show_only_made_up_and_complete_jobs():
     for path in (ROOT / "examples").glob("*.json"):
         made = plan(read_job(path))
-        assert all(entry.known for entry in made.entries.values())
+        unknown = {entry.id for entry in made.all_entries.values() if not entry.known}
+        assert all(
+            one.startswith(("load.measured.", "whatif.future.flat.setpoint", "branch.wire.future")) for one in unknown
+        )
+        assert made.job.measured is None or not any(one.startswith("load.measured") for one in unknown)
         assert made.job.heading.address.endswith("Elderby")
 
 

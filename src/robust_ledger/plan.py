@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from robust_ledger.branch.circuits import branches
 from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
-from robust_ledger.codebook.codebook import Codebook, load_codebook
+from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import METALS
+from robust_ledger.codebook.local import Amendment, amended_codebook
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry, Finding
+from robust_ledger.load.answers import answers_for
 from robust_ledger.load.findings import load_findings
-from robust_ledger.load.general import load_inputs
+from robust_ledger.load.general import LoadInputs, load_inputs
+from robust_ledger.load.methods import Method, methods, recommendation
 from robust_ledger.load.neutral import neutral_entry
-from robust_ledger.load.optional import optional_calculation
-from robust_ledger.load.standard import standard_calculation
 from robust_ledger.load.tape import Calculation
+from robust_ledger.load.whatif import Column, columns, with_answers
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
 from robust_ledger.service.findings import service_findings
@@ -36,16 +39,38 @@ RULES = ("dwelling", "full")
 
 @dataclass(frozen=True)
 class Plan:
-    """All that follows from a job. `entries` holds every number shown anywhere, by its stable id."""
+    """All that follows from a job. `entries` holds every number shown anywhere, by its stable id; those of the what-if
+    columns, as many calculations again, are worked out when first asked for."""
 
     job: Job
     codebook: Codebook
     entries: dict[str, Entry]
     findings: tuple[Finding, ...]
-    calculations: dict[str, Calculation]
+    methods: dict[str, Method]
+    inputs: LoadInputs
     branches: tuple[Branch, ...]
     placement: Placement
     schedule: tuple[Slot, ...]
+
+    @property
+    def calculations(self) -> dict[str, Calculation]:
+        """All four calculations by the name of their method."""
+        return {name: method.calculation for name, method in self.methods.items()}
+
+    @cached_property
+    def columns(self) -> tuple[Column, ...]:
+        """Today, after this job, and with each future."""
+        made = columns(self.inputs, self.chosen, self.entries["panel.spaces_used"])
+        return tuple(with_answers(made, {column.key: answers_for(column, self.inputs) for column in made}))
+
+    @cached_property
+    def all_entries(self) -> dict[str, Entry]:
+        """Every entry, those of the what-if columns too."""
+        return {**self.entries, **{entry.id: entry for column in self.columns for entry in column.entries}}
+
+    def entry(self, entry_id: str) -> Entry | None:
+        """An entry by its id, None when there is none."""
+        return (self.all_entries if entry_id.startswith("whatif.") else self.entries).get(entry_id)
 
     @property
     def chosen(self) -> Calculation:
@@ -82,17 +107,27 @@ class Plan:
         return "in work" if any(f.open for f in open_) else "settled"
 
 
+def amendments_of(job: Job) -> tuple[Amendment, ...]:
+    """The job's local rules as the codebook takes them."""
+    return tuple(Amendment(rule.key, rule.value, rule.section) for rule in job.local_rules)
+
+
+def codebook_of(job: Job) -> Codebook:
+    """The job's edition with its local rules laid over it."""
+    return amended_codebook(job.edition, amendments_of(job))
+
+
 def plan(job: Job) -> Plan:
     """Work out everything that follows from `job`. Pure and deterministic; unknowns stay unknown.
 
     Raises CodebookError only when the product's own data is damaged.
     """
-    codebook = load_codebook(job.edition)
+    codebook = codebook_of(job)
     inputs = load_inputs(job, codebook)
-    standard, optional = standard_calculation(inputs), optional_calculation(inputs)
-    neutral_load = neutral_entry(inputs, standard)
-    calculations = {c.method: c for c in (standard, optional)}
-    amperes = calculations[job.decisions.load_method].amperes
+    options = methods(inputs)
+    chosen = options[job.decisions.load_method]
+    neutral_load = neutral_entry(inputs, options["standard"].calculation)
+    amperes = chosen.calculation.amperes
 
     main = main_entry(job, amperes, codebook)
     conductors = {
@@ -108,15 +143,17 @@ def plan(job: Job) -> Plan:
         equipment_ground_entry(main, codebook),
     ]
 
-    circuits = branches(job, inputs.nameplates, calculations[job.decisions.load_method], codebook)
+    # A recording does not tell what each circuit carries: the legs are then dealt by the optional calculation.
+    dealt = options["optional" if chosen.name == "measured" else chosen.name].calculation
+    circuits = branches(job, inputs.nameplates, dealt, codebook)
     placement = place_branches(circuits, job.panel, job.decisions.placements)
     used, left = space_entries(circuits, placement, job.panel)
     branch_entries = [e for b in circuits for e in (b.breaker, b.wire, b.expected)]
 
     every = [
         *inputs.nameplates.values(),
-        *standard.entries,
-        *optional.entries,
+        *(entry for m in options.values() for entry in (*m.calculation.entries, m.state, m.main)),
+        recommendation(options, inputs),
         neutral_load,
         *service,
         *branch_entries,
@@ -127,7 +164,7 @@ def plan(job: Job) -> Plan:
     found = [
         *circuit_findings(job, inputs.nameplates, codebook),
         *old_panel_findings(job, codebook),
-        *load_findings(inputs),
+        *load_findings(inputs, chosen),
         *service_findings(job, amperes, main, codebook),
         *bench_findings(circuits, placement, job.panel, left, codebook),
     ]
@@ -138,7 +175,8 @@ def plan(job: Job) -> Plan:
         codebook,
         {entry.id: entry for entry in every},
         tuple(findings),
-        calculations,
+        options,
+        inputs,
         tuple(circuits),
         placement,
         schedule(circuits, placement, job.panel),

@@ -7,6 +7,7 @@ from dataclasses import asdict
 from typing import Any
 
 from robust_ledger.ledger.entry import Citation, Entry, Finding
+from robust_ledger.load.methods import recommended_name
 from robust_ledger.load.tape import Calculation
 from robust_ledger.plan import STAGES, Plan
 
@@ -26,8 +27,22 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         "edition": plan.codebook.edition,
         "title": plan.job.heading.title,
         "method": plan.job.decisions.load_method,
-        "entries": {entry_id: _entry(entry) for entry_id, entry in plan.entries.items()},
+        "entries": {entry_id: _entry(entry) for entry_id, entry in plan.all_entries.items()},
         "calculations": {name: _calculation(one) for name, one in plan.calculations.items()},
+        "methods": {
+            name: {
+                "open": method.open,
+                "why": method.why,
+                "amperes": method.calculation.amperes.id,
+                "main": method.main.id,
+            }
+            for name, method in plan.methods.items()
+        },
+        "recommended": recommended_name(plan.entries["load.recommended"]) or None,
+        "what_if": [
+            {"key": column.key, "title": column.title, "entries": [entry.id for entry in column.entries]}
+            for column in plan.columns
+        ],
         "findings": [_finding(finding) for finding in plan.findings],
         "stages": {stage: plan.stage_state(stage) for stage in STAGES},
         "schedule": [asdict(slot) for slot in plan.schedule],
@@ -43,6 +58,7 @@ def _entry(entry: Entry) -> dict[str, Any]:
         "unit": entry.unit,
         "text": entry.text(),
         "why_unknown": entry.why_unknown,
+        "local": entry.local,
         "sections": [_cite(cite) for cite in entry.cites],
         "place": entry.place,
         "steps": [
@@ -74,5 +90,9 @@ def _finding(finding: Finding) -> dict[str, Any]:
     return {**data, "severity": str(finding.severity), "cites": [_cite(cite) for cite in finding.cites]}
 
 
-def _cite(cite: Citation) -> dict[str, str]:
-    return {"section": cite.section, "edition": cite.edition, **({"verify": cite.verify} if cite.verify else {})}
+def _cite(cite: Citation) -> dict[str, Any]:
+    marks: dict[str, Any] = {
+        **({"verify": cite.verify} if cite.verify else {}),
+        **({"local": True} if cite.local else {}),
+    }
+    return {"section": cite.section, "edition": cite.edition, **marks}

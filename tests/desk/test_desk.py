@@ -141,8 +141,8 @@ def test_a_click_on_the_old_panel_chooses_the_tag_or_starts_a_line(desk, qtbot):
 # --- Load -------------------------------------------------------------------------------------------------------------
 def test_a_load_is_added_and_the_service_follows(window, keys):
     keys(window, "alt+2")
-    load = window.stage()
-    load.dwelling.fields["dwelling:area"].setFocus()
+    load = window.stage().page("house")
+    load.forms[0].fields["dwelling:area"].setFocus()
     keys(window, "1,500 sqft", "enter")
     load.add_button.click()
     keys(window, "range", "enter")
@@ -175,7 +175,7 @@ def test_a_load_is_added_and_the_service_follows(window, keys):
 )
 def test_a_wrong_entry_stays_with_its_message_beside_it(desk, keys, field, typed, sentence):
     keys(desk, "alt+2")
-    form, before = desk.stage().form, desk.store.job
+    form, before = desk.stage().page("house").form, desk.store.job
     edit = form.fields[field]
     edit.setFocus()
     edit.selectAll()
@@ -189,28 +189,35 @@ def test_a_wrong_entry_stays_with_its_message_beside_it(desk, keys, field, typed
 def test_the_method_is_chosen_by_its_card_and_the_tape_shows_the_working(desk, qtbot, keys):
     keys(desk, "alt+2")
     load = desk.stage()
-    assert load.cards["optional"].accessibleName() == "Optional calculation: 143 A, used for this job"
+    assert (
+        load.cards["optional"].accessibleName()
+        == "Optional calculation: 143 A, 34,317 VA → main 150 A, used, recommended"
+    )
     qtbot.mouseClick(load.cards["standard"], Qt.MouseButton.LeftButton)
     assert (shown(desk, "Load"), shown(desk, "Main"), shown(desk, "Service")) == ("197 A", "200 A", "4/0 Al")
     assert "meter socket" in margin_text(desk).lower() or "STOP" in shown(desk, "Findings")
     keys(desk, "alt+t")
-    qtbot.waitUntil(lambda: load.pages.currentIndex() == 1, timeout=2000)
-    tape = {row[0].strip(): row for row in cells(load.tape)}
+    qtbot.waitUntil(lambda: load.current == "tape", timeout=2000)
+    tape = {row[0].strip(): row for row in cells(load.page().tape)}
     assert tape["General load after demand"][1:6] == ["9,660 VA", "100 % / 35 %", "5,331", "5,331", "T220.45"]
     assert tape["sauna heater"][1:5] == ["6,000 VA", "75 %", "4,500", "16,050"]
-    assert load.tape.hasFocus()
+    assert load.page().tape.hasFocus()
     keys(desk, *["down"] * 4)
     assert "General load before demand" in margin_text(desk)
+    keys(desk, *["down"] * 4, "enter")
+    assert load.current == "house" and load.page().table.current_key() == "disposer", "a line leads to its load"
 
 
-def test_the_other_methods_tape_is_shown_without_choosing_it(desk, keys, qtbot):
-    keys(desk, "alt+2", "alt+m")
+def test_another_methods_tape_is_shown_without_choosing_it(desk, keys, qtbot):
+    keys(desk, "alt+2", "alt+t")
     load = desk.stage()
-    qtbot.waitUntil(lambda: load.pages.currentIndex() == 1, timeout=2000)
-    assert cells(load.tape)[-1][1:5] == ["47,300 VA ÷ 240 V", "", "", "197 A"]
+    qtbot.waitUntil(lambda: load.current == "tape", timeout=2000)
+    page = load.page()
+    for method, amperes in (("standard", "197 A"), ("existing", "152 A"), ("measured", "198 A"), ("", "143 A")):
+        page.method.setCurrentIndex(page.method.findData(method))
+        page.method.activated.emit(page.method.currentIndex())
+        assert cells(page.tape)[-1][4] == amperes
     assert shown(desk, "Load") == "143 A" and not desk.store.unsaved
-    keys(desk, "alt+t")
-    qtbot.waitUntil(lambda: cells(load.tape)[-1][4] == "143 A", timeout=2000)
 
 
 def test_switching_the_edition_changes_sections_and_figures(desk):

@@ -6,7 +6,7 @@ from robust_ledger.branch.breaker import existing_breaker, new_circuit, poles_of
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.job.models import Circuit, Job, Load, When
+from robust_ledger.job.models import Circuit, Future, Job, Load, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.tape import Calculation
@@ -33,23 +33,54 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
                 circuit.poles,
                 breakers[circuit.tag],
                 wire.entry(wire.given("wire gauge as found", size, "", wire.place)),
-                _expected(circuit, loads_of(job, circuit), plates, calculation, breakers, shares),
+                _expected(job, circuit, plates, calculation, breakers, shares),
                 Origin.EXISTING,
                 circuit.off,
                 partner_key(job, circuit),
             )
         )
-    fed = job.fed_loads
+    fed, kept_free = job.fed_loads, reserved_loads(job)
     for load in job.loads:
-        if load.id not in fed and load.when is not When.EXISTING:
+        if load.id not in fed and (load.when is When.ADDED or load.id in kept_free):
             result.append(_new_branch(load, plates[load.id], calculation, codebook))
+    for future in job.futures:
+        result += _future_circuits(future) if future.reserve else []
     result.sort(key=lambda b: b.origin is Origin.FUTURE)
     return result
 
 
 def loads_of(job: Job, circuit: Circuit) -> list[Load]:
-    """The listed loads a circuit feeds, each once, without ids that name none."""
-    return [load for load_id in dict.fromkeys(circuit.load_ids) if (load := job.load(load_id))]
+    """The listed loads a circuit feeds in the new panel, each once: without ids that name none and loads that go."""
+    listed = [load for load_id in dict.fromkeys(circuit.load_ids) if (load := job.load(load_id))]
+    return [load for load in listed if load.when is not When.REMOVED]
+
+
+def names_loads(job: Job, circuit: Circuit) -> bool:
+    """Whether a circuit is for listed loads, be it that they go with this job; else it carries general load."""
+    return any(job.load(load_id) for load_id in circuit.load_ids)
+
+
+def reserved_loads(job: Job) -> set[str]:
+    """Loads marked «later» that spaces are kept free for: those of futures that reserve, and those of none."""
+    reserving = {load_id for future in job.futures if future.reserve for load_id in future.load_ids}
+    named = {load_id for future in job.futures for load_id in future.load_ids}
+    return {x.id for x in job.loads if x.when is When.LATER and (x.id in reserving or x.id not in named)}
+
+
+def _future_circuits(future: Future) -> list[Branch]:
+    """The circuits of a future that are no load of their own, as reserved spaces."""
+    made = []
+    for number, circuit in enumerate(future.circuits, 1):
+        name = f"future:{future.id}.{number}"
+        place = f"future:{future.id}"
+        work = Working(f"branch.breaker.{name}", f"{circuit.name}: breaker", place)
+        breaker = work.entry(work.given("as entered for the future", circuit.breaker_a, "A", place))
+        work = Working(f"branch.wire.{name}", f"{circuit.name}: wire", place)
+        wire = work.entry(work.given("chosen when the future comes", None, "", place))
+        work = Working(f"branch.expected.{name}", f"{circuit.name}: expected", place)
+        expected = work.entry(work.take(Step("not there yet", 0.0, "VA")))
+        made.append(Branch(name, "new", circuit.name, "", circuit.poles, breaker, wire, expected, Origin.FUTURE))
+    return made
 
 
 def partner_key(job: Job, circuit: Circuit) -> str:
@@ -78,13 +109,13 @@ def _general_circuits(job: Job, breakers: dict[int, Entry]) -> float:
     return sum(
         breakers[c.tag].amount
         for c in job.circuits
-        if c.poles == 1 and not c.off and not loads_of(job, c) and breakers[c.tag].known
+        if c.poles == 1 and not c.off and not names_loads(job, c) and breakers[c.tag].known
     )
 
 
 def _expected(
+    job: Job,
     circuit: Circuit,
-    loads: list[Load],
     plates: dict[str, Entry],
     calculation: Calculation,
     breakers: dict[int, Entry],
@@ -94,13 +125,15 @@ def _expected(
     counts them; else its share of the general load by breaker rating; nothing for a 240 V circuit without a load."""
     key = f"tag:{circuit.tag}"
     work = Working(f"branch.expected.{key}", f"Tag {circuit.tag}: expected", f"circuit:{circuit.tag}")
-    breaker = breakers[circuit.tag]
+    breaker, loads = breakers[circuit.tag], loads_of(job, circuit)
     if circuit.off:
         return work.entry(work.take(Step("capped", 0.0, "VA")))
     if loads:
         return work.entry(
             work.total("its loads", [_counted(work, load, plates[load.id], calculation) for load in loads], "VA")
         )
+    if names_loads(job, circuit):
+        return work.entry(work.take(Step("its loads go with this job", 0.0, "VA")))
     if circuit.poles == 2:
         return work.entry(work.take(Step("240 V circuit without a listed load: loads both legs alike", 0.0, "VA")))
     rating = work.entry_step(breaker)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import tomllib
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -23,6 +23,9 @@ _FIELDS = {
     "tables": {"file", "section", "verify", "since"},
 }
 
+# A codebook lives long and never changes; one with local figures may be put away again.
+_remembered = lru_cache(maxsize=4096)
+
 
 @dataclass(frozen=True, eq=False)
 class Codebook:
@@ -31,29 +34,39 @@ class Codebook:
     edition: str
     data: dict[str, dict[str, dict[str, Any]]]
 
+    @_remembered
     def cite(self, rule: str) -> Citation:
         """The section a rule has in this edition."""
-        item = self._item("rules", rule)
-        return Citation(item["section"], self.edition, item.get("verify", ""))
+        return self._cite(self._item("rules", rule))
 
+    @_remembered
     def step(self, key: str, label: str = "") -> Step:
         """A figure of the code as an operand, with its unit and section."""
         item = self._item("values", key)
-        cite = Citation(item["section"], self.edition, item.get("verify", ""))
-        return Step(label or key.replace("_", " "), item["value"], item["unit"], cites=(cite,))
+        return Step(label or key.replace("_", " "), item["value"], item["unit"], cites=(self._cite(item),))
 
+    @_remembered
     def number(self, key: str) -> float:
         """A figure of the code as a bare number, for decisions (the step is what gets printed)."""
         return float(self._item("values", key)["value"])
 
-    @cache  # noqa: B019 - a codebook lives as long as the program
+    @_remembered
     def table(self, name: str) -> Table:
         """A table of the code with its section."""
         item = self._item("tables", name)
-        return Table(name, Citation(item["section"], self.edition, item.get("verify", "")), read_rows(item["file"]))
+        rows = read_rows(item["file"])
+        if cells := item.get("cells"):
+            rows = tuple(
+                {column: cells.get((number, column), cell) for column, cell in row.items()}
+                for number, row in enumerate(rows)
+            )
+        return Table(name, self._cite(item), rows)
 
     def keys(self, kind: str) -> tuple[str, ...]:
         return tuple(self.data[kind])
+
+    def _cite(self, item: dict[str, Any]) -> Citation:
+        return Citation(item["section"], self.edition, item.get("verify", ""), item.get("local", False))
 
     def _item(self, kind: str, key: str) -> dict[str, Any]:
         try:

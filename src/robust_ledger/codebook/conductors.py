@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from robust_ledger.codebook.codebook import Codebook
 
 METALS = ("cu", "al")
@@ -32,6 +34,7 @@ def ampacity_a(codebook: Codebook, size: str, metal: str, column_c: int) -> floa
     return float(cell) if cell else None
 
 
+@lru_cache(maxsize=1024)
 def smallest_size(codebook: Codebook, needed_a: float, metal: str, column_c: int) -> str | None:
     """The smallest size whose table ampacity is at least `needed_a` [A]; None above the last row."""
     for size in sizes(codebook):
@@ -41,6 +44,7 @@ def smallest_size(codebook: Codebook, needed_a: float, metal: str, column_c: int
     return None
 
 
+@lru_cache(maxsize=32)
 def ratings_a(codebook: Codebook) -> list[float]:
     """The standard ratings of overcurrent devices in amperes, smallest first [240.6(A)]."""
     return codebook.table("standard_ratings").numbers("rating_a")
@@ -60,6 +64,7 @@ def previous_rating_a(codebook: Codebook, limit_a: float) -> float | None:
     return max((rating for rating in ratings_a(codebook) if rating <= limit_a + 1e-9), default=None)
 
 
+@lru_cache(maxsize=1024)
 def row_by_size(codebook: Codebook, table: str, size: str, metal: str) -> dict[str, str] | None:
     """The row of an electrode or bonding table for an ungrounded conductor: first upper edge not below its area."""
     area = area_cmil(codebook, size)

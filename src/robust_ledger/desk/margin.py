@@ -99,7 +99,7 @@ class Margin(QFrame):
             self.text.setMarkdown(text)
             return
         parts = [f"<style>{self._styles()}</style>"]
-        shown = [plan.entries[entry_id] for entry_id in self.entry_ids if entry_id in plan.entries]
+        shown = [entry for entry_id in self.entry_ids if (entry := plan.entry(entry_id))]
         parts += [_entry_html(entry) for entry in shown]
         parts.append(self._findings_html(plan))
         if not shown and len(parts[-1]) < 80:
@@ -185,8 +185,9 @@ def _entry_html(entry: Entry) -> str:
     unknown = (
         f"<p style='color:{LOOK.theme.stop}'>Not known: {escape(entry.why_unknown)}</p>" if not entry.known else ""
     )
+    local = "<p><b>A local rule had a part in this.</b></p>" if entry.local else ""
     return (
-        f"<p class=head>{escape(entry.label)}</p><p class=big>{escape(entry.text())}</p>{unknown}"
+        f"<p class=head>{escape(entry.label)}</p><p class=big>{escape(entry.text())}</p>{unknown}{local}"
         f"<table width='100%' cellspacing=0 cellpadding={px(2)}>{line}{''.join(rows)}</table>"
         f"<p style='color:{LOOK.theme.accent}'>{_cites_html(entry.sections())}</p><p></p>"
     )

@@ -10,6 +10,11 @@ _STAGE_OF_KIND = {
     "old_panel": "pulloff",
     "load": "load",
     "dwelling": "load",
+    "job": "load",
+    "management": "load",
+    "measured": "load",
+    "future": "load",
+    "local_rules": "load",
     "decisions": "service",
     "branch": "bench",
     "panel": "bench",
@@ -18,7 +23,8 @@ _STAGE_OF_KIND = {
 _STAGE_OF_PLACE = {
     "old_panel:meter_label_a": "service",
     "panel:terminals_c": "service",
-    "decisions:ev_in_optional": "load",
+    "decisions:ev_school": "load",
+    "decisions:load_method": "load",
 }
 
 

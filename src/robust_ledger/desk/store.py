@@ -37,7 +37,9 @@ class JobStore(QObject):
     plan_changed = pyqtSignal(object)
     file_changed = pyqtSignal()
     entry_chosen = pyqtSignal(str)
+    entries_chosen = pyqtSignal(tuple)
     place_chosen = pyqtSignal(str)
+    place_asked = pyqtSignal(str)
     noticed = pyqtSignal(str, bool)
 
     def __init__(self, recovery: Recovery) -> None:
@@ -47,6 +49,7 @@ class JobStore(QObject):
         self.job = blank_job()
         self.plan: Plan = plan(self.job)
         self.path: Path | None = None
+        self.folder: Path | None = None
         self.saved_at = ""
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
@@ -61,14 +64,15 @@ class JobStore(QObject):
             self.undo_stack.push(SwapJob(self, label, self.job, after))
             self._autosave.start()
 
-    def open_job(self, job: Job, path: Path | None, unsaved: bool = False) -> None:
-        """Put another job on the desk."""
+    def open_job(self, job: Job, path: Path | None, unsaved: bool = False, folder: Path | None = None) -> None:
+        """Put another job on the desk. `folder` is where the files beside it are, when it has no file of its own."""
         self.discard_recovery()
         self.undo_stack.clear()
         self.undo_stack.setClean()
         if unsaved:
             self.undo_stack.resetClean()
         self.path, self.saved_at = path, ""
+        self.folder = path.parent if path else folder
         self._show(job)
         self.file_changed.emit()
 
@@ -79,7 +83,7 @@ class JobStore(QObject):
     def save(self, path: Path) -> None:
         """Raises JobFileError; what was there stays, and so does the undo history."""
         write_job(self.job, path)
-        self.path = path
+        self.path, self.folder = path, path.parent
         self.saved_at = datetime.now().strftime("%H:%M")
         self.undo_stack.setClean()
         self.discard_recovery()
@@ -112,6 +116,14 @@ class JobStore(QObject):
 
     def choose_entry(self, entry_id: str) -> None:
         self.entry_chosen.emit(entry_id)
+
+    def choose_entries(self, entry_ids: tuple[str, ...]) -> None:
+        """Show the working of several entries, one under the other."""
+        self.entries_chosen.emit(entry_ids)
+
+    def ask_place(self, place: str) -> None:
+        """Ask the window to go to a place, on whatever stage it is."""
+        self.place_asked.emit(place)
 
     def choose_place(self, place: str) -> None:
         self.place_chosen.emit(place)

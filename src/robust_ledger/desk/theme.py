@@ -183,6 +183,14 @@ def style_sheet(theme: Theme) -> str:
     QPushButton:checked {{ background: {t.accent}; color: {t.page}; border-color: {t.accent}; }}
     QPushButton:disabled {{ color: {t.faint}; border-color: {t.rule}; }}
     QPushButton[role="main"] {{ background: {t.accent}; color: {t.page}; border-color: {t.accent}; font-weight: bold; }}
+    QPushButton[role="main"]:disabled {{ background: {t.field}; color: {t.faint}; border-color: {t.rule}; font-weight: normal; }}
+    QProgressBar {{ border: 1px solid {t.faint}; border-radius: 3px; background: {t.field}; text-align: center; }}
+    QProgressBar::chunk {{ background: {t.wash}; }}
+    QSpinBox {{ background: {t.field}; border: 1px solid {t.faint}; border-radius: 3px; padding: {px(3)}px {px(6)}px; }}
+    QSpinBox:focus {{ border: 2px solid {t.accent}; padding: {px(2)}px {px(5)}px; }}
+    QListView::indicator {{ width: {px(14)}px; height: {px(14)}px; border: 1px solid {t.faint}; background: {t.field}; border-radius: 2px; }}
+    QListView::indicator:checked {{ background: {t.accent}; border: 1px solid {t.accent};
+        image: url({(ASSETS / f"icons/check-{t.name}.svg").as_posix()}); }}
     QCheckBox, QRadioButton {{ spacing: {px(7)}px; background: transparent; }}
     QCheckBox::indicator {{ width: {px(14)}px; height: {px(14)}px; border: 1px solid {t.faint}; background: {t.field}; border-radius: 2px; }}
     QCheckBox::indicator:checked {{ background: {t.accent}; border: 1px solid {t.accent};
@@ -196,7 +204,7 @@ def style_sheet(theme: Theme) -> str:
         border-bottom: 1px solid {t.ink}; padding: {px(3)}px {px(5)}px; }}
     QTextBrowser {{ background: {t.page}; border: 0; }}
     QListView {{ background: {t.page}; border: 0; outline: 0; }}
-    QListView::item {{ padding: {px(6)}px; border-bottom: 1px solid {t.rule}; }}
+    QListView::item {{ padding: {px(4)}px; border-bottom: 1px solid {t.rule}; }}
     QListView::item:selected {{ background: {t.wash}; color: {t.ink}; }}
     QToolTip {{ background: {t.side}; color: {t.ink}; border: 1px solid {t.rule}; padding: 4px; }}
     QScrollBar:vertical {{ background: transparent; width: {px(10)}px; margin: 0; }}

@@ -148,6 +148,8 @@ class Window(QMainWindow):
         store.file_changed.connect(self._show_file)
         store.undo_stack.indexChanged.connect(lambda _: self._show_file())
         store.entry_chosen.connect(self._show_entry)
+        store.entries_chosen.connect(self.margin.show_entries)
+        store.place_asked.connect(self.go_to)
         store.place_chosen.connect(lambda place: self.margin.show_entries(entries_of(store.plan, place), place))
         store.noticed.connect(self.say)
         self.margin.place_asked.connect(self.go_to)
@@ -329,7 +331,7 @@ class Window(QMainWindow):
     def open_demo(self, path: Path) -> None:
         """Open a shipped example as a job without a file, so that the example stays as it is."""
         if self.may_leave():
-            self.store.open_job(read_job(path), None)
+            self.store.open_job(read_job(path), None, folder=path.parent)
             self.show_ledger()
 
     def ask_open(self) -> None:
@@ -426,6 +428,8 @@ class Window(QMainWindow):
         if not self.may_leave():
             event.ignore()
             return
+        for stage in self.made.values():
+            stage.stop()
         self.store.close()
         if not self.isMaximized():
             self.settings.put("width", self.width())

@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from robust_ledger.job.models import Circuit, Job, Load
+from robust_ledger.job.models import Circuit, Future, Job, Load, LocalRule
 
 
 def with_part(job: Job, part: str, **changes: Any) -> Job:
@@ -44,14 +44,22 @@ def change_load(job: Job, load_id: str, **changes: Any) -> Job:
 
 
 def remove_loads(job: Job, load_ids: set[str]) -> Job:
-    """Take loads out of the house, off their circuits and out of the panel."""
+    """Take loads out of the house, off their circuits, out of the futures and out of the panel."""
     circuits = tuple(
         c.model_copy(update={"load_ids": tuple(i for i in c.load_ids if i not in load_ids)}) for c in job.circuits
     )
     loads = tuple(load for load in job.loads if load.id not in load_ids)
-    return _drop_placements(
-        job.model_copy(update={"circuits": circuits, "loads": loads}), {f"load:{i}" for i in load_ids}
+    futures = tuple(
+        future.model_copy(
+            update={
+                "load_ids": tuple(i for i in future.load_ids if i not in load_ids),
+                "removes": tuple(i for i in future.removes if i not in load_ids),
+            }
+        )
+        for future in job.futures
     )
+    changed = job.model_copy(update={"circuits": circuits, "loads": loads, "futures": futures})
+    return _drop_placements(changed, {f"load:{i}" for i in load_ids})
 
 
 def link_load(job: Job, load_id: str, tag: int | None) -> Job:
@@ -66,8 +74,46 @@ def link_load(job: Job, load_id: str, tag: int | None) -> Job:
 
 def new_load_id(job: Job, name: str) -> str:
     """A short stable id made of the name: «sauna-heater», «sauna-heater-2»."""
-    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "load"
-    taken = {load.id for load in job.loads}
+    return _new_id(name, {load.id for load in job.loads}, "load")
+
+
+def new_future_id(job: Job, name: str) -> str:
+    """A short stable id for a future, made of its name."""
+    return _new_id(name, {future.id for future in job.futures}, "future")
+
+
+def add_future(job: Job, future: Future) -> Job:
+    return job.model_copy(update={"futures": (*job.futures, future)})
+
+
+def change_future(job: Job, future_id: str, **changes: Any) -> Job:
+    """Change fields of one future; spaces of circuits that are no longer reserved are given free."""
+    futures = tuple(Future.model_validate({**dict(f), **changes}) if f.id == future_id else f for f in job.futures)
+    return _drop_gone_reservations(job.model_copy(update={"futures": futures}))
+
+
+def remove_future(job: Job, future_id: str) -> Job:
+    """Take a future out; its loads stay in the list."""
+    futures = tuple(future for future in job.futures if future.id != future_id)
+    return _drop_gone_reservations(job.model_copy(update={"futures": futures}))
+
+
+def amend(job: Job, key: str, value: float | None, section: str) -> Job:
+    """Put a local figure or section in place of the edition's; neither takes the amendment out."""
+    rules = [rule for rule in job.local_rules if rule.key != key]
+    if value is not None or section:
+        rules.append(LocalRule(key=key, value=value, section=section))
+    return job.model_copy(update={"local_rules": tuple(rules)})
+
+
+def _drop_gone_reservations(job: Job) -> Job:
+    reserved = {f"future:{f.id}.{n}" for f in job.futures if f.reserve for n in range(1, len(f.circuits) + 1)}
+    gone = {key for key in job.decisions.placements if key.startswith("future:") and key not in reserved}
+    return _drop_placements(job, gone)
+
+
+def _new_id(name: str, taken: set[str], otherwise: str) -> str:
+    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or otherwise
     if stem not in taken:
         return stem
     return next(f"{stem}-{n}" for n in range(2, len(taken) + 3) if f"{stem}-{n}" not in taken)

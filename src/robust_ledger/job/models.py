@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import os
 from enum import StrEnum
-from typing import Annotated, Final, Literal, Self
+from typing import Annotated, Any, Final, Literal, Self
 
 # No plug-ins are used, and looking for them costs a tenth of the desk's start.
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
@@ -17,7 +17,7 @@ os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 FORMAT: Final = "robust-ledger-job"
-VERSION = 1
+VERSION = 2
 
 
 class Model(BaseModel):
@@ -48,11 +48,31 @@ class Heading(Model):
     notes: Text = ""
 
 
+class Scope(StrEnum):
+    """What kind of job it is; it decides which load calculations are open."""
+
+    UNSAID = "unsaid"
+    SWAP = "swap"
+    LARGER_BUS = "larger_bus"
+    UPGRADE = "upgrade"
+    RELOCATED = "relocated"
+    MERGED = "merged"
+    OUTSIDE_DISCONNECT = "outside_disconnect"
+    SUB_PANEL = "sub_panel"
+    SPLIT = "split"
+
+    @property
+    def keeps_service(self) -> bool:
+        """Whether the service that is there goes on carrying the house at its present rating."""
+        return self in (Scope.SWAP, Scope.LARGER_BUS, Scope.RELOCATED, Scope.MERGED, Scope.OUTSIDE_DISCONNECT)
+
+
 class Dwelling(Model):
     """Floor area by outside dimensions, without open porches, garages and spaces that cannot become rooms."""
 
     area: float | None = None
     area_unit: Literal["ft2", "m2"] = "ft2"
+    supply: Literal["120/240", "208Y/120"] = Field("120/240", description="single-phase 3-wire, or two legs of a wye")
     small_appliance_circuits: int = 2
     laundry_circuits: int = 1
 
@@ -77,10 +97,11 @@ class LoadKind(StrEnum):
 
 
 class When(StrEnum):
-    """Whether a load is there, comes with this job, or is a future to reserve spaces for."""
+    """Whether a load is there, comes or goes with this job, or is a future to reserve spaces for."""
 
     EXISTING = "existing"
     ADDED = "added"
+    REMOVED = "removed"
     LATER = "later"
 
 
@@ -108,6 +129,7 @@ class Load(Model):
     continuous: bool = Field(False, description="runs three hours or more at full load")
     controls: int = Field(1, description="separately controlled heating units")
     interlocked: bool = Field(False, description="supplemental heat that cannot run with the compressor")
+    managed: bool = Field(False, description="held back by the energy management system")
     mca_a: float | None = Field(None, description="minimum circuit ampacity of the nameplate")
     mocp_a: float | None = Field(None, description="maximum overcurrent protection of the nameplate")
     when: When = When.EXISTING
@@ -177,11 +199,74 @@ class NewPanel(Model):
     first_disconnect: bool = Field(True, description="neutral and ground are bonded here")
 
 
+class Management(Model):
+    """A listed energy management system: the most [A] it lets all loads marked «managed» draw together."""
+
+    setpoint_a: float | None = None
+
+
+class FutureCircuit(Model):
+    """A circuit of a future that is no load of its own, like the receptacles of a remodelled kitchen."""
+
+    name: Line
+    poles: Literal[1, 2] = 1
+    breaker_a: float | None = 20
+
+
+class Future(Model):
+    """A named future: loads that come (those marked «later»), loads that go, circuits, floor area and small-appliance
+    circuits. Something replaced is one load that goes and one that comes."""
+
+    id: Line
+    name: Line
+    load_ids: tuple[Line, ...] = ()
+    removes: tuple[Line, ...] = ()
+    circuits: tuple[FutureCircuit, ...] = Field((), max_length=60)
+    area: float = Field(0, description="added floor area, in the unit of the dwelling")
+    small_appliance_circuits: int = 0
+    reserve: bool = Field(True, description="spaces are kept free for it in the new panel")
+
+
+class LocalRule(Model):
+    """A local amendment: a figure of the code, or a section's number, as the jurisdiction has it."""
+
+    key: Line
+    value: float | None = Field(None, description="the local figure, in the unit of the code's own")
+    section: Line = Field("", description="the local citation; empty keeps the edition's")
+
+
+class Measured(Model):
+    """What a recording of the demand says, as read from `source` beside the job, and what only people can say of it."""
+
+    source: Line = ""
+    route: Literal["year", "thirty_days"] = "year"
+    first: Line = Field("", description="start of the recording, local time")
+    last: Line = ""
+    interval_min: float = 15
+    days: float = Field(0, description="from first to last")
+    longest_days: float = Field(0, description="the longest stretch without a gap")
+    coverage: float = Field(0, description="part of all intervals that has a reading, 0 to 1")
+    missing: tuple[Line, ...] = Field((), description="stretches without readings, in words")
+    peak: float | None = Field(None, description="highest average over an interval, at least 15 minutes")
+    peak_unit: Literal["kW", "A"] = "kW"
+    peak_at: Line = ""
+    exports: bool = Field(False, description="some readings are negative: energy was sent out")
+    excluded: int = Field(0, description="readings left out at the user's word")
+    reading: dict[str, Any] = Field(default_factory=dict, description="how the file was read, to read it so again")
+    power_factor: float = 1
+    occupied: bool = False
+    seasonal: bool = Field(False, description="the larger of heating and cooling was in season")
+    seasonal_va: float = Field(0, description="seasonal load added by calculation")
+    renewable: bool = Field(False, description="a renewable source or peak shaving was at work")
+
+
 class Decisions(Model):
     """What the user chose. Only choices; what follows from them is computed."""
 
-    load_method: Literal["optional", "standard"] = "optional"
-    ev_in_optional: Literal["general", "added"] = "general"
+    load_method: Literal["standard", "optional", "existing", "measured"] = "optional"
+    ev_school: Literal["block", "added", "continuous"] = Field(
+        "block", description="charging in the demand block, after it at 100 %, or everywhere at 125 %"
+    )
     main_a: float | None = None
     metal: Literal["cu", "al"] = "al"
     conductor_rule: Literal["dwelling", "full"] = "dwelling"
@@ -196,9 +281,14 @@ class Job(Model):
     format: Literal["robust-ledger-job"] = FORMAT
     version: int = VERSION
     heading: Heading = Field(default_factory=Heading)
+    scope: Scope = Scope.UNSAID
     edition: Literal["2017", "2020", "2023"] = "2023"
+    local_rules: tuple[LocalRule, ...] = Field((), max_length=100)
     dwelling: Dwelling = Field(default_factory=Dwelling)
     loads: tuple[Load, ...] = Field((), max_length=500)
+    futures: tuple[Future, ...] = Field((), max_length=20)
+    management: Management = Field(default_factory=Management)
+    measured: Measured | None = None
     circuits: tuple[Circuit, ...] = Field((), max_length=500)
     old_panel: OldPanel = Field(default_factory=OldPanel)
     panel: NewPanel = Field(default_factory=NewPanel)
@@ -207,7 +297,12 @@ class Job(Model):
     @model_validator(mode="after")
     def _no_doubles(self) -> Self:
         """Tags and load ids are what everything else points to: each stands for one thing."""
-        for name, values in (("tag", [str(c.tag) for c in self.circuits]), ("load id", [x.id for x in self.loads])):
+        for name, values in (
+            ("tag", [str(c.tag) for c in self.circuits]),
+            ("load id", [x.id for x in self.loads]),
+            ("future", [x.id for x in self.futures]),
+            ("local rule", [x.key for x in self.local_rules]),
+        ):
             if twice := next((value for value in values if values.count(value) > 1), None):
                 raise ValueError(f"{name} «{twice}» is given twice")
         return self
@@ -223,6 +318,9 @@ class Job(Model):
     def load(self, load_id: str) -> Load | None:
         return next((load for load in self.loads if load.id == load_id), None)
 
+    def future(self, future_id: str) -> Future | None:
+        return next((future for future in self.futures if future.id == future_id), None)
+
     @property
     def next_tag(self) -> int:
         return max((c.tag for c in self.circuits), default=0) + 1
@@ -230,4 +328,6 @@ class Job(Model):
 
 def blank_job() -> Job:
     """An empty job. Read from empty parts, which spares building a validator for each part at the desk's start."""
-    return Job.model_validate({"heading": {}, "dwelling": {}, "old_panel": {}, "panel": {}, "decisions": {}})
+    return Job.model_validate(
+        {"heading": {}, "dwelling": {}, "old_panel": {}, "panel": {}, "management": {}, "decisions": {}}
+    )

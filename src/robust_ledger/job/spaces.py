@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 _POSITION = re.compile(r"^(\d{1,3})([ab]?)$")
 
 
+@lru_cache(maxsize=2000)
 def parse_position(text: str) -> tuple[int, str] | None:
     """«7» → (7, ""), «7a» → (7, "a"); None for anything else."""
     match = _POSITION.match(text.strip().lower())

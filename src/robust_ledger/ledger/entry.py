@@ -10,14 +10,17 @@ from robust_ledger.ledger.text import Value, amount_text
 
 @dataclass(frozen=True, slots=True)
 class Citation:
-    """A section of the job's code edition; `verify` says what about it is not certain, empty when it is."""
+    """A section of the job's code edition; `verify` says what about it is not certain, empty when it is. `local`: the
+    jurisdiction has put its own figure or section here."""
 
     section: str
     edition: str
     verify: str = ""
+    local: bool = False
 
     def __str__(self) -> str:
-        return f"{self.section} (verify)" if self.verify else self.section
+        marks = [word for word, on in (("local", self.local), ("verify", self.verify)) if on]
+        return f"{self.section} ({', '.join(marks)})" if marks else self.section
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +28,8 @@ class Step:
     """One line of working: what it is, how it came about, and what came out.
 
     `how` is the arithmetic as written («1,720 ft² × 3 VA/ft²»); `place` names the input it rests on
-    («load:range», «dwelling:area»), so that a click can lead there. `value` None means not known.
+    («load:range», «dwelling:area»), so that a click can lead there. `value` None means not known. `local`: it rests on
+    a local amendment further back.
     """
 
     label: str
@@ -34,6 +38,7 @@ class Step:
     how: str = ""
     cites: tuple[Citation, ...] = ()
     place: str = ""
+    local: bool = False
 
     @property
     def known(self) -> bool:
@@ -54,7 +59,8 @@ class Step:
 class Entry:
     """A derived value with its working. `id` is stable and documented in docs/entries.md.
 
-    `why_unknown` says what is missing when `value` is None.
+    `why_unknown` says what is missing when `value` is None; `local` that a local amendment had a part in it, here or
+    in an entry it rests on.
     """
 
     id: str
@@ -65,6 +71,7 @@ class Entry:
     cites: tuple[Citation, ...] = ()
     place: str = ""
     why_unknown: str = ""
+    local: bool = False
 
     @property
     def known(self) -> bool:
@@ -73,14 +80,16 @@ class Entry:
     @property
     def amount(self) -> float:
         """The value as a number. Raises ValueError when it is unknown or a name."""
-        return self.step().amount
+        if isinstance(self.value, int | float):
+            return float(self.value)
+        raise ValueError(f"{self.label} is not a number: {self.value!r}")
 
     def text(self) -> str:
         return amount_text(self.value, self.unit)
 
     def step(self, label: str = "") -> Step:
         """This entry as an operand of the next one."""
-        return Step(label or self.label, self.value, self.unit, cites=self.cites, place=f"entry:{self.id}")
+        return Step(label or self.label, self.value, self.unit, "", self.cites, f"entry:{self.id}", self.local)
 
     def sections(self) -> tuple[Citation, ...]:
         """Every section used, in order of use, each once."""

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 Value = float | int | str | None
 
 UNKNOWN = "?"
 
+# From one keystroke to the next most amounts stay what they were.
+_remembered = lru_cache(maxsize=20_000)
 
+
+@_remembered
 def number_text(value: float, decimals: int = 2) -> str:
     """Write a number with thousands separators and no trailing zeros: 1720.0 → «1,720», 0.35 → «0.35»."""
     rounded = round(value + math.copysign(1e-9, value), decimals)
@@ -17,6 +22,7 @@ def number_text(value: float, decimals: int = 2) -> str:
     return f"{rounded:,.{decimals}f}".rstrip("0")
 
 
+@_remembered
 def value_text(value: Value, unit: str = "") -> str:
     """Write a value without its unit; an unknown one is «?». VA are whole, amperes have at most one decimal."""
     if value is None:
@@ -26,6 +32,7 @@ def value_text(value: Value, unit: str = "") -> str:
     return number_text(value, {"VA": 0, "A": 1, "kW": 2}.get(unit, 3))
 
 
+@_remembered
 def amount_text(value: Value, unit: str = "") -> str:
     """Write a value and its unit: «142 A», «1,720 ft²», «4/0 Al»."""
     text = value_text(value, unit)

@@ -69,6 +69,12 @@ class Working:
         how = "larger of " + " and ".join(_operand(c) for c in choices)
         return self._result(label, value, unit, how, cites)
 
+    def smaller(self, label: str, choices: Sequence[Step], cites: Iterable[Citation] = ()) -> Step:
+        """The smallest of several amounts of one unit; unknown as soon as one of them is."""
+        value = None if any(not c.known for c in choices) else min(c.amount for c in choices)
+        how = "smaller of " + " and ".join(_operand(c) for c in choices)
+        return self._result(label, value, choices[0].unit, how, cites)
+
     def round_half_up(self, label: str, of: Step, cites: Iterable[Citation] = ()) -> Step:
         """Drop a fraction below one half, raise one half and above, with a whisker for binary fractions."""
         value = math.floor(of.amount + 0.5 + 1e-9) if of.known else None
@@ -76,18 +82,23 @@ class Working:
 
     def entry(self, result: Step, cites: Iterable[Citation] = (), label: str = "") -> Entry:
         """Close the working: its value is the result's, its trail all that was written down."""
-        reasons = dict.fromkeys(reason for text in self.missing for reason in text.split("; "))
-        unknown = "" if result.known else "; ".join(reasons) or result.label
+        unknown = "" if result.known else self._reasons() or result.label
+        cites = tuple(cites) or result.cites
+        local = any(s.local for s in self.steps) or any(c.local for s in self.steps for c in s.cites)
         return Entry(
             self.entry_id,
             label or self.label,
             result.value,
             result.unit,
             tuple(self.steps),
-            tuple(cites) or result.cites,
+            cites,
             self.place,
             unknown,
+            local or any(c.local for c in cites),
         )
+
+    def _reasons(self) -> str:
+        return "; ".join(dict.fromkeys(reason for text in self.missing for reason in text.split("; ")))
 
     def _result(self, label: str, value: Value, unit: str, how: str, cites: Iterable[Citation]) -> Step:
         step = Step(label, value, unit, how, tuple(cites))

@@ -4,16 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from robust_ledger.job.models import Load, LoadKind
+from robust_ledger.job.models import Load, LoadKind, When
 from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.load.general import LoadInputs
+from robust_ledger.load.job_findings import job_findings
+from robust_ledger.load.methods import Method
 
 STAGE = "load"
 
 
-def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
-    """Findings of the Load stage: floor area, nameplates, circuit counts, chargers entered twice."""
+# Above these a figure is more likely misread than meant.
+_AREA_MOST = {"ft2": 20_000, "m2": 1_900}
+_NAMEPLATE_MOST_VA = {LoadKind.COOKING: 27_000, LoadKind.COOKING_UNIT: 27_000, LoadKind.DRYER: 15_000}
+_ANY_MOST_VA = 48_000
+
+
+def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
+    """Findings of the Load stage: floor area, nameplates, circuit counts, chargers entered twice, what the chosen
+    method asks for, energy management, local rules and futures."""
     codebook, dwelling = inputs.codebook, inputs.job.dwelling
+    most = _AREA_MOST[dwelling.area_unit]
     if dwelling.area is None or dwelling.area <= 0:
         given = "no floor area is given" if dwelling.area is None else f"the floor area is {dwelling.area:g}"
         yield Finding(
@@ -26,6 +36,18 @@ def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
             "Measure the outside of the dwelling and enter the area.",
             (codebook.cite("general_lighting"),),
         )
+    elif dwelling.area > most:
+        yield Finding(
+            "load.area_large",
+            Severity.ASK,
+            STAGE,
+            "dwelling:area",
+            f"Floor area of {dwelling.area:,.0f} {dwelling.area_unit.replace('2', '²')}",
+            f"That is more than any one dwelling this tool is made for ({most:,} {dwelling.area_unit.replace('2', '²')}).",
+            "Measure again; leave out garages, barns and open porches, and check feet against metres.",
+            (codebook.cite("general_lighting"),),
+        )
+    yield from job_findings(inputs, chosen)
     for load in inputs.job.loads:
         plate = load.nameplate
         if plate.amount is None or plate.amount <= 0 or plate.volts <= 0:
@@ -46,6 +68,17 @@ def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
                 "Read the nameplate, or take the load out if it is not there.",
                 (codebook.cite("optional_general"),),
             )
+        elif (va := inputs.nameplates[load.id].amount) > (most := _NAMEPLATE_MOST_VA.get(load.kind, _ANY_MOST_VA)):
+            yield Finding(
+                f"load.nameplate:{load.id}",
+                Severity.ASK,
+                STAGE,
+                f"load:{load.id}",
+                f"{load.name}: {plate.amount:,g} {plate.unit} at {plate.volts:g} V",
+                f"That is {va:,.0f} VA, more than {most:,} VA, which no such load in a dwelling draws.",
+                "Read the nameplate again: amperes for watts, or a figure too many.",
+                (codebook.cite("optional_general"),),
+            )
     yield from _machines(inputs)
     for name, count, least in (
         ("small_appliance", dwelling.small_appliance_circuits, "small_appliance_circuits_min"),
@@ -63,7 +96,7 @@ def load_findings(inputs: LoadInputs) -> Iterator[Finding]:
                 "Count the circuits that serve those receptacles.",
                 step.cites,
             )
-    chargers = [load for load in inputs.job.loads if load.kind is LoadKind.EV_CHARGER]
+    chargers = [x for x in inputs.job.loads if x.kind is LoadKind.EV_CHARGER and x.when is not When.REMOVED]
     if len(chargers) > 1:
         yield Finding(
             "load.chargers",

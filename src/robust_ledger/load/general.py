@@ -7,27 +7,46 @@ from dataclasses import dataclass
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Dwelling, Job, Load
 from robust_ledger.ledger.entry import Entry, Step
-from robust_ledger.load.nameplates import nameplate_entry, present
+from robust_ledger.load.nameplates import held_back, nameplate_entry, present
 from robust_ledger.load.tape import Tape
-
-LINE_VOLTS = Step("service voltage, leg to leg", 240, "V")
 
 
 @dataclass(frozen=True)
 class LoadInputs:
-    """What the calculations start from."""
+    """What the calculations start from. `loads` count one by one; `managed` ones count at the set point that holds
+    them back [220.70]. Without `general`, a part of the dwelling that has no general load of its own."""
 
     job: Job
     codebook: Codebook
     loads: list[Load]
+    managed: list[Load]
     nameplates: dict[str, Entry]
+    general: bool = True
+
+    @property
+    def every(self) -> list[Load]:
+        """All loads of the service, held back or not."""
+        return [*self.loads, *self.managed]
+
+    @property
+    def line_volts(self) -> Step:
+        """Volts between the legs: 240, or 208 between two legs of a wye."""
+        if self.job.dwelling.supply == "120/240":
+            return Step("service voltage, leg to leg", 240, "V", place="dwelling:supply")
+        return Step("service voltage, two legs of a wye", 208, "V", place="dwelling:supply")
 
     def plates(self, loads: list[Load]) -> list[Entry]:
         return [self.nameplates[load.id] for load in loads]
 
 
-def load_inputs(job: Job, codebook: Codebook) -> LoadInputs:
-    return LoadInputs(job, codebook, present(job.loads), {load.id: nameplate_entry(load) for load in job.loads})
+def load_inputs(job: Job, codebook: Codebook, nameplates: dict[str, Entry] | None = None) -> LoadInputs:
+    """What follows from a job for its calculations; `nameplates` spares working out those that are known already."""
+    if nameplates is None:
+        nameplates = {load.id: nameplate_entry(load) for load in job.loads}
+    loads = present(job.loads)
+    held = [load for load in loads if held_back(load, job, codebook)]
+    counted = [load for load in loads if load not in held] if held else loads
+    return LoadInputs(job, codebook, counted, held, nameplates)
 
 
 def area_step(dwelling: Dwelling) -> Step:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Load, LoadKind, When
+from robust_ledger.job.models import Job, Load, LoadKind, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 
@@ -27,8 +27,16 @@ def nameplate_entry(load: Load) -> Entry:
 
 
 def present(loads: tuple[Load, ...]) -> list[Load]:
-    """The loads that this job's service carries: what is there and what comes now, not the futures."""
-    return [load for load in loads if load.when is not When.LATER]
+    """The loads that this job's service carries: what stays and what comes now, not what goes nor the futures."""
+    return [load for load in loads if load.when in (When.EXISTING, When.ADDED)]
+
+
+def held_back(load: Load, job: Job, codebook: Codebook) -> bool:
+    """Whether a load counts at the set point of the energy management system: marked so, a set point given, and of a
+    kind the edition lets count so: vehicle charging, from 2023 anything [625.42, 220.70]."""
+    setpoint_a = job.management.setpoint_a
+    open_to_it = load.kind is LoadKind.EV_CHARGER or codebook.number("management_any_load") > 0
+    return load.managed and setpoint_a is not None and setpoint_a > 0 and open_to_it
 
 
 def of_kind(loads: list[Load], *kinds: LoadKind) -> list[Load]:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from robust_ledger.job.models import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.climate import larger_season
 from robust_ledger.load.cooking import cooking_demand
-from robust_ledger.load.general import LINE_VOLTS, LoadInputs
+from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.nameplates import of_kind
 from robust_ledger.load.standard import (
     charging_va,
@@ -22,11 +24,16 @@ from robust_ledger.load.tape import Calculation
 
 def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
     """Neutral load [A]: general load and 120 V loads in full, cooking and dryers at 70 %, 240 V-only loads not at all;
-    what exceeds 200 A at 70 %. It is taken from the standard calculation for both methods [220.61, 220.82(A)]."""
+    what exceeds 200 A at 70 %; on two legs of a wye nothing is reduced. It is taken from the standard calculation for
+    every method [220.61, 220.82(A)]."""
+    inputs = replace(inputs, loads=inputs.every, managed=[])  # a set point is between the legs, it spares no neutral
     codebook = inputs.codebook
     work = Working("load.neutral", "Neutral load")
+    wye = inputs.job.dwelling.supply != "120/240"
     parts = [work.entry_step(next(e for e in standard.entries if e.id == "load.standard.general"))]
     reduced = codebook.step("neutral_cooking_dryer", "share on the neutral")
+    if wye:
+        reduced = Step("no reduction on two legs of a wye", 1.0, "", cites=(codebook.cite("neutral_wye"),))
     cooking = _on_neutral(table_cooking(inputs))
     if cooking:
         demand = cooking_demand(work, inputs.plates(cooking), codebook)
@@ -44,8 +51,8 @@ def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
         parts.append(charging_va(work, inputs.nameplates[load.id], inputs))
     parts += _climate_and_motor(work, inputs)
     total = work.total("load on the neutral", parts, "VA", [codebook.cite("neutral")])
-    amps = work.quotient("unbalance at the service voltage", total, LINE_VOLTS, "A")
-    amps = _over_200(work, amps, inputs)
+    amps = work.quotient("unbalance at the service voltage", total, inputs.line_volts, "A")
+    amps = amps if wye else _over_200(work, amps, inputs)
     return work.entry(
         work.round_half_up("neutral load in whole amperes", amps, [codebook.cite("rounding")]),
         [codebook.cite("neutral")],

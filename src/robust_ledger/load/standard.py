@@ -8,7 +8,8 @@ from robust_ledger.ledger.text import amount_text, value_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.climate import larger_season
 from robust_ledger.load.cooking import cooking_demand
-from robust_ledger.load.general import LINE_VOLTS, LoadInputs, add_general
+from robust_ledger.load.general import LoadInputs, add_general
+from robust_ledger.load.management import add_management
 from robust_ledger.load.nameplates import is_large_fastened, of_kind
 from robust_ledger.load.tape import Calculation, Tape
 
@@ -19,13 +20,15 @@ _FASTENED = (LoadKind.WATER_HEATER, LoadKind.APPLIANCE, LoadKind.MOTOR)
 def standard_calculation(inputs: LoadInputs) -> Calculation:
     """Part III: general load by bands, appliances, dryers, cooking, the larger of heating and cooling, largest motor."""
     tape, codebook = Tape("standard"), inputs.codebook
-    tape.general = _general_after_demand(tape, inputs)
+    none = Entry("load.standard.general", "No general load of its own", 0, "VA")
+    tape.general = _general_after_demand(tape, inputs) if inputs.general else none
     _fastened(tape, inputs)
     _dryers(tape, inputs)
     _cooking(tape, inputs)
     _lighting_and_charging(tape, inputs)
     _climate_and_motor(tape, inputs)
-    return tape.close("Standard calculation", codebook.cite("standard"), LINE_VOLTS, [codebook.cite("rounding")])
+    add_management(tape, inputs)
+    return tape.close("Standard calculation", codebook.cite("standard"), inputs.line_volts, [codebook.cite("rounding")])
 
 
 def table_cooking(inputs: LoadInputs) -> list[Load]:
@@ -40,17 +43,18 @@ def table_cooking(inputs: LoadInputs) -> list[Load]:
 
 def fastened(inputs: LoadInputs) -> list[Load]:
     """Appliances fastened in place; cooking appliances too small for the cooking table stand with them."""
-    small_cooking = [load for load in of_kind(inputs.loads, *_COOKING) if load not in table_cooking(inputs)]
+    by_table = {load.id for load in table_cooking(inputs)}
+    small_cooking = [load for load in of_kind(inputs.loads, *_COOKING) if load.id not in by_table]
     return of_kind(inputs.loads, *_FASTENED) + small_cooking
 
 
 def fastened_factor(load: Load, inputs: LoadInputs) -> Step:
     """75 % when four or more count, else 100 %; 100 % for one below the edition's size [220.53]."""
     codebook = inputs.codebook
-    large = [x for x in fastened(inputs) if _counts(x, inputs)]
-    if load in large and len(large) >= codebook.number("fastened_count_min"):
+    large = {x.id for x in fastened(inputs) if _counts(x, inputs)}
+    if load.id in large and len(large) >= codebook.number("fastened_count_min"):
         return codebook.step("fastened_demand", f"{len(large)} count, four or more")
-    why = f"{len(large)} count, fewer than four" if load in large else "below the size that counts"
+    why = f"{len(large)} count, fewer than four" if load.id in large else "below the size that counts"
     return Step(why, 1.0, "", cites=(codebook.cite("fastened"),))
 
 
@@ -146,15 +150,22 @@ def _lighting_and_charging(tape: Tape, inputs: LoadInputs) -> None:
         work = tape.working(f"other.{load.id}", load.name, f"load:{load.id}")
         result = charging_va(work, inputs.nameplates[load.id], inputs)
         entry = work.entry(result, [inputs.codebook.cite("ev")])
-        tape.add("Other", entry, inputs.nameplates[load.id].text(), "100 %")
+        school = inputs.job.decisions.ev_school
+        raised = inputs.codebook.step("ev_continuous") if school == "continuous" else "100 %"
+        tape.add("Other", entry, inputs.nameplates[load.id].text(), raised)
         tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
 
 
 def charging_va(work: Working, plate: Entry, inputs: LoadInputs) -> Step:
-    """Vehicle charging: the nameplate, from 2023 at least 7,200 VA."""
+    """Vehicle charging: the nameplate, from 2023 at least 7,200 VA; at 125 % where the job's school is to take it as
+    the continuous load it is in the service too [220.57, 625.41]."""
     step = work.entry_step(plate)
     if inputs.codebook.number("ev_min") > 0:
-        step = work.larger("counted", [step, inputs.codebook.step("ev_min", "at least")], [inputs.codebook.cite("ev")])
+        least = work.take(inputs.codebook.step("ev_min", "at least"))
+        step = work.larger("counted", [step, least], [inputs.codebook.cite("ev")])
+    if inputs.job.decisions.ev_school == "continuous":
+        factor = work.take(inputs.codebook.step("ev_continuous", "as a continuous load"))
+        step = work.product("counted as continuous", [step, factor], "VA", factor.cites)
     return step
 
 

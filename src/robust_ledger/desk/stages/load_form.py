@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from robust_ledger.desk.converter import offer_converter
 from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, read_amps, read_count
 from robust_ledger.desk.store import JobStore
 from robust_ledger.job.edits import change_load, link_load
@@ -26,7 +27,12 @@ KIND_WORDS = {
     LoadKind.LIGHTING: "lighting beyond area",
     LoadKind.EV_CHARGER: "vehicle charger",
 }
-WHEN_WORDS = {When.EXISTING: "there now", When.ADDED: "with this job", When.LATER: "later, reserve"}
+WHEN_WORDS = {
+    When.EXISTING: "there now",
+    When.ADDED: "with this job",
+    When.LATER: "later, reserve",
+    When.REMOVED: "goes with this job",
+}
 
 
 class LoadForm(Form):
@@ -94,6 +100,14 @@ class LoadForm(Form):
             4,
             1,
         )
+        self.add(
+            "managed",
+            TickField(store, "Managed", self._get("managed"), self._put("managed"), "energy-managed"),
+            4,
+            2,
+        )
+        for name, fills in (("nameplate", "va"), ("mca_a", "amperes"), ("mocp_a", "amperes")):
+            offer_converter(self.fields[name], fills, self._volts, store)
         for column in (1, 3, 5):
             self.grid.setColumnStretch(column, 1)
 
@@ -107,6 +121,10 @@ class LoadForm(Form):
         self.load_id = load_id
         self.setEnabled(self._load() is not None)
         self.refresh()
+
+    def _volts(self) -> float:
+        load = self._load()
+        return load.nameplate.volts if load and load.nameplate.volts > 0 else 240
 
     def _load(self) -> Load | None:
         return self.store.job.load(self.load_id)
@@ -134,8 +152,7 @@ class LoadForm(Form):
         return int(text)
 
     def _read_plate(self, text: str):
-        load = self._load()
-        volts = load.nameplate.volts if load and load.nameplate.volts > 0 else 240
+        load, volts = self._load(), self._volts()
         if not text.strip():
             return load.nameplate.model_copy(update={"amount": None}) if load else None
         return read_nameplate(text, volts)

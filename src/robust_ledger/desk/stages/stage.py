@@ -26,6 +26,9 @@ class Stage(QWidget):
         """Go to a place («circuit:7», «load:range», «panel:spaces»); False when it is not on this page."""
         return False
 
+    def stop(self) -> None:
+        """The window closes: end what runs beside it."""
+
     def start(self) -> None:
         """The stage has come on: put the cursor where work begins."""
 

@@ -1,0 +1,106 @@
+"""Long work beside the window: it reports how far it is, can be cancelled, and ends in an answer or in one sentence."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QThread, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+
+log = logging.getLogger(__name__)
+
+
+class Worker(QThread):
+    """Runs `work(progress)` in a thread. `progress` takes the part done and answers False once cancelled; `stops` are
+    the exceptions by which the work then ends, `faults` those whose text is meant for the user."""
+
+    progressed = pyqtSignal(int)
+    answered = pyqtSignal(object)
+    failed = pyqtSignal(str)
+    stopped = pyqtSignal()
+
+    def __init__(
+        self,
+        work: Callable[[Callable[[float], bool]], Any],
+        stops: tuple[type[Exception], ...] = (),
+        faults: tuple[type[Exception], ...] = (),
+    ) -> None:
+        super().__init__()
+        self.work, self.stops, self.faults = work, stops, faults
+        self.cancelled = False
+
+    def run(self) -> None:
+        try:
+            answer = self.work(self._progress)
+        except self.stops:
+            self.stopped.emit()
+        except self.faults as problem:
+            self.failed.emit(str(problem))
+        except Exception:
+            log.exception("work beside the window failed")
+            self.failed.emit("This could not be worked out; the log says why.")
+        else:
+            self.answered.emit(answer)
+
+    def cancel(self) -> None:
+        self.cancelled = True
+
+    def _progress(self, part: float) -> bool:
+        self.progressed.emit(round(part * 100))
+        return not self.cancelled
+
+
+class ProgressRow(QWidget):
+    """What is being done, how far it is, and a button to stop it; there only while something runs."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.words = QLabel()
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setAccessibleName("How far it is")
+        self.stop = QPushButton("&Cancel")
+        row.addWidget(self.words)
+        row.addWidget(self.bar, 1)
+        row.addWidget(self.stop)
+        self.worker: Worker | None = None
+        self.stop.clicked.connect(self.cancel)
+        self.hide()
+
+    def run(self, words: str, worker: Worker, answered: Callable[[Any], None], failed: Callable[[str], None]) -> None:
+        """Start some work and show it; whatever ran before is cancelled."""
+        self.cancel(wait=True)
+        self.worker = worker
+        self.words.setText(words)
+        self.bar.setValue(0)
+        worker.progressed.connect(self.bar.setValue)
+        worker.answered.connect(answered)
+        worker.failed.connect(failed)
+        worker.stopped.connect(lambda: failed("Cancelled; nothing was changed."))
+        worker.finished.connect(self._over)
+        self.show()
+        worker.start()
+
+    @property
+    def busy(self) -> bool:
+        return self.worker is not None and self.worker.isRunning()
+
+    def cancel(self, wait: bool = False) -> None:
+        """Ask the work to stop; with `wait`, until it has, its answer then being no longer wanted."""
+        worker = self.worker
+        if worker is None:
+            return
+        worker.cancel()
+        if wait:
+            worker.blockSignals(True)
+            worker.wait()
+            self._over()
+
+    def _over(self) -> None:
+        if self.worker is not None and not self.worker.isRunning():
+            self.worker = None
+        self.hide()

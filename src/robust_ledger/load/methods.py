@@ -1,0 +1,221 @@
+"""Which of the four calculations are open to a job, what each leads to, and which one is recommended, with reasons."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import next_rating_a
+from robust_ledger.job.models import Job, Measured, Scope
+from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.text import number_text
+from robust_ledger.ledger.working import Working
+from robust_ledger.load.existing import existing_calculation
+from robust_ledger.load.general import LoadInputs
+from robust_ledger.load.measured import measured_calculation
+from robust_ledger.load.optional import optional_calculation
+from robust_ledger.load.standard import standard_calculation
+from robust_ledger.load.tape import Calculation
+
+CALCULATIONS: dict[str, Callable[[LoadInputs], Calculation]] = {
+    "standard": standard_calculation,
+    "optional": optional_calculation,
+    "existing": existing_calculation,
+    "measured": measured_calculation,
+}
+NAMES = {
+    "standard": "Standard calculation",
+    "optional": "Optional calculation",
+    "existing": "Existing dwelling",
+    "measured": "Measured demand",
+}
+OPEN, CLOSED = "open", "not open"
+
+# A year is taken as whole when no more than this part of its readings is missing.
+COVERAGE_MIN = 0.99
+YEAR_DAYS = 365
+
+
+@dataclass(frozen=True, slots=True)
+class Condition:
+    """Something a method asks for: whether it holds, and in which words."""
+
+    label: str
+    holds: bool
+    words: str
+    cites: tuple[Citation, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Method:
+    """One calculation as an option for this job. `state` is the entry «open» or «not open» with its conditions;
+    `main` the standard main [A] it leads to."""
+
+    name: str
+    calculation: Calculation
+    state: Entry
+    main: Entry
+    why: str
+
+    @property
+    def open(self) -> bool:
+        return self.state.value == OPEN
+
+
+def methods(inputs: LoadInputs) -> dict[str, Method]:
+    """All four, in the order of the code."""
+    return {name: _method(name, calculate(inputs), inputs) for name, calculate in CALCULATIONS.items()}
+
+
+def _method(name: str, calculation: Calculation, inputs: LoadInputs) -> Method:
+    conditions = list(_CONDITIONS[name](inputs.job, inputs.codebook))
+    failing = [c for c in conditions if not c.holds]
+    work = Working(f"load.{name}.open", f"{NAMES[name]}: open to this job?")
+    for condition in conditions:
+        work.note(condition.label, condition.words, condition.cites)
+    result = Step("open", CLOSED if failing else OPEN)
+    shown = failing or conditions
+    why = "; ".join(f"{c.label}: {c.words}" for c in shown)
+    return Method(name, calculation, work.entry(result, [calculation.cite]), _main(name, calculation, inputs), why)
+
+
+def _main(name: str, calculation: Calculation, inputs: LoadInputs) -> Entry:
+    work = Working(f"load.{name}.main", f"{NAMES[name]}: standard main")
+    return work.entry(standard_main(work, calculation.amperes, inputs.codebook))
+
+
+def standard_main(work: Working, amperes: Entry, codebook: Codebook) -> Step:
+    """The smallest standard rating [A] at or above a load, never under the dwelling minimum [230.79(C), 240.6(A)]."""
+    least = work.take(codebook.step("dwelling_main_min_a", "dwelling minimum"))
+    needed = work.larger("at least", [work.entry_step(amperes), least], [codebook.cite("service_rating")])
+    rating = next_rating_a(codebook, needed.amount) if needed.known else None
+    return work.take(Step("next standard rating", rating, "A", cites=(codebook.cite("standard_ratings"),)))
+
+
+def recommendation(options: dict[str, Method], inputs: LoadInputs) -> Entry:
+    """The method to take, with the reason and why not the others.
+
+    Where the service stays, a sound recording of this very house comes first and the existing-dwelling calculation
+    second, since both ask the question at hand; for a new service the smallest load among the open methods.
+    """
+    work = Working("load.recommended", "Recommended method", "decisions:load_method")
+    stays = inputs.job.scope.keeps_service
+    work.note("the service that is there", "stays" if stays else "is made new" if _said(inputs.job) else "not said yet")
+    open_ = [m for m in options.values() if m.open and m.calculation.amperes.known]
+    for method in options.values():
+        state = method.calculation.amperes.text() if method.open else CLOSED
+        work.steps.append(Step(NAMES[method.name], f"{state}; {method.why}", "", "", (method.calculation.cite,)))
+    chosen, reason = _choose(open_, stays)
+    work.note("chosen because", reason)
+    result = Step("recommended", NAMES[chosen.name] if chosen else None)
+    if chosen is None:
+        work.missing = [options["standard"].calculation.amperes.why_unknown or "load"]
+        return work.entry(result)
+    return work.entry(result, [chosen.calculation.cite])
+
+
+def recommended_name(entry: Entry) -> str:
+    """The method's short name behind the recommendation; "" while there is none."""
+    return next((name for name, words in NAMES.items() if words == entry.value), "")
+
+
+def _choose(open_: list[Method], stays: bool) -> tuple[Method | None, str]:
+    by_name = {method.name: method for method in open_}
+    if stays and "measured" in by_name:
+        return by_name["measured"], "the service stays, and the recording shows what this house really draws"
+    if stays and "existing" in by_name:
+        return by_name["existing"], "the service stays, and this calculation asks whether it carries the additions"
+    if not open_:
+        return None, "nothing can be worked out yet"
+    least = min(open_, key=lambda m: (m.calculation.amperes.amount, m.name != "optional"))
+    if len(open_) == 1:
+        return least, "the only one that is open"
+    return least, "all open ones may be used, and it comes to the least load"
+
+
+def _said(job: Job) -> bool:
+    return job.scope is not Scope.UNSAID
+
+
+def _standard_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
+    yield Condition("any dwelling, any part of it", True, "yes", (codebook.cite("standard"),))
+
+
+def _optional_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
+    cites = (codebook.cite("optional"),)
+    part = job.scope is Scope.SUB_PANEL
+    yield Condition("carries all of the dwelling", not part, "no, a part of it" if part else "yes", cites)
+    yield Condition("one set of 3 wires", True, f"yes, {job.dwelling.supply} V", cites)
+    least = codebook.step("optional_service_min_a")
+    main_a = job.decisions.main_a
+    large = main_a is None or main_a >= least.amount
+    words = f"the chosen main is {main_a:g} A" if main_a is not None else "yes, the dwelling minimum sees to it"
+    yield Condition(f"service of {least.text()} or more", large, words, least.cites)
+
+
+def _existing_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
+    words = "yes"
+    if job.scope is Scope.UNSAID:
+        words = "not said yet: choose the scope of the job"
+    elif job.scope is Scope.SUB_PANEL:
+        words = "it is for the service of the dwelling, not for a feeder to a part of it"
+    elif not job.scope.keeps_service:
+        words = "no, it is made new: then sized as new"
+    yield Condition("asks about the service that stays", job.scope.keeps_service, words, (codebook.cite("existing"),))
+
+
+def _measured_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
+    cite, exception = (codebook.cite("measured"),), (codebook.cite("measured_exception"),)
+    measured = job.measured
+    if measured is None or measured.peak is None:
+        yield Condition("recording of the demand", False, "none read yet", cite)
+        return
+    if job.scope is Scope.SUB_PANEL:
+        yield Condition(
+            "recorded where the new load goes", False, "the meter sees the whole house, not the feeder", cite
+        )
+    protected = (codebook.cite("measured_rating"),)
+    yield Condition("service protected against overload", True, "yes, by its main", protected)
+    if measured.exports:
+        words = "no, energy was sent out: the readings show the rest after generation, not what the house used"
+        yield Condition("shows what the house used", False, words, cite)
+    if measured.route == "year":
+        yield from _year_conditions(measured, cite)
+        return
+    least = codebook.number("measured_days_min")
+    days = f"{number_text(measured.longest_days, 1)} of {least:g} days; a gap starts them anew"
+    yield Condition("30 days without a gap", measured.longest_days >= least - 1e-6, days, exception)
+    short = measured.interval_min <= 15
+    yield Condition("averages over 15 minutes", short, f"every {measured.interval_min:g} minutes", exception)
+    renewable = (codebook.cite("measured_renewable"),)
+    none_there = not measured.renewable
+    yield Condition(
+        "no renewable source, no peak shaving", none_there, "confirmed" if none_there else "there is", renewable
+    )
+    lived_in = "confirmed" if measured.occupied else "not confirmed yet"
+    yield Condition("lived in during the recording", measured.occupied, lived_in, exception)
+    season = measured.seasonal or measured.seasonal_va > 0
+    words = "recorded in season" if measured.seasonal else "added by calculation" if season else "neither yet"
+    yield Condition("larger of heating and cooling in it", season, words, exception)
+
+
+def _year_conditions(measured: Measured, cite: tuple[Citation, ...]) -> Iterable[Condition]:
+    whole = measured.days >= YEAR_DAYS - 0.5
+    days = f"{number_text(measured.days, 0)} of {YEAR_DAYS} days"
+    if not whole and measured.missing:
+        days += f"; missing: {measured.missing[0]}"
+    yield Condition("a whole year", whole, days, cite)
+    enough = measured.coverage >= COVERAGE_MIN
+    words = f"{number_text(measured.coverage * 100, 1)} % of the readings are there"
+    if not enough and measured.missing:
+        words += f"; missing: {', '.join(measured.missing[:3])}"
+    yield Condition(f"at least {COVERAGE_MIN * 100:g} % of it (ours)", enough, words, cite)
+
+
+_CONDITIONS: dict[str, Callable[[Job, Codebook], Iterable[Condition]]] = {
+    "standard": _standard_conditions,
+    "optional": _optional_conditions,
+    "existing": _existing_conditions,
+    "measured": _measured_conditions,
+}

@@ -1,0 +1,163 @@
+"""What-if columns: today, after this job, and with each future; which mains each of them fits, and how many spaces."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from robust_ledger.job.models import Future, Job, Load, When
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.load.general import LoadInputs, load_inputs
+from robust_ledger.load.methods import CALCULATIONS, standard_main
+from robust_ledger.load.tape import Calculation
+
+RATINGS_A = (100, 125, 150, 200)
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """One state of the house: its load [A] and [VA] by the chosen method, the main it needs [A], what is left [A] below
+    each rating and below the weakest link that stays, and the spaces it takes. `answers` say what to do where it
+    is too much."""
+
+    key: str
+    title: str
+    job: Job
+    load: Entry
+    amperes: Entry
+    main: Entry
+    room: dict[int, Entry]
+    link_room: Entry | None
+    spaces: Entry
+    answers: tuple[Entry, ...] = ()
+
+    @property
+    def entries(self) -> list[Entry]:
+        link = [self.link_room] if self.link_room else []
+        return [self.load, self.amperes, self.main, *self.room.values(), *link, self.spaces, *self.answers]
+
+
+def futures_of(job: Job) -> list[Future]:
+    """The named futures, then each load marked «later» that none of them has, as a future of its own."""
+    named = {load_id for future in job.futures for load_id in future.load_ids}
+    single = [x for x in job.loads if x.when is When.LATER and x.id not in named]
+    return [*job.futures, *(Future(id=f"load.{x.id}", name=x.name, load_ids=(x.id,)) for x in single)]
+
+
+def states(job: Job) -> list[tuple[str, str, Job]]:
+    """Every column as (key, title, the job as it would be)."""
+    made = [("today", "Today", today(job)), ("after", "After this job", job)]
+    return made + [(f"future.{f.id}", f"With {f.name}", with_future(job, f)) for f in futures_of(job)]
+
+
+def today(job: Job) -> Job:
+    """The house as it is: what the job takes out is there, what it brings is not."""
+
+    def before(load: Load) -> Load:
+        when = {When.REMOVED: When.EXISTING, When.ADDED: When.LATER}.get(load.when, load.when)
+        return load if when is load.when else load.model_copy(update={"when": when})
+
+    return job.model_copy(update={"loads": tuple(before(load) for load in job.loads)})
+
+
+def with_future(job: Job, future: Future) -> Job:
+    """The house after this job and a future: its loads have come, those it takes out have gone."""
+
+    def then(load: Load) -> Load:
+        if load.id in future.removes:
+            return load.model_copy(update={"when": When.REMOVED})
+        if load.id in future.load_ids and load.when is When.LATER:
+            return load.model_copy(update={"when": When.ADDED})
+        return load
+
+    dwelling = job.dwelling
+    changes: dict[str, float] = {}
+    if future.area and dwelling.area is not None:
+        changes["area"] = dwelling.area + future.area
+    if future.small_appliance_circuits:
+        changes["small_appliance_circuits"] = dwelling.small_appliance_circuits + future.small_appliance_circuits
+    if changes:
+        dwelling = dwelling.model_copy(update=changes)
+    return job.model_copy(update={"loads": tuple(then(load) for load in job.loads), "dwelling": dwelling})
+
+
+def weakest_link(job: Job) -> tuple[float, str] | None:
+    """The lowest rating [A] of what stays or is chosen already, and what it is; None while none is known."""
+    links = [(job.panel.bus_a, "bus of the new panel")]
+    if job.old_panel.meter_label_a is not None and not job.decisions.meter_replaced:
+        links.append((job.old_panel.meter_label_a, "meter socket"))
+    if job.old_panel.main_a is not None and job.scope.keeps_service:
+        links.append((job.old_panel.main_a, "service that stays"))
+    sound = [link for link in links if link[0] > 0]
+    return min(sound) if sound else None
+
+
+def columns(base: LoadInputs, after: Calculation, spaces_used: Entry) -> list[Column]:
+    """All columns of a job, whose own calculation is `after`. `spaces_used` are the spaces its circuits take in the new panel, without futures."""
+    return [
+        _column(key, title, job, after if job is base.job else calculated(job, base), base, spaces_used)
+        for key, title, job in states(base.job)
+    ]
+
+
+def calculated(job: Job, base: LoadInputs) -> Calculation:
+    """The load of another state of the house by the job's method; nameplates are the same in all of them."""
+    return CALCULATIONS[job.decisions.load_method](load_inputs(job, base.codebook, base.nameplates))
+
+
+def _column(key: str, title: str, job: Job, calculation: Calculation, base: LoadInputs, spaces_used: Entry) -> Column:
+    load = _renamed(calculation, f"whatif.{key}.load", f"{title}: load")
+    amps = Working(f"whatif.{key}.amperes", f"{title}: amperes")
+    exact = amps.quotient("at the service voltage", amps.entry_step(load), amps.take(base.line_volts), "A")
+    rounded = amps.round_half_up("in whole amperes", exact, [calculation.rounding])
+    amperes = amps.entry(rounded, [calculation.cite, calculation.rounding])
+    main = Working(f"whatif.{key}.main", f"{title}: main needed")
+    room = {rating: _room(key, title, amperes, rating, f"a {rating} A main", str(rating)) for rating in RATINGS_A}
+    link = weakest_link(job)
+    link_room = _room(key, title, amperes, link[0], link[1], "link") if link else None
+    main_entry = main.entry(standard_main(main, amperes, base.codebook))
+    spaces = _spaces(key, title, base.job, spaces_used)
+    return Column(key, title, job, load, amperes, main_entry, room, link_room, spaces)
+
+
+def _renamed(calculation: Calculation, entry_id: str, label: str) -> Entry:
+    """The tape of a column as the steps of one entry."""
+    work = Working(entry_id, label)
+    local = {entry.id for entry in calculation.entries if entry.local}
+    for line in calculation.lines:
+        how = f"{line.amount} × {line.factor}" if line.factor else line.amount
+        if line.counted:
+            work.take(Step(line.label, line.result_va, "VA", how, line.cites, line.place, line.entry_id in local))
+    total = calculation.total
+    work.missing = [total.why_unknown] if not total.known else []
+    return work.entry(Step("calculated load", total.value, "VA"), [calculation.cite])
+
+
+def _room(key: str, title: str, amperes: Entry, rating_a: float, words: str, name: str) -> Entry:
+    work = Working(f"whatif.{key}.room.{name}", f"{title}: left below {words}")
+    rating = work.given(words, rating_a, "A", "old_panel:meter_label_a" if words == "meter socket" else "")
+    return work.entry(work.difference("left", rating, work.entry_step(amperes), "A"))
+
+
+def _spaces(key: str, title: str, job: Job, spaces_used: Entry) -> Entry:
+    """Spaces in the new panel: those of this job, and the poles of what a future brings; for today those of the old."""
+    work = Working(f"whatif.{key}.spaces", f"{title}: spaces")
+    if key == "today":
+        taken = {space.rstrip("ab") for c in job.circuits for space in c.spaces}
+        return work.entry(work.given("spaces with a circuit in the old panel", len(taken)))
+    parts = [work.entry_step(spaces_used, "circuits of this job")]
+    future = next((f for f in futures_of(job) if key == f"future.{f.id}"), None)
+    if future:
+        fed = job.fed_loads
+        for load in job.loads:
+            if load.id in future.load_ids and load.when is When.LATER and load.id not in fed:
+                parts.append(work.given(load.name, 2 if load.two_hots else 1, "", f"load:{load.id}"))
+        for circuit in future.circuits:
+            parts.append(work.given(circuit.name, circuit.poles))
+    return work.entry(work.total("spaces", parts, ""))
+
+
+def with_answers(made: Sequence[Column], answers: dict[str, tuple[Entry, ...]]) -> list[Column]:
+    """The columns with what to do about those that are too much."""
+    return [replace(column, answers=answers.get(column.key, ())) for column in made]
