@@ -6,7 +6,8 @@ import pytest
 from builders import K, called_out, circuit, house, load
 from pypdf import PdfReader
 
-from robust_ledger.job.edits import accept_finding, with_part
+from robust_ledger.job.edits import accept_finding, amend, with_part
+from robust_ledger.ledger.text import number_text
 from robust_ledger.papers.packet import SHEETS, write_packet, write_sheet
 from robust_ledger.plan import plan
 
@@ -41,13 +42,21 @@ def test_the_directory_stands_where_the_schedule_says(demo, tmp_path):
         assert f"{odd} {left.text} {left.rating} {left.leg} {right.rating} {right.text} {odd + 1}" in text
 
 
-def test_the_calculation_sheet_shows_both_methods_line_by_line(demo, tmp_path):
+def test_the_calculation_sheet_shows_the_open_methods_line_by_line(demo, tmp_path):
     made = plan(demo)
     text = sheet(demo, "calculation", tmp_path)
-    for calculation in made.calculations.values():
-        assert calculation.title in text and calculation.total.text() in text and calculation.amperes.text() in text
-        for line in calculation.lines:
+    for method in made.methods.values():
+        calculation = method.calculation
+        assert calculation.total.text() in text and calculation.amperes.text() in text and method.main.text() in text
+        for line in calculation.lines if method.open else ():
             assert line.label in text
+            row = [line.label, line.amount, line.factor, number_text(line.result_va, 0)]
+            assert " ".join(part for part in row if part) in text, "printed as it stands on the tape"
+    assert "Optional calculation [220.82], used, recommended" in text
+    assert "Existing dwelling [220.83(B)] not open" in text
+    for column in made.columns:
+        assert f"{column.title} {column.load.text()} {column.amperes.text()} {column.main.text()}" in text
+    assert "holding back vehicle charger" in text and "Local rules" not in text
     assert "used for this job" in text and "for comparison" in text
     for size in ("150 A", "2/0 Al", "2 Al", "6 Cu", "82 A"):
         assert size in text
@@ -57,6 +66,14 @@ def test_the_calculation_sheet_shows_both_methods_line_by_line(demo, tmp_path):
     assert "half-finished basement" in text and "half-finished" not in sheet(demo, "directory", tmp_path), (
         "a directory has no passing remarks"
     )
+
+
+def test_local_rules_are_printed_and_marked(demo, tmp_path):
+    job = amend(amend(demo, "optional_first_va", 8000, "City 12-3"), "unit_lighting_load", 2, "")
+    text = sheet(job, "calculation", tmp_path)
+    assert "Optional: first block 10,000 VA [220.82(B)] 8,000 VA City 12-3" in text
+    assert "General lighting, per ft² 3 VA/ft² [220.41] 2 VA/ft² 220.41" in text
+    assert "City 12-3 (local)" in text and "First 8 kVA" in text
 
 
 def test_accepted_findings_print_their_reason(demo, tmp_path):

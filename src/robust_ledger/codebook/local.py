@@ -11,7 +11,7 @@ from robust_ledger.codebook.codebook import Codebook, load_codebook
 
 
 class Amendment(NamedTuple):
-    """One local figure: `key` of the figure («optional_first_va», «lighting_demand.2.percent», «rule.optional»), its
+    """One local figure: `key` of the figure («optional_first_va», «lighting_demand.2.percent», «rule.optional», «table.dryer_demand»), its
     local value in the code's own unit (None leaves it), and its local citation («» keeps the edition's)."""
 
     key: str
@@ -53,7 +53,7 @@ AMENDABLE: dict[str, Amendable] = {
     "optional_supplemental": Amendable("Optional: supplemental heat"),
     "optional_heat_few": Amendable("Optional: heating, few controls"),
     "optional_heat_many": Amendable("Optional: heating, many controls"),
-    "optional_many_controls": Amendable("Optional: many controls from"),
+    "optional_many_controls": Amendable("Optional: many controls from", ("optional_climate",)),
     "optional_thermal_storage": Amendable("Optional: thermal storage"),
     "existing_first_va": Amendable("Existing dwelling: first block", ("existing_general",)),
     "existing_rest": Amendable("Existing dwelling: share of the rest", ("existing_general",)),
@@ -66,7 +66,8 @@ AMENDABLE: dict[str, Amendable] = {
     "rule.standard": Amendable("Section of the standard calculation"),
     "rule.optional": Amendable("Section of the optional calculation"),
     "rule.existing": Amendable("Section of the existing-dwelling calculation"),
-    "rule.cooking": Amendable("Section of cooking appliances"),
+    "table.cooking_demand": Amendable("Section of cooking appliances"),
+    "table.dryer_demand": Amendable("Section of clothes dryers"),
     "rule.noncoincident": Amendable("Section of heating against cooling"),
     "rule.rounding": Amendable("Section of rounding"),
 }
@@ -77,6 +78,8 @@ def edition_figure(codebook: Codebook, key: str) -> tuple[float | None, str, str
     kind, _, rest = key.partition(".")
     if kind == "rule":
         return None, "", codebook.cite(rest).section
+    if kind == "table":
+        return None, "", codebook.table(rest).cite.section
     if rest:
         table = codebook.table(kind)
         row, _, column = rest.partition(".")
@@ -126,8 +129,8 @@ def amended_codebook(edition: str, amendments: tuple[Amendment, ...]) -> Codeboo
 def _lay_over(data: dict[str, dict[str, dict[str, Any]]], amendment: Amendment) -> None:
     section = {"section": amendment.section, "verify": ""} if amendment.section else {}
     kind, _, rest = amendment.key.partition(".")
-    if kind == "rule":
-        data["rules"][rest] = {**data["rules"][rest], **section, "local": True}
+    if kind in ("rule", "table"):
+        data[f"{kind}s"][rest] = {**data[f"{kind}s"][rest], **section, "local": True}
         return
     if rest:
         row, _, column = rest.partition(".")
@@ -139,9 +142,8 @@ def _lay_over(data: dict[str, dict[str, dict[str, Any]]], amendment: Amendment) 
     else:
         value = {} if amendment.value is None else {"value": _plain(amendment.value)}
         data["values"][kind] = {**data["values"][kind], **value, **section, "local": True}
-    if amendment.section:
-        for rule in AMENDABLE[amendment.key].rules:
-            data["rules"][rule] = {**data["rules"][rule], **section, "local": True}
+    for rule in AMENDABLE[amendment.key].rules:
+        data["rules"][rule] = {**data["rules"][rule], **section, "local": True}
 
 
 def _plain(value: float) -> float | int:

@@ -19,6 +19,7 @@ class Working:
         self.entry_id, self.label, self.place = entry_id, label, place
         self.steps: list[Step] = []
         self.missing: list[str] = []
+        self.local = False
 
     def take(self, step: Step) -> Step:
         """Write down an operand that is given: an input, a figure of the code, or an earlier entry.
@@ -47,18 +48,22 @@ class Working:
 
     def product(self, label: str, factors: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
         value = None if any(not f.known for f in factors) else math.prod(f.amount for f in factors)
+        self._mark(factors)
         return self._result(label, value, unit, " × ".join(_operand(f) for f in factors), cites)
 
     def quotient(self, label: str, over: Step, under: Step, unit: str, cites: Iterable[Citation] = ()) -> Step:
+        self._mark((over, under))
         value = over.amount / under.amount if over.known and under.known else None
         return self._result(label, value, unit, f"{_operand(over)} ÷ {_operand(under)}", cites)
 
     def total(self, label: str, addends: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
         value = None if any(not a.known for a in addends) else sum(a.amount for a in addends)
+        self._mark(addends)
         how = " + ".join(amount_text(a.value, "") for a in addends) if len(addends) > 1 else ""
         return self._result(label, value, unit, how, cites)
 
     def difference(self, label: str, first: Step, second: Step, unit: str, cites: Iterable[Citation] = ()) -> Step:
+        self._mark((first, second))
         value = first.amount - second.amount if first.known and second.known else None
         return self._result(label, value, unit, f"{_operand(first)} − {_operand(second)}", cites)
 
@@ -66,12 +71,14 @@ class Working:
         """The largest of several amounts of one unit; unknown as soon as one of them is."""
         unit = choices[0].unit
         value = None if any(not c.known for c in choices) else max(c.amount for c in choices)
+        self._mark(choices)
         how = "larger of " + " and ".join(_operand(c) for c in choices)
         return self._result(label, value, unit, how, cites)
 
     def smaller(self, label: str, choices: Sequence[Step], cites: Iterable[Citation] = ()) -> Step:
         """The smallest of several amounts of one unit; unknown as soon as one of them is."""
         value = None if any(not c.known for c in choices) else min(c.amount for c in choices)
+        self._mark(choices)
         how = "smaller of " + " and ".join(_operand(c) for c in choices)
         return self._result(label, value, choices[0].unit, how, cites)
 
@@ -84,7 +91,7 @@ class Working:
         """Close the working: its value is the result's, its trail all that was written down."""
         unknown = "" if result.known else self._reasons() or result.label
         cites = tuple(cites) or result.cites
-        local = any(s.local for s in self.steps) or any(c.local for s in self.steps for c in s.cites)
+        self._mark(self.steps)
         return Entry(
             self.entry_id,
             label or self.label,
@@ -94,8 +101,12 @@ class Working:
             cites,
             self.place,
             unknown,
-            local or any(c.local for c in cites),
+            self.local or any(c.local for c in cites),
         )
+
+    def _mark(self, operands: Iterable[Step]) -> None:
+        """Remember that an operand rests on a local amendment, whether it was written down as a step or not."""
+        self.local = self.local or any(s.local or any(c.local for c in s.cites) for s in operands)
 
     def _reasons(self) -> str:
         return "; ".join(dict.fromkeys(reason for text in self.missing for reason in text.split("; ")))

@@ -127,15 +127,14 @@ def _split_answer(column: Column, base: LoadInputs) -> Entry:
         amperes = calculation.amperes
         if not amperes.known:
             return work.entry(work.entry_step(amperes, f"load of panel {number}"))
-        main_a = next_rating_a(codebook, max(amperes.amount, 100.0))
         work.take(Step(f"panel {number}: load", amperes.value, "A", calculation.division.how, (calculation.cite,)))
+        if amperes.amount > LARGEST_MAIN_A:
+            return work.entry(work.given(f"no division leaves both at {LARGEST_MAIN_A} A or less", None))
+        main_a = next_rating_a(codebook, max(amperes.amount, codebook.number("dwelling_main_min_a")))
         work.take(Step(f"panel {number}: main", main_a, "A", cites=(codebook.cite("standard_ratings"),)))
-        texts.append((amperes.amount, main_a or 0.0))
+        texts.append(f"{main_a:g} A")
     work.take(Step("whole service, by the chosen method", column.amperes.value, "A", cites=column.amperes.cites))
-    if any(amperes > LARGEST_MAIN_A for amperes, _ in texts):
-        return work.entry(work.given(f"no division leaves both at {LARGEST_MAIN_A} A or less", None))
-    words = " + ".join(f"{main_a:g} A" for _, main_a in texts)
-    return work.entry(work.note("mains of the two panels", words), [codebook.cite("split_service")])
+    return work.entry(work.note("mains of the two panels", " + ".join(texts)), [codebook.cite("split_service")])
 
 
 _Part = tuple[list[Load], Calculation]

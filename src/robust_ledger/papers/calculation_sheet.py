@@ -1,4 +1,4 @@
-"""The calculation sheet: both methods line by line, then each size with its working, then findings."""
+"""The calculation sheet: the open methods line by line, what-if, each size with its working, local rules, findings."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from reportlab.platypus import Flowable, KeepTogether, Spacer
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import UNKNOWN, value_text
 from robust_ledger.load.tape import Calculation
+from robust_ledger.papers.load_tables import HEAD_FIGURE, local_table, method_table, what_if_table
 from robust_ledger.papers.style import (
     FIGURE,
     FIGURE_STRONG,
@@ -43,11 +44,15 @@ def write_calculation_sheet(plan: Plan, path: Path) -> None:
 
 
 def story(plan: Plan) -> list[Flowable]:
-    """Both methods, the sizes, the findings and room for signatures."""
+    """The methods, tapes, what-if columns, local rules, sizes, findings and room for signatures."""
     parts: list[Flowable] = [*heading_block(plan, TITLE, notes=True), Spacer(0, 6)]
     chosen = plan.job.decisions.load_method
-    for calculation in sorted(plan.calculations.values(), key=lambda c: c.method != chosen):
-        parts += _tape(calculation, calculation.method == chosen)
+    parts += method_table(plan)
+    for name, method in sorted(plan.methods.items(), key=lambda item: item[0] != chosen):
+        if method.open or name == chosen:
+            parts += _tape(method.calculation, name == chosen)
+    parts += what_if_table(plan)
+    parts += local_table(plan)
     parts.append(para("Sizes", HEADING))
     for entry in shown_entries(plan):
         parts.append(_working(entry))
@@ -125,7 +130,6 @@ def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
 
 
 SMALL_FIGURE = FIGURE.clone("small-figure", textColor=SMALL.textColor)
-HEAD_FIGURE = SMALL.clone("head-figure", alignment=FIGURE.alignment)
 
 
 def _working(entry: Entry) -> Flowable:

@@ -44,7 +44,14 @@ FIGURE = ParagraphStyle("figure", parent=TEXT, alignment=TA_RIGHT)
 FIGURE_STRONG = ParagraphStyle("figure-strong", parent=FIGURE, fontName="B612-Bold")
 TITLE = ParagraphStyle("title", parent=TEXT, fontName="B612-Bold", fontSize=16, leading=20)
 HEADING = ParagraphStyle(
-    "heading", parent=TEXT, fontName="B612-Bold", fontSize=10.5, leading=14, spaceBefore=10, spaceAfter=4
+    "heading",
+    parent=TEXT,
+    fontName="B612-Bold",
+    fontSize=10.5,
+    leading=14,
+    spaceBefore=10,
+    spaceAfter=4,
+    keepWithNext=1,
 )
 
 

@@ -1,0 +1,224 @@
+"""Existing dwelling, measured demand, energy management, charging schools and a wye supply, worked by hand."""
+
+from __future__ import annotations
+
+import pytest
+from builders import K, finding_ids, house, load, total_va, worked
+
+from robust_ledger.codebook.codebook import EDITIONS
+from robust_ledger.job.models import Measured, Scope
+from robust_ledger.plan import plan
+
+YEAR = Measured(route="year", days=365, coverage=1.0, peak=9.2, peak_at="2025-01-18 19:00")
+# Range 12,000 + dryer 5,500 + water heater 4,500 + dishwasher 1,200 = 23,200; with 4,500 of lighting and 4,500 of
+# small-appliance and laundry circuits 32,200 VA.
+OLD_HOUSE = (
+    load(K.COOKING, "12kW", "range"),
+    load(K.DRYER, "5.5kW", "dryer"),
+    load(K.WATER_HEATER, "4.5kW", "heater"),
+    load(K.APPLIANCE, "1200VA", "dishwasher", volts=120),
+)
+TUB = load(K.APPLIANCE, "6kW", "hot tub", when="added")
+CHARGER = load(K.EV_CHARGER, "48A@240", "charger", when="added")
+
+
+def with_plate(kind: str, amount: float, unit: str, volts: float):
+    """A house with a nameplate as only a file can hold it."""
+    return house(
+        1500, {"id": kind, "name": kind, "kind": kind, "nameplate": {"amount": amount, "unit": unit, "volts": volts}}
+    )
+
+
+def measured_house(*loads, **changes):
+    return house(
+        1500, *loads, scope="swap", measured=YEAR.model_copy(update=changes), decisions={"load_method": "measured"}
+    )
+
+
+# --- existing dwelling [220.83] ---------------------------------------------------------------------------------------
+def test_existing_dwelling_without_added_climate_takes_everything_in_one_block():
+    """(A): 32,200 + tub 6,000 + old air conditioner 3,600 = 41,800; 8,000 + 40 % of 33,800 = 21,520 VA = 89.7 A."""
+    made = plan(house(1500, *OLD_HOUSE, TUB, load(K.AIR_CONDITIONER, "15A@240", "cooling")))
+    one = made.calculations["existing"]
+    assert (total_va(made, "existing"), one.amperes.value, str(one.cite)) == (21_520, 90, "220.83(A)")
+    assert made.methods["existing"].main.value == 100
+
+
+@pytest.mark.parametrize(
+    ("heating", "controls", "total", "amperes"),
+    [
+        # two units: the larger of 9,600 and 4,800 in full: 8,000 + 40 % of 24,200 + 9,600
+        ("9.6kW", 2, 8000 + 9680 + 9600, 114),
+        # five units stand in the block, the cooling in full: 8,000 + 40 % of (24,200 + 9,600) + 4,800
+        ("9.6kW", 5, 8000 + 13_520 + 4800, 110),
+        # little heating: the cooling is the larger
+        ("2kW", 1, 8000 + 9680 + 4800, 94),
+    ],
+)
+def test_existing_dwelling_with_added_cooling_takes_the_larger_in_full(heating, controls, total, amperes):
+    heat = load(K.HEATING, heating, "baseboards", controls=controls)
+    made = plan(house(1500, *OLD_HOUSE, heat, load(K.AIR_CONDITIONER, "20A@240", "cooling", when="added")))
+    assert total_va(made, "existing") == pytest.approx(total)
+    assert made.calculations["existing"].amperes.value == amperes
+    assert str(made.calculations["existing"].cite) == "220.83(B)"
+
+
+def test_four_units_in_the_block_are_marked_as_an_inference():
+    heat = load(K.HEATING, "9.6kW", "baseboards", controls=4, when="added")
+    made = plan(house(1500, heat))
+    line = {x.label: x for x in made.calculations["existing"].lines}
+    assert line["baseboards"].group == "General block" and not line["baseboards"].counted
+    few = plan(house(1500, heat.model_copy(update={"controls": 3})))
+    steps = next(e for e in few.calculations["existing"].entries if e.id == "load.existing.climate").steps
+    assert [s.text() for s in steps if s.label == "separately controlled units"] == ["3, fewer than 4"]
+    assert plan(house(1500)).codebook.step("existing_many_controls").cites[0].verify
+
+
+def test_an_interlocked_heat_pump_counts_the_larger_part_in_an_existing_dwelling():
+    """Compressor 5,000 against interlocked strips 9,600: 9,600; without the interlock 14,600."""
+    pump = load(K.HEAT_PUMP, "5kW", "pump", when="added")
+    for locked, counted in ((True, 9600), (False, 14_600)):
+        strips = load(K.SUPPLEMENTAL_HEAT, "9.6kW", "strips", when="added", interlocked=locked)
+        assert worked(house(1500, pump, strips), "existing")["Heating, in full"] == counted
+
+
+# --- measured demand [220.87] -----------------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("changes", "demand"),
+    [
+        ({}, 11_500),  # 9.2 kW × 125 %
+        ({"power_factor": 0.92}, 12_500),  # 9,200 W ÷ 0.92 = 10,000 VA
+        ({"peak": 52, "peak_unit": "A"}, 15_600),  # one leg: 52 A × 240 V × 125 %
+    ],
+)
+def test_measured_demand_at_125_percent(changes, demand):
+    made = plan(measured_house(*OLD_HOUSE, **changes))
+    assert total_va(made, "measured") == pytest.approx(demand), "what is there is in the recording"
+
+
+def test_new_loads_are_added_in_full_and_what_goes_is_not_taken_off():
+    """11,500 + charger 11,520 + tub 6,000 + the larger of new heating 4,000 and cooling 4,800 = 33,820 VA = 140.9 A."""
+    gone = load(K.WATER_HEATER, "4.5kW", "old heater", when="removed")
+    heat, cool = load(K.HEATING, "4kW", "heat", when="added"), load(K.AIR_CONDITIONER, "4.8kW", "cool", when="added")
+    made = plan(measured_house(*OLD_HOUSE, CHARGER, TUB, gone, heat, cool))
+    assert total_va(made, "measured") == pytest.approx(33_820)
+    assert made.entries["service.main"].value == 150
+    season = plan(measured_house(*OLD_HOUSE, seasonal_va=3000.0))
+    assert total_va(season, "measured") == pytest.approx(14_500)
+
+
+def test_a_small_new_charger_counts_7200_from_2023():
+    small = load(K.EV_CHARGER, "16A@240", "small charger", when="added")
+    for edition, counted in (("2017", 3840), ("2020", 3840), ("2023", 7200)):
+        job = measured_house(small).model_copy(update={"edition": edition})
+        assert total_va(plan(job), "measured") == 11_500 + counted
+
+
+def test_circuits_keep_an_expected_load_under_the_measured_method(demo):
+    """A recording does not tell circuits apart: the legs stay dealt by the optional calculation."""
+    by_optional, by_measured = (
+        plan(demo.model_copy(update={"decisions": demo.decisions.model_copy(update={"load_method": method})}))
+        for method in ("optional", "measured")
+    )
+    assert by_measured.entries["panel.leg_a"].value == by_optional.entries["panel.leg_a"].value
+    assert by_measured.entries["service.main"].value == 200
+
+
+# --- energy management [220.70, 625.42] -------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("edition", "total"),
+    [
+        ("2023", 9000 + 9000),  # both held back: block 9,000, and 30 A × 240 V × 125 %
+        ("2020", 10_000 + 0.4 * 3500 + 9000),  # the heater stands in the block: 13,500
+        ("2017", 10_000 + 0.4 * 3500 + 9000),
+    ],
+)
+def test_a_set_point_stands_for_what_it_holds_back(edition, total):
+    held = (CHARGER.model_copy(update={"managed": True}), load(K.WATER_HEATER, "4.5kW", "heater", managed=True))
+    made = plan(house(1500, *held, edition=edition, management={"setpoint_a": 30}))
+    assert total_va(made, "optional") == pytest.approx(total)
+    assert ("load.managed:heater" in finding_ids(made)) is (edition != "2023")
+    assert made.calculations["optional"].factors["charger"].amount == pytest.approx(
+        9000 / (16_020 if edition == "2023" else 11_520)
+    )
+
+
+def test_a_mark_without_a_set_point_counts_in_full_and_asks():
+    held = CHARGER.model_copy(update={"managed": True})
+    made = plan(house(1500, held))
+    assert total_va(made, "standard") == 5100 + 11_520 and "load.setpoint" in finding_ids(made)
+    idle = plan(house(1500, held, management={"setpoint_a": 60}))
+    assert "load.setpoint_high" in finding_ids(idle), "60 A is more than the charger's 48"
+    assert "load.setpoint_high" not in finding_ids(plan(house(1500, held, management={"setpoint_a": 40})))
+
+
+def test_a_set_point_spares_no_neutral():
+    """A 120 V load that is held back still returns over the neutral: 5,100 + 1,800 = 6,900 VA = 28.75 A."""
+    held = load(K.APPLIANCE, "1800VA", "kiln", volts=120, managed=True)
+    made = plan(house(1500, held, management={"setpoint_a": 5}))
+    assert made.entries["load.neutral"].value == 29
+
+
+# --- vehicle charging by school ---------------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("school", "standard", "optional"),
+    [
+        ("block", 5100 + 11_520, 10_000 + 0.4 * 10_520),  # 9,000 + 11,520 = 20,520 in the block
+        ("added", 5100 + 11_520, 9000 + 11_520),
+        ("continuous", 5100 + 14_400, 9000 + 14_400),  # 11,520 × 125 %
+    ],
+)
+def test_charging_by_school(school, standard, optional):
+    made = plan(house(1500, CHARGER, decisions={"ev_school": school}))
+    assert total_va(made, "standard") == pytest.approx(standard)
+    assert total_va(made, "optional") == pytest.approx(optional)
+    assert ("load.ev_school" in finding_ids(made)) is (school == "continuous")
+
+
+@pytest.mark.parametrize("edition", EDITIONS)
+def test_the_least_charging_load_is_raised_before_it_is_taken_as_continuous(edition):
+    """16 A × 240 V = 3,840; from 2023 at least 7,200; then 125 %."""
+    small = load(K.EV_CHARGER, "16A@240", "small charger")
+    job = house(1500, small, edition=edition, decisions={"ev_school": "continuous"})
+    assert worked(job)["small charger"] == (9000 if edition == "2023" else 4800)
+
+
+# --- two legs of a wye ------------------------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("supply", "amperes", "neutral"),
+    [
+        ("120/240", 48, 40),  # 11,500 ÷ 240 = 47.9; neutral 5,100 + 70 % of 6,400 = 9,580 ÷ 240 = 39.9
+        ("208Y/120", 55, 55),  # 11,500 ÷ 208 = 55.3; nothing is reduced on the neutral
+    ],
+)
+def test_a_wye_supply_has_208_volts_and_no_reduced_neutral(supply, amperes, neutral):
+    made = plan(house(1500, load(K.COOKING, "8kW", "range", uses_neutral=True), dwelling={"supply": supply}))
+    assert made.calculations["standard"].amperes.value == amperes
+    assert made.entries["load.neutral"].value == neutral
+    assert ("load.supply" in finding_ids(made)) is (supply == "208Y/120")
+
+
+# --- bad input --------------------------------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("job", "finding"),
+    [
+        (with_plate("cooking", 900, "A", 240), "load.nameplate:cooking"),
+        (with_plate("cooking_unit", 3, "kW", 0), "load.nameplate:cooking_unit"),
+        (house(1500, dwelling={"small_appliance_circuits": 13}), "load.small_appliance_circuits"),
+        (house(24_000), "load.area_large"),
+        (house(2_000, unit="m2"), "load.area_large"),
+        (house(1500, scope="upgrade", decisions={"load_method": "existing"}), "load.method"),
+        (house(1500, local_rules=[{"key": "optional_rest", "value": -1}]), "load.local:optional_rest"),
+        (house(1500, local_rules=[{"key": "no_such_figure", "value": 1}]), "load.local:no_such_figure"),
+        (house(1500, futures=[{"id": "f", "name": "f", "load_ids": ["ghost"]}]), "load.future:f:ghost"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_meant_is_asked_about(job, finding):
+    made = plan(job)
+    found = next(f for f in made.findings if f.id == finding)
+    assert found.remedy and found.text and finding not in finding_ids(plan(house(1500, TUB)))
+
+
+def test_scopes_that_keep_the_service():
+    kept = {scope for scope in Scope if scope.keeps_service}
+    assert kept == {Scope.SWAP, Scope.LARGER_BUS, Scope.RELOCATED, Scope.MERGED, Scope.OUTSIDE_DISCONNECT}
