@@ -15,8 +15,8 @@ from builders import called_out, circuit, finding_ids, house
 from robust_ledger.cli import main, summary
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.files import write_job
-from robust_ledger.job.models import Management
+from robust_ledger.job.files import job_text, write_job
+from robust_ledger.job.models import Management, blank_job
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_data, plan_text
@@ -173,6 +173,27 @@ def test_papers_command(capsys, tmp_path):
     assert names == ["marrow-lane-directory.pdf", "marrow-lane-calculation.pdf"]
     assert all((tmp_path / "new" / "folder" / name).read_bytes().startswith(b"%PDF") for name in names)
     assert len(list((tmp_path / "new" / "folder").iterdir())) == 2
+
+
+def test_demand_command(capsys, tmp_path):
+    folder = ROOT / "examples" / "interval-data"
+    code, out, _ = run(capsys, "demand", str(folder / "dirty-eleven-months.csv"))
+    assert code == 0 and "64.00 kW" in out and "spike: 64.0 kW" in out and "missing: 1 December to 31 December" in out
+    code, out, _ = run(capsys, "demand", str(folder / "clean-year.csv"), "--unit", "kW")
+    assert "2.7" in out.splitlines()[0] and "365.0 days every 15 min, 100.0 % there" in out
+    code, out, err = run(capsys, "demand", str(folder / "clean-year.csv"), "--unit", "furlongs")
+    assert (code, out) == (2, "") and "no unit" in err
+    (tmp_path / "x.csv").write_text("a,b\n1,2\n")
+    assert run(capsys, "demand", str(tmp_path / "x.csv"))[0] == 2
+
+
+def test_simulate_command(capsys, tmp_path):
+    code, out, _ = run(capsys, "simulate", DEMO, "--years", "3", "--seed", "4")
+    assert code == 0 and "680 A behind a main of 150 A" in out and "A clamp at 3 pm" in out
+    assert out == run(capsys, "simulate", DEMO, "--years", "3", "--seed", "4")[1]
+    (tmp_path / "empty.ledger.json").write_text(job_text(blank_job()))
+    code, _, err = run(capsys, "simulate", str(tmp_path / "empty.ledger.json"))
+    assert code == 2 and err.startswith("There is nothing to simulate")
 
 
 def test_errors_are_one_sentence_and_exit_2(capsys, tmp_path):

@@ -18,6 +18,28 @@ def breaker(one, *loads) -> float | None:
 
 
 @pytest.mark.parametrize(
+    ("rooms", "ratings", "planned"),
+    [
+        (
+            ("kitchen",) * 3,
+            ("6kW", "4kW", "4kW"),
+            40,
+        ),  # 14 kW as one range: 8,000 × 110 % = 8,800 VA = 36.7 A, at least 40
+        (("kitchen",) * 2, ("5kW", "2kW"), 30),  # 7 kW: 80 % by column B = 5,600 VA = 23.3 A; found 30 stays
+        (("kitchen", "kitchen", "flat"), ("6kW", "4kW", "4kW"), 60),  # not one room: 14,000 VA = 58.3 A
+        (("",) * 3, ("6kW", "4kW", "4kW"), 60),  # the room is not known
+        (("kitchen",) * 4, ("4kW", "4kW", "3kW", "3kW"), 60),  # three ovens are one too many
+    ],
+)
+def test_a_cooktop_with_its_ovens_is_one_range_on_their_circuit(rooms, ratings, planned):
+    units = [
+        load(K.COOKING_UNIT, kw, f"unit {n}", room=room)
+        for n, (room, kw) in enumerate(zip(rooms, ratings, strict=True))
+    ]
+    assert breaker(circuit(gauge="6", breaker_a=30, poles=2), *units) == planned
+
+
+@pytest.mark.parametrize(
     ("gauge", "metal", "found", "planned"),
     [
         ("14", "cu", 15, 15), ("14", "cu", 20, 15), ("14", "cu", 30, 15), ("12", "cu", 20, 20), ("12", "cu", 30, 20),

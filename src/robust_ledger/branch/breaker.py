@@ -75,6 +75,8 @@ def load_demand(work: Working, loads: list[Load], plates: dict[str, Entry], code
         needed = work.take(Step(f"{loads[0].name}: minimum circuit ampacity", mca_a, "A", "", cite, place))
         work.take(Step("largest breaker by nameplate", mocp_a, "A", "", cite, place))
         return Demand(needed, mocp_a)
+    if _one_range(loads):
+        return Demand(_combined_cooking(work, loads, plates, codebook))
     parts = [_load_amps(work, load, plates[load.id], codebook) for load in loads]
     needed = parts[0] if len(parts) == 1 else work.total("needed by all its loads", parts, "A")
     return Demand(needed)
@@ -83,17 +85,41 @@ def load_demand(work: Working, loads: list[Load], plates: dict[str, Entry], code
 def _load_amps(work: Working, load: Load, plate: Entry, codebook: Codebook) -> Step:
     volts = Step(f"{load.name}: voltage", load.nameplate.volts if load.nameplate.volts > 0 else None, "V")
     if load.kind is LoadKind.COOKING and plate.known and plate.amount > codebook.number("cooking_table_min_va"):
-        demand = cooking_demand(work, [plate], codebook)
-        amps = work.quotient("range: demand in amperes", demand, volts, "A", [codebook.cite("cooking")])
-        if plate.amount >= codebook.number("range_branch_large_kw") * 1000:
-            return work.larger("range circuit", [amps, work.take(codebook.step("range_branch_min_a", "at least"))])
-        return amps
+        return _range_amps(work, plate, volts, codebook)
     amps = work.quotient(f"{load.name}: amperes", work.entry_step(plate), volts, "A")
     rule = _CONTINUOUS.get(load.kind, "continuous_branch" if load.continuous else "")
     if not rule:
         return amps
     factor = codebook.step("continuous_factor", "continuous, or a motor")
     return work.product(f"{load.name}: with 25 %", [amps, factor], "A", [codebook.cite(rule)])
+
+
+def _range_amps(work: Working, plate: Entry, volts: Step, codebook: Codebook) -> Step:
+    """A range circuit: the table's demand, from 8¾ kW at least 40 A [220.55, 210.19(A)]."""
+    demand = cooking_demand(work, [plate], codebook)
+    amps = work.quotient("range: demand in amperes", demand, volts, "A", [codebook.cite("cooking")])
+    if plate.amount >= codebook.number("range_branch_large_kw") * 1000:
+        return work.larger("range circuit", [amps, work.take(codebook.step("range_branch_min_a", "at least"))])
+    return amps
+
+
+def _one_range(loads: list[Load]) -> bool:
+    """Whether all a circuit feeds is a cooktop with one or two wall ovens of one room, at one voltage [220.55 note 4]."""
+    units = 2 <= len(loads) <= 3 and all(load.kind is LoadKind.COOKING_UNIT for load in loads)
+    rooms, volts = {load.room.lower() for load in loads}, {load.nameplate.volts for load in loads}
+    return units and len(rooms) == 1 and "" not in rooms and len(volts) == 1 and min(volts) > 0
+
+
+def _combined_cooking(work: Working, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Step:
+    """Their nameplates together, taken as one range."""
+    cite = [codebook.cite("cooking_together")]
+    together = Working("branch.cooking_together", "cooktop and ovens as one range")
+    steps = [work.entry_step(plates[load.id], load.name) for load in loads]
+    total = work.total("cooktop and ovens as one range", steps, "VA", cite)
+    if not total.known:
+        return work.quotient("amperes", total, Step("volts", loads[0].nameplate.volts, "V"), "A")
+    volts = Step("voltage", loads[0].nameplate.volts, "V")
+    return _range_amps(work, together.entry(together.take(total), cite), volts, codebook)
 
 
 def existing_breaker(circuit: Circuit, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Entry:

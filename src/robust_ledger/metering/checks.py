@@ -10,7 +10,7 @@ import numpy as np
 from robust_ledger.metering.recording import Floats, MeterFileError, Minutes, Recording
 from robust_ledger.metering.stamps import clock_changes, stamp_date, stamp_text
 
-# A reading alone that is this many times what all but one in a thousand reach is taken for a spike.
+# A reading alone that is this many times what all but one in a thousand (or three) reach is taken for a spike.
 SPIKE_TIMES = 3.0
 _QUIET_MIN = 180
 
@@ -94,7 +94,8 @@ def _interval(recording: Recording) -> int:
     steps = np.diff(np.unique(recording.stamp_min))
     if not len(steps):
         raise MeterFileError("The file has a single reading; a demand needs many.")
-    interval = int(np.median(steps))
+    sizes, counts = np.unique(steps, return_counts=True)
+    interval = int(sizes[counts.argmax()])  # the most common distance, the smallest of equals
     if interval > 60:
         raise MeterFileError(f"The readings are {interval / 60:g} hours apart; a demand shows at an hour or less.")
     if 60 % interval:
@@ -119,7 +120,7 @@ def _even_clock(recording: Recording, interval: int) -> tuple[Minutes, list[str]
     for year in range(stamp_date(present[0]).year, stamp_date(present[-1]).year + 1):
         spring, autumn = clock_changes(year)
         second = _second_pass(stamp, autumn, interval)
-        if _hour_missing(present, spring, interval):
+        if _hour_missing(present, spring):
             changes.append((spring, 1))
         if second is not None:
             changes.append((autumn, -1))
@@ -135,14 +136,18 @@ def _even_clock(recording: Recording, interval: int) -> tuple[Minutes, list[str]
     return stamp - 60 * summer.astype(np.int64), [f"Clock change recognised: {words}."]
 
 
-def _hour_missing(present: Minutes, spring: int, interval: int) -> bool:
-    """Whether the hour after a spring change has no stamps while there are some close before and after it."""
-    inside = np.count_nonzero((present > spring) & (present < spring + 60))
-    if interval == 60:
-        inside = np.count_nonzero(present == spring)
-    before = np.count_nonzero((present > spring - 121) & (present <= spring))
-    after = np.count_nonzero((present >= spring + 60) & (present < spring + 181))
-    return bool(inside == 0 and before > 0 and after > 0)
+def _hour_missing(present: Minutes, spring: int) -> bool:
+    """Whether the hour after a spring change has no stamps, be they those of the start or of the end of intervals, while
+    there are some close before and after it."""
+
+    def any_in(first: int, last: int) -> bool:
+        return bool(((present >= first) & (present <= last)).any())
+
+    by_start = (
+        any_in(spring - 120, spring - 1) and not any_in(spring, spring + 59) and any_in(spring + 60, spring + 180)
+    )
+    by_end = any_in(spring - 119, spring) and not any_in(spring + 1, spring + 60) and any_in(spring + 61, spring + 181)
+    return by_start or by_end
 
 
 def _ends(stamp: Minutes, autumn: int, interval: int) -> bool:
@@ -198,8 +203,9 @@ def _doubles(at: Minutes, stamp: Minutes, value: Floats) -> list[Issue]:
 def _spikes(stamp: Minutes, value: Floats, unit: str, limit_kw: float | None) -> list[Issue]:
     """Readings beyond what the service carries, or alone at a multiple of what all but one in a thousand reach."""
     most = value.max(axis=1)
-    usual = float(np.quantile(most, 0.999))
-    high = np.flatnonzero(most > SPIKE_TIMES * max(usual, 1e-9)) if len(most) >= 200 else np.array([], dtype=np.int64)
+    rare = max(3, len(most) // 1000)
+    usual = float(np.partition(most, -rare - 1)[-rare - 1]) if len(most) > 200 else np.inf
+    high = np.flatnonzero(most > SPIKE_TIMES * max(usual, 1e-9))
     over = np.flatnonzero(most > limit_kw) if limit_kw and unit == "kW" else np.array([], dtype=np.int64)
     found = []
     for n in np.union1d(high, over):

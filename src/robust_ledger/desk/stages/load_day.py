@@ -84,6 +84,8 @@ class DayPage(LoadPage):
             choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.seed.setRange(1, 9999)
         self.seed.setValue(1)
+        self.seed.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.seed.setToolTip("Another number, another made-up year; up and down count on")
         self.seed.setKeyboardTracking(False)
         for box, words in ((self.house, "House"), (self.day, "Day"), (self.seed, "Year no.")):
             name = QLabel(words)

@@ -152,6 +152,7 @@ class MeasuredPage(LoadPage):
     # --- showing --------------------------------------------------------------------------------------------------
     def start(self) -> None:
         self.open_button.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.store.choose_entries(("load.measured.demand", "load.measured.open"))
 
     def stop(self) -> None:
         self.progress.cancel(wait=True)
@@ -168,8 +169,10 @@ class MeasuredPage(LoadPage):
     def show_plan(self, plan: Plan) -> None:
         measured = plan.job.measured
         self.drop_button.setEnabled(measured is not None)
+        ticks, figures = self.said
+        ticks.setVisible(measured is not None and measured.route == "thirty_days")
+        figures.setVisible(measured is not None)
         for form in self.said:
-            form.setVisible(measured is not None)
             form.refresh()
         source = measured.source if measured else ""
         if source != self.shown and self.path is None:
@@ -303,6 +306,7 @@ class MeasuredPage(LoadPage):
         if faults:
             more = f" and {len(faults) - 3} more" if len(faults) > 3 else ""
             self._complain(f"Left out: {' '.join(faults[:3])}{more}")
+        self._show_issues()
         self._reduce()
 
     def _read_failed(self, sentence: str) -> None:
@@ -323,7 +327,6 @@ class MeasuredPage(LoadPage):
             self._complain(str(problem))
             return
         self._show_demand()
-        self._show_issues()
         self._show_state()
 
     # --- results --------------------------------------------------------------------------------------------------
@@ -350,6 +353,8 @@ class MeasuredPage(LoadPage):
                 )
                 item.setCheckState(Qt.CheckState.Checked if issue.key in self.excluded else Qt.CheckState.Unchecked)
                 item.setToolTip("Ticked: left out of the maximum demand")
+            else:
+                item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
             item.setData(Qt.ItemDataRole.UserRole, issue.key)
             self.issues.addItem(item)
         if not series.issues:
@@ -363,7 +368,7 @@ class MeasuredPage(LoadPage):
             self.excluded.add(key)
         else:
             self.excluded.discard(key)
-        self._reduce()
+        self._reduce()  # the list stays as it is: it must not be taken apart while it tells of a tick
 
     def _issue_chosen(self, row: int) -> None:
         item = self.issues.item(row)

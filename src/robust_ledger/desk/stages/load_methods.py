@@ -53,6 +53,7 @@ class MethodsPage(LoadPage):
 
     def start(self) -> None:
         self.table.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.store.choose_entries(("load.recommended",))
 
     def apply_look(self) -> None:
         self.table.resize_columns()

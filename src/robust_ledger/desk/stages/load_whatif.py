@@ -106,6 +106,7 @@ class WhatIfPage(LoadPage):
     # --- showing --------------------------------------------------------------------------------------------------
     def start(self) -> None:
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+        self._entry_chosen(f"whatif.{self.view.current}.amperes")
 
     def go_to(self, place: str) -> bool:
         kind, _, future_id = place.partition(":")
@@ -136,23 +137,25 @@ class WhatIfPage(LoadPage):
         self._fill_changes(future)
 
     def _fill_changes(self, future: Future | None) -> None:
+        """What can come and go. The list is made anew only when its lines differ: it must not be taken apart while it
+        tells of a tick."""
+        loads = [load for load in self.store.job.loads if load.when is not When.REMOVED] if future else []
+        loads.sort(key=lambda load: load.when is not When.LATER)
+        lines = [(load.id, f"{'comes' if load.when is When.LATER else 'goes'}: {load.name}") for load in loads]
+        items = [self.changes.item(n) for n in range(self.changes.count())]
         self.changes.blockSignals(True)
-        self.changes.clear()
-        for load in self.store.job.loads if future else ():
-            if load.when is When.REMOVED:
-                continue
-            later = load.when is When.LATER
-            item = QListWidgetItem(f"{'comes' if later else 'goes'}: {load.name}")
-            ticked = load.id in (future.load_ids if later else future.removes)
-            item.setFlags(Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-            item.setCheckState(Qt.CheckState.Checked if ticked else Qt.CheckState.Unchecked)
-            item.setData(Qt.ItemDataRole.UserRole, load.id)
-            if later:
-                self.changes.insertItem(
-                    sum(self.changes.item(n).text().startswith("comes") for n in range(self.changes.count())), item
+        if lines != [(item.data(Qt.ItemDataRole.UserRole), item.text()) for item in items]:
+            self.changes.clear()
+            for load_id, text in lines:
+                item = QListWidgetItem(text, self.changes)
+                item.setFlags(
+                    Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
                 )
-            else:
-                self.changes.addItem(item)
+                item.setData(Qt.ItemDataRole.UserRole, load_id)
+        ticked = {*future.load_ids, *future.removes} if future else set()
+        for number, (load_id, _text) in enumerate(lines):
+            state = Qt.CheckState.Checked if load_id in ticked else Qt.CheckState.Unchecked
+            self.changes.item(number).setCheckState(state)
         self.changes.blockSignals(False)
 
     def _column_chosen(self, _key: str) -> None:
@@ -195,9 +198,7 @@ class WhatIfPage(LoadPage):
         name = "load_ids" if load.when is When.LATER else "removes"
         others = [load_id for load_id in getattr(future, name) if load_id != load.id]
         ids = (*others, load.id) if item.checkState() == Qt.CheckState.Checked else tuple(others)
-        row = self.changes.row(item)
         self.store.edit(f"change {future.name}", lambda job: change_future(job, future.id, **{name: ids}))
-        self.changes.setCurrentRow(row)
 
     def _add(self) -> None:
         job = self.store.job
