@@ -153,6 +153,12 @@ def test_a_future_is_made_edited_and_taken_out_in_place(desk, page, keys, qtbot)
     assert (it.title, it.spaces.value) == ("With garage welder", 40)
     assert it.load.value == pytest.approx(34_317 + 0.4 * 1200, abs=1)
     assert shown(desk, "Left") == "-2", "its three poles are reserved on the bench"
+    fields["frees"].setFocus()
+    keys(desk, "8, 99", "enter")
+    assert "There is no tag 99." in fields["frees"].fault.text()
+    fields["frees"].selectAll()
+    keys(desk, "8, 2", "enter")
+    assert desk.store.plan.columns[-1].spaces.value == 40 - 1 - 2
     fields["reserve"].click()
     assert shown(desk, "Left") == "1"
     item = next(
@@ -237,6 +243,22 @@ def test_the_unit_is_corrected_by_the_user(desk, page, qtbot):
     assert measured.source.text().endswith("not in use yet")
 
 
+def test_another_delimiter_is_tried_and_refused_where_it_gives_nothing(desk, page, qtbot, tmp_path):
+    path = tmp_path / "both.csv"
+    path.write_text(
+        "start;kWh,x\n" + "".join(f"2025-07-{d:02d} {h:02d}:00;{d},5\n" for d in range(1, 9) for h in range(24))
+    )
+    measured = page("r")
+    measured.open_path(path)
+    settled(qtbot, measured)
+    assert measured.delimiter.currentText() == "semicolon" and "Maximum demand 8.50 kW" in measured.result.text()
+    measured.delimiter.setCurrentIndex(measured.delimiter.findText("bar"))
+    measured.delimiter.activated.emit(measured.delimiter.currentIndex())
+    assert (
+        measured.fault.text().startswith("Not with this delimiter") and measured.delimiter.currentText() == "semicolon"
+    )
+
+
 def test_thirty_days_ask_what_only_people_know(desk, page, qtbot, keys):
     measured = page("r")
     measured.open_path(RECORDINGS / "leg-recorder-32-days.txt")
@@ -293,6 +315,9 @@ def test_the_day_shows_handles_against_what_flows(desk, page, qtbot, monkeypatch
     day.day.setCurrentIndex(day.day.findText("the hottest"))
     day.day.activated.emit(day.day.currentIndex())
     assert day.words.text() != first and cells(day.table)[0][0]
+    day.table.setFocus()
+    qtbot.keyClick(day.table, Qt.Key.Key_Down)
+    assert day.plot.circuit is not None, "the chosen circuit's own curve is filled in"
     day.study_button.click()
     settled(qtbot, day)
     report = day.report.text()

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, house, load
+from builders import K, called_out, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.job.edits import change_future, remove_loads
+from robust_ledger.job.edits import change_future, remove_circuits, remove_loads
 from robust_ledger.job.models import Future, Job
 from robust_ledger.load.converter import continuous_check, convert
 from robust_ledger.plan import plan
@@ -72,6 +72,14 @@ def test_a_future_keeps_spaces_free_or_not():
         }
     )
     assert {b.key for b in plan(other).branches} == {"load:charger"}, "one future that reserves is enough"
+
+
+def test_a_future_frees_circuits():
+    """Two circuits of three poles; the 2-pole one goes with the future. A tag that is taken out leaves the future."""
+    job = called_out(house(1500), "1 20 12 kitchen counter", "2,4 30/2 10 old dryer")
+    job = job.model_copy(update={"futures": (Future(id="f", name="f", frees=(2,)),)})
+    assert [c.spaces.value for c in plan(job).columns] == [3, 3, 1]
+    assert remove_circuits(job, {2}).futures[0].frees == ()
 
 
 def test_taking_out_a_load_takes_it_out_of_the_futures():

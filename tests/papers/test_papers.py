@@ -29,7 +29,7 @@ def test_the_directory_names_every_circuit_spare_and_capped_cable(demo, tmp_path
         assert branch.directory_text in text, branch.key
     assert "spare" in text and "unknown, to be traced" in text and "reserved: garage vehicle charger" in text
     assert "OFF, capped: cable behind the panel" in text
-    assert "Main 150 A" in text and "8 Marrow Lane" in text and "2026-12-03" in text
+    assert "Main 150 A · 120/240 V, one phase" in text and "8 Marrow Lane" in text and "2026-12-03" in text
 
 
 def test_the_directory_stands_where_the_schedule_says(demo, tmp_path):
@@ -66,6 +66,11 @@ def test_the_calculation_sheet_shows_the_open_methods_line_by_line(demo, tmp_pat
     assert "half-finished basement" in text and "half-finished" not in sheet(demo, "directory", tmp_path), (
         "a directory has no passing remarks"
     )
+
+
+def test_the_directory_of_a_wye_says_so(demo, tmp_path):
+    text = sheet(with_part(demo, "dwelling", supply="208Y/120"), "directory", tmp_path)
+    assert "208Y/120 V, two legs of a wye, three wires" in text
 
 
 def test_local_rules_are_printed_and_marked(demo, tmp_path):

@@ -25,13 +25,15 @@ def change_circuit(job: Job, tag: int, **changes: Any) -> Job:
 
 
 def remove_circuits(job: Job, tags: set[int]) -> Job:
-    """Take circuits out, with what points to them: shared neutrals and placements."""
+    """Take circuits out, with what points to them: shared neutrals, futures and placements."""
     circuits = tuple(
         c.model_copy(update={"shares_neutral_with": None}) if c.shares_neutral_with in tags else c
         for c in job.circuits
         if c.tag not in tags
     )
-    return _drop_placements(job.model_copy(update={"circuits": circuits}), {f"tag:{tag}" for tag in tags})
+    futures = tuple(f.model_copy(update={"frees": tuple(t for t in f.frees if t not in tags)}) for f in job.futures)
+    changed = job.model_copy(update={"circuits": circuits, "futures": futures})
+    return _drop_placements(changed, {f"tag:{tag}" for tag in tags})
 
 
 def add_load(job: Job, load: Load) -> Job:

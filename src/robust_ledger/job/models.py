@@ -222,6 +222,7 @@ class Future(Model):
     load_ids: tuple[Line, ...] = ()
     removes: tuple[Line, ...] = ()
     circuits: tuple[FutureCircuit, ...] = Field((), max_length=60)
+    frees: tuple[int, ...] = Field((), description="tags of circuits that go: their spaces are free again")
     area: float = Field(0, description="added floor area, in the unit of the dwelling")
     small_appliance_circuits: int = 0
     reserve: bool = Field(True, description="spaces are kept free for it in the new panel")

@@ -141,7 +141,7 @@ def _room(key: str, title: str, amperes: Entry, rating_a: float, words: str, nam
 
 
 def _spaces(key: str, title: str, job: Job, spaces_used: Entry) -> Entry:
-    """Spaces in the new panel: those of this job, and the poles of what a future brings; for today those of the old."""
+    """Spaces in the new panel: those of this job, the poles a future brings and those it frees; for today those of the old."""
     work = Working(f"whatif.{key}.spaces", f"{title}: spaces")
     if key == "today":
         taken = {space.rstrip("ab") for c in job.circuits for space in c.spaces}
@@ -155,6 +155,9 @@ def _spaces(key: str, title: str, job: Job, spaces_used: Entry) -> Entry:
                 parts.append(work.given(load.name, 2 if load.two_hots else 1, "", f"load:{load.id}"))
         for circuit in future.circuits:
             parts.append(work.given(circuit.name, circuit.poles))
+        for old in job.circuits:
+            if old.tag in future.frees and not old.off:
+                parts.append(work.given(f"tag {old.tag} goes", -old.poles, "", f"circuit:{old.tag}"))
     return work.entry(work.total("spaces", parts, ""))
 
 

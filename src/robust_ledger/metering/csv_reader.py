@@ -72,14 +72,17 @@ class Guess:
     doubts: tuple[str, ...]
 
 
-def guess(path: Path) -> Guess:
-    """Look at the head of a file. Raises MeterFileError when no dates or no readings can be found in it."""
+def guess(path: Path, delimiter: str = "") -> Guess:
+    """Look at the head of a file; a `delimiter` that is given is not guessed.
+
+    Raises MeterFileError when no dates or no readings can be found in it.
+    """
     with _open(path) as file:
         text = file.read(_SAMPLE)
     lines = text.splitlines()[: 200 if len(text) < _SAMPLE else -1]
     if not any(line.strip() for line in lines):
         raise MeterFileError(f"{path.name} is empty.")
-    delimiter = _guess_delimiter(lines)
+    delimiter = delimiter or _guess_delimiter(lines)
     rows = [[cell.strip() for cell in row] for row in csv.reader(lines, delimiter=delimiter)]
     first = next((n for n, row in enumerate(rows) if _date_cells(row)), None)
     if first is None:
@@ -212,13 +215,13 @@ def _open(path: Path) -> IO[str]:
 
 
 def _guess_delimiter(lines: list[str]) -> str:
-    """The delimiter that most rows with a digit agree on."""
+    """The delimiter that most rows agree on; of equals the rarer sign, since commas stand within figures too."""
     best, most = ",", 0
     for delimiter in (",", ";", "\t", "|"):
         counts = [line.count(delimiter) for line in lines if line.strip() and line[:1].isalnum() | (line[:1] == '"')]
         common = max(set(counts), key=counts.count, default=0)
         score = counts.count(common) if common else 0
-        if score > most:
+        if score and score >= most:
             best, most = delimiter, score
     return best
 

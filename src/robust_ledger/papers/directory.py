@@ -37,7 +37,9 @@ def story(plan: Plan) -> list[Flowable]:
     main = plan.entries["service.main"].text()
     parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 8)]
     supply = f"Main {main}" if plan.job.panel.main == "breaker" else f"Main lugs, {main} ahead"
-    parts.append(para(f"{supply} · 120/240 V, one phase, three wires · {plan.job.panel.spaces} spaces", SMALL))
+    wires = "one phase, three wires" if plan.job.dwelling.supply == "120/240" else "two legs of a wye, three wires"
+    words = f"{supply} · {plan.job.dwelling.supply} V, {wires} · {plan.job.panel.spaces} spaces"
+    parts.append(para(words, SMALL))
     parts.append(Spacer(0, 4))
     by_space: dict[int, list[Slot]] = {}
     for slot in plan.schedule:

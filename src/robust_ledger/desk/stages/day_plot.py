@@ -16,12 +16,14 @@ class DayPlot(Plot):
 
     def __init__(self) -> None:
         super().__init__("Leg amperes through the day", "A", "", {"bottom": ClockAxis("bottom")})
+        self.circuit = None
 
     def clear_all(self) -> None:
         self.clear()
 
     def show_day(self, day: Day, main_a: float) -> None:
         self.clear()
+        self.circuit = None
         self.apply_look()
         minutes = np.arange(day.legs.shape[1])
         for leg, color, style in ((0, "accent", Qt.PenStyle.SolidLine), (1, "fix", Qt.PenStyle.DashLine)):
@@ -35,6 +37,14 @@ class DayPlot(Plot):
         self._say(f"main {main_a:g} A", 1436, main_a, "stop", (1, 1))
         self._say("3 pm", CLAMP_MINUTE + 6, top, "faint", (0, 0))
         self._say("leg A ———   leg B – – –   heat of the main · · ·  (opens at the red line)", 8, top, "ink", (0, 0))
+
+    def show_circuit(self, amperes: np.ndarray) -> None:
+        """Fill in what one circuit draws."""
+        if self.circuit is not None:
+            self.removeItem(self.circuit)
+        color = LOOK.color("accent")
+        color.setAlpha(90)
+        self.circuit = self.plot(np.arange(len(amperes)), amperes, pen=None, fillLevel=0, brush=color)
 
     def _say(self, text: str, x: float, y: float, color: str, anchor: tuple[float, float]) -> None:
         words = pg.TextItem(text, LOOK.color(color), anchor=anchor)

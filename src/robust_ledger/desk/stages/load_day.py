@@ -41,6 +41,7 @@ class DayPage(LoadPage):
         super().__init__(store)
         self.simulated: Simulated | None = None
         self.study: Study | None = None
+        self.shown: Day | None = None
         self.of: Any = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 2, 0, 0)
@@ -56,9 +57,10 @@ class DayPage(LoadPage):
         lower = QHBoxLayout()
         self.table = LedgerTable(
             "Circuits on this day",
-            [Column("Circuit, highest minute of the day", 0), Column("A", 52, True), Column("at", 56, True)],
+            [Column("Circuit (choose one to see it)", 0), Column("A", 52, True), Column("at", 56, True)],
             row_height=20,
         )
+        self.table.chosen.connect(self._circuit_chosen)
         lower.addWidget(self.table, 4)
         self.report = QLabel()
         self.report.setWordWrap(True)
@@ -169,7 +171,7 @@ class DayPage(LoadPage):
         if self.simulated is None or self.day.currentData() is None:
             return
         year = self.simulated.year
-        day = day_of(year, self.day.currentData(), CURVE)
+        day = self.shown = day_of(year, self.day.currentData(), CURVE)
         self.plot.show_day(day, year.house.main_a)
         self.words.setText(_day_words(day, year.house))
         rows = []
@@ -178,6 +180,12 @@ class DayPage(LoadPage):
                 at = int(amperes.argmax())
                 rows.append(Row(name, (name, number_text(float(amperes.max()), 1), f"{at // 60:02d}:{at % 60:02d}")))
         self.table.show_rows(rows)
+
+    def _circuit_chosen(self, name: str) -> None:
+        """Show one circuit's own current through the day."""
+        amperes = dict(self.shown.circuits).get(name) if self.shown else None
+        if amperes is not None:
+            self.plot.show_circuit(amperes)
 
     # --- many years -----------------------------------------------------------------------------------------------
     def _study(self) -> None:

@@ -19,17 +19,17 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from robust_ledger.desk.fields import Form, TextField, TickField
 from robust_ledger.desk.stages.load_page import LoadPage
+from robust_ledger.desk.stages.measured_fields import build_said, with_measured
 from robust_ledger.desk.stages.measured_plot import DurationPlot, RecordingPlot
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.startpage import EXAMPLES
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.worker import ProgressRow, Worker
-from robust_ledger.job.models import Job, Measured
+from robust_ledger.job.models import Measured
 from robust_ledger.ledger.text import number_text
 from robust_ledger.metering.checks import Series, checked
-from robust_ledger.metering.csv_reader import Guess, Reading
+from robust_ledger.metering.csv_reader import Guess, Reading, guess
 from robust_ledger.metering.demand import Demand, reduce, to_measured
 from robust_ledger.metering.read import guess_file, read_recording
 from robust_ledger.metering.recording import UNITS, CancelledError, MeterFileError, Recording
@@ -83,7 +83,7 @@ class MeasuredPage(LoadPage):
         self.duration = DurationPlot()
         lower.addWidget(self.duration, 4)
         column.addLayout(lower, 2)
-        self.said = self._build_said()
+        self.said = build_said(self.store)
         for form in self.said:
             column.addWidget(form)
 
@@ -97,7 +97,9 @@ class MeasuredPage(LoadPage):
         self.use_button.setProperty("role", "main")
         self.use_button.clicked.connect(self._use)
         self.drop_button = QPushButton("&Forget it")
-        self.drop_button.clicked.connect(lambda: self.store.edit("forget the recording", lambda job: _with(job, None)))
+        self.drop_button.clicked.connect(
+            lambda: self.store.edit("forget the recording", lambda job: with_measured(job, None))
+        )
         row.addWidget(self.open_button)
         row.addWidget(self.source, 1)
         row.addWidget(self.drop_button)
@@ -128,26 +130,6 @@ class MeasuredPage(LoadPage):
         row.addStretch(1)
         self.reading_row.hide()
         return self.reading_row
-
-    def _build_said(self) -> tuple[Form, Form]:
-        """What only people can say of a recording: ticks, and figures in a row that does not share their columns."""
-        said, figures, store = Form(), Form(), self.store
-        ticks = {
-            "occupied": "lived in all the while",
-            "seasonal": "larger of heating and cooling in season",
-            "renewable": "solar or peak shaving there",
-        }
-        for number, (name, words) in enumerate(ticks.items()):
-            said.add(f"measured:{name}", TickField(store, words, _get(name), _put(name), words), 0, number)
-        numbers = (
-            ("seasonal_va", "Season added, VA", _read_va, 80),
-            ("power_factor", "Power factor", _read_factor, 60),
-        )
-        for number, (name, words, read, width) in enumerate(numbers):
-            field = TextField(store, words, _get(name), _put(name), read, number_text)
-            figures.add(f"measured:{name}", field, 0, number, width)
-        figures.grid.setColumnStretch(8, 1)
-        return said, figures
 
     # --- showing --------------------------------------------------------------------------------------------------
     def start(self) -> None:
@@ -245,22 +227,23 @@ class MeasuredPage(LoadPage):
         self._read(self.guess.reading if self.guess else None)
 
     def _show_guess(self) -> None:
-        guess = self.guess
-        self.reading_row.setVisible(guess is not None)
-        self._complain(" ".join(guess.doubts) if guess else "")
-        if guess is None:
+        found = self.guess
+        self.reading_row.setVisible(found is not None)
+        self._complain(" ".join(found.doubts) if found else "")
+        if found is None:
             return
         self.column.clear()
-        for number, head in enumerate(guess.heads):
-            if number not in (guess.reading.date_column, guess.reading.time_column):
+        reading = found.reading
+        for number, head in enumerate(found.heads):
+            if number not in (reading.date_column, reading.time_column):
                 self.column.addItem(head, (number,))
-        if len(guess.reading.columns) == 2:
-            self.column.addItem("both legs", guess.reading.columns)
+        if len(reading.columns) == 2:
+            self.column.addItem("both legs", reading.columns)
         for box, value in (
-            (self.delimiter, guess.reading.delimiter),
-            (self.column, guess.reading.columns),
-            (self.unit, guess.reading.unit),
-            (self.order, guess.reading.date_order),
+            (self.delimiter, reading.delimiter),
+            (self.column, reading.columns),
+            (self.unit, reading.unit),
+            (self.order, reading.date_order),
         ):
             box.setCurrentIndex(next((n for n in range(box.count()) if box.itemData(n) == value), -1))
 
@@ -270,8 +253,7 @@ class MeasuredPage(LoadPage):
             return
         old = self.guess.reading
         if self.delimiter.currentData() != old.delimiter:
-            self._complain("With another delimiter this file has no dates; it is shown as it was.")
-            self.delimiter.setCurrentIndex(self.delimiter.findData(old.delimiter))
+            self._cut_anew(self.delimiter.currentData())
             return
         chosen: dict[str, Any] = {
             "columns": tuple(self.column.currentData()),
@@ -282,6 +264,18 @@ class MeasuredPage(LoadPage):
         self.guess = Guess(reading, self.guess.heads, self.guess.rows, ())
         self._complain("")
         self._read(reading)
+
+    def _cut_anew(self, delimiter: str) -> None:
+        """Look at the columns as another delimiter cuts them; where that gives none, all stays as it was."""
+        assert self.path is not None and self.guess is not None
+        try:
+            self.guess = guess(self.path, delimiter)
+        except MeterFileError as problem:
+            self.delimiter.setCurrentIndex(self.delimiter.findData(self.guess.reading.delimiter))
+            self._complain(f"Not with this delimiter: {problem} It is shown as it was.")
+            return
+        self._show_guess()
+        self._read(self.guess.reading)
 
     def _read(self, reading: Reading | None) -> None:
         path, limit_kw = self.path, self._limit_kw()
@@ -386,7 +380,7 @@ class MeasuredPage(LoadPage):
     def _use(self) -> None:
         measured = self._as_measured()
         self.shown = measured.source
-        self.store.edit("use the recording", lambda job: _with(job, measured))
+        self.store.edit("use the recording", lambda job: with_measured(job, measured))
         self.store.choose_entries(("load.measured.demand", "load.measured.open"))
 
     def _complain(self, sentence: str) -> None:
@@ -413,41 +407,3 @@ def _relative(path: Path, folder: Path | None) -> str:
         return path.resolve().relative_to(folder.resolve()).as_posix() if folder else path.name
     except ValueError:
         return path.name
-
-
-def _with(job: Job, measured: Measured | None) -> Job:
-    return job.model_copy(update={"measured": measured})
-
-
-def _get(name: str):
-    return lambda job: getattr(job.measured, name) if job.measured else None
-
-
-def _put(name: str):
-    def put(job: Job, value: Any) -> Job:
-        if job.measured is None:
-            return job
-        return _with(job, Measured.model_validate({**dict(job.measured), name: value}))
-
-    return put
-
-
-def _read_va(text: str) -> float:
-    words = text.lower().replace(",", "").removesuffix("va").strip() or "0"
-    try:
-        value = float(words)
-    except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a number of volt-amperes.") from None
-    if not 0 <= value <= 96_000:
-        raise ValueError("A seasonal load is between 0 and 96,000 VA.")
-    return value
-
-
-def _read_factor(text: str) -> float:
-    try:
-        value = float(text.strip() or "1")
-    except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a power factor.") from None
-    if not 0.5 <= value <= 1:
-        raise ValueError("A power factor of a house is between 0.5 and 1.")
-    return value

@@ -78,7 +78,8 @@ class WhatIfPage(LoadPage):
         more.add("area", text("Added area", "area", _read_area, number_text), 0, 0, 70)
         kitchen = text("Small appl. circuits", "small_appliance_circuits", _read_more, str)
         more.add("small_appliance_circuits", kitchen, 0, 1, 40)
-        more.grid.setColumnStretch(4, 1)
+        more.add("frees", text("Tags that go", "frees", self._read_tags, _tags_text), 0, 2, 60)
+        more.grid.setColumnStretch(6, 1)
         form.grid.addWidget(more, 4, 0, 1, 2)
         tick = TickField(
             self.store, "Reserve", self._get("reserve"), self._put("reserve"), "keep spaces free on the bench"
@@ -190,6 +191,15 @@ class WhatIfPage(LoadPage):
     ) -> TextField:
         return TextField(self.store, words, self._get(name), self._put(name), read, write, hint)
 
+    def _read_tags(self, words: str) -> tuple[int, ...]:
+        """A reader for tags as «7, 9»."""
+        tags = []
+        for word in words.replace(",", " ").split():
+            if not word.isdigit() or self.store.job.circuit(int(word)) is None:
+                raise ValueError(f"There is no tag {word}.")
+            tags.append(int(word))
+        return tuple(dict.fromkeys(tags))
+
     def _ticked(self, item: QListWidgetItem) -> None:
         future = self._future(self.store.job)
         load = self.store.job.load(item.data(Qt.ItemDataRole.UserRole))
@@ -231,6 +241,10 @@ def _answer_html(column: Column) -> str:
         else:
             parts.append(f"<a href='{answer.id}'>{words}: none</a>, {answer.why_unknown}")
     return "If it comes to this: " + "; ".join(parts) + "." if parts else ""
+
+
+def _tags_text(tags: tuple[int, ...]) -> str:
+    return ", ".join(map(str, tags))
 
 
 def _name(text: str) -> str:
