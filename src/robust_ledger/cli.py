@@ -10,6 +10,7 @@ import click
 
 from robust_ledger.codebook.errors import CodebookError
 from robust_ledger.job.files import JobFileError, read_job
+from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
 if TYPE_CHECKING:  # numpy is loaded by the two commands that need it
@@ -144,7 +145,11 @@ def summary(made: Plan) -> list[str]:
         "Leg A": made.entries["panel.leg_a"],
         "Leg B": made.entries["panel.leg_b"],
     }
-    lines = [f"{label + ':':<21}{entry.text()}" for label, entry in shown.items()]
+    advice = recommended_name(made.entries["load.recommended"])
+    used = made.job.decisions.load_method
+    words = "recommended" if used == advice else f"recommended: {NAMES[advice]}" if advice else "none recommended yet"
+    lines = [f"{'Method:':<21}{NAMES[used]} ({words})"]
+    lines += [f"{label + ':':<21}{entry.text()}" for label, entry in shown.items()]
     lines += [f"  not known: {entry.label}: {entry.why_unknown}" for entry in shown.values() if not entry.known][:1]
     return [*lines, f"{'Open findings:':<21}{sum(f.open for f in made.findings)}"]
 

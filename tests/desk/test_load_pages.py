@@ -232,6 +232,14 @@ def test_a_dirty_file_is_read_looked_at_and_used(desk, page, qtbot, monkeypatch)
     assert desk.store.job.measured.source == "interval-data/clean-year.csv"
 
 
+def test_another_job_brings_its_own_recording_and_column(desk, page, qtbot):
+    measured, whatif = page("r"), page("w")
+    whatif.go_to("future:flat")
+    desk.open_path(EXAMPLES / "tansy-court.ledger.json")
+    assert page("r") is measured and measured.demand is None and "No recording yet" in measured.source.text()
+    assert page("w").view.current == "after" and len(whatif.view.columns) == 2
+
+
 def test_the_unit_is_corrected_by_the_user(desk, page, qtbot):
     measured = page("r")
     measured.open_path(RECORDINGS / "clean-year.csv")

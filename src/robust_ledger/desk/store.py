@@ -51,6 +51,7 @@ class JobStore(QObject):
         self.path: Path | None = None
         self.folder: Path | None = None
         self.saved_at = ""
+        self.opened = 0  # counts the jobs put on the desk, so that a page can tell another job from an edit
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_AFTER_MS)
@@ -72,6 +73,7 @@ class JobStore(QObject):
         if unsaved:
             self.undo_stack.resetClean()
         self.path, self.saved_at = path, ""
+        self.opened += 1
         self.folder = path.parent if path else folder
         self._show(job)
         self.file_changed.emit()

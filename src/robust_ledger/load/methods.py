@@ -201,6 +201,8 @@ def _measured_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
 
 
 def _year_conditions(measured: Measured, cite: tuple[Citation, ...]) -> Iterable[Condition]:
+    hidden = "; shorter peaks do not show" if measured.interval_min > 15 else ""
+    yield Condition("as metered", True, f"averages over {measured.interval_min:g} minutes{hidden}", cite)
     whole = measured.days >= YEAR_DAYS - 0.5
     days = f"{number_text(measured.days, 0)} of {YEAR_DAYS} days"
     if not whole and measured.missing:

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QSizePolicy,
 from robust_ledger.desk.stages.load_cards import MethodCard
 from robust_ledger.desk.stages.load_page import LoadPage
 from robust_ledger.desk.stages.stage import Stage, label
+from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.edits import with_part
 from robust_ledger.load.methods import CALCULATIONS, NAMES, recommended_name
 from robust_ledger.plan import Plan
@@ -43,7 +44,8 @@ class LoadStage(Stage):
         outer.setSpacing(8)
         top = QHBoxLayout()
         top.setSpacing(5)
-        top.addWidget(label("Load", "heading"))
+        self.heading = label("Load", "heading")
+        top.addWidget(self.heading)
         top.addStretch(1)
         self.tabs = QButtonGroup(self)
         for number, (name, words) in enumerate(PAGES):
@@ -94,6 +96,8 @@ class LoadStage(Stage):
         self.pages.setCurrentWidget(self.page())
 
     def apply_look(self) -> None:
+        """Large text needs the heading's room for the buttons."""
+        self.heading.setVisible(not LOOK.large)
         for page in self.made.values():
             page.apply_look()
 

@@ -34,11 +34,11 @@ class MethodCard(QAbstractButton):
         self.state = ", ".join(words) or "for comparison"
         self.setChecked(used)
         self.setAccessibleName(f"{calculation.title}: {self.figure}, {self.detail}, {self.state}")
-        self.setToolTip(method.why)
+        self.setToolTip(f"{self.detail}. {method.why}")
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(LOOK.px(196), LOOK.px(70))
+        return QSize(LOOK.px(150 if LOOK.large else 196), LOOK.px(70))
 
     def minimumSizeHint(self) -> QSize:
         return self.sizeHint()
@@ -53,13 +53,18 @@ class MethodCard(QAbstractButton):
         inner = self.rect().adjusted(px(9), px(4), -px(9), -px(4))
         painter.setFont(LOOK.font(12, bold=self.isChecked()))
         painter.setPen(LOOK.color("ink"))
-        painter.drawText(QRect(inner.left(), inner.top(), inner.width(), px(18)), LEFT, self.title)
+        title = SHORT[self.name] if LOOK.large else self.title
+        painter.drawText(QRect(inner.left(), inner.top(), inner.width(), px(18)), LEFT, title)
         painter.setFont(LOOK.font(19, bold=True))
         painter.setPen(LOOK.color("faint" if self.closed else "ink"))
         painter.drawText(QRect(inner.left(), inner.top() + px(18), inner.width(), px(26)), RIGHT, self.figure)
         painter.setFont(LOOK.font(12))
         painter.setPen(LOOK.color("accent" if self.isChecked() or "recommended" in self.state else "faint"))
-        painter.drawText(QRect(inner.left(), inner.top() + px(22), inner.width(), px(20)), LEFT, self.state)
+        # Large text leaves room for three short lines only: the volt-amperes and the main then stand in the tip.
+        row = px(43 if LOOK.large else 22)
+        painter.drawText(QRect(inner.left(), inner.top() + row, inner.width(), px(20)), LEFT, self.state)
+        if LOOK.large:
+            return
         painter.setPen(LOOK.color("faint"))
         painter.setFont(LOOK.font(11.5))
         painter.drawText(QRect(inner.left(), inner.top() + px(43), inner.width(), px(20)), LEFT, self.detail)

@@ -53,6 +53,7 @@ class MeasuredPage(LoadPage):
         self.demand: Demand | None = None
         self.excluded: set[str] = set()
         self.shown: str | None = None
+        self.opened = 0
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 2, 0, 0)
         column.setSpacing(5)
@@ -156,6 +157,9 @@ class MeasuredPage(LoadPage):
         figures.setVisible(measured is not None)
         for form in self.said:
             form.refresh()
+        if self.opened != self.store.opened:
+            self.opened, self.path, self.guess, self.shown, self.excluded = self.store.opened, None, None, None, set()
+            self._complain("")
         source = measured.source if measured else ""
         if source != self.shown and self.path is None:
             self.shown = source

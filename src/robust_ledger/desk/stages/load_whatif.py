@@ -38,6 +38,7 @@ class WhatIfPage(LoadPage):
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
+        self.opened = store.opened
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
         column.setSpacing(6)
@@ -118,6 +119,9 @@ class WhatIfPage(LoadPage):
         return True
 
     def show_plan(self, plan: Plan) -> None:
+        if self.opened != self.store.opened:
+            self.opened = self.store.opened
+            self.view.choose("after")
         link = weakest_link(plan.job)
         self.view.show_columns(plan.columns, f"{link[1]} {link[0]:g} A" if link else "weakest link")
         self._show_chosen()
