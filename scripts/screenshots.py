@@ -56,6 +56,13 @@ def main(folder: Path) -> None:
     window.show_stage("service")
     window.store.choose_entry("service.conductors.al.dwelling")
     shoot("service")
+    service: Any = window.stage()
+    for page in ("alternatives", "fault"):
+        service.show_page(page)
+        if page == "alternatives":
+            service.page(page).table.choose("150.al")
+            service.page(page)._chosen("150.al")
+        shoot(f"service-{page}")
     window.show_stage("bench")
     window.stage().go_to("branch:tag:6")
     window.activateWindow()

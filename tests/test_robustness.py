@@ -104,8 +104,16 @@ MEASURED = st.builds(
     ODD, st.sampled_from(["kW", "A"]), st.sampled_from(["year", "thirty_days"]), st.sampled_from([0.0, 29.9, 30.0, 365.0]),
     st.sampled_from([0.0, -1.0, 0.9, 1.0, 7.0]), st.booleans(),
 )  # fmt: skip
+RUNS = st.builds(
+    lambda raceway, size, number, nipple: {
+        "raceway": raceway, "trade_size": size, "length_ft": number, "utility_fault_a": number, "transformer_kva": number,
+        "transformer_percent_z": number, "nipple": nipple,
+    },
+    st.sampled_from(["cable", "emt", "pvc80"]), st.sampled_from(["", "1", "7"]), ODD, st.booleans(),
+)  # fmt: skip
 MORE = st.builds(
-    lambda rules, futures, measured, scope, setpoint, supply: {
+    lambda rules, futures, measured, scope, setpoint, supply, run: {
+        "service_run": run,
         "local_rules": list({rule["key"]: rule for rule in rules}.values()),
         "futures": list({one["id"]: one for one in futures}.values()),
         "measured": measured,
@@ -119,6 +127,7 @@ MORE = st.builds(
     st.sampled_from(list(Scope)),
     ODD,
     st.sampled_from(["120/240", "208Y/120"]),
+    RUNS,
 )
 JOBS = st.builds(
     lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more: Job.model_validate({
@@ -274,7 +283,10 @@ def test_the_examples_show_only_made_up_and_complete_jobs():
         made = plan(read_job(path))
         unknown = {entry.id for entry in made.all_entries.values() if not entry.known}
         assert all(
-            one.startswith(("load.measured.", "whatif.future.flat.setpoint", "branch.wire.future")) for one in unknown
+            one.startswith(
+                ("load.measured.", "whatif.future.flat.setpoint", "branch.wire.future", "service.alternative.400.al")
+            )
+            for one in unknown
         )
         assert made.job.measured is None or not any(one.startswith("load.measured") for one in unknown)
         assert made.job.heading.address.endswith("Elderby")

@@ -23,7 +23,9 @@ from robust_ledger.load.tape import Calculation
 from robust_ledger.load.whatif import Column, columns, with_answers
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
-from robust_ledger.service.findings import service_findings
+from robust_ledger.service.alternatives import Alternative, alternatives
+from robust_ledger.service.fault import panel_fault_entry, source_fault_entry, voltage_drop_entry
+from robust_ledger.service.findings import fault_findings, service_findings
 from robust_ledger.service.sizing import (
     bonding_jumper_entry,
     electrode_entry,
@@ -40,7 +42,7 @@ RULES = ("dwelling", "full")
 @dataclass(frozen=True)
 class Plan:
     """All that follows from a job. `entries` holds every number shown anywhere, by its stable id; those of the what-if
-    columns, as many calculations again, are worked out when first asked for."""
+    columns and of the service's alternatives, as many calculations again, are worked out when first asked for."""
 
     job: Job
     codebook: Codebook
@@ -65,12 +67,21 @@ class Plan:
 
     @cached_property
     def all_entries(self) -> dict[str, Entry]:
-        """Every entry, those of the what-if columns too."""
-        return {**self.entries, **{entry.id: entry for column in self.columns for entry in column.entries}}
+        """Every entry, those of the what-if columns and of the alternatives too."""
+        more = [entry for column in self.columns for entry in column.entries]
+        more += [entry for one in self.alternatives for entry in one.entries]
+        return {**self.entries, **{entry.id: entry for entry in more}}
+
+    @cached_property
+    def alternatives(self) -> tuple[Alternative, ...]:
+        """Every main from 100 to 400 A in both metals."""
+        amperes, neutral = self.chosen.amperes, self.entries["load.neutral"]
+        return tuple(alternatives(self.job, amperes, neutral, self.codebook))
 
     def entry(self, entry_id: str) -> Entry | None:
         """An entry by its id, None when there is none."""
-        return (self.all_entries if entry_id.startswith("whatif.") else self.entries).get(entry_id)
+        later = entry_id.startswith(("whatif.", "service.alternative."))
+        return (self.all_entries if later else self.entries).get(entry_id)
 
     @property
     def chosen(self) -> Calculation:
@@ -141,6 +152,9 @@ def plan(job: Job) -> Plan:
         electrode_entry(ungrounded, codebook),
         bonding_jumper_entry(ungrounded, codebook),
         equipment_ground_entry(main, codebook),
+        voltage_drop_entry(job, ungrounded, amperes, inputs.line_volts, codebook),
+        source := source_fault_entry(job, inputs.line_volts, codebook),
+        panel_fault := panel_fault_entry(job, ungrounded, source, inputs.line_volts, codebook),
     ]
 
     # A recording does not tell what each circuit carries: the legs are then dealt by the optional calculation.
@@ -166,6 +180,7 @@ def plan(job: Job) -> Plan:
         *old_panel_findings(job, codebook),
         *load_findings(inputs, chosen),
         *service_findings(job, amperes, main, codebook),
+        *fault_findings(job, panel_fault, codebook),
         *bench_findings(circuits, placement, job.panel, left, codebook),
     ]
     findings = [replace(f, accepted=job.decisions.accepted.get(f.id, "")) for f in found]

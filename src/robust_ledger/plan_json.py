@@ -43,6 +43,16 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             {"key": column.key, "title": column.title, "entries": [entry.id for entry in column.entries]}
             for column in plan.columns
         ],
+        "alternatives": [
+            {
+                "rating_a": one.rating_a,
+                "metal": one.metal,
+                "passes": one.passes,
+                "verdict": one.verdict,
+                "entries": [e.id for e in one.entries],
+            }
+            for one in plan.alternatives
+        ],
         "findings": [_finding(finding) for finding in plan.findings],
         "stages": {stage: plan.stage_state(stage) for stage in STAGES},
         "schedule": [asdict(slot) for slot in plan.schedule],

@@ -396,3 +396,41 @@ def test_the_plan_of_the_window_is_the_plan_of_the_job(desk, page):
     assert {c.key: c.amperes.value for c in desk.store.plan.columns} == {
         c.key: c.amperes.value for c in plan(desk.store.job).columns
     }
+
+
+# --- the pages beside the sizes of the service ------------------------------------------------------------------------
+def test_an_alternative_is_looked_at_and_taken(desk, keys, qtbot):
+    keys(desk, "alt+3", "alt+t")
+    service = desk.stage()
+    qtbot.waitUntil(lambda: service.current == "alternatives", timeout=2000)
+    table = service.page("alternatives").table
+    assert service.page("alternatives").words.text() == "For 143 A: 150 A Al is the first on which every link holds."
+    while table.current_key() != "175.cu":
+        keys(desk, "down")
+    assert "175 A Cu: conductors by the dwelling rule" in margin_text(desk) and "raceway needed" in margin_text(desk)
+    keys(desk, "enter")
+    assert (shown(desk, "Main"), shown(desk, "Service")) == ("175 A", "1/0 Cu")
+    size = service.page("alternatives").form.fields["service_run:trade_size"]
+    size.setCurrentIndex(size.findText("1 in"))
+    size.activated.emit(size.currentIndex())
+    assert {row[0]: row[6] for row in cells(table)}["150 A Cu"] == "raceway 1, needs 1-1/4 in"
+
+
+def test_the_fault_current_answers_to_its_fields(desk, keys, qtbot):
+    desk.go_to("panel:interrupting_a")
+    service = desk.stage()
+    page = service.page("fault")
+    assert service.current == "fault" and page.form.fields["panel:interrupting_a"].hasFocus()
+    keys(desk, "4000", "enter")
+    assert "Fault current 4,241 A above the panel's 4,000 A" in margin_text(desk)
+    field = page.form.fields["service_run:utility_fault_a"]
+    for typed, sentence in (("50", "not between 100"), ("lots", "is not a number")):
+        field.setFocus()
+        field.selectAll()
+        keys(desk, typed, "enter")
+        assert sentence in field.fault.text()
+        keys(desk, "esc")
+    field.setFocus()
+    keys(desk, "3000", "enter")
+    assert page.profile.accessibleDescription().startswith("Fault current at the utility's end 3,000 A")
+    assert desk.width() == 1280 and desk.pages.minimumSizeHint().height() <= desk.pages.parentWidget().height()

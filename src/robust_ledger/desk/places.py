@@ -16,6 +16,7 @@ _STAGE_OF_KIND = {
     "future": "load",
     "local_rules": "load",
     "decisions": "service",
+    "service_run": "service",
     "branch": "bench",
     "panel": "bench",
     "heading": "papers",
@@ -23,6 +24,7 @@ _STAGE_OF_KIND = {
 _STAGE_OF_PLACE = {
     "old_panel:meter_label_a": "service",
     "panel:terminals_c": "service",
+    "panel:interrupting_a": "service",
     "decisions:ev_school": "load",
     "decisions:load_method": "load",
 }

@@ -197,6 +197,20 @@ class NewPanel(Model):
     main: Literal["breaker", "lugs"] = "breaker"
     terminals_c: Literal[60, 75] = 75
     first_disconnect: bool = Field(True, description="neutral and ground are bonded here")
+    interrupting_a: float | None = Field(None, description="interrupting rating of main and breakers, from the label")
+
+
+class ServiceRun(Model):
+    """The way of the service conductors to the panel, and what feeds it. Unknown is left empty."""
+
+    raceway: Literal["cable", "emt", "imc", "rmc", "pvc40", "pvc80"] = Field("cable", description="what is there")
+    trade_size: Line = Field("", description="inches as written, «1-1/4»")
+    nipple: bool = Field(False, description="no longer than 24 inches")
+    insulation: Literal["THWN-2", "XHHW-2"] = "XHHW-2"
+    length_ft: float | None = Field(None, description="from the service drop to the panel, one way")
+    utility_fault_a: float | None = Field(None, description="available fault current at the service, from the utility")
+    transformer_kva: float | None = None
+    transformer_percent_z: float | None = None
 
 
 class Management(Model):
@@ -288,6 +302,7 @@ class Job(Model):
     dwelling: Dwelling = Field(default_factory=Dwelling)
     loads: tuple[Load, ...] = Field((), max_length=500)
     futures: tuple[Future, ...] = Field((), max_length=20)
+    service_run: ServiceRun = Field(default_factory=ServiceRun)
     management: Management = Field(default_factory=Management)
     measured: Measured | None = None
     circuits: tuple[Circuit, ...] = Field((), max_length=500)
@@ -330,5 +345,13 @@ class Job(Model):
 def blank_job() -> Job:
     """An empty job. Read from empty parts, which spares building a validator for each part at the desk's start."""
     return Job.model_validate(
-        {"heading": {}, "dwelling": {}, "old_panel": {}, "panel": {}, "management": {}, "decisions": {}}
+        {
+            "heading": {},
+            "dwelling": {},
+            "old_panel": {},
+            "panel": {},
+            "service_run": {},
+            "management": {},
+            "decisions": {},
+        }
     )

@@ -102,3 +102,20 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
             f"Replace the socket (ask the utility for its list), or keep the main at {label:g} A or less.",
             (codebook.cite("meter_socket"),),
         )
+
+
+def fault_findings(job: Job, fault: Entry, codebook: Codebook) -> Iterator[Finding]:
+    """The panel's interrupting rating against the fault current there, once both are known [110.9]."""
+    rating_a = job.panel.interrupting_a
+    if not fault.known or rating_a is None or fault.amount <= rating_a:
+        return
+    yield Finding(
+        "service.interrupting",
+        Severity.STOP,
+        STAGE,
+        "panel:interrupting_a",
+        f"Fault current {fault.amount:,.0f} A above the panel's {rating_a:,.0f} A",
+        "A main or breaker that has to open more than its interrupting rating can burst.",
+        "Take a panel and breakers with a higher rating, or ask the utility for its figure.",
+        (codebook.cite("interrupting_rating"),),
+    )

@@ -186,4 +186,5 @@ def _table_row(work: Working, ungrounded: Entry, table: str, codebook: Codebook)
 
 
 def _rating_of(ungrounded: Entry) -> float:
-    return next(step.amount for step in ungrounded.steps if step.place == "entry:service.main")
+    """The main's rating [A], the first step of its conductors' working."""
+    return ungrounded.steps[0].amount

@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+from importlib import import_module
+
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
 from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, of, read_amps
 from robust_ledger.desk.stages.one_line import OneLine
+from robust_ledger.desk.stages.service_page import ServicePage
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
+from robust_ledger.desk.theme import LOOK
 from robust_ledger.plan import RULES, Plan
 
+PAGES = (("sizes", "Si&zes"), ("alternatives", "Alterna&tives"), ("fault", "&Drop and fault"))
 RULE_WORDS = {"dwelling": "83 % rule", "full": "whole rating"}
 
 
 class ServiceStage(Stage):
-    """The one-line drawing, the choices, and every size as a row."""
+    """The one-line drawing, the choices and every size as a row; behind buttons the alternatives, voltage drop and fault."""
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
@@ -34,15 +39,54 @@ class ServiceStage(Stage):
         right.addSpacing(6)
         right.addWidget(label("Sizes, each with its working in the margin", "section"))
         right.addWidget(self.table, 1)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(18, 12, 14, 10)
-        outer.addWidget(label("Service: as large as the load asks, as its weakest link allows", "heading"))
-        outer.addSpacing(8)
-        columns = QHBoxLayout()
+        self.sizes = QWidget()
+        columns = QHBoxLayout(self.sizes)
+        columns.setContentsMargins(0, 0, 0, 0)
         columns.setSpacing(20)
         columns.addWidget(self.drawing, 3)
         columns.addLayout(right, 4)
-        outer.addLayout(columns, 1)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(self.sizes)
+        self.made: dict[str, ServicePage] = {}
+        self.current = "sizes"
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(18, 12, 14, 10)
+        outer.setSpacing(10)
+        outer.addLayout(self._build_head())
+        outer.addWidget(self.pages, 1)
+
+    def _build_head(self) -> QHBoxLayout:
+        top = QHBoxLayout()
+        self.heading = label("Service: as large as the load asks", "heading")
+        top.addWidget(self.heading)
+        top.addStretch(1)
+        self.tabs = QButtonGroup(self)
+        for number, (name, words) in enumerate(PAGES):
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setChecked(name == self.current)
+            button.clicked.connect(lambda _checked, name=name: self.show_page(name))
+            self.tabs.addButton(button, number)
+            top.addWidget(button)
+        return top
+
+    def page(self, name: str) -> ServicePage | None:
+        """A page beside the sizes, made when first asked for; None for the sizes themselves."""
+        if name == "sizes":
+            return None
+        if name not in self.made:
+            module = import_module(f"robust_ledger.desk.stages.service_{name}")
+            self.made[name] = getattr(module, f"{name.capitalize()}Page")(self.store)
+            self.pages.addWidget(self.made[name])
+        return self.made[name]
+
+    def show_page(self, name: str) -> None:
+        self.current = name
+        self.tabs.button([page for page, _ in PAGES].index(name)).setChecked(True)
+        page = self.page(name)
+        self.pages.setCurrentWidget(page or self.sizes)
+        self.show_plan(self.store.plan)
+        self.start()
 
     def _build_choices(self, store: JobStore) -> Form:
         form = Form()
@@ -115,17 +159,35 @@ class ServiceStage(Stage):
         return form
 
     def start(self) -> None:
-        self.table.setFocus()
+        page = self.page(self.current)
+        if page:
+            page.start()
+        else:
+            self.table.setFocus()
 
     def apply_look(self) -> None:
+        self.heading.setVisible(not LOOK.large)
         self.table.resize_columns()
+        for page in self.made.values():
+            page.apply_look()
 
     def show_plan(self, plan: Plan) -> None:
+        page = self.page(self.current)
+        if page:
+            page.show_plan(plan)
+            return
         self.choices.refresh()
         self.drawing.show_plan(plan)
         self.table.show_rows(_rows(plan))
 
     def go_to(self, place: str) -> bool:
+        if place.startswith("service_run:") or place == "panel:interrupting_a":
+            wanted = "alternatives" if place.endswith(("raceway", "trade_size", "nipple", "insulation")) else "fault"
+            self.show_page(wanted)
+            page = self.page(wanted)
+            return page is not None and page.form.focus_place(place)
+        if self.current != "sizes":
+            self.show_page("sizes")
         return self.choices.focus_place(place)
 
 

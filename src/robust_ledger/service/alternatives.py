@@ -1,0 +1,142 @@
+"""Every main from 100 to 400 A in copper and aluminium: what it takes, and whether each link of the service holds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_entry
+from robust_ledger.service.sizing import (
+    bare_size,
+    bonding_jumper_entry,
+    electrode_entry,
+    neutral_conductor_entry,
+    service_conductor_entry,
+)
+
+LOWEST_A, HIGHEST_A = 100, 400
+_WORDS = {
+    "dwelling": "conductors by the dwelling rule",
+    "full": "conductors by the whole rating",
+    "neutral": "neutral",
+    "raceway": "raceway needed",
+    "electrode": "electrode conductor",
+    "bonding_jumper": "bonding jumper",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One link against an alternative: whether it holds (None = not known), and in which words."""
+
+    holds: bool | None
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Alternative:
+    """A main [A] with conductors of one metal: conductors by the dwelling rule and by the whole rating, neutral, raceway,
+    electrode conductor, bonding jumper, and a check for every link."""
+
+    rating_a: float
+    metal: str
+    dwelling: Entry
+    full: Entry
+    neutral: Entry
+    raceway: Entry
+    electrode: Entry
+    bonding_jumper: Entry
+    checks: tuple[Check, ...]
+
+    @property
+    def key(self) -> str:
+        return f"{self.rating_a:g}.{self.metal}"
+
+    @property
+    def passes(self) -> bool:
+        """No link fails. What is not known does not fail, but is told."""
+        return all(check.holds is not False for check in self.checks)
+
+    @property
+    def verdict(self) -> str:
+        """Why it fails, or what is still to be found out, or that it holds."""
+        failing = [check.words for check in self.checks if check.holds is False]
+        unknown = [check.words for check in self.checks if check.holds is None]
+        return "; ".join(failing or unknown) or "every link holds"
+
+    @property
+    def entries(self) -> tuple[Entry, ...]:
+        return self.dwelling, self.full, self.neutral, self.raceway, self.electrode, self.bonding_jumper
+
+
+def alternatives(job: Job, load: Entry, neutral_load: Entry, codebook: Codebook) -> list[Alternative]:
+    """All of them, the smallest main first and the job's metal before the other."""
+    metals = sorted(METALS, key=lambda metal: metal != job.decisions.metal)
+    mains = [rating for rating in ratings_a(codebook) if LOWEST_A <= rating <= HIGHEST_A]
+    return [_alternative(job, rating, metal, load, neutral_load, codebook) for rating in mains for metal in metals]
+
+
+def _alternative(
+    job: Job, rating_a: float, metal: str, load: Entry, neutral_load: Entry, codebook: Codebook
+) -> Alternative:
+    name = f"service.alternative.{rating_a:g}.{metal}"
+    main = Entry("service.main", "Main", rating_a, "A")
+
+    def named(what: str, entry: Entry) -> Entry:
+        return replace(entry, id=f"{name}.{what}", label=f"{rating_a:g} A {METAL_TEXT[metal]}: {_WORDS[what]}")
+
+    dwelling = service_conductor_entry(job, main, metal, "dwelling", codebook)
+    full = service_conductor_entry(job, main, metal, "full", codebook)
+    used = dwelling if job.decisions.conductor_rule == "dwelling" else full
+    neutral = neutral_conductor_entry(job, used, neutral_load, codebook)
+    hot, bare_neutral = bare_size(used), bare_size(neutral)
+    sizes = [hot[0], hot[0], bare_neutral[0]] if hot and bare_neutral else []
+    unknown = Entry(f"{name}.raceway", "Raceway needed", None, "", why_unknown="conductors from the table")
+    raceway = raceway_entry(f"{name}.raceway", sizes, job.service_run, codebook) if sizes else unknown
+    return Alternative(
+        rating_a,
+        metal,
+        named("dwelling", dwelling),
+        named("full", full),
+        named("neutral", neutral),
+        named("raceway", raceway),
+        named("electrode", electrode_entry(used, codebook)),
+        named("bonding_jumper", bonding_jumper_entry(used, codebook)),
+        tuple(_checks(job, rating_a, load, used, raceway, codebook)),
+    )
+
+
+def _checks(
+    job: Job, rating_a: float, load: Entry, conductors: Entry, raceway: Entry, codebook: Codebook
+) -> Iterator[Check]:
+    """Load, meter socket, bus, conductor and raceway, each with its reason."""
+    if not load.known:
+        yield Check(None, f"the load is not known: {load.why_unknown}")
+    elif rating_a < load.amount:
+        yield Check(False, f"{Step('', load.amount - rating_a, 'A').text()} below the load")
+    label_a = job.old_panel.meter_label_a
+    if not job.decisions.meter_replaced:
+        if label_a is None:
+            yield Check(None, "the meter socket's label is not read")
+        elif rating_a > label_a:
+            yield Check(False, f"meter {label_a:g} A")
+    if rating_a > job.panel.bus_a:
+        yield Check(False, f"bus {job.panel.bus_a:g} A")
+    if not conductors.known:
+        yield Check(False, "no single conductor of the table carries it")
+        return
+    run = job.service_run
+    if run.raceway == "cable":
+        return
+    words = RACEWAY_WORDS[run.raceway]
+    fits = holds(str(raceway.value), run.trade_size, codebook) if raceway.known else False
+    if not raceway.known:
+        yield Check(False, f"no {words} of the table holds the conductors")
+    elif fits is None:
+        yield Check(None, f"needs {raceway.text()} {words}; its trade size is not told")
+    elif not fits:
+        yield Check(False, f"raceway {run.trade_size}, needs {raceway.text()}")
