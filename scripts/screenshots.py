@@ -57,7 +57,7 @@ def main(folder: Path) -> None:
     window.store.choose_entry("service.conductors.al.dwelling")
     shoot("service")
     service: Any = window.stage()
-    for page in ("alternatives", "fault"):
+    for page in ("chain", "alternatives", "fault"):
         service.show_page(page)
         if page == "alternatives":
             service.page(page).table.choose("150.al")

@@ -114,6 +114,11 @@ RUNS = st.builds(
 MORE = st.builds(
     lambda rules, futures, measured, scope, setpoint, supply, run: {
         "service_run": run,
+        "chain": {
+            "riser_conductors": run["trade_size"] + " Cu",
+            "disconnect_a": run["length_ft"],
+            "drop_a": run["length_ft"],
+        },
         "local_rules": list({rule["key"]: rule for rule in rules}.values()),
         "futures": list({one["id"]: one for one in futures}.values()),
         "measured": measured,

@@ -34,6 +34,7 @@ from robust_ledger.service.sizing import (
     neutral_conductor_entry,
     service_conductor_entry,
 )
+from robust_ledger.survey.chain import Link, chain_findings, links, weakest
 
 STAGES = ("pulloff", "load", "service", "bench", "papers")
 RULES = ("dwelling", "full")
@@ -62,14 +63,21 @@ class Plan:
     @cached_property
     def columns(self) -> tuple[Column, ...]:
         """Today, after this job, and with each future."""
-        made = columns(self.inputs, self.chosen, self.entries["panel.spaces_used"])
-        return tuple(with_answers(made, {column.key: answers_for(column, self.inputs) for column in made}))
+        link = weakest(self.chain)
+        made = columns(self.inputs, self.chosen, self.entries["panel.spaces_used"], link)
+        return tuple(with_answers(made, {column.key: answers_for(column, self.inputs, link) for column in made}))
+
+    @cached_property
+    def chain(self) -> tuple[Link, ...]:
+        """The links of the service, from the utility's conductors to the bus."""
+        return links(self.job, self.alternatives, self.entries["service.main"], self.codebook)
 
     @cached_property
     def all_entries(self) -> dict[str, Entry]:
         """Every entry, those of the what-if columns and of the alternatives too."""
         more = [entry for column in self.columns for entry in column.entries]
         more += [entry for one in self.alternatives for entry in one.entries]
+        more += [link.limit for link in self.chain]
         return {**self.entries, **{entry.id: entry for entry in more}}
 
     @cached_property
@@ -80,7 +88,7 @@ class Plan:
 
     def entry(self, entry_id: str) -> Entry | None:
         """An entry by its id, None when there is none."""
-        later = entry_id.startswith(("whatif.", "service.alternative."))
+        later = entry_id.startswith(("whatif.", "service.alternative.", "chain."))
         return (self.all_entries if later else self.entries).get(entry_id)
 
     @property
@@ -148,7 +156,7 @@ def plan(job: Job) -> Plan:
     service = [
         main,
         *conductors.values(),
-        neutral_conductor_entry(job, ungrounded, neutral_load, codebook),
+        neutral_conductor := neutral_conductor_entry(job, ungrounded, neutral_load, codebook),
         electrode_entry(ungrounded, codebook),
         bonding_jumper_entry(ungrounded, codebook),
         equipment_ground_entry(main, codebook),
@@ -181,6 +189,7 @@ def plan(job: Job) -> Plan:
         *load_findings(inputs, chosen),
         *service_findings(job, amperes, main, codebook),
         *fault_findings(job, panel_fault, codebook),
+        *chain_findings(job, main, ungrounded, neutral_conductor, codebook),
         *bench_findings(circuits, placement, job.panel, left, codebook),
     ]
     findings = [replace(f, accepted=job.decisions.accepted.get(f.id, "")) for f in found]

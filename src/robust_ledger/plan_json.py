@@ -43,6 +43,10 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             {"key": column.key, "title": column.title, "entries": [entry.id for entry in column.entries]}
             for column in plan.columns
         ],
+        "chain": [
+            {"link": link.name, "limit": link.limit.id, "verdict": link.verdict, "made_new": link.made_new}
+            for link in plan.chain
+        ],
         "alternatives": [
             {
                 "rating_a": one.rating_a,

@@ -434,3 +434,27 @@ def test_the_fault_current_answers_to_its_fields(desk, keys, qtbot):
     keys(desk, "3000", "enter")
     assert page.profile.accessibleDescription().startswith("Fault current at the utility's end 3,000 A")
     assert desk.width() == 1280 and desk.pages.minimumSizeHint().height() <= desk.pages.parentWidget().height()
+
+
+def test_the_chain_is_walked_and_edited(desk, keys, qtbot):
+    keys(desk, "alt+3", "alt+c")
+    service = desk.stage()
+    qtbot.waitUntil(lambda: service.current == "chain", timeout=2000)
+    page = service.page("chain")
+    assert page.view.hasFocus() and page.words.text().endswith("the meter socket binds at 150 A.")
+    keys(desk, "right", "right")
+    assert page.view.accessibleDescription() == "Riser conductors 125 A: made new"
+    assert "Riser conductors: largest main" in margin_text(desk) and "115 A" in margin_text(desk)
+    page.form.fields["replaced:riser_conductors"].click()
+    assert page.words.text().startswith("For a main of 150 A these have to go: riser conductors.")
+    assert "Riser conductors too small for 150 A" in margin_text(desk)
+    field = page.form.fields["chain:riser_conductors"]
+    field.setFocus()
+    field.selectAll()
+    keys(desk, "2/0 gold", "enter")
+    assert "is not a conductor" in field.fault.text()
+    field.selectAll()
+    keys(desk, "2/0 al", "enter")
+    assert field.text() == "2/0 Al" and page.words.text().startswith("Every link that stays holds")
+    qtbot.mouseClick(page.view, Qt.MouseButton.LeftButton, pos=page.view._frame(5).center().toPoint())
+    assert page.view.accessibleDescription().startswith("Panel bus 200 A")

@@ -17,6 +17,7 @@ _STAGE_OF_KIND = {
     "local_rules": "load",
     "decisions": "service",
     "service_run": "service",
+    "chain": "service",
     "branch": "bench",
     "panel": "bench",
     "heading": "papers",

@@ -213,6 +213,19 @@ class ServiceRun(Model):
     transformer_percent_z: float | None = None
 
 
+class Chain(Model):
+    """The links of the service as found; unknown is left empty. Conductors are written like «2 Cu» or «4/0 Al»."""
+
+    underground: bool = False
+    drop_a: float | None = Field(None, description="what the utility says its conductors carry")
+    riser_conductors: Line = ""
+    load_conductors: Line = Field("", description="from the meter to the disconnect or panel")
+    disconnect_a: float | None = Field(None, description="a disconnect ahead of the panel; none when empty")
+    replaced: tuple[Literal["riser", "riser_conductors", "load_conductors", "disconnect"], ...] = Field(
+        (), description="links that this job makes new; the meter socket has its own mark"
+    )
+
+
 class Management(Model):
     """A listed energy management system: the most [A] it lets all loads marked «managed» draw together."""
 
@@ -302,6 +315,7 @@ class Job(Model):
     dwelling: Dwelling = Field(default_factory=Dwelling)
     loads: tuple[Load, ...] = Field((), max_length=500)
     futures: tuple[Future, ...] = Field((), max_length=20)
+    chain: Chain = Field(default_factory=Chain)
     service_run: ServiceRun = Field(default_factory=ServiceRun)
     management: Management = Field(default_factory=Management)
     measured: Measured | None = None
@@ -350,6 +364,7 @@ def blank_job() -> Job:
             "dwelling": {},
             "old_panel": {},
             "panel": {},
+            "chain": {},
             "service_run": {},
             "management": {},
             "decisions": {},

@@ -14,7 +14,7 @@ from robust_ledger.load.climate import seasons
 from robust_ledger.load.general import LoadInputs, load_inputs
 from robust_ledger.load.standard import standard_calculation
 from robust_ledger.load.tape import Calculation
-from robust_ledger.load.whatif import Column, calculated, weakest_link
+from robust_ledger.load.whatif import Column, calculated
 
 # The largest single panel: above it the service is split.
 LARGEST_MAIN_A = 200
@@ -34,12 +34,12 @@ _LEAST_WORTH_VA = 3000
 _LARGEST_STORAGE_VA = 6000
 
 
-def answers_for(column: Column, base: LoadInputs) -> tuple[Entry, ...]:
+def answers_for(column: Column, base: LoadInputs, link: tuple[float, str] | None) -> tuple[Entry, ...]:
     """What to do about a column: the set point that keeps it below the weakest link (or a 200 A main), and above 200 A
     the split over two panels. Nothing for one that fits, or whose load is unknown."""
     if not column.amperes.known or column.key == "today":
         return ()
-    link, found = weakest_link(column.job), []
+    found = []
     if link and link[0] < LARGEST_MAIN_A and column.amperes.amount > link[0]:
         found.append(_management_answer(column, base, link[0], link[1], "link"))
     if column.amperes.amount > LARGEST_MAIN_A:

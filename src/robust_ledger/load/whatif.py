@@ -82,21 +82,11 @@ def with_future(job: Job, future: Future) -> Job:
     return job.model_copy(update={"loads": tuple(then(load) for load in job.loads), "dwelling": dwelling})
 
 
-def weakest_link(job: Job) -> tuple[float, str] | None:
-    """The lowest rating [A] of what stays or is chosen already, and what it is; None while none is known."""
-    links = [(job.panel.bus_a, "bus of the new panel")]
-    if job.old_panel.meter_label_a is not None and not job.decisions.meter_replaced:
-        links.append((job.old_panel.meter_label_a, "meter socket"))
-    if job.old_panel.main_a is not None and job.scope.keeps_service:
-        links.append((job.old_panel.main_a, "service that stays"))
-    sound = [link for link in links if link[0] > 0]
-    return min(sound) if sound else None
-
-
-def columns(base: LoadInputs, after: Calculation, spaces_used: Entry) -> list[Column]:
-    """All columns of a job, whose own calculation is `after`. `spaces_used` are the spaces its circuits take in the new panel, without futures."""
+def columns(base: LoadInputs, after: Calculation, spaces_used: Entry, link: tuple[float, str] | None) -> list[Column]:
+    """All columns of a job, whose own calculation is `after`. `link` is the weakest link that stays, its limit [A] and
+    its name. `spaces_used` are the spaces its circuits take in the new panel, without futures."""
     return [
-        _column(key, title, job, after if job is base.job else calculated(job, base), base, spaces_used)
+        _column(key, title, job, after if job is base.job else calculated(job, base), base, spaces_used, link)
         for key, title, job in states(base.job)
     ]
 
@@ -106,7 +96,15 @@ def calculated(job: Job, base: LoadInputs) -> Calculation:
     return CALCULATIONS[job.decisions.load_method](load_inputs(job, base.codebook, base.nameplates))
 
 
-def _column(key: str, title: str, job: Job, calculation: Calculation, base: LoadInputs, spaces_used: Entry) -> Column:
+def _column(
+    key: str,
+    title: str,
+    job: Job,
+    calculation: Calculation,
+    base: LoadInputs,
+    spaces_used: Entry,
+    link: tuple[float, str] | None,
+) -> Column:
     load = _renamed(calculation, f"whatif.{key}.load", f"{title}: load")
     amps = Working(f"whatif.{key}.amperes", f"{title}: amperes")
     exact = amps.quotient("at the service voltage", amps.entry_step(load), amps.take(base.line_volts), "A")
@@ -114,7 +112,6 @@ def _column(key: str, title: str, job: Job, calculation: Calculation, base: Load
     amperes = amps.entry(rounded, [calculation.cite, calculation.rounding])
     main = Working(f"whatif.{key}.main", f"{title}: main needed")
     room = {rating: _room(key, title, amperes, rating, f"a {rating} A main", str(rating)) for rating in RATINGS_A}
-    link = weakest_link(job)
     link_room = _room(key, title, amperes, link[0], link[1], "link") if link else None
     main_entry = main.entry(standard_main(main, amperes, base.codebook))
     spaces = _spaces(key, title, base.job, spaces_used)
@@ -136,7 +133,7 @@ def _renamed(calculation: Calculation, entry_id: str, label: str) -> Entry:
 
 def _room(key: str, title: str, amperes: Entry, rating_a: float, words: str, name: str) -> Entry:
     work = Working(f"whatif.{key}.room.{name}", f"{title}: left below {words}")
-    rating = work.given(words, rating_a, "A", "old_panel:meter_label_a" if words == "meter socket" else "")
+    rating = work.given(words, rating_a, "A")
     return work.entry(work.difference("left", rating, work.entry_step(amperes), "A"))
 
 

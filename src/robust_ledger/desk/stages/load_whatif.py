@@ -27,8 +27,9 @@ from robust_ledger.desk.store import JobStore
 from robust_ledger.job.edits import add_future, change_future, new_future_id, remove_future
 from robust_ledger.job.models import Future, FutureCircuit, Job, When
 from robust_ledger.ledger.text import number_text
-from robust_ledger.load.whatif import Column, weakest_link
+from robust_ledger.load.whatif import Column
 from robust_ledger.plan import Plan
+from robust_ledger.survey.chain import weakest
 
 _CIRCUIT = re.compile(r"^(.*?)\s+(\d{2,3}|\?)(?:/([12]))?$")
 
@@ -122,7 +123,7 @@ class WhatIfPage(LoadPage):
         if self.opened != self.store.opened:
             self.opened = self.store.opened
             self.view.choose("after")
-        link = weakest_link(plan.job)
+        link = weakest(plan.chain)
         self.view.show_columns(plan.columns, f"{link[1]} {link[0]:g} A" if link else "weakest link")
         self._show_chosen()
 

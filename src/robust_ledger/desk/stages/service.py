@@ -16,7 +16,7 @@ from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
 from robust_ledger.plan import RULES, Plan
 
-PAGES = (("sizes", "Si&zes"), ("alternatives", "Alterna&tives"), ("fault", "&Drop and fault"))
+PAGES = (("sizes", "Si&zes"), ("chain", "&Chain"), ("alternatives", "Alterna&tives"), ("fault", "&Drop and fault"))
 RULE_WORDS = {"dwelling": "83 % rule", "full": "whole rating"}
 
 
@@ -181,6 +181,10 @@ class ServiceStage(Stage):
         self.table.show_rows(_rows(plan))
 
     def go_to(self, place: str) -> bool:
+        if place.startswith("chain:"):
+            self.show_page("chain")
+            page = self.page("chain")
+            return page is not None and page.form.focus_place(place)
         if place.startswith("service_run:") or place == "panel:interrupting_a":
             wanted = "alternatives" if place.endswith(("raceway", "trade_size", "nipple", "insulation")) else "fault"
             self.show_page(wanted)
