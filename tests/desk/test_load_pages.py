@@ -456,5 +456,5 @@ def test_the_chain_is_walked_and_edited(desk, keys, qtbot):
     field.selectAll()
     keys(desk, "2/0 al", "enter")
     assert field.text() == "2/0 Al" and page.words.text().startswith("Every link that stays holds")
-    qtbot.mouseClick(page.view, Qt.MouseButton.LeftButton, pos=page.view._frame(5).center().toPoint())
+    qtbot.mouseClick(page.view, Qt.MouseButton.LeftButton, pos=page.view._frame(6).center().toPoint())
     assert page.view.accessibleDescription().startswith("Panel bus 200 A")

@@ -58,6 +58,7 @@ def test_the_chain_of_the_demo(demo):
         ("riser_conductors", 125, "made new"),
         ("meter", 150, "keep: holds 150 A"),
         ("load_conductors", 125, "made new"),
+        ("disconnect", 150, "made new"),
         ("panel", 200, "keep: holds 200 A"),
     ]
     assert weakest(chain) == (150, "meter socket")
@@ -72,8 +73,19 @@ def test_what_stays_and_does_not_hold_is_a_finding(demo):
     assert {one.name for one in made.chain if one.fails} == {"riser_conductors", "load_conductors", "disconnect"}
     larger = with_part(demo, "decisions", main_a=200.0, meter_replaced=True)
     assert {i for i in finding_ids(plan(larger)) if i.startswith("service.link")} == {"service.link:riser"}
-    riser = with_part(larger, "chain", replaced=("riser", "riser_conductors", "load_conductors"))
+    riser = with_part(larger, "chain", replaced=("riser", "riser_conductors", "load_conductors", "disconnect"))
     assert not {i for i in finding_ids(plan(riser)) if i.startswith("service.link")}
+
+
+@pytest.mark.parametrize(
+    ("disconnect_a", "first", "twice", "is_link"),
+    [(None, True, False, False), (200.0, False, False, True), (200.0, True, True, True), (None, False, False, True)],
+)
+def test_the_bond_is_made_once(disconnect_a, first, twice, is_link):
+    """At the panel when nothing stands ahead of it, else at the disconnect; never at both."""
+    job = house_on({"disconnect_a": disconnect_a}, panel={"first_disconnect": first})
+    assert ("service.bond_twice" in finding_ids(plan(job))) is twice
+    assert ("disconnect" in [one.name for one in plan(job).chain]) is is_link
 
 
 def test_links_that_are_not_there_are_no_links():

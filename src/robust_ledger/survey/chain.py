@@ -51,7 +51,7 @@ def links(job: Job, alternatives: Sequence[Alternative], main: Entry, codebook: 
     )
     load_side = conductor_limit("load_conductors", "Load-side conductors", chain.load_conductors, job, codebook)
     found.append(_link("load_conductors", "Load-side conductors", load_side, job, main))
-    if chain.disconnect_a is not None:
+    if chain.disconnect_a is not None or not job.panel.first_disconnect:
         found.append(_given("disconnect", "Disconnect", chain.disconnect_a, "chain:disconnect_a", "", job, main))
     if job.scope.keeps_service:
         now_a = job.old_panel.main_a
@@ -144,9 +144,20 @@ def _link(name: str, title: str, limit: Entry, job: Job, main: Entry) -> Link:
 
 def chain_findings(job: Job, main: Entry, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Iterator[Finding]:
     """Links that stay and are smaller than the main; meter socket and bus are told by the service itself."""
+    chain = job.chain
+    if chain.disconnect_a is not None and job.panel.first_disconnect:
+        yield Finding(
+            "service.bond_twice",
+            Severity.STOP,
+            STAGE,
+            "panel:first_disconnect",
+            "Neutral and ground would be bonded twice",
+            f"A disconnect of {chain.disconnect_a:g} A stands ahead of a panel that is marked as the first one.",
+            "Bond at the disconnect alone: take the mark off the panel, or the disconnect out of the chain.",
+            (codebook.cite("bond_once"), codebook.cite("bars_apart")),
+        )
     if not main.known:
         return
-    chain = job.chain
     for name, title, found in (
         ("riser_conductors", "Riser conductors", chain.riser_conductors),
         ("load_conductors", "Load-side conductors", chain.load_conductors),
