@@ -164,6 +164,13 @@ def test_doubles_resets_spikes_zeros_and_energy_sent_out():
     assert [i.kind for i in register.issues] == [Kind.RESET] and reduce(register).peak == 4.0
 
 
+def test_a_register_spreads_what_it_counted_across_a_gap():
+    """3 kWh over half an hour are 6 kW; over a single quarter they would have been 12."""
+    stamps = minutes("2025-07-01") + np.array([0, 15, 45, 60])
+    series = checked(recording([0.0, 1.0, 4.0, 4.5], stamps=stamps, unit="register kWh"))
+    assert series.value[:, 0].tolist() == [4.0, 6.0, 2.0] and [i.kind for i in series.issues] == [Kind.GAP]
+
+
 def test_readings_are_left_out_only_when_the_user_says_so():
     values = np.tile([1.0, 2.0, 3.0, 2.0], 100)
     values[200] = 60.0

@@ -75,7 +75,7 @@ def checked(recording: Recording, limit_kw: float | None = None) -> Series:
     at, stamp, raw = at[order], recording.stamp_min[order], recording.value[order]
     notes += list(recording.notes)
     issues: list[Issue] = []
-    value, resets = _averages(recording, raw, interval)
+    value, resets = _averages(recording, raw, at, interval)
     if recording.unit == "register kWh":
         at, stamp = at[1:], stamp[1:]
     issues += [Issue(Kind.RESET, int(n), int(n), f"the register falls back at {stamp_text(stamp[n])}") for n in resets]
@@ -167,14 +167,16 @@ def _second_pass(stamp: Minutes, autumn: int, interval: int) -> np.ndarray | Non
     return second if np.count_nonzero(second) >= max(1, 60 // interval - 1) else None
 
 
-def _averages(recording: Recording, raw: Floats, interval: int) -> tuple[Floats, Minutes]:
-    """Readings as average kW (or A) over their interval; for a register, where it falls back."""
+def _averages(recording: Recording, raw: Floats, at: Minutes, interval: int) -> tuple[Floats, Minutes]:
+    """Readings as average kW (or A) over their interval; for a register, where it falls back. What a register counts
+    across a gap is spread over all of it."""
     per_hour = 60 / interval
     none = np.array([], dtype=np.int64)
     if recording.unit == "register kWh":
         steps = np.diff(raw, axis=0)
         resets = np.flatnonzero((steps < 0).any(axis=1))
-        return np.where(steps < 0, 0.0, steps) * per_hour, resets
+        hours = np.maximum(np.diff(at), interval) / 60
+        return np.where(steps < 0, 0.0, steps) / hours[:, None], resets
     factor = {"kWh": per_hour, "Wh": per_hour / 1000, "kW": 1.0, "W": 0.001, "A": 1.0}[recording.unit]
     return raw * factor, none
 
