@@ -54,12 +54,12 @@ def test_the_chain_of_the_demo(demo):
     chain = plan(demo).chain
     assert [(one.name, one.limit.value, one.verdict) for one in chain] == [
         ("drop", 150, "the utility's, holds"),
-        ("riser", 150, "keep: holds 150 A"),
+        ("riser", 150, "keep, holds 150 A"),
         ("riser_conductors", 125, "made new"),
-        ("meter", 150, "keep: holds 150 A"),
+        ("meter", 150, "keep, holds 150 A"),
         ("load_conductors", 125, "made new"),
         ("disconnect", 150, "made new"),
-        ("panel", 200, "keep: holds 200 A"),
+        ("panel", 200, "keep, holds 200 A"),
     ]
     assert weakest(chain) == (150, "meter socket")
     assert not any(one.fails for one in chain)
@@ -95,7 +95,7 @@ def test_links_that_are_not_there_are_no_links():
     assert "riser" in [one.name for one in plan(house_on({}, service_run={"raceway": "emt"})).chain]
     assert link(house_on({"disconnect_a": 60}), "disconnect").fails
     swap = house_on({}, scope="swap", old_panel={"main_a": 100})
-    assert link(swap, "service").verdict == "replace: holds 100 A only"
+    assert link(swap, "service").verdict == "replace, holds 100 A only"
 
 
 def test_what_is_not_read_says_what_to_read():
@@ -106,7 +106,7 @@ def test_what_is_not_read_says_what_to_read():
         "riser_conductors": "riser conductors: size and metal, to be read",
         "meter": "meter socket: read the socket's label",
         "load_conductors": "load-side conductors: size and metal, to be read",
-        "panel": "keep: holds 200 A",
+        "panel": "keep, holds 200 A",
     }
     assert weakest(made.chain) == (200, "panel bus")
 

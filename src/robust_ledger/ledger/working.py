@@ -106,7 +106,16 @@ class Working:
 
     def _mark(self, operands: Iterable[Step]) -> None:
         """Remember that an operand rests on a local amendment, whether it was written down as a step or not."""
-        self.local = self.local or any(s.local or any(c.local for c in s.cites) for s in operands)
+        if self.local:
+            return
+        for step in operands:  # plain loops: this runs thousands of times in a plan
+            if step.local:
+                self.local = True
+                return
+            for cite in step.cites:
+                if cite.local:
+                    self.local = True
+                    return
 
     def _reasons(self) -> str:
         return "; ".join(dict.fromkeys(reason for text in self.missing for reason in text.split("; ")))

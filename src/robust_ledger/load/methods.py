@@ -176,7 +176,7 @@ def _measured_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
             "recorded where the new load goes", False, "the meter sees the whole house, not the feeder", cite
         )
     protected = (codebook.cite("measured_rating"),)
-    yield Condition("service protected against overload", True, "yes, by its main", protected)
+    yield Condition("protected against overload", True, "yes, by its main", protected)
     if measured.exports:
         words = "no, energy was sent out: the readings show the rest after generation, not what the house used"
         yield Condition("shows what the house used", False, words, cite)

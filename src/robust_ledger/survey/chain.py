@@ -138,7 +138,7 @@ def _link(name: str, title: str, limit: Entry, job: Job, main: Entry) -> Link:
     elif utility:
         verdict = "the utility's to enlarge" if short else "the utility's, holds"
     else:
-        verdict = f"replace: holds {limit.text()} only" if short else f"keep: holds {limit.text()}"
+        verdict = f"replace, holds {limit.text()} only" if short else f"keep, holds {limit.text()}"
     return Link(name, title, limit, made_new, utility, fails, verdict)
 
 

@@ -32,11 +32,11 @@ class MethodsPage(LoadPage):
         self.table = LedgerTable(
             "Methods and what each asks for",
             [
-                Column("Method, and what it asks for", 234),
+                Column("Method, and what it asks for", 252),
                 Column("", 0),
                 Column("Load", 74, True),
                 Column("Main", 62, True),
-                Column("Section", 132),
+                Column("Section", 140),
             ],
             row_height=24,
         )

@@ -215,8 +215,9 @@ class ChainPage(ServicePage):
 
 
 def _short(link: Link) -> str:
-    """The verdict under its bar; the name of the link is over it already."""
-    return link.verdict.removeprefix(f"{link.title.lower()}: ")
+    """The verdict under its bar; the link's name and its limit stand there already."""
+    words = link.verdict.removeprefix(f"{link.title.lower()}: ")
+    return words.partition(", holds")[0] if link.stays and link.limit.known else words
 
 
 def _summary(plan: Plan) -> str:
