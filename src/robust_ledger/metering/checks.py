@@ -128,7 +128,7 @@ def _even_clock(recording: Recording, interval: int) -> tuple[Minutes, list[str]
         hour = (stamp >= autumn - 60) & (stamp <= autumn)
         if second is not None:
             summer |= hour & ~second
-            last = autumn if _ends(stamp, autumn, interval) else autumn - 1
+            last = autumn if _ends(stamp, autumn) else autumn - 1
             summer &= ~((stamp > last) & (stamp <= autumn) & ~second)
     if not changes:
         return stamp, []
@@ -150,7 +150,7 @@ def _hour_missing(present: Minutes, spring: int) -> bool:
     return by_start or by_end
 
 
-def _ends(stamp: Minutes, autumn: int, interval: int) -> bool:
+def _ends(stamp: Minutes, autumn: int) -> bool:
     """Whether stamps tell the end of their interval: then 02:00 is there twice, and 01:00 once."""
     return int(np.count_nonzero(stamp == autumn)) > 1 and int(np.count_nonzero(stamp == autumn - 60)) == 1
 

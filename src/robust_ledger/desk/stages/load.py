@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QSizePolicy, QStackedWidget, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout
 
 from robust_ledger.desk.stages.load_cards import MethodCard
 from robust_ledger.desk.stages.load_page import LoadPage
-from robust_ledger.desk.stages.stage import Stage, label
+from robust_ledger.desk.stages.stage import Stage, label, page_buttons
 from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.edits import with_part
 from robust_ledger.load.methods import CALCULATIONS, NAMES, recommended_name
@@ -47,14 +47,7 @@ class LoadStage(Stage):
         self.heading = label("Load", "heading")
         top.addWidget(self.heading)
         top.addStretch(1)
-        self.tabs = QButtonGroup(self)
-        for number, (name, words) in enumerate(PAGES):
-            button = QPushButton(words)
-            button.setCheckable(True)
-            button.setChecked(name == self.current)
-            button.clicked.connect(lambda _checked, name=name: self.show_page(name))
-            self.tabs.addButton(button, number)
-            top.addWidget(button)
+        self.tabs = page_buttons(self, top, PAGES, self.current, self.show_page)
         outer.addLayout(top)
         cards = QHBoxLayout()
         cards.setSpacing(6)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
 from robust_ledger.desk.fields import ChoiceField, Form, TextField, TickField, amps_text, of, read_amps
 from robust_ledger.desk.stages.one_line import OneLine
 from robust_ledger.desk.stages.service_page import ServicePage
-from robust_ledger.desk.stages.stage import Stage, label
+from robust_ledger.desk.stages.stage import Stage, label, page_buttons
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
@@ -60,14 +60,7 @@ class ServiceStage(Stage):
         self.heading = label("Service: as large as the load asks", "heading")
         top.addWidget(self.heading)
         top.addStretch(1)
-        self.tabs = QButtonGroup(self)
-        for number, (name, words) in enumerate(PAGES):
-            button = QPushButton(words)
-            button.setCheckable(True)
-            button.setChecked(name == self.current)
-            button.clicked.connect(lambda _checked, name=name: self.show_page(name))
-            self.tabs.addButton(button, number)
-            top.addWidget(button)
+        self.tabs = page_buttons(self, top, PAGES, self.current, self.show_page)
         return top
 
     def page(self, name: str) -> ServicePage | None:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QLabel, QWidget
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from robust_ledger.desk.store import JobStore
 from robust_ledger.plan import Plan
@@ -31,6 +33,21 @@ class Stage(QWidget):
 
     def start(self) -> None:
         """The stage has come on: put the cursor where work begins."""
+
+
+def page_buttons(
+    owner: QWidget, row: QHBoxLayout, pages: Sequence[tuple[str, str]], current: str, show: Callable[[str], None]
+) -> QButtonGroup:
+    """Buttons for the pages of a stage, added to a row; `pages` are (name, words with the key to press)."""
+    group = QButtonGroup(owner)
+    for number, (name, words) in enumerate(pages):
+        button = QPushButton(words)
+        button.setCheckable(True)
+        button.setChecked(name == current)
+        button.clicked.connect(lambda _checked, name=name: show(name))
+        group.addButton(button, number)
+        row.addWidget(button)
+    return group
 
 
 def label(text: str, role: str) -> QLabel:
