@@ -266,3 +266,18 @@ def test_a_load_in_the_house_without_a_circuit_is_noted():
     job = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen")
     assert "branch.no_circuit:dryer" in finding_ids(plan(job))
     assert "branch.no_circuit:dryer" not in finding_ids(plan(link_load(job, "dryer", 1)))
+
+
+@pytest.mark.parametrize(
+    ("when", "planned", "expected"), [("existing", 40, 9600), ("added", 40, 9600), ("later", 20, 0), ("removed", 20, 0)]
+)
+def test_only_loads_of_this_job_move_their_circuit(when, planned, expected):
+    """9.6 kW at 240 V are 40 A; a load that goes or comes later leaves the breaker as found and carries nothing yet."""
+    one = circuit(gauge="8", breaker_a=20, poles=2, load_ids=("kiln",))
+    made = plan(
+        house(
+            1500, load(K.LIGHTING, "9.6kW", "kiln", when=when), circuits=(one,), decisions={"load_method": "standard"}
+        )
+    )
+    assert made.entries["branch.breaker.tag:1"].value == planned
+    assert made.entries["branch.expected.tag:1"].value == pytest.approx(expected)

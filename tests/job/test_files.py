@@ -187,3 +187,17 @@ def test_a_finding_accepted_with_a_reason_is_no_longer_open_and_can_be_taken_bac
     finding = next(f for f in plan(accepted).findings if f.id == "branch.wire_on_breaker:tag:1")
     assert (finding.accepted, finding.open) == ("checked with the inspector", False)
     assert accept_finding(accepted, finding.id, " ").decisions.accepted == {}
+
+
+@pytest.mark.parametrize(("was", "now"), [("general", "block"), ("added", "added")])
+def test_a_file_of_the_first_version_is_read(demo, was, now):
+    """Version 1 had the school of vehicle charging as a choice of the optional method; nothing else is touched."""
+    data = json.loads(job_text(demo))
+    del data["decisions"]["ev_school"]
+    data["version"], data["decisions"]["ev_in_optional"] = 1, was
+    read = parse_job(json.dumps(data), "old.ledger.json")
+    assert read.version == 2 and read.decisions.ev_school == now and "ev_in_optional" not in job_text(read)
+    assert read.loads == demo.loads and read.futures == demo.futures
+    data["decisions"] = "lost"
+    with pytest.raises(JobFileError, match="decisions"):
+        parse_job(json.dumps(data), "old.ledger.json")

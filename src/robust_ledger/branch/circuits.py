@@ -50,9 +50,10 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
 
 
 def loads_of(job: Job, circuit: Circuit) -> list[Load]:
-    """The listed loads a circuit feeds in the new panel, each once: without ids that name none and loads that go."""
+    """The listed loads a circuit feeds with this job, each once: without ids that name none, loads that go and those
+    that come later."""
     listed = [load for load_id in dict.fromkeys(circuit.load_ids) if (load := job.load(load_id))]
-    return [load for load in listed if load.when is not When.REMOVED]
+    return [load for load in listed if load.when in (When.EXISTING, When.ADDED)]
 
 
 def names_loads(job: Job, circuit: Circuit) -> bool:
@@ -133,7 +134,7 @@ def _expected(
             work.total("its loads", [_counted(work, load, plates[load.id], calculation) for load in loads], "VA")
         )
     if names_loads(job, circuit):
-        return work.entry(work.take(Step("its loads go with this job", 0.0, "VA")))
+        return work.entry(work.take(Step("its loads go with this job, or come later", 0.0, "VA")))
     if circuit.poles == 2:
         return work.entry(work.take(Step("240 V circuit without a listed load: loads both legs alike", 0.0, "VA")))
     rating = work.entry_step(breaker)
