@@ -240,6 +240,26 @@ def test_another_job_brings_its_own_recording_and_column(desk, page, qtbot):
     assert page("w").view.current == "after" and len(whatif.view.columns) == 2
 
 
+def test_the_recording_goes_along_when_the_job_is_saved_elsewhere(desk, page, qtbot, tmp_path):
+    """The demo's own file from the examples' folder, then one from a third place; both open again with the job."""
+    page("r")
+    first = tmp_path / "first" / "job.ledger.json"
+    first.parent.mkdir()
+    assert desk.save_to(first) and (first.parent / "interval-data" / "clean-year.csv").is_file()
+    elsewhere = tmp_path / "stick" / "recorder.txt"
+    elsewhere.parent.mkdir()
+    elsewhere.write_bytes((RECORDINGS / "leg-recorder-32-days.txt").read_bytes())
+    measured = page("r")
+    measured.open_path(elsewhere)
+    settled(qtbot, measured)
+    measured.use_button.click()
+    assert desk.store.job.measured.source == "recorder.txt"
+    assert desk.save() and (first.parent / "recorder.txt").read_bytes() == elsewhere.read_bytes()
+    elsewhere.unlink()
+    desk.open_path(first)
+    assert page("r").source.text() == "recorder.txt, in use" and "Leg A 47.2" in measured.result.text()
+
+
 def test_the_unit_is_corrected_by_the_user(desk, page, qtbot):
     measured = page("r")
     measured.open_path(RECORDINGS / "clean-year.csv")

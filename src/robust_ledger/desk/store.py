@@ -51,6 +51,7 @@ class JobStore(QObject):
         self.path: Path | None = None
         self.folder: Path | None = None
         self.saved_at = ""
+        self.beside: dict[str, Path] = {}  # files the job names, and where they are until it is saved
         self.opened = 0  # counts the jobs put on the desk, so that a page can tell another job from an edit
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
@@ -73,6 +74,7 @@ class JobStore(QObject):
         if unsaved:
             self.undo_stack.resetClean()
         self.path, self.saved_at = path, ""
+        self.beside = {}
         self.opened += 1
         self.folder = path.parent if path else folder
         self._show(job)
@@ -82,9 +84,31 @@ class JobStore(QObject):
         """Raises JobFileError; the job on the desk stays."""
         self.open_job(read_job(path), path)
 
+    def find_beside(self, name: str) -> Path | None:
+        """The file a job names, beside the job or where it was opened from; None when it is nowhere."""
+        if not name or Path(name).is_absolute() or ".." in Path(name).parts:
+            return None
+        places = [self.folder / name] if self.folder else []
+        places += [self.beside[name]] if name in self.beside else []
+        return next((place for place in places if place.is_file()), None)
+
     def save(self, path: Path) -> None:
-        """Raises JobFileError; what was there stays, and so does the undo history."""
+        """Save the job, and bring along the recording it rests on; a file that is there already is left alone.
+
+        Raises JobFileError; what was there stays, and so does the undo history.
+        """
         write_job(self.job, path)
+        name = self.job.measured.source if self.job.measured else ""
+        source, target = self.find_beside(name), path.parent / name
+        if source and not target.exists():
+            try:
+                target.parent.mkdir(parents=True, exist_ok=True)
+                target.write_bytes(source.read_bytes())
+            except OSError as problem:
+                reason = (problem.strerror or "unknown reason").lower()
+                self.notice(
+                    f"The job is saved; its recording {name} could not be put beside it: {reason}.", serious=True
+                )
         self.path, self.folder = path, path.parent
         self.saved_at = datetime.now().strftime("%H:%M")
         self.undo_stack.setClean()

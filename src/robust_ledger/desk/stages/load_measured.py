@@ -212,11 +212,8 @@ class MeasuredPage(LoadPage):
         self.issues.clear()
         self.reading_row.hide()
         self.result.setText("")
-        folder = self.store.folder
-        if not measured or not measured.source or folder is None:
-            return
-        path = folder / measured.source
-        if ".." in Path(measured.source).parts or not path.is_file():
+        path = self.store.find_beside(measured.source) if measured else None
+        if measured is None or path is None:
             return
         try:
             self.guess = guess_file(path)
@@ -382,8 +379,10 @@ class MeasuredPage(LoadPage):
         return to_measured(self.demand, source, reading, self.store.job.measured)
 
     def _use(self) -> None:
+        assert self.path is not None
         measured = self._as_measured()
         self.shown = measured.source
+        self.store.beside[measured.source] = self.path
         self.store.edit("use the recording", lambda job: with_measured(job, measured))
         self.store.choose_entries(("load.measured.demand", "load.measured.open"))
 
