@@ -20,12 +20,13 @@ from robust_ledger.load.general import LoadInputs, load_inputs
 from robust_ledger.load.methods import Method, methods, recommendation
 from robust_ledger.load.neutral import neutral_entry
 from robust_ledger.load.tape import Calculation
-from robust_ledger.load.whatif import Column, columns, with_answers
+from robust_ledger.load.whatif import Column, columns
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
 from robust_ledger.service.alternatives import Alternative, alternatives
 from robust_ledger.service.fault import panel_fault_entry, source_fault_entry, voltage_drop_entry
 from robust_ledger.service.findings import fault_findings, service_findings
+from robust_ledger.service.raceway import service_fill_entries
 from robust_ledger.service.sizing import (
     bonding_jumper_entry,
     electrode_entry,
@@ -65,7 +66,7 @@ class Plan:
         """Today, after this job, and with each future."""
         link = weakest(self.chain)
         made = columns(self.inputs, self.chosen, self.entries["panel.spaces_used"], link)
-        return tuple(with_answers(made, {column.key: answers_for(column, self.inputs, link) for column in made}))
+        return tuple(replace(column, answers=answers_for(column, self.inputs, link)) for column in made)
 
     @cached_property
     def chain(self) -> tuple[Link, ...]:
@@ -153,16 +154,18 @@ def plan(job: Job) -> Plan:
         (metal, rule): service_conductor_entry(job, main, metal, rule, codebook) for metal in METALS for rule in RULES
     }
     ungrounded = conductors[job.decisions.metal, job.decisions.conductor_rule]
+    neutral_conductor = neutral_conductor_entry(job, ungrounded, neutral_load, codebook)
     service = [
         main,
         *conductors.values(),
-        neutral_conductor := neutral_conductor_entry(job, ungrounded, neutral_load, codebook),
+        neutral_conductor,
         electrode_entry(ungrounded, codebook),
         bonding_jumper_entry(ungrounded, codebook),
         equipment_ground_entry(main, codebook),
         voltage_drop_entry(job, ungrounded, amperes, inputs.line_volts, codebook),
         source := source_fault_entry(job, inputs.line_volts, codebook),
         panel_fault := panel_fault_entry(job, ungrounded, source, inputs.line_volts, codebook),
+        *service_fill_entries(job, ungrounded, neutral_conductor, codebook),
     ]
 
     # A recording does not tell what each circuit carries: the legs are then dealt by the optional calculation.

@@ -103,6 +103,8 @@ def test_f4_converts_and_fills_the_field_it_was_opened_from(desk, page, keys, qt
     assert slip.answer.text() == "240 V × 28 A = 6,720 VA"
     slip.continuous.click()
     assert slip.check.text().startswith("28 A × 1.25 = 35 A: a 35 A breaker")
+    qtbot.keyClicks(slip.breaker, "30")
+    assert slip.check.text().endswith("80 % of 30 A does not hold it")
     qtbot.keyClick(slip.fields["amperes"], Qt.Key.Key_Return)
     assert rating.text() == "28 A @ 240" and desk.store.plan.entries["load.nameplate.sauna"].value == 6720
     mca = house.form.fields["mca_a"]

@@ -44,10 +44,6 @@ def cable_column_c(codebook: Codebook) -> int:
     return int(codebook.number("cable_column_c"))
 
 
-def poles_of(load: Load) -> int:
-    return 2 if load.two_hots else 1
-
-
 def wire_limit(work: Working, gauge: str, metal: str, codebook: Codebook) -> Step:
     """The largest breaker a wire may have without an exception [A]; unknown for a size that is not in the tables."""
     table = codebook.table("small_conductors")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from robust_ledger.branch.breaker import existing_breaker, new_circuit, poles_of
+from robust_ledger.branch.breaker import existing_breaker, new_circuit
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
@@ -102,7 +102,7 @@ def _new_branch(load: Load, plate: Entry, calculation: Calculation, codebook: Co
     work = Working(f"branch.expected.load:{load.id}", f"{load.name}: expected", f"load:{load.id}")
     expected = work.entry(_counted(work, load, plate, calculation))
     origin = Origin.FUTURE if load.when is When.LATER else Origin.NEW
-    return Branch(f"load:{load.id}", "new", load.name, load.room, poles_of(load), breaker, wire, expected, origin)
+    return Branch(f"load:{load.id}", "new", load.name, load.room, load.poles, breaker, wire, expected, origin)
 
 
 def _general_circuits(job: Job, breakers: dict[int, Entry]) -> float:

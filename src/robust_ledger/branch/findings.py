@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from robust_ledger.branch.breaker import load_demand, nameplate_limit, poles_of, wire_limit
+from robust_ledger.branch.breaker import load_demand, nameplate_limit, wire_limit
 from robust_ledger.branch.circuits import loads_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, size_text, sizes
@@ -161,12 +161,12 @@ def _wire(
 def _voltage(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:
     """A 240 V load wants two poles, a 120 V load one; a range or dryer with a neutral is a 240 V load."""
     for load in loads_of(job, circuit):
-        if poles_of(load) != circuit.poles and not circuit.off:
+        if load.poles != circuit.poles and not circuit.off:
             yield report(
                 f"poles:{load.id}",
                 Severity.ASK,
                 f"feeds {load.name} with {circuit.poles} pole{'s' if circuit.poles > 1 else ''}",
-                f"{load.name} is rated {load.nameplate.volts:g} V and needs {poles_of(load)}.",
+                f"{load.name} is rated {load.nameplate.volts:g} V and needs {load.poles}.",
                 "Look at the nameplate and the breaker again, or correct which tag feeds it.",
                 "two_pole",
             )

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QCheckBox, QFrame, QGridLayout, QHBoxLayout, QLabel,
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.desk.fields import TextField
 from robust_ledger.desk.store import JobStore
-from robust_ledger.desk.theme import ASSETS
+from robust_ledger.desk.theme import ASSETS, LOOK
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.converter import continuous_check, convert
@@ -45,13 +45,19 @@ class Converter(QFrame):
         self.order: list[str] = []
         self.continuous = QCheckBox("three hours or more")
         self.continuous.clicked.connect(lambda _on: self._work_out())
+        self.breaker = QLineEdit()
+        self.breaker.setAccessibleName("Breaker to check, A")
+        self.breaker.setPlaceholderText("breaker to check, A")
+        self.breaker.textEdited.connect(lambda _text: self._work_out())
         self.answer, self.check = QLabel(), QLabel()
         for label in (self.answer, self.check):
             label.setWordWrap(True)
             label.setMinimumWidth(250)
+        self.check.setMinimumHeight(LOOK.px(34))
         self.check.setProperty("role", "faint")
         grid.addWidget(self.answer, 3, 0, 1, 2)
-        grid.addWidget(self.continuous, 4, 0, 1, 2)
+        grid.addWidget(self.continuous, 4, 0)
+        grid.addWidget(self.breaker, 4, 1)
         grid.addWidget(self.check, 5, 0, 1, 2)
         foot = QHBoxLayout()
         self.button = QPushButton("&Put into the field")
@@ -103,13 +109,13 @@ class Converter(QFrame):
         self.answer.setText(f"{entry.steps[-1].how} = {entry.text()}")
         amperes = float(self.fields["amperes"].text().replace(",", ""))
         if self.continuous.isChecked():
-            check = continuous_check(amperes, None, self.codebook)
-            needed = check.steps[-2]
-            self.check.setText(f"{needed.how} = {needed.text()}: a {check.text()} breaker or more [{needed.cites[0]}]")
+            check = continuous_check(amperes, _amperes(self.breaker.text()), self.codebook)
+            needed = next(step for step in check.steps if step.label == "at least")
+            held = next((f"; {step.label} {step.text()}" for step in check.steps if step.label.startswith("80 %")), "")
+            words = f"{needed.how} = {needed.text()}: a {check.text()} breaker or more [{needed.cites[0]}]{held}"
+            self.check.setText(words)
         else:
-            self.check.setText(
-                f"80 % of a breaker: it takes one of {number_text(amperes / 0.8, 1)} A or more for hours on end"
-            )
+            self.check.setText("Tick it for a load that runs on: a breaker holds 80 % of its rating then.")
 
     def _put(self) -> None:
         """Write the figures the field is for into it."""
@@ -125,6 +131,15 @@ class Converter(QFrame):
                 if "va" in self.order
                 else f"{values['amperes']} A @ {values['volts']}"
             )
+
+
+def _amperes(text: str) -> float | None:
+    """A breaker's rating as typed; None while it is none."""
+    try:
+        value = float(text)
+    except ValueError:
+        return None
+    return value if 0 < value < 10_000 else None
 
 
 def offer_converter(field: TextField, fills: str, volts: Callable[[], float], store: JobStore) -> None:

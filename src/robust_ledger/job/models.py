@@ -140,6 +140,11 @@ class Load(Model):
         return self.nameplate.volts > 150
 
     @property
+    def poles(self) -> int:
+        """Poles of its breaker."""
+        return 2 if self.two_hots else 1
+
+    @property
     def machine_figures(self) -> tuple[float, float] | None:
         """Minimum circuit ampacity and maximum overcurrent protection [A], when the nameplate gave both."""
         if self.mca_a is None or self.mocp_a is None or min(self.mca_a, self.mocp_a) <= 0:

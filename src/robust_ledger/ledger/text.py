@@ -24,12 +24,12 @@ def number_text(value: float, decimals: int = 2) -> str:
 
 @_remembered
 def value_text(value: Value, unit: str = "") -> str:
-    """Write a value without its unit; an unknown one is «?». VA are whole, amperes have at most one decimal."""
+    """Write a value without its unit; an unknown one is «?». VA are whole, amperes and percent have at most one decimal."""
     if value is None:
         return UNKNOWN
     if isinstance(value, str):
         return value
-    return number_text(value, {"VA": 0, "A": 1, "kW": 2}.get(unit, 3))
+    return number_text(value, {"VA": 0, "A": 1, "%": 1, "kW": 2}.get(unit, 3))
 
 
 @_remembered

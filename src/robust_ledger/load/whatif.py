@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from robust_ledger.job.models import Future, Job, Load, When
 from robust_ledger.ledger.entry import Entry, Step
@@ -149,15 +148,10 @@ def _spaces(key: str, title: str, job: Job, spaces_used: Entry) -> Entry:
         fed = job.fed_loads
         for load in job.loads:
             if load.id in future.load_ids and load.when is When.LATER and load.id not in fed:
-                parts.append(work.given(load.name, 2 if load.two_hots else 1, "", f"load:{load.id}"))
+                parts.append(work.given(load.name, load.poles, "", f"load:{load.id}"))
         for circuit in future.circuits:
             parts.append(work.given(circuit.name, circuit.poles))
         for old in job.circuits:
             if old.tag in future.frees and not old.off:
                 parts.append(work.given(f"tag {old.tag} goes", -old.poles, "", f"circuit:{old.tag}"))
     return work.entry(work.total("spaces", parts, ""))
-
-
-def with_answers(made: Sequence[Column], answers: dict[str, tuple[Entry, ...]]) -> list[Column]:
-    """The columns with what to do about those that are too much."""
-    return [replace(column, answers=answers.get(column.key, ())) for column in made]

@@ -13,6 +13,8 @@ from robust_ledger.metering.stamps import clock_changes, stamp_date, stamp_text
 # A reading alone that is this many times what all but one in a thousand (or three) reach is taken for a spike.
 SPIKE_TIMES = 3.0
 _QUIET_MIN = 180
+# What a main can have let through for a quarter of an hour, in parts of its rating.
+_MAIN_PASSES = 1.25
 
 
 class Kind(StrEnum):
@@ -61,6 +63,11 @@ class Series:
     @property
     def gaps(self) -> list[Issue]:
         return [issue for issue in self.issues if issue.kind is Kind.GAP]
+
+
+def service_limit_kw(main_a: float | None, line_volts: float) -> float | None:
+    """More than this a service with such a main cannot have carried over an interval [kW]; None while it is not known."""
+    return main_a * line_volts / 1000 * _MAIN_PASSES if main_a else None
 
 
 def checked(recording: Recording, limit_kw: float | None = None) -> Series:

@@ -29,7 +29,6 @@ class Demand:
     peak: float
     peak_at_min: int
     leg_peaks: tuple[float, ...]
-    averages: Floats
     duration: Floats
     share: Floats
     coverage: float
@@ -78,7 +77,6 @@ def reduce(series: Series, excluded: Collection[str] = ()) -> Demand:
         float(whole[top]),
         int(stamp[min(wall, len(stamp) - 1)]),
         tuple(float(x) for x in np.nanmax(windows, axis=0)),
-        averages,
         duration,
         (np.arange(len(duration)) + 1) / len(duration),
         float(np.count_nonzero(there)) / slots,

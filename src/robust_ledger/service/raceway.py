@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.job.models import ServiceRun
+from robust_ledger.job.models import Job, ServiceRun
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
+from robust_ledger.service.sizing import bare_size
 
 RACEWAY_WORDS = {
     "cable": "cable, no raceway",
@@ -61,6 +62,15 @@ def fill_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codeb
     return work.entry(
         work.product("in percent", [fill, Step("percent", 100, "%")], "%"), [codebook.cite("raceway_fill")]
     )
+
+
+def service_fill_entries(job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> list[Entry]:
+    """The fill of the raceway that is there by the planned service conductors; none for a cable or before it is told."""
+    hot, grounded = bare_size(ungrounded), bare_size(neutral)
+    run = job.service_run
+    if run.raceway == "cable" or not run.trade_size or not hot or not grounded:
+        return []
+    return [fill_entry("service.raceway_fill", [hot[0], hot[0], grounded[0]], run, codebook)]
 
 
 def conductors_area(work: Working, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Step:

@@ -54,6 +54,10 @@ class Study:
     def peak_quantile_a(self, part: float) -> float:
         return float(np.quantile([year.peak_a for year in self.years], part))
 
+    def demand_quantile_a(self, part: float) -> float:
+        """The highest quarter of an hour [A] that so large a part of the years does not exceed."""
+        return float(np.quantile([year.demand_a for year in self.years], part))
+
     @property
     def trip_chance(self) -> float:
         """The part of the years in which the main opens at least once."""

@@ -89,7 +89,7 @@ def conductor_limit(name: str, title: str, found: str, job: Job, codebook: Codeb
     work.take(
         Step(f"{size_text(size, metal)} at {column} °C", ampacity_a(codebook, size, metal, column), "A", cites=(table,))
     )
-    if job.decisions.conductor_rule == "dwelling":
+    if best is not None and low <= best <= high and job.decisions.conductor_rule == "dwelling":
         work.take(factor)
     result = work.take(Step("largest standard main they hold", best, "A", cites=(codebook.cite("standard_ratings"),)))
     return work.entry(result, [codebook.cite("dwelling_conductors"), codebook.cite("ampacity")])

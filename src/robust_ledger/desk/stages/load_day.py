@@ -207,7 +207,8 @@ def _day_words(day: Day, house: House) -> str:
     left_out = f" Left out, rating not known: {', '.join(house.left_out)}." if house.left_out else ""
     return (
         f"The handles add up to {number_text(house.handles_a)} A. On this day at most {top[0]:.0f} A flow on leg A and {top[1]:.0f} A on "
-        f"leg B, at {at // 60:02d}:{at % 60:02d}; the main is {number_text(house.main_a)} A.{trip}{left_out}"
+        f"leg B, at {at // 60:02d}:{at % 60:02d}; the main is {number_text(house.main_a)} A. "
+        f"Outside {day.outdoor_c.min():.0f} to {day.outdoor_c.max():.0f} °C.{trip}{left_out}"
     )
 
 
@@ -226,7 +227,8 @@ def _report(made: Study) -> str:
     curve = made.curve
     return (
         f"<p><b>{years} years.</b> Of {number_text(house.handles_a)} A of handles the most that ever flows is "
-        f"{made.highest_a:.0f} A; half of the years stay below {made.peak_quantile_a(0.5):.0f} A.</p>"
+        f"{made.highest_a:.0f} A; half of the years stay below {made.peak_quantile_a(0.5):.0f} A, "
+        f"and below {made.demand_quantile_a(0.5):.0f} A over a quarter of an hour.</p>"
         f"<p>{trips}</p><p>At the peaks run: {running}.</p>"
         f"<p><b>A clamp at 3 pm</b> reads {made.clamp_a():.0f} A on half of the days: {middle:.0f} % of that year's peak, and between "
         f"{low:.0f} and {high:.0f} % on eight days of ten. It is no maximum demand.</p>"

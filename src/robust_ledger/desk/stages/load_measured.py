@@ -28,7 +28,7 @@ from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.worker import ProgressRow, Worker
 from robust_ledger.job.models import Measured
 from robust_ledger.ledger.text import number_text
-from robust_ledger.metering.checks import Series, checked
+from robust_ledger.metering.checks import Series, checked, service_limit_kw
 from robust_ledger.metering.csv_reader import Guess, Reading, guess
 from robust_ledger.metering.demand import Demand, reduce, to_measured
 from robust_ledger.metering.read import guess_file, read_recording
@@ -38,7 +38,6 @@ from robust_ledger.plan import Plan
 FILTER = "Interval data (*.csv *.txt *.tsv *.xml);;All files (*)"
 _DELIMITERS = ((",", "comma"), (";", "semicolon"), ("\t", "tab"), ("|", "bar"))
 _ORDERS = (("ymd", "year-month-day"), ("mdy", "month/day/year"), ("dmy", "day.month.year"))
-_SERVICE_MARGIN = 1.25
 
 
 class MeasuredPage(LoadPage):
@@ -279,7 +278,10 @@ class MeasuredPage(LoadPage):
         self._read(self.guess.reading)
 
     def _read(self, reading: Reading | None) -> None:
-        path, limit_kw = self.path, self._limit_kw()
+        path, limit_kw = (
+            self.path,
+            service_limit_kw(self.store.job.old_panel.main_a, self.store.plan.inputs.line_volts.amount),
+        )
         assert path is not None
 
         def work(progress):
@@ -289,20 +291,14 @@ class MeasuredPage(LoadPage):
         worker = Worker(work, (CancelledError,), (MeterFileError,))
         self.progress.run(f"Reading {path.name}", worker, self._read_done, self._read_failed)
 
-    def _limit_kw(self) -> float | None:
-        """More than the old main lets through for a quarter of an hour cannot have been drawn."""
-        main_a = self.store.job.old_panel.main_a
-        volts = self.store.plan.inputs.line_volts.amount
-        return main_a * volts / 1000 * _SERVICE_MARGIN if main_a else None
-
     def _read_done(self, answer: tuple[Recording, Series]) -> None:
         self.recording, self.series = answer
         faults = self.recording.faults
         if faults:
             more = f" and {len(faults) - 3} more" if len(faults) > 3 else ""
             self._complain(f"Left out: {' '.join(faults[:3])}{more}")
-        self._show_issues()
         self._reduce()
+        self._show_issues()
 
     def _read_failed(self, sentence: str) -> None:
         self.series = self.demand = None
@@ -352,6 +348,9 @@ class MeasuredPage(LoadPage):
                 item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
             item.setData(Qt.ItemDataRole.UserRole, issue.key)
             self.issues.addItem(item)
+        if self.demand and len(self.demand.months) > 1:
+            highest = ", ".join(f"{month[5:]}: {number_text(top, 1)}" for month, top in self.demand.months.items())
+            self.issues.addItem(f"Highest by month, {series.unit}: {highest}")
         if not series.issues:
             self.issues.addItem("Nothing wrong was found: no gaps, doubles, resets or spikes.")
         self.issues.setCurrentRow(row)

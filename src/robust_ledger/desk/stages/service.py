@@ -202,6 +202,8 @@ def _rows(plan: Plan) -> list[Row]:
             words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
             cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
             rows.append(Row(entry.id, cells, "bold" if used else "faint"))
+    if fill := plan.entry("service.raceway_fill"):
+        rows.append(Row(fill.id, ("Raceway fill", fill.text(), "of the one there")))
     rows += [
         Row("load.neutral", ("Neutral load", entries["load.neutral"].text(), "largest unbalance")),
         Row("service.neutral", ("Neutral conductor", entries["service.neutral"].text(), "load, least by table")),
