@@ -16,7 +16,7 @@ from robust_ledger.cli import main, summary
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import job_text, write_job
-from robust_ledger.job.models import Management, blank_job
+from robust_ledger.job.models import Equipment, Management, Scope, SubPanel, blank_job
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_data, plan_text
@@ -80,9 +80,10 @@ def test_the_demo_by_edition(demo, edition, ampere):
 
 def test_stage_states(demo, small):
     empty = plan(house(None))
-    assert [empty.stage_state(stage) for stage in STAGES] == ["empty", "empty", "empty", "empty", "empty"]
+    assert [empty.stage_state(stage) for stage in STAGES] == ["empty"] * len(STAGES)
     states = {stage: plan(demo).stage_state(stage) for stage in STAGES}
     assert states == {
+        "walkthrough": "settled",
         "pulloff": "in work",
         "load": "settled",
         "service": "settled",
@@ -113,7 +114,17 @@ def test_documented_entry_ids_exist(demo_plan):
             "futures": tuple(future.model_copy(update={"reserve": True}) for future in job.futures),
         }
     )
-    ids_made = {*demo_plan.all_entries, *plan(other).all_entries}
+    whole = other.model_copy(
+        update={
+            "scope": Scope.SPLIT,
+            "decisions": job.decisions.model_copy(update={"split_mains_a": (150.0, 100.0)}),
+            "sub_panel": SubPanel(breaker_a=60),
+            "equipment": Equipment(generator_a=30, inverter_a=16),
+            "earth": job.earth.model_copy(update={"one_run": True}),
+            "fit": job.fit.model_copy(update={"meter_to_panel_in": -20.0}),
+        }
+    )
+    ids_made = {*demo_plan.all_entries, *plan(other).all_entries, *plan(whole).all_entries}
     for pattern in patterns:
         assert any(pattern.match(key) for key in ids_made), pattern.pattern
     for key in ids_made:

@@ -10,9 +10,8 @@ from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import METALS
 from robust_ledger.codebook.local import Amendment, amended_codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.models import Job, Scope
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.load.answers import answers_for
 from robust_ledger.load.findings import load_findings
@@ -21,24 +20,18 @@ from robust_ledger.load.methods import Method, methods, recommendation
 from robust_ledger.load.neutral import neutral_entry
 from robust_ledger.load.tape import Calculation
 from robust_ledger.load.whatif import Column, columns
+from robust_ledger.panel.counting import counting_entries, counting_findings
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
 from robust_ledger.service.alternatives import Alternative, alternatives
-from robust_ledger.service.fault import panel_fault_entry, source_fault_entry, voltage_drop_entry
-from robust_ledger.service.findings import fault_findings, service_findings
-from robust_ledger.service.raceway import service_fill_entries
-from robust_ledger.service.sizing import (
-    bonding_jumper_entry,
-    electrode_entry,
-    equipment_ground_entry,
-    main_entry,
-    neutral_conductor_entry,
-    service_conductor_entry,
-)
-from robust_ledger.survey.chain import Link, chain_findings, links, weakest
+from robust_ledger.service.one_line import Node, one_line
+from robust_ledger.service.whole import all_service_findings, chosen_conductors, service_entries
+from robust_ledger.survey.chain import Link, chain_findings, found_limits, links, weakest
+from robust_ledger.survey.defects import Judged, judged
+from robust_ledger.survey.scope import asked
+from robust_ledger.survey.walkthrough import walkthrough_entries, walkthrough_findings
 
-STAGES = ("pulloff", "load", "service", "bench", "papers")
-RULES = ("dwelling", "full")
+STAGES = ("walkthrough", "pulloff", "load", "service", "bench", "papers")
 
 
 @dataclass(frozen=True)
@@ -78,14 +71,30 @@ class Plan:
         """Every entry, those of the what-if columns and of the alternatives too."""
         more = [entry for column in self.columns for entry in column.entries]
         more += [entry for one in self.alternatives for entry in one.entries]
-        more += [link.limit for link in self.chain]
+        more += [entry for link in self.chain for entry in (link.limit, link.planned)]
         return {**self.entries, **{entry.id: entry for entry in more}}
 
     @cached_property
     def alternatives(self) -> tuple[Alternative, ...]:
         """Every main from 100 to 400 A in both metals."""
         amperes, neutral = self.chosen.amperes, self.entries["load.neutral"]
-        return tuple(alternatives(self.job, amperes, neutral, self.codebook))
+        kept = found_limits(self.job, self.codebook)
+        return tuple(alternatives(self.job, amperes, neutral, kept, self.codebook))
+
+    @cached_property
+    def one_line(self) -> tuple[Node, ...]:
+        """The planned service as a drawing: boxes from the utility on."""
+        return one_line(self.job, self.service_conductors, self.entries)
+
+    @property
+    def asked(self) -> tuple[str, ...]:
+        """The topics of the walk-through that the job's scope asks about."""
+        return asked(self.job)
+
+    @cached_property
+    def defects(self) -> tuple[Judged, ...]:
+        """The inherited defects by both schools."""
+        return judged(self.job)
 
     def entry(self, entry_id: str) -> Entry | None:
         """An entry by its id, None when there is none."""
@@ -100,8 +109,7 @@ class Plan:
     @property
     def service_conductors(self) -> Entry:
         """The service conductors by the chosen metal and rule."""
-        decisions = self.job.decisions
-        return self.entries[f"service.conductors.{decisions.metal}.{decisions.conductor_rule}"]
+        return self.entries[chosen_conductors(self.job)]
 
     def branch(self, key: str) -> Branch | None:
         return next((b for b in self.branches if b.key == key), None)
@@ -115,6 +123,7 @@ class Plan:
     def stage_state(self, stage: str) -> str:
         """«empty», «in work» or «settled»: settled has something in it and no open finding."""
         filled = {
+            "walkthrough": self.job.scope is not Scope.UNSAID,
             "pulloff": bool(self.job.circuits),
             "load": bool(self.job.loads) or self.job.dwelling.area is not None,
             "service": self.entries["service.main"].known,
@@ -149,24 +158,10 @@ def plan(job: Job) -> Plan:
     neutral_load = neutral_entry(inputs, options["standard"].calculation)
     amperes = chosen.calculation.amperes
 
-    main = main_entry(job, amperes, codebook)
-    conductors = {
-        (metal, rule): service_conductor_entry(job, main, metal, rule, codebook) for metal in METALS for rule in RULES
-    }
-    ungrounded = conductors[job.decisions.metal, job.decisions.conductor_rule]
-    neutral_conductor = neutral_conductor_entry(job, ungrounded, neutral_load, codebook)
-    service = [
-        main,
-        *conductors.values(),
-        neutral_conductor,
-        electrode_entry(ungrounded, codebook),
-        bonding_jumper_entry(ungrounded, codebook),
-        equipment_ground_entry(main, codebook),
-        voltage_drop_entry(job, ungrounded, amperes, inputs.line_volts, codebook),
-        source := source_fault_entry(job, inputs.line_volts, codebook),
-        panel_fault := panel_fault_entry(job, ungrounded, source, inputs.line_volts, codebook),
-        *service_fill_entries(job, ungrounded, neutral_conductor, codebook),
-    ]
+    service = service_entries(job, amperes, neutral_load, inputs.line_volts, codebook)
+    sized = {entry.id: entry for entry in service}
+    main = sized["service.main"]
+    ungrounded = sized[chosen_conductors(job)]
 
     # A recording does not tell what each circuit carries: the legs are then dealt by the optional calculation.
     dealt = options["optional" if chosen.name == "measured" else chosen.name].calculation
@@ -181,18 +176,22 @@ def plan(job: Job) -> Plan:
         recommendation(options, inputs),
         neutral_load,
         *service,
+        *walkthrough_entries(job, ungrounded, codebook),
+        *counting_entries(job, circuits),
         *branch_entries,
         *leg_entries(circuits, placement),
         used,
         left,
     ]
+    entries = {entry.id: entry for entry in every}
     found = [
+        *walkthrough_findings(job, entries, codebook),
         *circuit_findings(job, inputs.nameplates, codebook),
         *old_panel_findings(job, codebook),
         *load_findings(inputs, chosen),
-        *service_findings(job, amperes, main, codebook),
-        *fault_findings(job, panel_fault, codebook),
-        *chain_findings(job, main, ungrounded, neutral_conductor, codebook),
+        *counting_findings(job, entries, codebook),
+        *all_service_findings(job, amperes, entries, codebook),
+        *chain_findings(job, main, ungrounded, entries["service.neutral"], codebook),
         *bench_findings(circuits, placement, job.panel, left, codebook),
     ]
     findings = [replace(f, accepted=job.decisions.accepted.get(f.id, "")) for f in found]
@@ -200,7 +199,7 @@ def plan(job: Job) -> Plan:
     return Plan(
         job,
         codebook,
-        {entry.id: entry for entry in every},
+        entries,
         tuple(findings),
         options,
         inputs,

@@ -9,6 +9,7 @@ import pytest
 
 from robust_ledger.codebook.codebook import EDITIONS, load_codebook, parse_edition
 from robust_ledger.codebook.errors import CodebookError, UnknownRuleError
+from robust_ledger.survey.overhead import OVER_WORDS, ROOF_WORDS
 
 SOURCE = Path(__file__).parents[2] / "src" / "robust_ledger"
 
@@ -66,13 +67,20 @@ def test_every_rule_the_code_asks_for_exists_in_every_edition():
 
 
 def test_every_rule_and_figure_is_used_somewhere():
-    text = "\n".join(path.read_text() for path in SOURCE.rglob("*.py"))
+    text = "\n".join(
+        path.read_text()
+        for ending in ("py", "toml")
+        for path in SOURCE.rglob(f"*.{ending}")
+        if "data" not in path.parts
+    )
     book = load_codebook("2017")
     unused = [
         key for kind in ("values", "rules", "tables") for key in book.keys(kind) if not re.search(rf"\b{key}\b", text)
     ]
     built = {f"{name}_circuit{end}" for name in ("small_appliance", "laundry") for end in ("", "s_min")}
-    assert set(unused) <= built | {"unit_lighting_load"}
+    built |= {f"drop_{over}_ft" for over in OVER_WORDS} | {f"roof_{roof}_in" for roof in ROOF_WORDS}
+    built |= {f"strap_{kind}_{where}_in" for kind in ("metal", "pvc") for where in ("end", "between")}
+    assert set(unused) <= built | {"unit_lighting_load", "electrode_rod_most_al"}
 
 
 @pytest.mark.parametrize(

@@ -34,13 +34,15 @@ def window(qtbot):
     qtbot.waitExposed(made)
     made.activateWindow()
     made.new_job()
+    made.show_stage("pulloff")
     return made
 
 
 @pytest.fixture
 def desk(window):
-    """The window with the demo job open."""
+    """The window with the demo job open, in Pull-off."""
     window.open_demo(DEMO)
+    window.show_stage("pulloff")
     return window
 
 

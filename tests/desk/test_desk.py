@@ -6,7 +6,7 @@ import re
 
 import pytest
 from pypdf import PdfReader
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QPushButton
 
 from robust_ledger.desk.fields import read_amps, read_spaces, spaces_text
@@ -17,6 +17,7 @@ from robust_ledger.desk.theme import BASEMENT, DAYLIGHT, SCALES
 from robust_ledger.desk.window import Window
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job
+from robust_ledger.plan import STAGES
 
 SIX = (
     "1 20 12 kitchen counter",
@@ -55,7 +56,7 @@ def test_six_circuits_called_out_with_the_keyboard_alone(window, keys):
     assert [row[0] for row in cells(pulloff.table)] == ["1", "2", "3", "4", "5", "6"]
     assert row_of(pulloff.table, "6")[2:7] == ["20", "14 Cu", "bedroom receptacles", "", "15"]
     assert shown(window, "Spaces used") == "7 of 40" and shown(window, "Load") == "?"
-    keys(window, "alt+2", "1500", "enter")
+    keys(window, "alt+3", "1500", "enter")
     assert shown(window, "Load") == "38 A" and shown(window, "Main") == "100 A", "4,500 + 4,500 = 9,000 VA"
     assert re.fullmatch(r"\d+ A", shown(window, "Leg A"))
     keys(window, "ctrl+z")
@@ -132,6 +133,7 @@ def test_a_click_on_the_old_panel_chooses_the_tag_or_starts_a_line(desk, qtbot):
     assert pulloff.table.current_key() == "10"
     assert margin_text(desk).startswith("Tag 10: breaker 15 A")
     desk.new_job()
+    desk.show_stage("pulloff")
     qtbot.mouseClick(
         desk.stage().panel, Qt.MouseButton.LeftButton, pos=desk.stage().panel.rects()["8"].center().toPoint()
     )
@@ -140,7 +142,7 @@ def test_a_click_on_the_old_panel_chooses_the_tag_or_starts_a_line(desk, qtbot):
 
 # --- Load -------------------------------------------------------------------------------------------------------------
 def test_a_load_is_added_and_the_service_follows(window, keys):
-    keys(window, "alt+2")
+    keys(window, "alt+3")
     load = window.stage().page("house")
     load.forms[0].fields["dwelling:area"].setFocus()
     keys(window, "1,500 sqft", "enter")
@@ -174,7 +176,7 @@ def test_a_load_is_added_and_the_service_follows(window, keys):
     ],
 )
 def test_a_wrong_entry_stays_with_its_message_beside_it(desk, keys, field, typed, sentence):
-    keys(desk, "alt+2")
+    keys(desk, "alt+3")
     form, before = desk.stage().page("house").form, desk.store.job
     edit = form.fields[field]
     edit.setFocus()
@@ -187,7 +189,7 @@ def test_a_wrong_entry_stays_with_its_message_beside_it(desk, keys, field, typed
 
 
 def test_the_method_is_chosen_by_its_card_and_the_tape_shows_the_working(desk, qtbot, keys):
-    keys(desk, "alt+2")
+    keys(desk, "alt+3")
     load = desk.stage()
     assert (
         load.cards["optional"].accessibleName()
@@ -209,7 +211,7 @@ def test_the_method_is_chosen_by_its_card_and_the_tape_shows_the_working(desk, q
 
 
 def test_another_methods_tape_is_shown_without_choosing_it(desk, keys, qtbot):
-    keys(desk, "alt+2", "alt+t")
+    keys(desk, "alt+3", "alt+t")
     load = desk.stage()
     qtbot.waitUntil(lambda: load.current == "tape", timeout=2000)
     page = load.page()
@@ -232,49 +234,53 @@ def test_switching_the_edition_changes_sections_and_figures(desk):
 
 
 # --- Service ----------------------------------------------------------------------------------------------------------
+def sizes_shown(service):
+    service.show_page("sizes")
+    return service.page()
+
+
 def test_service_choices_change_the_sizes_and_findings(desk, keys):
-    keys(desk, "alt+3")
+    keys(desk, "alt+4")
     service = desk.stage()
-    rows = {row[0]: row[1] for row in cells(service.table)}
+    rows = {row[0]: row[1] for row in cells(sizes_shown(service).table)}
+    service.show_page("drawing")
+    drawing = service.page()
     assert (rows["Main"], rows["Neutral conductor"], rows["Electrode conductor"]) == ("150 A", "2 Al", "6 Cu")
-    main = service.choices.fields["decisions:main_a"]
+    main = drawing.form.fields["decisions:main_a"]
     main.setFocus()
     main.setCurrentIndex(main.findText("200 A"))
     main.activated.emit(main.currentIndex())
     assert shown(desk, "Main") == "200 A" and "Meter socket is labelled 150 A" in margin_text(desk)
-    tick = service.choices.fields["decisions:meter_replaced"]
+    tick = drawing.form.fields["decisions:meter_replaced"]
     tick.setFocus()
     keys(desk, "space")
     assert tick.isChecked() and "Meter socket is labelled" not in margin_text(desk)
     desk.store.choose_entry("service.conductors.al.dwelling")
     assert "4/0 Al" in margin_text(desk) and "200 A × 0.83" in margin_text(desk)
-    assert "bonded at the disconnect ahead" in service.drawing.accessibleDescription()
+    assert cells(drawing.table) == [["Disconnect", "bonded here"], ["Panel", "apart, on bars of their own"]]
+    drawing.form.fields["panel:first_disconnect"].click()
+    assert cells(drawing.table)[1] == ["Panel", "joined, should be apart, on bars of their own"]
+    assert "Neutral and ground would be bonded twice" in margin_text(desk)
 
 
 def test_the_one_line_answers_to_mouse_and_arrows(desk, keys, qtbot):
-    keys(desk, "alt+3")
-    drawing = desk.stage().drawing
-    drawing.setFocus()
-    keys(desk, "down", "down", "down")
-    assert "Main" in margin_text(desk)
-    keys(desk, "down")
-    assert "Electrode conductor" in margin_text(desk)
-    desk.store.edit("no disconnect ahead", lambda job: with_part(job, "panel", first_disconnect=True))
-    keys(desk, "enter")
-    assert "Electrode conductor" in margin_text(desk), "one element fewer, and the cursor is still on the earth"
-
-
-def test_wires_and_earth_of_the_one_line_answer_to_the_mouse(desk, keys, qtbot):
-    keys(desk, "alt+3")
-    drawing = desk.stage().drawing
-    meter, ahead, panel = drawing.rects()[1:]
-    for point, label in (
-        (QPointF(meter.center().x(), ahead.top() - 6), "Service conductors, Al 2/0 Al"),
-        (QPointF(ahead.center().x(), panel.top() - 6), "Equipment ground of the feeder 6 Cu"),
-        (QPointF(ahead.right() + 60, ahead.bottom() - 4), "Electrode conductor 6 Cu"),
+    """Arrows walk boxes, figures and the bond; a click on a figure shows its working."""
+    keys(desk, "alt+4")
+    view = desk.stage().page("drawing").drawing
+    assert view.hasFocus() and view.accessibleDescription() == "Utility; fault current 5,787 A"
+    heard = []
+    for _ in view.scene.spots:
+        keys(desk, "down")
+        heard.append(view.accessibleDescription())
+    assert "neutral and ground joined here" in heard and "neutral and ground apart" in heard
+    for entry_id, words in (
+        ("service.conductors.al.dwelling", "Service conductors, Al 2/0 Al"),
+        ("service.equipment_ground", "Equipment ground of the feeder 6 Cu"),
+        ("service.electrode", "Electrode conductor 6 Cu"),
+        ("service.bond.panel", "Neutral and ground in the panel apart"),
     ):
-        qtbot.mouseClick(drawing, Qt.MouseButton.LeftButton, pos=point.toPoint())
-        assert margin_text(desk).startswith(label)
+        qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.spot_of(entry_id).toPoint())
+        assert margin_text(desk).startswith(words)
 
 
 # --- Bench ------------------------------------------------------------------------------------------------------------
@@ -283,7 +289,7 @@ def position(desk, key: str) -> str:
 
 
 def test_dragging_a_circuit_moves_it_and_undo_puts_it_back(desk, keys, drag):
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     view = desk.stage().view
     start = position(desk, "load:greenhouse")
     assert start == "37"
@@ -296,7 +302,7 @@ def test_dragging_a_circuit_moves_it_and_undo_puts_it_back(desk, keys, drag):
 
 
 def test_dragging_onto_another_changes_places_and_a_2_pole_snaps(desk, keys, drag):
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     view = desk.stage().view
     before = dict(desk.store.plan.placement.positions)
     upper, lower = before["tag:8"], before["tag:11"]
@@ -308,7 +314,7 @@ def test_dragging_onto_another_changes_places_and_a_2_pole_snaps(desk, keys, dra
 
 
 def test_carrying_a_circuit_by_keyboard(desk, keys):
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     view, bench = desk.stage().view, desk.stage()
     view.go_to("tag:13")
     here = position(desk, "tag:13")
@@ -324,7 +330,7 @@ def test_carrying_a_circuit_by_keyboard(desk, keys):
 
 
 def test_a_place_that_cannot_be_says_why_before_the_drop(desk, keys):
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     view, bench = desk.stage().view, desk.stage()
     view.go_to("tag:8")
     keys(desk, "enter")
@@ -336,7 +342,7 @@ def test_a_place_that_cannot_be_says_why_before_the_drop(desk, keys):
 
 
 def test_moving_one_circuit_leaves_all_others_where_they_were(desk, keys, drag):
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     view = desk.stage().view
     before = dict(desk.store.plan.placement.positions)
     drag(view, view.centre_of("37"), view.centre_of("39"))
@@ -347,7 +353,7 @@ def test_moving_one_circuit_leaves_all_others_where_they_were(desk, keys, drag):
 
 
 def test_a_panel_too_small_lets_circuits_wait_and_they_can_be_put_by_hand(desk, keys):
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     bench = desk.stage()
     spaces = bench.facts.fields["panel:spaces"]
     spaces.setFocus()
@@ -366,7 +372,7 @@ def test_a_waiting_circuit_is_dragged_from_the_list_into_a_space(desk, keys, qtb
     from conftest import drag_between
 
     desk.store.edit("smaller", lambda job: with_part(job, "panel", spaces=36))
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     bench = desk.stage()
     texts = [bench.waiting.item(n).text() for n in range(bench.waiting.count())]
     single = next(n for n, text in enumerate(texts) if "/2" not in text)
@@ -382,7 +388,7 @@ def test_halves_of_a_tandem_are_drawn_and_walked_one_by_one(window, keys):
     for line in SIX[:2] + SIX[3:6]:
         keys(window, line, "enter")
     window.store.edit("tiny", lambda job: with_part(job, "panel", spaces=4, tandem_spaces=(4,)))
-    keys(window, "alt+4")
+    keys(window, "alt+5")
     view = window.stage().view
     halves = [t for t in view.tiles().tiles if t.position in ("4a", "4b")]
     assert len(halves) == 2 and halves[0].rect.bottom() <= halves[1].rect.top() + 2
@@ -411,7 +417,7 @@ def test_a_click_on_a_figure_shows_its_working(desk, qtbot, name):
 def test_a_finding_leads_to_its_place_and_is_accepted_with_a_reason(desk, keys):
     from PyQt6.QtCore import QUrl
 
-    keys(desk, "alt+4")
+    keys(desk, "alt+5")
     desk.margin.text.anchorClicked.emit(QUrl("place:circuit:10"))
     assert desk.current == "pulloff" and desk.stage().table.current_key() == "10"
     before = shown(desk, "Findings")
@@ -442,6 +448,7 @@ def test_find_goes_to_circuits_loads_figures_and_sections(desk, keys):
 @pytest.mark.parametrize(
     ("stage", "caution"),
     [
+        ("walkthrough", "meter socket stay live"),
         ("pulloff", "line side of the main stays live"),
         ("load", "clamp"),
         ("service", "Line lugs"),
@@ -469,7 +476,7 @@ def test_places_lead_to_stages_and_entries(desk):
 
 # --- papers, files, look ----------------------------------------------------------------------------------------------
 def test_papers_are_exported_and_read_back(desk, keys, tmp_path, monkeypatch, qtbot):
-    keys(desk, "alt+5")
+    keys(desk, "alt+6")
     qtbot.waitUntil(lambda: desk.stage().document.pageCount() == 1, timeout=5000)
     assert desk.stage().sheets.item(0).text() == "Panel directory\nmissing: what tag 25 feeds"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path))
@@ -494,9 +501,10 @@ def test_saving_opening_and_recent_jobs(window, keys, tmp_path, monkeypatch):
     keys(window, SIX[1], "enter", "ctrl+s")
     assert len(read_job(path).circuits) == 2
     window.new_job()
-    assert not cells(window.stage().table)
+    assert not window.store.job.circuits
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
     keys(window, "ctrl+o")
+    window.show_stage("pulloff")
     assert len(cells(window.stage().table)) == 2 and window.settings.recent() == [path]
 
 
@@ -533,6 +541,7 @@ def test_unsaved_work_survives_a_crash(window, keys, qtbot, monkeypatch):
     again.show_start()
     take = next(b for b in again.start.findChildren(QPushButton) if b.text() == "Take it up again")
     take.click()
+    again.show_stage("pulloff")
     assert len(cells(again.stage().table)) == 1 and again.store.unsaved and "not saved" in again.state.text()
     again.store.open_job(read_job(DEMO), None)
     assert not again.recovery.file.exists(), "a job put away leaves no copy behind"
@@ -573,7 +582,7 @@ def test_text_grows_and_themes_switch_in_every_stage(desk, keys):
         keys(desk, "ctrl+Key_Plus")
     assert desk.scale == SCALES[-1]
     keys(desk, "F8")
-    for stage in ("pulloff", "load", "service", "bench", "papers"):
+    for stage in STAGES:
         desk.show_stage(stage)
         QApplication.processEvents()
         assert (desk.width(), desk.height()) == (1280, 800), (
@@ -584,14 +593,14 @@ def test_text_grows_and_themes_switch_in_every_stage(desk, keys):
 
 
 def test_the_window_fits_1280_by_800_in_every_stage(desk):
-    for stage in ("pulloff", "load", "service", "bench", "papers"):
+    for stage in STAGES:
         desk.show_stage(stage)
         QApplication.processEvents()
         assert (desk.width(), desk.height()) == (1280, 800), stage
 
 
 def test_every_control_has_a_name_for_those_who_cannot_see_it(desk):
-    for stage in ("pulloff", "load", "service", "bench", "papers"):
+    for stage in STAGES:
         desk.show_stage(stage)
         for widget in desk.stage().findChildren(QAbstractButton):
             if widget.isVisible() and widget.focusPolicy() != Qt.FocusPolicy.NoFocus:
@@ -600,7 +609,7 @@ def test_every_control_has_a_name_for_those_who_cannot_see_it(desk):
 
 
 def test_f6_walks_the_areas_of_the_page(desk, keys):
-    keys(desk, "alt+1")
+    keys(desk, "alt+2")
     keys(desk, "F6")
     assert desk.margin.isAncestorOf(QApplication.focusWidget() or desk.margin.text)
     keys(desk, "F6")

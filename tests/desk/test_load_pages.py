@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from robust_ledger.desk.startpage import EXAMPLES
+from robust_ledger.job.models import Scope
 from robust_ledger.plan import plan
 
 RECORDINGS = EXAMPLES / "interval-data"
@@ -30,7 +31,7 @@ def page(desk, keys, qtbot):
     """Opens a page of the Load stage by its key."""
 
     def open_(letter: str):
-        keys(desk, "alt+2", f"alt+{letter}")
+        keys(desk, "alt+3", f"alt+{letter}")
         names = {"o": "house", "t": "tape", "m": "methods", "w": "whatif", "r": "measured", "d": "day", "l": "local"}
         qtbot.waitUntil(lambda: desk.stage().current == names[letter], timeout=2000)
         made = desk.stage().page()
@@ -65,13 +66,10 @@ def test_a_method_that_is_not_open_can_be_used_and_is_then_a_finding(desk, page,
 
 
 def test_the_scope_opens_and_recommends(desk, page):
-    house = page("o")
-    scope = house.forms[1].fields["job:scope"]
-    scope.setCurrentIndex(scope.findText("panel swap, same rating"))
-    scope.activated.emit(scope.currentIndex())
+    page("o")
+    desk.store.edit("scope", lambda job: job.model_copy(update={"scope": Scope.SWAP}))
     assert desk.stage().cards["measured"].accessibleName().endswith("recommended")
-    scope.setCurrentIndex(scope.findText("feeder and sub-panel"))
-    scope.activated.emit(scope.currentIndex())
+    desk.store.edit("scope", lambda job: job.model_copy(update={"scope": Scope.SUB_PANEL}))
     assert desk.stage().cards["standard"].accessibleName().endswith("recommended")
     assert "not open" in desk.stage().cards["measured"].accessibleName()
 
@@ -367,7 +365,7 @@ def test_a_study_is_cancelled(desk, page, qtbot):
 
 
 def test_an_empty_job_says_what_to_do_on_every_page(window, keys, qtbot):
-    keys(window, "alt+2")
+    keys(window, "alt+3")
     load = window.stage()
     for name in ("tape", "methods", "whatif", "measured", "day", "local"):
         load.show_page(name)
@@ -422,7 +420,7 @@ def test_the_plan_of_the_window_is_the_plan_of_the_job(desk, page):
 
 # --- the pages beside the sizes of the service ------------------------------------------------------------------------
 def test_an_alternative_is_looked_at_and_taken(desk, keys, qtbot):
-    keys(desk, "alt+3", "alt+t")
+    keys(desk, "alt+4", "alt+t")
     service = desk.stage()
     qtbot.waitUntil(lambda: service.current == "alternatives", timeout=2000)
     table = service.page("alternatives").table
@@ -456,27 +454,3 @@ def test_the_fault_current_answers_to_its_fields(desk, keys, qtbot):
     keys(desk, "3000", "enter")
     assert page.profile.accessibleDescription().startswith("Fault current at the utility's end 3,000 A")
     assert desk.width() == 1280 and desk.pages.minimumSizeHint().height() <= desk.pages.parentWidget().height()
-
-
-def test_the_chain_is_walked_and_edited(desk, keys, qtbot):
-    keys(desk, "alt+3", "alt+c")
-    service = desk.stage()
-    qtbot.waitUntil(lambda: service.current == "chain", timeout=2000)
-    page = service.page("chain")
-    assert page.view.hasFocus() and page.words.text().endswith("the meter socket binds at 150 A.")
-    keys(desk, "right", "right")
-    assert page.view.accessibleDescription() == "Riser conductors 125 A: made new"
-    assert "Riser conductors: largest main" in margin_text(desk) and "115 A" in margin_text(desk)
-    page.form.fields["replaced:riser_conductors"].click()
-    assert page.words.text().startswith("For a main of 150 A these have to go: riser conductors.")
-    assert "Riser conductors too small for 150 A" in margin_text(desk)
-    field = page.form.fields["chain:riser_conductors"]
-    field.setFocus()
-    field.selectAll()
-    keys(desk, "2/0 gold", "enter")
-    assert "is not a conductor" in field.fault.text()
-    field.selectAll()
-    keys(desk, "2/0 al", "enter")
-    assert field.text() == "2/0 Al" and page.words.text().startswith("Every link that stays holds")
-    qtbot.mouseClick(page.view, Qt.MouseButton.LeftButton, pos=page.view._frame(6).center().toPoint())
-    assert page.view.accessibleDescription().startswith("Panel bus 200 A")

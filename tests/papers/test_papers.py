@@ -29,7 +29,7 @@ def test_the_directory_names_every_circuit_spare_and_capped_cable(demo, tmp_path
         assert branch.directory_text in text, branch.key
     assert "spare" in text and "unknown, to be traced" in text and "reserved: garage vehicle charger" in text
     assert "OFF, capped: cable behind the panel" in text
-    assert "Main 150 A · 120/240 V, one phase" in text and "8 Marrow Lane" in text and "2026-12-03" in text
+    assert "Main lugs, 150 A ahead · 120/240 V, one phase" in text and "8 Marrow Lane" in text and "2026-12-03" in text
 
 
 def test_the_directory_stands_where_the_schedule_says(demo, tmp_path):

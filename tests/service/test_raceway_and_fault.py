@@ -164,8 +164,8 @@ def test_a_fault_above_the_interrupting_rating_stops(demo, rating, stop):
 @pytest.mark.parametrize(
     ("changes", "why"),
     [
-        ({"length_ft": None}, "length, one way"),
-        ({"length_ft": 0.0}, "length, one way"),
+        ({"length_ft": None}, "length to the panel, one way"),
+        ({"length_ft": 0.0}, "length to the panel, one way"),
         (
             {"transformer_kva": None, "transformer_percent_z": None},
             "the utility's figure, or the transformer's kVA and %Z",

@@ -64,12 +64,15 @@ def previous_rating_a(codebook: Codebook, limit_a: float) -> float | None:
     return max((rating for rating in ratings_a(codebook) if rating <= limit_a + 1e-9), default=None)
 
 
-@lru_cache(maxsize=1024)
 def row_by_size(codebook: Codebook, table: str, size: str, metal: str) -> dict[str, str] | None:
-    """The row of an electrode or bonding table for an ungrounded conductor: first upper edge not below its area."""
+    """The row of an electrode or bonding table for one ungrounded conductor."""
     area = area_cmil(codebook, size)
-    if area is None:
-        return None
+    return row_by_area(codebook, table, area, metal) if area is not None else None
+
+
+@lru_cache(maxsize=1024)
+def row_by_area(codebook: Codebook, table: str, area: float, metal: str) -> dict[str, str] | None:
+    """The row of such a table for an ungrounded area [cmil]: first upper edge not below it; None above the last."""
     for row in codebook.table(table).rows:
         edge = row[f"{metal}_max_size"]
         limit = float("inf") if not edge else (area_cmil(codebook, edge) or float(edge) * 1000)

@@ -29,7 +29,7 @@ class Margin(QFrame):
         super().__init__()
         self.setObjectName("margin")
         self.store = store
-        self.stage, self.place, self.helping = "pulloff", "", False
+        self.stage, self.place, self.helping = "walkthrough", "", False
         self.entry_ids: tuple[str, ...] = ()
         self.text = QTextBrowser()
         self.text.setOpenLinks(False)
@@ -73,6 +73,7 @@ class Margin(QFrame):
         """What a stage opens with: the figure it is about."""
         plan = self.store.plan
         return {
+            "walkthrough": ("service.main",),
             "load": (plan.chosen.total.id, plan.chosen.amperes.id),
             "service": ("service.main",),
             "bench": ("panel.spaces_left",),

@@ -6,6 +6,12 @@ from robust_ledger.ledger.entry import Finding
 from robust_ledger.plan import Plan
 
 _STAGE_OF_KIND = {
+    "fit": "walkthrough",
+    "earth": "walkthrough",
+    "overhead": "walkthrough",
+    "location": "walkthrough",
+    "defect": "walkthrough",
+    "replaced": "walkthrough",
     "circuit": "pulloff",
     "old_panel": "pulloff",
     "load": "load",
@@ -17,7 +23,10 @@ _STAGE_OF_KIND = {
     "local_rules": "load",
     "decisions": "service",
     "service_run": "service",
-    "chain": "service",
+    "chain": "walkthrough",
+    "sub_panel": "service",
+    "equipment": "service",
+    "conventions": "service",
     "branch": "bench",
     "panel": "bench",
     "heading": "papers",
@@ -26,6 +35,13 @@ _STAGE_OF_PLACE = {
     "old_panel:meter_label_a": "service",
     "panel:terminals_c": "service",
     "panel:interrupting_a": "service",
+    "panel:first_disconnect": "service",
+    "panel:main": "service",
+    "chain:disconnect_inside": "service",
+    "job:scope": "walkthrough",
+    "old_panel:marks": "walkthrough",
+    "decisions:spares": "walkthrough",
+    "decisions:defect_school": "walkthrough",
     "decisions:ev_school": "load",
     "decisions:load_method": "load",
 }

@@ -9,7 +9,14 @@ from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
 from robust_ledger.desk.theme import LOOK
 from robust_ledger.plan import Plan
 
-STAGE_TITLES = {"pulloff": "Pull-off", "load": "Load", "service": "Service", "bench": "Bench", "papers": "Papers"}
+STAGE_TITLES = {
+    "walkthrough": "Walk-through",
+    "pulloff": "Pull-off",
+    "load": "Load",
+    "service": "Service",
+    "bench": "Bench",
+    "papers": "Papers",
+}
 
 
 class StageButton(QAbstractButton):

@@ -93,27 +93,43 @@ class JobStore(QObject):
         return next((place for place in places if place.is_file()), None)
 
     def save(self, path: Path) -> None:
-        """Save the job, and bring along the recording it rests on; a file that is there already is left alone.
+        """Save the job, and bring along the recording and photos it names; a file that is there already is left alone.
 
         Raises JobFileError; what was there stays, and so does the undo history.
         """
         write_job(self.job, path)
-        name = self.job.measured.source if self.job.measured else ""
-        source, target = self.find_beside(name), path.parent / name
-        if source and not target.exists():
-            try:
-                target.parent.mkdir(parents=True, exist_ok=True)
-                target.write_bytes(source.read_bytes())
-            except OSError as problem:
-                reason = (problem.strerror or "unknown reason").lower()
-                self.notice(
-                    f"The job is saved; its recording {name} could not be put beside it: {reason}.", serious=True
-                )
+        for name in self.job.attachments:
+            self._bring(name, path.parent)
         self.path, self.folder = path, path.parent
         self.saved_at = datetime.now().strftime("%H:%M")
         self.undo_stack.setClean()
         self.discard_recovery()
         self.file_changed.emit()
+
+    def _bring(self, name: str, folder: Path) -> None:
+        """Put a file the job names beside it; one sentence when that cannot be done."""
+        source, target = self.find_beside(name), folder / name
+        if source is None or target.exists():
+            return
+        try:
+            target.parent.mkdir(parents=True, exist_ok=True)
+            target.write_bytes(source.read_bytes())
+        except OSError as problem:
+            reason = (problem.strerror or "unknown reason").lower()
+            self.notice(f"The job is kept; {name} could not be put beside it: {reason}.", serious=True)
+
+    def attach(self, source: Path) -> str:
+        """Take a photo along: its name beside the job, unlike any other there. Copied at once where the job has a file,
+        else when it is saved."""
+        plain = "".join(c if c.isalnum() or c in "-_." else "-" for c in source.name).lstrip(".")[-80:] or "photo"
+        names = [f"photos/{plain}", *(f"photos/{n}-{plain}" for n in range(2, 1000))]
+        folder = self.path.parent if self.path else None
+        taken = {*self.beside, *self.job.attachments}
+        name = next(one for one in names if one not in taken and not (folder and (folder / one).exists()))
+        self.beside[name] = source
+        if folder:
+            self._bring(name, folder)
+        return name
 
     @property
     def unsaved(self) -> bool:

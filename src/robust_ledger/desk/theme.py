@@ -195,6 +195,11 @@ def style_sheet(theme: Theme) -> str:
     QCheckBox::indicator {{ width: {px(14)}px; height: {px(14)}px; border: 1px solid {t.faint}; background: {t.field}; border-radius: 2px; }}
     QCheckBox::indicator:checked {{ background: {t.accent}; border: 1px solid {t.accent};
         image: url({(ASSETS / f"icons/check-{t.name}.svg").as_posix()}); }}
+    QRadioButton::indicator {{ width: {px(13)}px; height: {px(13)}px; border: 1px solid {t.faint}; background: {t.field};
+        border-radius: {px(7)}px; }}
+    QRadioButton::indicator:checked {{ border: {px(4)}px solid {t.accent}; width: {px(7)}px; height: {px(7)}px; }}
+    QRadioButton:checked {{ font-weight: bold; color: {t.accent}; }}
+    QRadioButton:focus {{ color: {t.accent}; }}
     QCheckBox:focus {{ color: {t.accent}; }}
     QTableView {{ background: {t.page}; border: 0; gridline-color: transparent; outline: 0;
         selection-background-color: {t.wash}; selection-color: {t.ink}; }}

@@ -64,7 +64,7 @@ class Window(QMainWindow):
         if self.theme_name not in THEMES:
             self.theme_name = "daylight"
         self.scale = min(SCALES, key=lambda s: abs(s - self.settings.number("scale", 1.0)))
-        self.current = "pulloff"
+        self.current = "walkthrough"
         self.made: dict[str, Stage] = {}
         self.shown: dict[str, Plan] = {}
         self._put_look_in_force()
@@ -201,9 +201,9 @@ class Window(QMainWindow):
         self.root.setCurrentWidget(self.ledger)
         for action in self.job_actions:
             action.setEnabled(True)
-        self.current = "pulloff"
+        self.current = "walkthrough"
         self._show_plan(self.store.plan)
-        self.show_stage("pulloff")
+        self.show_stage("walkthrough")
         self._show_file()
 
     def show_start(self) -> None:

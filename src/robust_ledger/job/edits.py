@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from robust_ledger.job.models import Circuit, Future, Job, Load, LocalRule
+from robust_ledger.job.models import Circuit, Defect, Future, Job, Load, LocalRule
 
 
 def with_part(job: Job, part: str, **changes: Any) -> Job:
@@ -98,6 +98,24 @@ def remove_future(job: Job, future_id: str) -> Job:
     """Take a future out; its loads stay in the list."""
     futures = tuple(future for future in job.futures if future.id != future_id)
     return _drop_gone_reservations(job.model_copy(update={"futures": futures}))
+
+
+def add_defect(job: Job, defect: Defect) -> Job:
+    return job.model_copy(update={"defects": (*job.defects, defect)})
+
+
+def change_defect(job: Job, defect_id: str, **changes: Any) -> Job:
+    defects = tuple(Defect.model_validate({**dict(d), **changes}) if d.id == defect_id else d for d in job.defects)
+    return job.model_copy(update={"defects": defects})
+
+
+def remove_defects(job: Job, defect_ids: set[str]) -> Job:
+    return job.model_copy(update={"defects": tuple(d for d in job.defects if d.id not in defect_ids)})
+
+
+def new_defect_id(job: Job, name: str) -> str:
+    """A short stable id for a defect, made of what it is."""
+    return _new_id(name, {defect.id for defect in job.defects}, "defect")
 
 
 def amend(job: Job, key: str, value: float | None, section: str) -> Job:

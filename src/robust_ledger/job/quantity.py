@@ -70,3 +70,48 @@ def _number(text: str) -> float:
     if not math.isfinite(value):
         raise QuantityError(f"«{text}» is not a number.")
     return value
+
+
+_FEET = re.compile(r"""^\s*(\d+\.?\d*)\s*(?:'|ft|feet)\s*(?:(\d+\.?\d*)\s*(?:"|in|inch|inches)?)?\s*$""", re.I)
+_INCHES = re.compile(r"""^\s*(\d+\.?\d*)(?:\s+(\d+)/(\d+))?\s*("|in|inch|inches|cm|m)?\s*$""", re.I)
+
+
+def read_inches(text: str, most: float) -> float | None:
+    """Read a length in inches: «79», «6'7"», «6 ft 7 in», «14 1/2 in», «200 cm», «2 m»; empty means not known.
+
+    Raises QuantityError for text that is no length, and for one above `most` [in].
+    """
+    if not text.strip():
+        return None
+    if match := _FEET.match(text):
+        value = _number(match[1]) * 12 + (_number(match[2]) if match[2] else 0)
+    elif match := _INCHES.match(text):
+        value = _number(match[1])
+        if match[2]:
+            if int(match[3]) == 0:
+                raise QuantityError(f"«{text.strip()}» divides by zero.")
+            value += int(match[2]) / int(match[3])
+        value /= {"cm": 2.54, "m": 0.0254}.get((match[4] or "").lower(), 1)
+    else:
+        raise QuantityError(f"«{text.strip()}» is not a length; write it like 79, 6'7\" or 200 cm.")
+    value = round(value, 2)
+    if value > most:
+        raise QuantityError(f"{text.strip()} is more than {most:g} in; measure again.")
+    return value
+
+
+def read_feet(text: str, most: float) -> float | None:
+    """Read a length in feet: «12», «12 ft», «12'6"», «3.7 m»; empty means not known. Raises QuantityError."""
+    bare = re.fullmatch(r"\s*(\d+\.?\d*)\s*", text)
+    inches = _number(bare[1]) * 12 if bare else read_inches(text, float("inf"))
+    if inches is None:
+        return None
+    feet = round(inches / 12, 3)
+    if feet > most:
+        raise QuantityError(f"{text.strip()} is more than {most:g} ft; measure again.")
+    return feet
+
+
+def length_text(value: float) -> str:
+    """A length as it is read back: «79», «14.5»."""
+    return f"{round(value, 3):g}"

@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry, Step
-from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_entry
-from robust_ledger.service.sizing import (
-    bare_size,
-    bonding_jumper_entry,
-    electrode_entry,
-    neutral_conductor_entry,
-    service_conductor_entry,
-)
+from robust_ledger.service.ampacity import picked
+from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry
+from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_for
+from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
 
 LOWEST_A, HIGHEST_A = 100, 400
 _WORDS = {
@@ -50,6 +46,7 @@ class Alternative:
     raceway: Entry
     electrode: Entry
     bonding_jumper: Entry
+    used: Entry
     checks: tuple[Check, ...]
 
     @property
@@ -73,15 +70,26 @@ class Alternative:
         return self.dwelling, self.full, self.neutral, self.raceway, self.electrode, self.bonding_jumper
 
 
-def alternatives(job: Job, load: Entry, neutral_load: Entry, codebook: Codebook) -> list[Alternative]:
-    """All of them, the smallest main first and the job's metal before the other."""
+def alternatives(
+    job: Job, load: Entry, neutral_load: Entry, kept: Sequence[tuple[str, Entry]], codebook: Codebook
+) -> list[Alternative]:
+    """All of them, the smallest main first and the job's metal before the other. `kept`: words and largest main of the
+    conductors and disconnect that stay."""
     metals = sorted(METALS, key=lambda metal: metal != job.decisions.metal)
     mains = [rating for rating in ratings_a(codebook) if LOWEST_A <= rating <= HIGHEST_A]
-    return [_alternative(job, rating, metal, load, neutral_load, codebook) for rating in mains for metal in metals]
+    return [
+        _alternative(job, rating, metal, load, neutral_load, kept, codebook) for rating in mains for metal in metals
+    ]
 
 
 def _alternative(
-    job: Job, rating_a: float, metal: str, load: Entry, neutral_load: Entry, codebook: Codebook
+    job: Job,
+    rating_a: float,
+    metal: str,
+    load: Entry,
+    neutral_load: Entry,
+    kept: Sequence[tuple[str, Entry]],
+    codebook: Codebook,
 ) -> Alternative:
     name = f"service.alternative.{rating_a:g}.{metal}"
     main = Entry("service.main", "Main", rating_a, "A")
@@ -93,10 +101,7 @@ def _alternative(
     full = service_conductor_entry(job, main, metal, "full", codebook)
     used = dwelling if job.decisions.conductor_rule == "dwelling" else full
     neutral = neutral_conductor_entry(job, used, neutral_load, codebook)
-    hot, bare_neutral = bare_size(used), bare_size(neutral)
-    sizes = [hot[0], hot[0], bare_neutral[0]] if hot and bare_neutral else []
-    unknown = Entry(f"{name}.raceway", "Raceway needed", None, "", why_unknown="conductors from the table")
-    raceway = raceway_entry(f"{name}.raceway", sizes, job.service_run, codebook) if sizes else unknown
+    raceway = raceway_for(f"{name}.raceway", job, used, neutral, codebook)
     return Alternative(
         rating_a,
         metal,
@@ -106,8 +111,18 @@ def _alternative(
         named("raceway", raceway),
         named("electrode", electrode_entry(used, codebook)),
         named("bonding_jumper", bonding_jumper_entry(used, codebook)),
-        tuple(_checks(job, rating_a, load, used, raceway, codebook)),
+        used,
+        (*_checks(job, rating_a, load, used, raceway, codebook), *_kept_checks(rating_a, kept)),
     )
+
+
+def _kept_checks(rating_a: float, kept: Sequence[tuple[str, Entry]]) -> Iterator[Check]:
+    """The links as found that stay."""
+    for words, limit in kept:
+        if not limit.known:
+            yield Check(None, f"{words} not read")
+        elif rating_a > limit.amount:
+            yield Check(False, f"{words} {limit.text()}")
 
 
 def _checks(
@@ -127,15 +142,17 @@ def _checks(
     if rating_a > job.panel.bus_a:
         yield Check(False, f"bus {job.panel.bus_a:g} A")
     if not conductors.known:
-        yield Check(False, "no single conductor of the table carries it")
+        yield Check(False, "no conductors of the table carry it")
         return
-    run = job.service_run
-    if run.raceway == "cable":
+    run, hot = job.service_run, picked(conductors)
+    if run.raceway == "cable" or "riser" in job.chain.replaced or hot is None:
         return
     words = RACEWAY_WORDS[run.raceway]
     fits = holds(str(raceway.value), run.trade_size, codebook) if raceway.known else False
     if not raceway.known:
         yield Check(False, f"no {words} of the table holds the conductors")
+    elif hot.sets > 1:
+        yield Check(False, f"needs {hot.sets} raceways of {raceway.text()}, one is there")
     elif fits is None:
         yield Check(None, f"needs {raceway.text()} {words}; its trade size is not told")
     elif not fits:

@@ -1,4 +1,4 @@
-"""Voltage drop along the service conductors, and the fault current at the panel by the point-to-point method."""
+"""Voltage drop along service and feeder conductors, and the fault current along them by the point-to-point method."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from robust_ledger.codebook.conductors import size_text
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.sizing import bare_size
+from robust_ledger.service.ampacity import Picked, picked
 
 _STEEL = ("rmc", "imc", "emt")
 # Household load at the service, mostly resistive; the figure only weighs the small reactance.
@@ -21,12 +21,25 @@ def voltage_drop_entry(job: Job, conductors: Entry, amperes: Entry, line_volts: 
     2 · I · (R cos φ + X sin φ) · L; 3 % is a target, not a rule [Ch. 9 T8, T9]."""
     work = Working("service.voltage_drop", "Voltage drop of the service conductors", "service_run:length_ft")
     load = work.entry_step(amperes)
-    ohms = _ohms(work, job, conductors, codebook)
+    ohms = _ohms(work, conductors, _service_length(work, job, "length_ft"), _in_steel(job), codebook)
+    return drop_along(work, load, ohms, line_volts, codebook)
+
+
+def drop_along(work: Working, load: Step, ohms: Step, line_volts: Step, codebook: Codebook) -> Entry:
+    """There and back at a load, in percent of the voltage, beside the target."""
     both = work.product("there and back", [load, ohms, Step("both ways", 2, "")], "V")
     part = work.quotient("of the service voltage", both, work.take(line_volts), "")
     percent = work.product("in percent", [part, Step("percent", 100, "%")], "%")
     work.take(codebook.step("voltage_drop_target", "target, not a rule"))
     return work.entry(percent, [codebook.cite("conductor_resistance")])
+
+
+def feeder_drop_entry(job: Job, conductors: Entry, line_volts: Step, codebook: Codebook) -> Entry:
+    """The same for the feeder of the sub-panel, at the load it is said to carry."""
+    work = Working("feeder.voltage_drop", "Voltage drop of the feeder", "sub_panel:length_ft")
+    load = work.given("load of the sub-panel", _positive(job.sub_panel.load_a), "A", "sub_panel:load_a")
+    ohms = _ohms(work, conductors, _feeder_length(work, job), False, codebook)
+    return drop_along(work, load, ohms, line_volts, codebook)
 
 
 def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
@@ -36,10 +49,9 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
     work = Working("service.fault_source", "Fault current at the utility's end", "service_run:utility_fault_a")
     cites = [codebook.cite("interrupting_rating")]
     if run.utility_fault_a is not None:
-        sound = run.utility_fault_a if run.utility_fault_a > 0 else None
+        sound = _positive(run.utility_fault_a)
         return work.entry(work.given("from the utility", sound, "A", "service_run:utility_fault_a"), cites)
-    kva = run.transformer_kva if run.transformer_kva and run.transformer_kva > 0 else None
-    percent = run.transformer_percent_z if run.transformer_percent_z and run.transformer_percent_z > 0 else None
+    kva, percent = _positive(run.transformer_kva), _positive(run.transformer_percent_z)
     if kva is None and percent is None:
         return work.entry(work.given("the utility's figure, or the transformer's kVA and %Z", None, "A"), cites)
     rating = work.given("transformer", kva, "kVA", "service_run:transformer_kva")
@@ -54,22 +66,40 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
     return work.entry(work.quotient("behind its impedance", full_a, z, "A"), cites)
 
 
-def panel_fault_entry(job: Job, conductors: Entry, source: Entry, line_volts: Step, codebook: Codebook) -> Entry:
-    """Fault current [A] at the panel, point to point: f = 2 · L · I · Z ÷ E of the conductors, the source's current ÷ (1 + f).
+def service_fault_entry(
+    job: Job, at: str, conductors: Entry, source: Entry, line_volts: Step, codebook: Codebook
+) -> Entry:
+    """Fault current [A] at the «meter» or the «panel», point to point: f = 2 · L · I · Z ÷ E of the conductors so far, the
+    source's current ÷ (1 + f).
 
     From a transformer the fault between a leg and neutral, half again as high at its terminals and at half the voltage,
     is worked out too, and the larger counts.
     """
-    work = Working("service.fault_panel", "Fault current at the panel", "panel:interrupting_a")
+    place = "panel:interrupting_a" if at == "panel" else "service_run:riser_ft"
+    work = Working(f"service.fault_{at}", f"Fault current at the {at}", place)
     available = work.entry_step(source)
-    ohms = _ohms(work, job, conductors, codebook, impedance=True)
-    result = _along(work, "between the legs", available, ohms, work.take(line_volts))
+    length = _service_length(work, job, "length_ft" if at == "panel" else "riser_ft")
+    ohms = _ohms(work, conductors, length, _in_steel(job), codebook, impedance=True)
+    result = _along(work, f"between the legs, at the {at}", available, ohms, work.take(line_volts))
     if job.service_run.utility_fault_a is None:
         times = work.take(Step("leg to neutral at the transformer's terminals", 1.5, ""))
         to_neutral = work.product("leg to neutral, at the source", [available, times], "A")
-        single = _along(work, "leg to neutral", to_neutral, ohms, work.take(Step("leg to neutral", 120, "V")))
+        single = _along(
+            work, f"leg to neutral, at the {at}", to_neutral, ohms, work.take(Step("leg to neutral", 120, "V"))
+        )
         result = work.larger("the larger of both", [result, single])
     return work.entry(result, [codebook.cite("interrupting_rating")])
+
+
+def feeder_fault_entry(job: Job, conductors: Entry, panel: Entry, line_volts: Step, codebook: Codebook) -> Entry:
+    """Fault current [A] at the sub-panel, from that at the panel along the feeder."""
+    work = Working("feeder.fault", f"Fault current at the {job.sub_panel.name}", "sub_panel:interrupting_a")
+    available = work.entry_step(panel)
+    ohms = _ohms(work, conductors, _feeder_length(work, job), False, codebook, impedance=True)
+    words = "between the legs, at the sub-panel"
+    return work.entry(
+        _along(work, words, available, ohms, work.take(line_volts)), [codebook.cite("interrupting_rating")]
+    )
 
 
 def _along(work: Working, words: str, available: Step, ohms: Step, volts: Step) -> Step:
@@ -79,34 +109,54 @@ def _along(work: Working, words: str, available: Step, ohms: Step, volts: Step) 
     )
     f = work.quotient(f"{words}: f", drop, volts, "")
     divisor = work.total(f"{words}: 1 + f", [Step("one", 1, ""), f], "")
-    return work.quotient(f"{words}, at the panel", available, divisor, "A")
+    return work.quotient(words, available, divisor, "A")
 
 
-def _ohms(work: Working, job: Job, conductors: Entry, codebook: Codebook, impedance: bool = False) -> Step:
-    """Resistance weighed with the reactance for the load, or the impedance, of one conductor over its length [Ω]."""
-    run = job.service_run
-    picked = bare_size(conductors)
-    table = codebook.table("conductor")
-    row = table.row("size", picked[0]) if picked else None
-    if picked is None or row is None:
+def _ohms(
+    work: Working, conductors: Entry, length: Step, steel: bool, codebook: Codebook, impedance: bool = False
+) -> Step:
+    """Resistance weighed with the reactance for the load, or the impedance, of one leg over its length [Ω]."""
+    one = picked(conductors)
+    row = codebook.table("conductor").row("size", one.size) if one else None
+    if one is None or row is None:
         work.entry_step(conductors)
         return Step("ohms", None, "Ω")
-    size, metal = picked
-    reactance = row["reactance_steel_ohm_per_kft" if run.raceway in _STEEL else "reactance_ohm_per_kft"]
-    r = float(row[f"{metal}_ohm_per_kft"]) if row[f"{metal}_ohm_per_kft"] else None
-    x = float(reactance) if reactance else None
-    cites = (table.cite,)
-    work.take(Step(f"{size_text(size, metal)}: resistance", r, "Ω/1000 ft", cites=cites))
-    work.take(Step(f"{size_text(size, metal)}: reactance", x, "Ω/1000 ft", cites=cites))
-    known = r is not None and x is not None
-    if impedance:
-        value = math.hypot(r or 0, x or 0) if known else None
-        per_kft = work.take(Step("impedance", value, "Ω/1000 ft", "√(R² + X²)"))
-    else:
-        sine = math.sqrt(1 - POWER_FACTOR**2)
-        value = (r or 0) * POWER_FACTOR + (x or 0) * sine if known else None
-        per_kft = work.take(Step("R cos φ + X sin φ", value, "Ω/1000 ft", f"cos φ {POWER_FACTOR:g}"))
-    sound = run.length_ft if run.length_ft and run.length_ft > 0 else None
-    length = work.given("length, one way", sound, "ft", "service_run:length_ft")
+    per_kft = _per_kft(work, one, row, steel, codebook, impedance)
     kft = work.quotient("in thousands of feet", length, Step("", 1000, "ft/1000 ft"), "1000 ft")
-    return work.product("over the length", [per_kft, kft], "Ω")
+    ohms = work.product("over the length", [per_kft, kft], "Ω")
+    if one.sets == 1:
+        return ohms
+    return work.quotient("shared by those in parallel", ohms, work.given("in parallel", one.sets), "Ω")
+
+
+def _per_kft(work: Working, one: Picked, row: dict[str, str], steel: bool, codebook: Codebook, impedance: bool) -> Step:
+    """One conductor over 1000 ft [Ω/1000 ft]."""
+    words, cites = size_text(one.size, one.metal), (codebook.table("conductor").cite,)
+    resistance = row[f"{one.metal}_ohm_per_kft"]
+    reactance = row["reactance_steel_ohm_per_kft" if steel else "reactance_ohm_per_kft"]
+    r, x = float(resistance or 0), float(reactance or 0)
+    known = bool(resistance and reactance)
+    work.take(Step(f"{words}: resistance", r if resistance else None, "Ω/1000 ft", cites=cites))
+    work.take(Step(f"{words}: reactance", x if reactance else None, "Ω/1000 ft", cites=cites))
+    if impedance:
+        return work.take(Step("impedance", math.hypot(r, x) if known else None, "Ω/1000 ft", "√(R² + X²)"))
+    value = r * POWER_FACTOR + x * math.sqrt(1 - POWER_FACTOR**2)
+    how = f"cos φ {POWER_FACTOR:g}"
+    return work.take(Step("R cos φ + X sin φ", value if known else None, "Ω/1000 ft", how))
+
+
+def _service_length(work: Working, job: Job, field: str) -> Step:
+    words = "length to the panel, one way" if field == "length_ft" else "length to the meter, one way"
+    return work.given(words, _positive(getattr(job.service_run, field)), "ft", f"service_run:{field}")
+
+
+def _feeder_length(work: Working, job: Job) -> Step:
+    return work.given("length of the feeder, one way", _positive(job.sub_panel.length_ft), "ft", "sub_panel:length_ft")
+
+
+def _in_steel(job: Job) -> bool:
+    return job.service_run.raceway in _STEEL
+
+
+def _positive(value: float | None) -> float | None:
+    return value if value is not None and value > 0 else None

@@ -8,6 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.service.bonds import split_mains
 
 STAGE = "service"
 
@@ -53,7 +54,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
             least.cites,
         )
     yield from _meter(job, main, codebook)
-    if rating > job.panel.bus_a:
+    if rating > job.panel.bus_a and not split_mains(job):
         yield Finding(
             "service.bus",
             Severity.STOP,
@@ -105,9 +106,22 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
 
 
 def fault_findings(job: Job, fault: Entry, codebook: Codebook) -> Iterator[Finding]:
-    """The panel's interrupting rating against the fault current there, once both are known [110.9]."""
+    """The panel's interrupting rating against the fault current there [110.9]; a rating not read is asked for as soon as
+    the fault current is known."""
     rating_a = job.panel.interrupting_a
-    if not fault.known or rating_a is None or fault.amount <= rating_a:
+    if not fault.known or (rating_a is not None and fault.amount <= rating_a):
+        return
+    if rating_a is None:
+        yield Finding(
+            "service.interrupting_unknown",
+            Severity.ASK,
+            STAGE,
+            "panel:interrupting_a",
+            "Interrupting rating of the panel not read",
+            f"The fault current there is {fault.text()}; whether the devices open it is not known.",
+            "Read the rating on the panel's label.",
+            (codebook.cite("interrupting_rating"),),
+        )
         return
     yield Finding(
         "service.interrupting",

@@ -7,7 +7,7 @@ from robust_ledger.codebook.conductors import size_text
 from robust_ledger.job.models import Job, ServiceRun
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.sizing import bare_size
+from robust_ledger.service.ampacity import picked
 
 RACEWAY_WORDS = {
     "cable": "cable, no raceway",
@@ -49,6 +49,21 @@ def raceway_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Co
     return work.entry(work.take(Step(label, size, "in" if size else "")), [codebook.cite("raceway_fill")])
 
 
+def set_sizes(ungrounded: Entry, neutral: Entry) -> list[str]:
+    """The sizes of the conductors in one raceway: two ungrounded ones and the neutral; each set has its own raceway.
+    Empty while one is unknown."""
+    hot, grounded = picked(ungrounded), picked(neutral)
+    return [hot.size, hot.size, grounded.size] if hot and grounded else []
+
+
+def raceway_for(entry_id: str, job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Entry:
+    """The raceway service conductors need, one for each set."""
+    sizes = set_sizes(ungrounded, neutral)
+    if not sizes:
+        return Entry(entry_id, "Raceway needed", None, "", why_unknown="conductors from the table")
+    return raceway_entry(entry_id, sizes, job.service_run, codebook)
+
+
 def fill_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Entry:
     """How full the raceway that is there would be, in percent of its cross-section; unknown while it is not told."""
     work = Working(entry_id, "Fill of the raceway that is there", "service_run:trade_size")
@@ -66,11 +81,10 @@ def fill_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codeb
 
 def service_fill_entries(job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> list[Entry]:
     """The fill of the raceway that is there by the planned service conductors; none for a cable or before it is told."""
-    hot, grounded = bare_size(ungrounded), bare_size(neutral)
-    run = job.service_run
-    if run.raceway == "cable" or not run.trade_size or not hot or not grounded:
+    sizes, run = set_sizes(ungrounded, neutral), job.service_run
+    if run.raceway == "cable" or not run.trade_size or not sizes:
         return []
-    return [fill_entry("service.raceway_fill", [hot[0], hot[0], grounded[0]], run, codebook)]
+    return [fill_entry("service.raceway_fill", sizes, run, codebook)]
 
 
 def conductors_area(work: Working, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Step:

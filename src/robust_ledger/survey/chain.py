@@ -6,34 +6,40 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, ratings_a, size_text
+from robust_ledger.codebook.conductors import METALS, ratings_a, size_text
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
-from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_entry
-from robust_ledger.service.sizing import bare_size, terminal_column
+from robust_ledger.service.ampacity import allowed_a, conditions, picked, terminal_column
+from robust_ledger.service.bonds import split_mains
+from robust_ledger.service.feeder import feeder_conductor_entry
+from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_for
 
-STAGE = "service"
+STAGE = "walkthrough"
 
 
 @dataclass(frozen=True, slots=True)
 class Link:
-    """One link. `limit` is the largest main [A] it holds as found, unknown until it is read; `verdict` what becomes of it
-    for the main of the job, `fails` when it stays and does not hold."""
+    """One link. `limit` is the largest main [A] it holds as found, unknown until it is read; `planned` what it holds after
+    the job; `verdict` what becomes of it for the main of the job, `fails` when it stays and does not hold. A `branch` hangs
+    off the way and binds only its own breaker."""
 
     name: str
     title: str
     limit: Entry
+    planned: Entry
     made_new: bool
     utility: bool
     fails: bool
     verdict: str
+    branch: bool = False
 
     @property
     def stays(self) -> bool:
-        """Whether it goes on limiting the service: neither made new nor the utility's."""
-        return not self.made_new and not self.utility
+        """Whether it goes on limiting the service: neither made new nor the utility's, nor off to one side."""
+        return not self.made_new and not self.utility and not self.branch
 
 
 def links(job: Job, alternatives: Sequence[Alternative], main: Entry, codebook: Codebook) -> tuple[Link, ...]:
@@ -51,13 +57,49 @@ def links(job: Job, alternatives: Sequence[Alternative], main: Entry, codebook: 
     )
     load_side = conductor_limit("load_conductors", "Load-side conductors", chain.load_conductors, job, codebook)
     found.append(_link("load_conductors", "Load-side conductors", load_side, job, main))
-    if chain.disconnect_a is not None or not job.panel.first_disconnect:
+    if job.disconnect_ahead or not job.panel.first_disconnect:
         found.append(_given("disconnect", "Disconnect", chain.disconnect_a, "chain:disconnect_a", "", job, main))
     if job.scope.keeps_service:
         now_a = job.old_panel.main_a
         found.append(_given("service", "Service that stays", now_a, "old_panel:main_a", "read the old main", job, main))
-    found.append(_given("panel", "Panel bus", job.panel.bus_a, "panel:bus_a", "", job, main))
+    mains = split_mains(job)
+    own = Entry("service.main", "Main of the panel", mains[0], "A") if mains else main
+    found.append(_given("panel", "Panel bus", job.panel.bus_a, "panel:bus_a", "", job, own))
+    if job.has_sub_panel:
+        found.append(_feeder(job, codebook))
     return tuple(found)
+
+
+def _feeder(job: Job, codebook: Codebook) -> Link:
+    """The sub-panel's feeder: off the way, on its own breaker."""
+    sub = job.sub_panel
+    work = Working("chain.feeder", f"Feeder to the {sub.name}", "sub_panel:breaker_a")
+    limit = work.entry(work.given("its breaker", sub.breaker_a, "A", "sub_panel:breaker_a"))
+    conductors = feeder_conductor_entry(job, codebook)
+    work = Working("chain.feeder.planned", f"Feeder to the {sub.name}, planned", "sub_panel:breaker_a")
+    work.entry_step(conductors)
+    planned = work.entry(work.given("its breaker", sub.breaker_a, "A", "sub_panel:breaker_a"))
+    verdict = f"by {conductors.text()}" if conductors.known else f"feeder: {conductors.why_unknown}"
+    return Link("feeder", f"Feeder: {sub.name}", limit, planned, False, False, False, verdict, branch=True)
+
+
+def found_limits(job: Job, codebook: Codebook) -> list[tuple[str, Entry]]:
+    """What conductors and a disconnect that stay hold, for the alternatives: words and limit."""
+    chain, kept = job.chain, []
+    for name, words, found in _conductors(job):
+        if name not in chain.replaced and found:
+            kept.append((words.lower(), conductor_limit(name, words, found, job, codebook)))
+    if chain.disconnect_a is not None and "disconnect" not in chain.replaced:
+        work = Working("chain.disconnect", "Disconnect: largest main", "chain:disconnect_a")
+        kept.append(("disconnect", work.entry(work.given("as read", chain.disconnect_a, "A", "chain:disconnect_a"))))
+    return kept
+
+
+def _conductors(job: Job) -> tuple[tuple[str, str, str], ...]:
+    return (
+        ("riser_conductors", "Riser conductors", job.chain.riser_conductors),
+        ("load_conductors", "Load-side conductors", job.chain.load_conductors),
+    )
 
 
 def weakest(chain: Sequence[Link]) -> tuple[float, str] | None:
@@ -72,23 +114,24 @@ def conductor_limit(name: str, title: str, found: str, job: Job, codebook: Codeb
     work = Working(f"chain.{name}", f"{title}: largest main", f"chain:{name}")
     words = found.split()
     size, metal = (words[0], words[-1].lower()) if len(words) >= 2 else ("", "")
-    if metal not in ("cu", "al"):
+    if metal not in METALS:
         return work.entry(work.given(f"{title.lower()}: size and metal, to be read", None, "A", work.place))
     factor = codebook.step("dwelling_factor", "dwelling rule")
     low, high = codebook.number("dwelling_rule_min_a"), codebook.number("dwelling_rule_max_a")
     best: float | None = None
+    lying = conditions(work, job, codebook)
     for rating in ratings_a(codebook):
         column, _why = terminal_column(job, rating, codebook)
-        ampacity = ampacity_a(codebook, size, metal, column)
+        ampacity = allowed_a(codebook, size, metal, column, lying)
         open_here = low <= rating <= high and job.decisions.conductor_rule == "dwelling"
         if ampacity is not None and ampacity >= rating * (factor.amount if open_here else 1.0) - 1e-9:
             best = rating
     column, why = terminal_column(job, best or low, codebook)
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
     table = codebook.table("ampacity").cite
-    work.take(
-        Step(f"{size_text(size, metal)} at {column} °C", ampacity_a(codebook, size, metal, column), "A", cites=(table,))
-    )
+    carries = allowed_a(codebook, size, metal, column, lying)
+    label = f"{size_text(size, metal)} at {column} °C" + (", where it lies" if lying else "")
+    work.take(Step(label, carries, "A", cites=(table,)))
     if best is not None and low <= best <= high and job.decisions.conductor_rule == "dwelling":
         work.take(factor)
     result = work.take(Step("largest standard main they hold", best, "A", cites=(codebook.cite("standard_ratings"),)))
@@ -103,7 +146,7 @@ def _raceway_limit(job: Job, alternatives: Sequence[Alternative], codebook: Code
     best: Alternative | None = None
     told = False
     for one in alternatives:
-        fits = holds(str(one.raceway.value), run.trade_size, codebook) if one.raceway.known else None
+        fits = _one_fits(one, run.trade_size, codebook)
         told = told or fits is not None
         if fits and one.metal == job.decisions.metal:
             best = one
@@ -116,6 +159,15 @@ def _raceway_limit(job: Job, alternatives: Sequence[Alternative], codebook: Code
     work.entry_step(best.raceway, f"needed for {best.rating_a:g} A")
     result = work.take(Step("largest main whose conductors fit", best.rating_a, "A"))
     return work.entry(result, [codebook.cite("raceway_fill")])
+
+
+def _one_fits(one: Alternative, trade_size: str, codebook: Codebook) -> bool | None:
+    """Whether the one raceway there holds an alternative; sets in parallel have a raceway each."""
+    hot = picked(one.used)
+    if not one.raceway.known or hot is None:
+        return None
+    fits = holds(str(one.raceway.value), trade_size, codebook)
+    return fits if fits is None else fits and hot.sets == 1
 
 
 def _given(name: str, title: str, limit_a: float | None, place: str, missing: str, job: Job, main: Entry) -> Link:
@@ -139,40 +191,39 @@ def _link(name: str, title: str, limit: Entry, job: Job, main: Entry) -> Link:
         verdict = "the utility's to enlarge" if short else "the utility's, holds"
     else:
         verdict = f"replace, holds {limit.text()} only" if short else f"keep, holds {limit.text()}"
-    return Link(name, title, limit, made_new, utility, fails, verdict)
+    return Link(name, title, limit, _planned(name, title, limit, made_new, main), made_new, utility, fails, verdict)
+
+
+def _planned(name: str, title: str, limit: Entry, made_new: bool, main: Entry) -> Entry:
+    """What the link holds after the job: made new for the main, else as found."""
+    work = Working(f"chain.{name}.planned", f"{title}: after this job", limit.place)
+    if made_new:
+        work.note("made new", "for the main of the job")
+        return work.entry(work.entry_step(main))
+    return work.entry(work.entry_step(limit, "as found"))
 
 
 def chain_findings(job: Job, main: Entry, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Iterator[Finding]:
     """Links that stay and are smaller than the main; meter socket and bus are told by the service itself."""
     chain = job.chain
-    if chain.disconnect_a is not None and job.panel.first_disconnect:
-        yield Finding(
-            "service.bond_twice",
-            Severity.STOP,
-            STAGE,
-            "panel:first_disconnect",
-            "Neutral and ground would be bonded twice",
-            f"A disconnect of {chain.disconnect_a:g} A stands ahead of a panel that is marked as the first one.",
-            "Bond at the disconnect alone: take the mark off the panel, or the disconnect out of the chain.",
-            (codebook.cite("bond_once"), codebook.cite("bars_apart")),
-        )
     if not main.known:
         return
-    for name, title, found in (
-        ("riser_conductors", "Riser conductors", chain.riser_conductors),
-        ("load_conductors", "Load-side conductors", chain.load_conductors),
-    ):
+    for name, title, found in _conductors(job):
         limit = conductor_limit(name, title, found, job, codebook)
         if name not in chain.replaced and limit.known and limit.amount < main.amount:
             yield _short(name, title, f"{found} hold a main of {limit.text()}", main, codebook)
     if chain.disconnect_a is not None and "disconnect" not in chain.replaced and chain.disconnect_a < main.amount:
         yield _short("disconnect", "Disconnect", f"it is rated {chain.disconnect_a:g} A", main, codebook)
-    hot, grounded = bare_size(ungrounded), bare_size(neutral)
-    run = job.service_run
-    if run.raceway == "cable" or "riser" in chain.replaced or not hot or not grounded:
+    run, hot = job.service_run, picked(ungrounded)
+    if run.raceway == "cable" or "riser" in chain.replaced or hot is None:
         return
-    needed = raceway_entry("x", [hot[0], hot[0], grounded[0]], run, codebook)
-    if needed.known and holds(str(needed.value), run.trade_size, codebook) is False:
+    needed = raceway_for("x", job, ungrounded, neutral, codebook)
+    if not needed.known:
+        return
+    if hot.sets > 1:
+        words = f"the new conductors need {hot.sets} raceways of {needed.text()}, there is one"
+        yield _short("riser", "Riser raceway", words, main, codebook)
+    elif holds(str(needed.value), run.trade_size, codebook) is False:
         words = f"the new conductors need {needed.text()}, there is {run.trade_size} in"
         yield _short("riser", "Riser raceway", words, main, codebook)
 
@@ -182,9 +233,27 @@ def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook) -
         f"service.link:{name}",
         Severity.FIX,
         STAGE,
-        f"chain:{name}",
+        "service_run:trade_size"
+        if name == "riser"
+        else "chain:disconnect_a"
+        if name == "disconnect"
+        else f"chain:{name}",
         f"{title} too small for {main.text()}",
         f"As found, {words}.",
         "Mark it to be made new, or take a smaller main.",
         (codebook.cite("service_rating"),),
     )
+
+
+def summary(chain: Sequence[Link], main: Entry) -> str:
+    """What the links say together, in a sentence or two."""
+    failing = [link.title.lower() for link in chain if link.fails]
+    low = weakest(chain)
+    if not main.known:
+        return f"The main is not known: {main.why_unknown}."
+    bound = f" Of what stays, the {low[1]} binds at {number_text(low[0])} A." if low else ""
+    if failing:
+        return f"For a main of {main.text()} these have to go: {', '.join(failing)}.{bound}"
+    unknown = [link.title.lower() for link in chain if link.stays and not link.limit.known]
+    read = f" Still to be read: {', '.join(unknown)}." if unknown else ""
+    return f"Every link that stays holds a main of {main.text()}.{bound}{read}"

@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
 
 from robust_ledger.desk.stages.day_plot import DayPlot
-from robust_ledger.desk.stages.load_page import LoadPage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -34,7 +34,7 @@ class Simulated:
     days: dict[str, int]
 
 
-class DayPage(LoadPage):
+class DayPage(Page):
     """Which house, which year, which day; the day's plot, its circuits, and what 200 years say."""
 
     def __init__(self, store: JobStore) -> None:

@@ -7,30 +7,18 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from robust_ledger.desk.fields import ChoiceField, Form, TextField, amps_text, of, read_amps, read_count
 from robust_ledger.desk.stages.load_form import KIND_WORDS, WHEN_WORDS, LoadForm
-from robust_ledger.desk.stages.load_page import LoadPage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import add_load, new_load_id, remove_loads, with_part
-from robust_ledger.job.models import Job, Load, Nameplate, Scope, When
+from robust_ledger.job.models import Job, Load, Nameplate, When
 from robust_ledger.job.quantity import read_area
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan
 
-SCOPE_WORDS = {
-    Scope.UNSAID: "not said yet",
-    Scope.SWAP: "panel swap, same rating",
-    Scope.LARGER_BUS: "larger panel now, service later",
-    Scope.UPGRADE: "service upgrade, drop to panel",
-    Scope.RELOCATED: "panel relocated",
-    Scope.MERGED: "two panels into one",
-    Scope.OUTSIDE_DISCONNECT: "outside disconnect added",
-    Scope.SUB_PANEL: "feeder and sub-panel",
-    Scope.SPLIT: "split service, two panels",
-}
 
-
-class HousePage(LoadPage):
+class HousePage(Page):
     """The dwelling's fields, the table of loads, and the form of the chosen one."""
 
     def __init__(self, store: JobStore) -> None:
@@ -87,12 +75,10 @@ class HousePage(LoadPage):
         first.add("dwelling:laundry", laundry, 0, 2, 40)
         volts = [("120/240", "120/240 V"), ("208Y/120", "208Y/120 V")]
         first.add("dwelling:supply", ChoiceField(store, "Supply", *of("dwelling", "supply"), volts), 0, 3)
-        scope = ChoiceField(store, "Scope", lambda j: j.scope, _put_scope, list(SCOPE_WORDS.items()))
-        second.add("job:scope", scope, 0, 0)
         schools = [("block", "in the block"), ("added", "added at 100 %"), ("continuous", "at 125 %")]
-        second.add("decisions:ev_school", ChoiceField(store, "Charging", *of("decisions", "ev_school"), schools), 0, 1)
+        second.add("decisions:ev_school", ChoiceField(store, "Charging", *of("decisions", "ev_school"), schools), 0, 0)
         setpoint = TextField(store, "Managed to, A", *of("management", "setpoint_a"), read_amps, amps_text, "none")
-        second.add("management:setpoint_a", setpoint, 0, 2, 56)
+        second.add("management:setpoint_a", setpoint, 0, 1, 56)
         for form in (first, second):
             form.grid.setColumnStretch(8, 1)
         return first, second
@@ -158,10 +144,6 @@ def _put_area(job: Job, value) -> Job:
     if value is None:
         return with_part(job, "dwelling", area=None)
     return with_part(job, "dwelling", area=value[0], area_unit=value[1])
-
-
-def _put_scope(job: Job, value: Scope) -> Job:
-    return job.model_copy(update={"scope": value})
 
 
 def _area_text(value) -> str:

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.local import AMENDABLE, Amendment, edition_figure, fault
 from robust_ledger.desk.fields import Form, TextField
-from robust_ledger.desk.stages.load_page import LoadPage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -18,7 +18,7 @@ from robust_ledger.ledger.text import amount_text
 from robust_ledger.plan import Plan
 
 
-class LocalPage(LoadPage):
+class LocalPage(Page):
     """Every figure that can be amended, with the edition's and the local one; Delete takes a local one out."""
 
     def __init__(self, store: JobStore) -> None:

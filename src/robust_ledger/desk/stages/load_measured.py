@@ -19,9 +19,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from robust_ledger.desk.stages.load_page import LoadPage
 from robust_ledger.desk.stages.measured_fields import build_said, with_measured
 from robust_ledger.desk.stages.measured_plot import DurationPlot, RecordingPlot
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.startpage import EXAMPLES
 from robust_ledger.desk.store import JobStore
@@ -40,7 +40,7 @@ _DELIMITERS = ((",", "comma"), (";", "semicolon"), ("\t", "tab"), ("|", "bar"))
 _ORDERS = (("ymd", "year-month-day"), ("mdy", "month/day/year"), ("dmy", "day.month.year"))
 
 
-class MeasuredPage(LoadPage):
+class MeasuredPage(Page):
     """Open, confirm how it is read, look at what is wrong, leave readings out by a tick, use it."""
 
     def __init__(self, store: JobStore) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from robust_ledger.desk.stages.load_page import LoadPage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -14,7 +14,7 @@ from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan
 
 
-class MethodsPage(LoadPage):
+class MethodsPage(Page):
     """A row for each condition of each method; Enter on a method uses it."""
 
     def __init__(self, store: JobStore) -> None:

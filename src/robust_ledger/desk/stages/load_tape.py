@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
 
-from robust_ledger.desk.stages.load_page import LoadPage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.stages.tape_view import TapeView
 from robust_ledger.desk.store import JobStore
@@ -13,7 +13,7 @@ from robust_ledger.load.methods import NAMES
 from robust_ledger.plan import Plan
 
 
-class TapePage(LoadPage):
+class TapePage(Page):
     """The chosen method's tape, or another one's for comparison. A line shows its working; Enter goes to its load."""
 
     def __init__(self, store: JobStore) -> None:

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.desk.fields import Form, TextField, TickField
-from robust_ledger.desk.stages.load_page import LoadPage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.stages.whatif_view import WhatIfView
 from robust_ledger.desk.store import JobStore
@@ -34,7 +34,7 @@ from robust_ledger.survey.chain import weakest
 _CIRCUIT = re.compile(r"^(.*?)\s+(\d{2,3}|\?)(?:/([12]))?$")
 
 
-class WhatIfPage(LoadPage):
+class WhatIfPage(Page):
     """The columns on top, what to do about the chosen one, and the future it stands for."""
 
     def __init__(self, store: JobStore) -> None:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from robust_ledger.codebook.conductors import METAL_TEXT
 from robust_ledger.desk.fields import ChoiceField, Form, TickField, of
-from robust_ledger.desk.stages.service_page import ServicePage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -18,7 +18,7 @@ from robust_ledger.service.alternatives import Alternative
 from robust_ledger.service.raceway import RACEWAY_WORDS
 
 
-class AlternativesPage(ServicePage):
+class AlternativesPage(Page):
     """The raceway that is there, and the table; Enter takes an alternative."""
 
     def __init__(self, store: JobStore) -> None:

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from robust_ledger.desk.fields import Form, TextField, of
 from robust_ledger.desk.paint import CENTRE, RIGHT
-from robust_ledger.desk.stages.service_page import ServicePage
+from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -67,7 +67,7 @@ class FaultProfile(QWidget):
             painter.drawText(QRectF(0, y - px(10), left - px(6), px(20)), RIGHT, f"{number_text(rating)} A")
 
 
-class FaultPage(ServicePage):
+class FaultPage(Page):
     """Length, utility figure or transformer, interrupting rating; the results as rows and as a profile."""
 
     def __init__(self, store: JobStore) -> None:

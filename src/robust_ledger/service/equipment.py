@@ -1,0 +1,166 @@
+"""What else belongs to the service: outdoor emergency disconnect, surge device, main or lugs, interlock, solar."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Job, Scope
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.working import Working
+
+STAGE = "service"
+NEW_SERVICE = (Scope.UPGRADE, Scope.SPLIT)
+
+
+def replaces_service_equipment(job: Job) -> bool | None:
+    """Whether this job puts in service equipment; None while the scope is not said. A panel behind a disconnect that stays
+    is none."""
+    if job.scope is Scope.UNSAID:
+        return None
+    return job.panel.first_disconnect or "disconnect" in job.chain.replaced or job.scope in NEW_SERVICE
+
+
+def outdoor_disconnect(job: Job) -> bool:
+    """Whether the house can be switched off from outdoors."""
+    if job.disconnect_ahead:
+        return not job.chain.disconnect_inside
+    return job.panel.main == "breaker" and job.location.room == "outdoors"
+
+
+def equipment_entries(job: Job, main: Entry, codebook: Codebook) -> list[Entry]:
+    """Each decision with its reason; interlock and solar only where there is one."""
+    made = [_emergency(job, codebook), _surge(job, codebook), _main_or_lugs(job, codebook)]
+    if job.equipment.generator_a is not None:
+        made.append(_interlock(job, codebook))
+    if job.equipment.inverter_a is not None:
+        made.append(_solar_bus(job, main, codebook))
+    return made
+
+
+def _emergency(job: Job, codebook: Codebook) -> Entry:
+    work = Working("service.emergency", "Outdoor emergency disconnect", "chain:disconnect_a")
+    cites = [codebook.cite("emergency_disconnect")]
+    replaced = replaces_service_equipment(job)
+    if replaced is None:
+        return work.entry(work.given("the scope of the job", None, place="job:scope"), cites)
+    on_new, on_replacement = codebook.step("emergency_new"), codebook.step("emergency_replaced")
+    new = job.scope in NEW_SERVICE
+    work.note("service equipment", "new service" if new else "replaced" if replaced else "stays as it is")
+    work.note("a new dwelling service needs it", "yes" if on_new.amount else "no", on_new.cites)
+    work.note("replacing the equipment needs it too", "yes" if on_replacement.amount else "no", on_replacement.cites)
+    required = bool(on_new.amount and new) or bool(on_replacement.amount and replaced)
+    if outdoor_disconnect(job):
+        where = "the disconnect ahead of the panel" if job.disconnect_ahead else "the panel's main, outdoors"
+        work.note("reached from outdoors", where)
+        work.note("its label outside", "emergency disconnect, which is the service disconnect")
+        words = "required, and there" if required else "there, not required"
+    else:
+        words = "required, none planned" if required else "not required"
+    return work.entry(work.note("so", words), cites)
+
+
+def _surge(job: Job, codebook: Codebook) -> Entry:
+    work = Working("service.surge", "Surge protective device", "equipment:surge")
+    cites = [codebook.cite("surge")]
+    replaced = replaces_service_equipment(job)
+    if replaced is None:
+        return work.entry(work.given("the scope of the job", None, place="job:scope"), cites)
+    asked = codebook.step("surge_required")
+    work.note("a dwelling's service needs one", "yes" if asked.amount else "no", asked.cites)
+    work.note("service equipment", "put in by this job" if replaced else "stays as it is")
+    work.note("where", "type 1 or 2, in the service equipment or right beside it; or at the next panel", cites)
+    return work.entry(work.note("so", "required" if asked.amount and replaced else "not required"), cites)
+
+
+def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
+    """A panel that is the first disconnect has a main breaker; behind an equal disconnect lugs do, and do better."""
+    work = Working("service.panel_main", "Main breaker or main lugs", "panel:main")
+    if not job.disconnect_ahead:
+        work.note(
+            "first disconnect", "the panel itself: something has to switch it off", [codebook.cite("first_disconnect")]
+        )
+        return work.entry(work.note("so", "main breaker"), [codebook.cite("panel_protection")])
+    work.note("ahead of the panel", "a disconnect that protects its bus", [codebook.cite("panel_protection")])
+    work.note("two equal breakers in a row", "either may trip: they do not coordinate")
+    work.note("lugs", "cheaper, and the panel is wholly dead when the disconnect ahead is off")
+    work.note("a main breaker all the same", "allowed; its line lugs stay live when it is off")
+    return work.entry(work.note("so", "main lugs"), [codebook.cite("panel_protection")])
+
+
+def _interlock(job: Job, codebook: Codebook) -> Entry:
+    work = Working("service.interlock", "Generator interlock", "equipment:generator_a")
+    cites = [codebook.cite("transfer"), codebook.cite("backfed")]
+    rating_a = job.equipment.generator_a
+    sound = rating_a if rating_a is not None and 0 < rating_a <= job.panel.bus_a else None
+    label = "breaker of the generator" + (
+        "" if sound else f": {rating_a:g} A does not fit a bus of {job.panel.bus_a:g} A"
+    )
+    rating = work.given(label, sound, "A", "equipment:generator_a")
+    work.note("position", "the pair of spaces beside the main that the kit's slide covers", [cites[0]])
+    work.note("fed backwards", "fastened in place against pulling off", [cites[1]])
+    return work.entry(rating, cites)
+
+
+def _solar_bus(job: Job, main: Entry, codebook: Codebook) -> Entry:
+    """What feeds the bus: the main and 125 % of the inverter's current [A], against the bus or 120 % of it [705.12]."""
+    work = Working("service.solar_bus", "Solar: main and inverter on the bus", "equipment:inverter_a")
+    sound = job.equipment.inverter_a if (job.equipment.inverter_a or 0) > 0 else None
+    inverter = work.given("inverter, rated output", sound, "A", "equipment:inverter_a")
+    share = work.product("counted", [inverter, work.take(codebook.step("solar_factor"))], "A")
+    both = work.total("main and inverter", [work.entry_step(main), share], "A")
+    solar_limit(work, job, codebook)
+    return work.entry(both, [codebook.cite("solar")])
+
+
+def solar_limit(work: Working, job: Job, codebook: Codebook) -> Step:
+    """The most [A] main and inverter may come to on the job's bus."""
+    bus = work.given("bus of the panel", job.panel.bus_a, "A", "panel:bus_a")
+    if not job.equipment.inverter_opposite:
+        work.note("inverter's breaker", "not at the end away from the main: the bus itself is the limit")
+        return bus
+    work.note("inverter's breaker", "at the end away from the main")
+    return work.product("most", [bus, work.take(codebook.step("solar_bus"))], "A", [codebook.cite("solar")])
+
+
+def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """What is required and not planned, and what does not go together."""
+
+    def finding(key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str) -> Finding:
+        cites = tuple(codebook.cite(rule) for rule in rules)
+        return Finding(f"service.{key}", severity, STAGE, place, title, text, remedy, cites)
+
+    if entries["service.emergency"].value == "required, none planned":
+        yield finding("emergency", Severity.FIX, "chain:disconnect_a", "No emergency disconnect outdoors",
+                      "This edition wants a dwelling switched off from outdoors, readily reached.",
+                      "Plan a disconnect outdoors ahead of the panel (mark it new in the chain), or a panel outdoors.",
+                      "emergency_disconnect")  # fmt: skip
+    if entries["service.surge"].value == "required" and not job.equipment.surge:
+        yield finding("surge", Severity.FIX, "equipment:surge", "No surge protective device planned",
+                      "A dwelling's service gets one, also when its equipment is replaced.",
+                      "Plan a type 1 or 2 device in the service equipment or beside it.", "surge")  # fmt: skip
+    if job.disconnect_ahead and job.panel.main == "breaker":
+        yield finding("double_main", Severity.NOTE, "panel:main", "Main breaker behind a disconnect",
+                      "Either of the two may trip, and the line lugs stay live when the panel's main is off.",
+                      "Main lugs do here, and are dead with the disconnect ahead off.", "panel_protection")  # fmt: skip
+    if job.scope is Scope.OUTSIDE_DISCONNECT and not job.disconnect_ahead:
+        yield finding("no_disconnect", Severity.ASK, "chain:disconnect_a", "The outside disconnect is not in the chain",
+                      "The scope says one is added; nothing stands ahead of the panel yet.",
+                      "Mark the disconnect new in the chain, and take the panel's mark as the first one off.",
+                      "first_disconnect")  # fmt: skip
+    if job.equipment.generator_a is not None:
+        if not entries["service.interlock"].known:
+            yield finding("interlock_rating", Severity.FIX, "equipment:generator_a", "Generator breaker does not fit the bus",
+                          f"{job.equipment.generator_a:g} A on a bus of {job.panel.bus_a:g} A.", "Enter its rating again.",
+                          "transfer")  # fmt: skip
+        if not job.equipment.interlock_listed:
+            yield finding("interlock_kit", Severity.FIX, "equipment:interlock_listed", "Interlock kit not said to be listed",
+                          "Generator and utility must not be able to feed the panel together.",
+                          "Take the kit listed for this panel and its cover, and mark it so.", "transfer")  # fmt: skip
+    solar = entries.get("service.solar_bus")
+    if solar is not None and solar.known:
+        limit = solar_limit(Working("", ""), job, codebook)
+        if solar.amount > limit.amount:
+            yield finding("solar", Severity.FIX, "equipment:inverter_a", f"Bus overfed: {solar.text()} against {limit.text()}",
+                          "Main and inverter together can put more on the bus than it carries.",
+                          "A smaller main, a larger bus, a smaller inverter, or a connection ahead of the main.", "solar")  # fmt: skip

@@ -1,0 +1,192 @@
+"""The feeder of a sub-panel: conductors by the full table, neutral, equipment ground, and electrodes of another building."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import (
+    METAL_TEXT,
+    ampacity_a,
+    area_cmil,
+    is_standard_rating,
+    next_rating_a,
+    row_by_size,
+    size_text,
+    sizes,
+)
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.service.ampacity import Picked, picked, terminal_column
+from robust_ledger.service.bonding import ground_by_rating
+from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
+
+STAGE = "service"
+WIRING_WORDS = {
+    "thwn": "THWN-2 in raceway",
+    "xhhw": "XHHW-2 in raceway",
+    "se": "SE cable",
+    "nm": "NM cable",
+}
+
+
+def feeder_entries(job: Job, panel_fault: Entry, line_volts: Step, codebook: Codebook) -> list[Entry]:
+    """Everything about the sub-panel's feeder; nothing when there is none."""
+    if not job.has_sub_panel:
+        return []
+    conductors = feeder_conductor_entry(job, codebook)
+    ground = feeder_ground_entry(job, codebook)
+    made = [
+        conductors,
+        feeder_neutral_entry(job, conductors, ground, codebook),
+        ground,
+        feeder_drop_entry(job, conductors, line_volts, codebook),
+        feeder_fault_entry(job, conductors, panel_fault, line_volts, codebook),
+    ]
+    if job.sub_panel.separate_building:
+        made.append(feeder_electrode_entry(job, conductors, codebook))
+    return made
+
+
+def feeder_conductor_entry(job: Job, codebook: Codebook) -> Entry:
+    """Ungrounded conductors of the feeder: it carries part of the load, so no 83 %; the breaker may be the next standard
+    rating above the ampacity, never above one that is standard itself [240.4(B), T310.16]."""
+    sub = job.sub_panel
+    work = Working("feeder.conductors", f"Feeder to the {sub.name}, {METAL_TEXT[sub.metal]}", "sub_panel:breaker_a")
+    breaker = _breaker(work, job, codebook)
+    if not breaker.known:
+        return work.entry(Step("size", None))
+    work.note("dwelling rule", "not open: it carries part of the load", [codebook.cite("dwelling_conductors")])
+    load_a = sub.load_a if sub.load_a and sub.load_a > 0 else 0.0
+    if load_a:
+        work.given("load of the sub-panel", load_a, "A", "sub_panel:load_a")
+    for size in sizes(codebook):
+        column, why, rule = _column(job, size, breaker.amount, codebook)
+        ampacity = ampacity_a(codebook, size, sub.metal, column)
+        if ampacity is None or ampacity < load_a:
+            continue
+        small = codebook.table("small_conductors").row("size", size)
+        most = float(small[f"{sub.metal}_max_a"]) if small and small[f"{sub.metal}_max_a"] else None
+        allowed = most if most is not None else next_rating_a(codebook, ampacity)
+        if allowed is None or allowed < breaker.amount:
+            continue
+        work.note("temperature column", why, [codebook.cite(rule)])
+        words = size_text(size, sub.metal)
+        work.take(Step(f"{words} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
+        cite = codebook.cite("small_conductors" if most is not None else "next_size_up")
+        work.take(Step("largest breaker on it", allowed, "A", cites=(cite,)))
+        return work.entry(work.take(Step("smallest size that holds", words)), [cite, codebook.cite("ampacity")])
+    return work.entry(work.given("a conductor from the table that is large enough", None))
+
+
+def _column(job: Job, size: str, rating_a: float, codebook: Codebook) -> tuple[int, str, str]:
+    """The column for a size [°C], why, and the rule behind it."""
+    sub = job.sub_panel
+    if sub.wiring == "nm":
+        return 60, "NM cable: never above 60 °C", "nm_cable"
+    at_most_10 = (area_cmil(codebook, size) or 0) <= (area_cmil(codebook, "10") or 0)
+    if sub.wiring == "se" and sub.insulated and at_most_10:
+        return 60, "SE cable of 10 AWG or smaller in thermal insulation: 60 °C", "se_cable"
+    column, why = terminal_column(job, rating_a, codebook)
+    return column, why, "terminal_temperature"
+
+
+def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook) -> Entry:
+    """The feeder's neutral: for the load said (the breaker's rating without one), not below the equipment ground [215.2]."""
+    sub = job.sub_panel
+    work = Working("feeder.neutral", "Neutral of the feeder", "sub_panel:load_a")
+    work.entry_step(hot)
+    picked_hot, least = picked(hot), picked(ground)
+    if picked_hot is None or least is None:
+        return work.entry(Step("size", None))
+    if sub.load_a and sub.load_a > 0:
+        amps = work.given("largest unbalance: all of its load", sub.load_a, "A", "sub_panel:load_a")
+    else:
+        amps = work.given("its load is not said: the breaker's rating", sub.breaker_a, "A", "sub_panel:breaker_a")
+    column = _column(job, picked_hot.size, sub.breaker_a or 0, codebook)[0]
+    by_load = next(
+        (s for s in sizes(codebook) if (ampacity_a(codebook, s, sub.metal, column) or 0) >= amps.amount),
+        picked_hot.size,
+    )
+    by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
+    work.note("for the load, no larger than the hots", size_text(by_load, sub.metal), [codebook.cite("ampacity")])
+    work.take(Step("not below the equipment ground", ground.value, cites=(codebook.cite("feeder_neutral"),)))
+    size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
+    result = work.take(Step("the larger of both", Picked(size, sub.metal).text()))
+    return work.entry(result, [codebook.cite("feeder_neutral")])
+
+
+def feeder_ground_entry(job: Job, codebook: Codebook) -> Entry:
+    """The feeder's equipment grounding conductor, in its own metal [T250.122]."""
+    work = Working("feeder.ground", "Equipment ground of the sub-panel's feeder", "sub_panel:breaker_a")
+    return ground_by_rating(work, _breaker(work, job, codebook), job.sub_panel.metal, codebook)
+
+
+def feeder_electrode_entry(job: Job, hot: Entry, codebook: Codebook) -> Entry:
+    """The electrode conductor of a separate building, in copper: by the feeder's size, to rods no more than 6 [250.32]."""
+    work = Working("feeder.electrode", f"Electrode conductor of the {job.sub_panel.name}", "sub_panel:rods")
+    work.entry_step(hot)
+    one = picked(hot)
+    row = row_by_size(codebook, "electrode", one.size, one.metal) if one else None
+    if row is None:
+        return work.entry(Step("size", None))
+    table = work.take(Step("from the table", size_text(row["cu_size"], "cu"), cites=(codebook.cite("electrode"),)))
+    most = work.take(codebook.step("electrode_rod_most_cu", "to rods never more than"))
+    smaller = min(str(table.value), str(most.value), key=lambda text: area_cmil(codebook, text.split()[0]) or 0)
+    return work.entry(work.take(Step("the smaller of both", smaller)), [codebook.cite("outbuilding_electrode")])
+
+
+def _breaker(work: Working, job: Job, codebook: Codebook) -> Step:
+    breaker_a = job.sub_panel.breaker_a
+    sound = breaker_a if breaker_a is not None and is_standard_rating(codebook, breaker_a) else None
+    label = "breaker of the feeder" + ("" if sound or breaker_a is None else f": {breaker_a:g} A is no standard rating")
+    return work.given(label, sound, "A", "sub_panel:breaker_a")
+
+
+def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebook) -> Iterator[Finding]:
+    """What is wrong with the sub-panel: breaker, wires, bond, electrodes, disconnect, interrupting rating."""
+    if not job.has_sub_panel:
+        return
+    sub = job.sub_panel
+    name = sub.name or "sub-panel"
+
+    def finding(key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str) -> Finding:
+        cites = tuple(codebook.cite(rule) for rule in rules)
+        return Finding(f"feeder.{key}", severity, STAGE, f"sub_panel:{place}", title, text, remedy, cites)
+
+    if sub.breaker_a is None:
+        yield finding("breaker", Severity.ASK, "breaker_a", f"Feeder to the {name}: breaker not said",
+                      "Nothing of the feeder can be sized without it.", "Enter the breaker planned for it.")  # fmt: skip
+        return
+    if not is_standard_rating(codebook, sub.breaker_a):
+        yield finding("rating", Severity.FIX, "breaker_a", f"{sub.breaker_a:g} A is no standard rating",
+                      f"The feeder to the {name} is unknown with it.", "Choose a standard rating.", "standard_ratings")  # fmt: skip
+    if main.known and sub.breaker_a > main.amount:
+        yield finding("over_main", Severity.FIX, "breaker_a", f"Feeder breaker {sub.breaker_a:g} A above the main",
+                      f"The main is {main.text()}; the feeder's breaker never opens first.", "Choose a smaller one.")  # fmt: skip
+    if sub.load_a is not None and sub.load_a > sub.breaker_a:
+        yield finding("load", Severity.STOP, "load_a", f"The {name} is to carry more than its breaker",
+                      f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.", "A larger breaker and feeder, or less load.",
+                      "service_rating")  # fmt: skip
+    if sub.bonded:
+        yield finding("bond", Severity.STOP, "bonded", f"Neutral and ground would be bonded again in the {name}",
+                      "Behind the first disconnect the neutral would share its current with every ground.",
+                      "Take the screw or strap out; neutrals and grounds on bars of their own.",
+                      "bond_once", "bars_apart")  # fmt: skip
+    if sub.wires == 3:
+        yield finding("wires", Severity.FIX, "wires", f"Three wires to the {name}",
+                      "A feeder has a ground of its own beside the neutral; only an existing one to a separate building may stay.",
+                      "Plan four wires, or accept with the reason why the old one stays.", "outbuilding_wires")  # fmt: skip
+    if sub.separate_building and sub.rods < 2 and job.earth.school != "concrete":
+        yield finding("electrode", Severity.FIX, "rods", f"The {name} needs electrodes of its own",
+                      f"A separate building with a feeder; {sub.rods} rods are planned there.",
+                      "Plan two rods, or accept with the electrode that is there.", "outbuilding_electrode", "electrode_rods")  # fmt: skip
+    if sub.separate_building and not sub.disconnect:
+        yield finding("disconnect", Severity.FIX, "disconnect", f"The {name} has no disconnect at the building",
+                      "A separate building is switched off at or near where the feeder enters it.",
+                      "Plan a main breaker or a switch there.", "outbuilding_disconnect")  # fmt: skip
+    if fault is not None and fault.known and sub.interrupting_a is not None and fault.amount > sub.interrupting_a:
+        yield finding("interrupting", Severity.STOP, "interrupting_a", f"Fault current at the {name} above its rating",
+                      f"{fault.text()} against {sub.interrupting_a:,.0f} A.", "Take breakers with a higher rating.",
+                      "interrupting_rating")  # fmt: skip

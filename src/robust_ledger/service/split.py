@@ -1,0 +1,63 @@
+"""A split service: two panels or more, each with its own main, behind one meter."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import is_standard_rating
+from robust_ledger.job.models import Job, Scope
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.service.ampacity import conditions, pick, terminal_column, write_pick
+from robust_ledger.service.bonds import split_mains
+
+STAGE = "service"
+
+
+def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
+    """The conductors to each panel: each carries part of the load, so by the whole rating of its main [T310.16]."""
+    made = []
+    for number, rating_a in enumerate(split_mains(job), 1):
+        work = Working(f"service.split.{number}", f"Conductors to panel {number}", "decisions:split_mains_a")
+        sound = rating_a if is_standard_rating(codebook, rating_a) else None
+        rating = work.given(f"main of panel {number}", sound, "A", "decisions:split_mains_a")
+        if not rating.known:
+            made.append(work.entry(Step("size", None)))
+            continue
+        work.note("dwelling rule", "not open: part of the load", [codebook.cite("dwelling_conductors")])
+        column, why = terminal_column(job, rating.amount, codebook)
+        work.note("terminals", why, [codebook.cite("terminal_temperature")])
+        factor = conditions(work, job, codebook)
+        one = pick(codebook, rating.amount, job.decisions.metal, column, factor, None)
+        if one is None:
+            made.append(work.entry(work.given("conductors from the table that are large enough", None)))
+        else:
+            made.append(work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")]))
+    return made
+
+
+def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Finding]:
+    """Mains not said, not standard, above the bus, or together below the load."""
+    if job.scope is not Scope.SPLIT:
+        return
+    mains = split_mains(job)
+
+    def finding(key: str, severity: Severity, title: str, text: str, remedy: str, *rules: str) -> Finding:
+        cites = tuple(codebook.cite(rule) for rule in rules)
+        return Finding(f"service.split_{key}", severity, STAGE, "decisions:split_mains_a", title, text, remedy, cites)
+
+    if len(mains) < 2:
+        yield finding("mains", Severity.ASK, "Mains of the split service not said",
+                      "Each panel of a split service has its own main, and its conductors follow from it.",
+                      "Enter the mains, like 200, 200.", "service_grouped")  # fmt: skip
+        return
+    if odd := [f"{main:g}" for main in mains if not is_standard_rating(codebook, main)]:
+        yield finding("rating", Severity.FIX, f"{', '.join(odd)} A is no standard rating",
+                      "Its conductors are unknown with it.", "Choose standard ratings.", "standard_ratings")  # fmt: skip
+    if mains[0] > job.panel.bus_a:
+        yield finding("bus", Severity.STOP, f"Panel bus is {job.panel.bus_a:g} A",
+                      f"A main of {mains[0]:g} A does not protect it.", "A larger bus or a smaller main.", "panel_bus")  # fmt: skip
+    if load.known and sum(mains) < load.amount:
+        yield finding("small", Severity.STOP, "The mains together are below the load",
+                      f"{' + '.join(f'{m:g}' for m in mains)} A against {load.text()}.", "Choose larger mains.", "service_rating")  # fmt: skip

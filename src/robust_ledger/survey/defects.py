@@ -1,0 +1,120 @@
+"""Inherited defects: the catalogue, which of them are this job's by either school, and what they cost in minutes."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Defect, Job
+from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.working import Working
+from robust_ledger.survey.finding import Findings
+from robust_ledger.survey.scope import facts
+
+SCHOOL_WORDS = {"touch": "what you touch you own", "scope": "scope only"}
+WHO_WORDS = {"us": "we do", "owner": "the owner", "utility": "the utility", "other": "another trade"}
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """A defect of the catalogue, in our words."""
+
+    kind: str
+    what: str
+    fix: str
+    part: str
+    minutes: float
+    material: str
+    rule: str
+    hazard: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A defect with its answer by both schools, and the one that holds for this job."""
+
+    defect: Defect
+    by_touch: bool
+    by_scope: bool
+    ours: bool
+
+
+@cache
+def catalogue() -> dict[str, Known]:
+    """The defects that ship with the product, by their key."""
+    text = (Path(__file__).parent / "defects.toml").read_text(encoding="utf-8")
+    return {kind: Known(kind, **item) for kind, item in tomllib.loads(text).items()}
+
+
+def judged(job: Job) -> tuple[Judged, ...]:
+    """Every defect of the job by both schools: «what you touch you own» takes what sits on a part the job renews or has to
+    touch, «scope only» what it renews. The user's own word on a defect goes before either."""
+    scope, made = facts(job), []
+    for defect in job.defects:
+        by_scope = defect.part in scope.renews
+        by_touch = by_scope or defect.part in scope.touches
+        by_school = by_touch if job.decisions.defect_school == "touch" else by_scope
+        made.append(Judged(defect, by_touch, by_scope, by_school if defect.in_scope is None else defect.in_scope))
+    return tuple(made)
+
+
+def defect_entries(job: Job) -> list[Entry]:
+    """Minutes [min] of the defects that are this job's and still to do, by each school and as decided."""
+    made = []
+    every = judged(job)
+    for name, words, mine in (
+        ("touch", "Defects by «what you touch you own»", [j for j in every if j.by_touch]),
+        ("scope", "Defects by «scope only»", [j for j in every if j.by_scope]),
+        ("ours", "Defects this job puts right", [j for j in every if j.ours]),
+    ):
+        work = Working(f"defects.{name}", words, "decisions:defect_school")
+        parts = []
+        for one in mine:
+            if one.defect.state == "done" or one.defect.who != "us":
+                continue
+            minutes = one.defect.minutes
+            sound = minutes if minutes is not None and minutes >= 0 else None
+            parts.append(work.given(f"{one.defect.what}: minutes", sound, "min", f"defect:{one.defect.id}"))
+        made.append(work.entry(work.total("together", parts or [work.given("none to do", 0, "min")], "min")))
+    return made
+
+
+def material(job: Job) -> tuple[str, ...]:
+    """What the defects of this job take, for the material list."""
+    return tuple(
+        one.defect.material
+        for one in judged(job)
+        if one.ours and one.defect.material and one.defect.who == "us" and one.defect.state != "done"
+    )
+
+
+def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """Open defects: a hazard stops, one of this job is to be fixed, the rest is for the owner to know. A match with the
+    user's caution list is asked about."""
+    make = Findings("defect", codebook).make
+    for one in judged(job):
+        defect = one.defect
+        if defect.state != "open":
+            continue
+        known = catalogue().get(defect.kind)
+        hazard = known is not None and known.hazard
+        severity = Severity.STOP if hazard else Severity.FIX if one.ours else Severity.NOTE
+        where = f" ({defect.where})" if defect.where else ""
+        yield make(defect.id, severity, f"defect:{defect.id}", f"{defect.what.capitalize()}{where}",
+                   "It hurts somebody today, whoever's it is." if hazard else "This job puts it right." if one.ours
+                   else "Found, not part of this job: the owner is told.",
+                   f"{defect.fix.capitalize() or 'Say how it is put right'}; {WHO_WORDS[defect.who]}.", *([known.rule] if known else []))  # fmt: skip
+    for caution in job.cautions:
+        yield Finding(
+            f"caution.{caution.mark}",
+            Severity.ASK,
+            "walkthrough",
+            "old_panel:marks",
+            f"«{caution.mark}» is on your caution list",
+            caution.text or "The list gives no words.",
+            "Heed it, and say so in accepting this.",
+        )

@@ -1,0 +1,247 @@
+"""Fit: between which heights the bottom of the new enclosure may hang, and which constraint binds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Fit, Job
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.survey.finding import Findings
+
+IN = "in"
+
+
+def fit_entries(job: Job, codebook: Codebook) -> list[Entry]:
+    """Every bound on the height of the panel's bottom [in above the standing surface], the band they leave, the height
+    taken, and what has to be cut or extended."""
+    uppers = [entry for entry in (_by_handle(job, codebook), _by_ceiling(job), _by_meter(job, "high")) if entry]
+    lowers = [entry for entry in (_by_least(job), _by_slack(job), _by_meter(job, "low")) if entry]
+    low, high = _edge("low", lowers), _edge("high", uppers)
+    bottom = _bottom(job, low, high)
+    made = [*uppers, *lowers, low, high, bottom]
+    made.append(_handle(job, bottom, codebook))
+    made += _shifts(job, bottom)
+    return made
+
+
+def known_fit(fit: Fit) -> bool:
+    """Whether the new enclosure's height is told: without it there is no band."""
+    return fit.new.height_in is not None and fit.new.height_in > 0
+
+
+def _height(work: Working, job: Job) -> Step:
+    height = job.fit.new.height_in
+    return work.given("height of the new enclosure", height if known_fit(job.fit) else None, IN, "fit:new.height_in")
+
+
+def _by_handle(job: Job, codebook: Codebook) -> Entry | None:
+    """The highest breaker handle stays within reach; a handle that is not told is taken at the enclosure's top."""
+    fit = job.fit
+    work = Working("fit.upper.handle", "by the handle", "fit:handle_in")
+    most = work.take(codebook.step("handle_most_in", "highest handle"))
+    if fit.handle_in is not None:
+        handle = work.given(
+            "handle above the bottom", fit.handle_in if fit.handle_in > 0 else None, IN, "fit:handle_in"
+        )
+    else:
+        handle = work.take(
+            Step("handle not told: the enclosure's top, the cautious side", _height(work, job).value, IN)
+        )
+    bound = work.difference("bottom at most", most, handle, IN)
+    if fit.platform_in:
+        bound = work.total("measured from the floor", [bound, _platform(work, fit)], IN)
+    return work.entry(bound, [codebook.cite("handle_height")])
+
+
+def _platform(work: Working, fit: Fit) -> Step:
+    return work.given("platform in front", fit.platform_in, IN, "fit:platform_in")
+
+
+def _by_ceiling(job: Job) -> Entry | None:
+    fit = job.fit
+    if fit.ceiling_in is None:
+        return None
+    work = Working("fit.upper.ceiling", "by the ceiling", "fit:ceiling_in")
+    ceiling = work.given("ceiling", fit.ceiling_in if fit.ceiling_in > 0 else None, IN, "fit:ceiling_in")
+    headroom = work.given("headroom for the cables", max(0.0, fit.headroom_in or 0), IN, "fit:headroom_in")
+    below = work.difference("under the headroom", ceiling, headroom, IN)
+    return work.entry(work.difference("bottom at most", below, _height(work, job), IN))
+
+
+def _by_meter(job: Job, side: str) -> Entry | None:
+    """Where meter and panel hang together, the utility's window for the meter's centre moves the panel with it."""
+    fit = job.fit
+    edge = fit.meter_low_in if side == "low" else fit.meter_high_in
+    if edge is None or fit.meter_to_panel_in is None:
+        return None
+    name = "fit.lower.meter" if side == "low" else "fit.upper.meter"
+    work = Working(name, "by the meter window", f"fit:meter_{side}_in")
+    window = work.given(f"meter's centre at {'least' if side == 'low' else 'most'}", edge, IN, f"fit:meter_{side}_in")
+    offset = work.given("panel's bottom above it", fit.meter_to_panel_in, IN, "fit:meter_to_panel_in")
+    return work.entry(work.total("bottom", [window, offset], IN))
+
+
+def _by_least(job: Job) -> Entry | None:
+    if job.fit.least_in is None:
+        return None
+    work = Working("fit.lower.least", "by your own least", "fit:least_in")
+    return work.entry(work.given("as said", job.fit.least_in, IN, "fit:least_in"))
+
+
+def _by_slack(job: Job) -> Entry | None:
+    """Cables from above reach no lower than the old top less their slack."""
+    fit = job.fit
+    if fit.enters == "bottom" or fit.old_bottom_in is None or fit.old.height_in is None:
+        return None
+    work = Working("fit.lower.cables", "by the cables", "fit:slack_in")
+    old_bottom = work.given("old bottom", fit.old_bottom_in, IN, "fit:old_bottom_in")
+    old_top = work.total(
+        "old top", [old_bottom, work.given("old height", fit.old.height_in, IN, "fit:old.height_in")], IN
+    )
+    slack = work.given("slack of the cables", fit.slack_in, IN, "fit:slack_in")
+    top = work.difference("new top at least", old_top, slack, IN)
+    return work.entry(work.difference("bottom at least", top, _height(work, job), IN))
+
+
+def _edge(side: str, bounds: list[Entry]) -> Entry:
+    """The tightest of the known bounds, and which it is; none below means the floor."""
+    work = Working(f"fit.{side}", f"{'Lowest' if side == 'low' else 'Highest'} bottom of the panel")
+    known = []
+    for bound in bounds:
+        if bound.known:
+            known.append(bound)
+            work.entry_step(bound)
+        else:
+            work.note(f"{bound.label}: not known", bound.why_unknown)
+    if not known:
+        if side == "low" and not bounds:
+            return work.entry(work.take(Step("nothing holds it up: the floor", 0.0, IN)))
+        missing = "; ".join(dict.fromkeys(b.why_unknown for b in bounds)) or "the new enclosure's height"
+        return work.entry(work.given(missing, None, IN))
+    pick = max if side == "low" else min
+    binding = pick(known, key=lambda entry: entry.amount)
+    result = work.take(Step(f"binds: {binding.label}", binding.amount, IN))
+    return work.entry(result, binding.cites)
+
+
+def _bottom(job: Job, low: Entry, high: Entry) -> Entry:
+    """The height taken: the user's, else the old top kept where the band allows it."""
+    fit = job.fit
+    work = Working("fit.bottom", "Bottom of the new panel", "fit:new_bottom_in")
+    if fit.new_bottom_in is not None:
+        return work.entry(work.given("chosen", fit.new_bottom_in, IN, "fit:new_bottom_in"))
+    height = _height(work, job)
+    if fit.old_bottom_in is None or fit.old.height_in is None or not height.known:
+        return work.entry(work.given("the old enclosure's bottom and height, to keep its top", None, IN))
+    old_bottom = work.given("old bottom", fit.old_bottom_in, IN, "fit:old_bottom_in")
+    top = work.total("old top", [old_bottom, work.given("old height", fit.old.height_in, IN, "fit:old.height_in")], IN)
+    kept = work.difference("with the old top kept", top, height, IN)
+    kept = work.larger("not below the band", [kept, work.entry_step(low)]) if low.known else kept
+    kept = work.smaller("not above the band", [kept, work.entry_step(high)]) if high.known else kept
+    return work.entry(kept)
+
+
+def _handle(job: Job, bottom: Entry, codebook: Codebook) -> Entry:
+    fit = job.fit
+    work = Working("fit.handle", "Highest handle", "fit:handle_in")
+    at = work.entry_step(bottom)
+    if fit.platform_in:
+        at = work.difference("above the platform", at, _platform(work, fit), IN)
+    handle = work.given("handle above the bottom", fit.handle_in, IN, "fit:handle_in")
+    work.take(codebook.step("handle_most_in", "at most"))
+    return work.entry(work.total("handle", [at, handle], IN), [codebook.cite("handle_height")])
+
+
+def _shifts(job: Job, bottom: Entry) -> list[Entry]:
+    """How far top and bottom move: positive means up. What enters there is cut back or extended by it."""
+    fit, made = job.fit, []
+    for side in ("top", "bottom"):
+        work = Working(f"fit.{side}_shift", f"The {side} moves", f"fit:old_{side}")
+        old = work.given("old bottom", fit.old_bottom_in, IN, "fit:old_bottom_in")
+        new = work.entry_step(bottom)
+        if side == "top":
+            old = work.total("old top", [old, work.given("old height", fit.old.height_in, IN, "fit:old.height_in")], IN)
+            new = work.total("new top", [new, _height(work, job)], IN)
+        moves = work.difference(f"the {side} moves up by", new, old, IN)
+        if moves.known and fit.enters in (side, "both"):
+            work.note("what enters there", _cut(moves.amount, side))
+        made.append(work.entry(moves))
+    return made
+
+
+def _cut(moves_in: float, side: str) -> str:
+    """In words what happens to raceways that enter at a side that moves up by so much."""
+    if abs(moves_in) < 1e-9:
+        return "stays as it is"
+    cut = (moves_in > 0) == (side == "top")
+    return f"raceways {'cut back' if cut else 'extended'} by {abs(moves_in):g} in"
+
+
+def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """A band that is empty, a height outside it, working space, studs and the opening in the wall."""
+    fit, make = job.fit, Findings("fit", codebook).make
+    low, high, bottom = (entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
+    if low.known and high.known and low.amount > high.amount:
+        yield make("band", Severity.STOP, "fit:new_bottom_in", "The new panel fits at no height",
+                   f"At least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)}).",
+                   "A lower enclosure, a platform, longer cables, or another place.", "handle_height")  # fmt: skip
+    elif bottom.known and low.known and high.known and not low.amount <= bottom.amount <= high.amount:
+        over = bottom.amount > high.amount
+        edge = high if over else low
+        yield make("height", Severity.FIX, "fit:new_bottom_in", f"Panel's bottom {'too high' if over else 'too low'}",
+                   f"{bottom.text()} chosen, {edge.text()} is the edge {_binds(edge)}.", "Choose a height within the band.",
+                   "handle_height")  # fmt: skip
+    handle = entries["fit.handle"]
+    if handle.known and handle.amount > codebook.number("handle_most_in"):
+        yield make("handle", Severity.FIX, "fit:handle_in", "Highest handle out of reach",
+                   f"It would be at {handle.text()}, allowed is {codebook.step('handle_most_in').text()}.", "Hang the panel lower.",
+                   "handle_height")  # fmt: skip
+    for field, words in (("space_width_in", "wide"), ("space_depth_in", "deep"), ("space_height_in", "high")):
+        value, limit = getattr(fit, field), codebook.step(field)
+        if value is not None and value < limit.amount:
+            yield make(field, Severity.STOP, f"fit:{field}", f"Working space only {value:g} in {words}",
+                       f"{limit.text()} are kept free in front of the panel.", "Clear the space, or choose another place.",
+                       "working_space")  # fmt: skip
+    yield from _wall_findings(job, codebook)
+    if fit.meter_in is not None:
+        above = fit.meter_high_in is not None and fit.meter_in > fit.meter_high_in
+        below = fit.meter_low_in is not None and fit.meter_in < fit.meter_low_in
+        if above or below:
+            yield make("meter", Severity.FIX, "fit:meter_in", f"Meter {'above' if above else 'below'} the utility's window",
+                       f"Its centre is planned at {fit.meter_in:g} in.", "Move it, or ask the utility.", "meter_socket")  # fmt: skip
+
+
+def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    fit, make = job.fit, Findings("fit", codebook).make
+    width, depth, height = fit.new.width_in, fit.new.depth_in, fit.new.height_in
+    if fit.flush and width is not None and fit.bay_in is not None and width > fit.bay_in:
+        yield make("bay", Severity.FIX, "fit:bay_in", "Enclosure wider than the stud bay",
+                   f"{width:g} in wide, {fit.bay_in:g} in clear between the studs.", "Frame the opening, or mount it on the wall.",
+                   "wall")  # fmt: skip
+    if fit.flush and depth is not None and fit.stud_in is not None and depth > fit.stud_in:
+        yield make("stud", Severity.FIX, "fit:stud_in", "Enclosure deeper than the wall",
+                   f"{depth:g} in deep, the studs are {fit.stud_in:g} in.", "Furr the wall out, or mount it on the wall.",
+                   "wall")  # fmt: skip
+    if fit.cutout_in is not None and height is not None and fit.cutout_in > height:
+        yield make("cutout", Severity.NOTE, "fit:cutout_in", "The old opening is higher than the new enclosure",
+                   f"{fit.cutout_in - height:g} in of wall stay open.", "Plan a filler or a patch of the wall.", "wall")  # fmt: skip
+
+
+def _binds(edge: Entry) -> str:
+    return edge.steps[-1].label.removeprefix("binds: ") if edge.steps else ""
+
+
+def band_text(entries: Mapping[str, Entry]) -> str:
+    """The band in a sentence."""
+    if "fit.low" not in entries:
+        return ""
+    low, high, bottom = (entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
+    if not (low.known and high.known):
+        missing = low if not low.known else high
+        return f"The band for the panel's bottom is not known: {missing.why_unknown}."
+    if low.amount > high.amount:
+        return f"No height fits: at least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)})."
+    taken = f" Taken: {bottom.text()}." if bottom.known else ""
+    return f"The panel's bottom may be from {low.text()} ({_binds(low)}) to {high.text()} ({_binds(high)}).{taken}"

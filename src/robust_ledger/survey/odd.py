@@ -1,0 +1,60 @@
+"""Figures that cannot be meant: lengths, heights and ratings of zero or less, and what contradicts itself."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Finding, Severity
+from robust_ledger.survey.finding import Findings
+
+# Part, field and words of every measure that is above zero or not known.
+MEASURES = (
+    ("service_run", "length_ft", "length of the service conductors"),
+    ("service_run", "riser_ft", "length to the meter"),
+    ("service_run", "utility_fault_a", "the utility's fault current"),
+    ("service_run", "transformer_kva", "the transformer's rating"),
+    ("service_run", "transformer_percent_z", "the transformer's impedance"),
+    ("sub_panel", "length_ft", "length of the feeder"),
+    ("old_panel", "main_a", "the old main"),
+    ("old_panel", "meter_label_a", "the meter socket's label"),
+    ("chain", "drop_a", "the utility's conductors"),
+    ("chain", "disconnect_a", "the disconnect"),
+    ("panel", "bus_a", "the panel's bus"),
+    ("panel", "interrupting_a", "the interrupting rating"),
+    ("fit", "handle_in", "the highest handle"),
+    ("fit", "ceiling_in", "the ceiling"),
+    ("overhead", "attachment_ft", "the attachment"),
+    ("overhead", "loop_ft", "the drip loop"),
+    ("overhead", "span_ft", "the span"),
+    ("overhead", "riser_ft", "the riser"),
+    ("earth", "rod_ohms", "the rod's resistance"),
+)
+MOST_FAULT_A = 200_000
+
+
+def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """Each measure of zero or less; contradictions between what was read."""
+    make = Findings("odd", codebook).make
+    for part, field, words in MEASURES:
+        value = getattr(getattr(job, part), field)
+        if value is not None and value <= 0:
+            yield make(f"{part}.{field}", Severity.FIX, f"{part}:{field}", f"{words.capitalize()} is {value:g}",
+                       "What follows from it is not known; nothing is assumed in its place.", "Measure or read it again.")  # fmt: skip
+    run = job.service_run
+    if run.length_ft and run.riser_ft and run.riser_ft > run.length_ft:
+        yield make("riser_longer", Severity.FIX, "service_run:riser_ft", "The way to the meter is longer than all of it",
+                   f"{run.riser_ft:g} ft to the meter, {run.length_ft:g} ft to the panel.", "Measure both again.")  # fmt: skip
+    if run.sets is not None and not 1 <= run.sets <= 4:
+        yield make("sets", Severity.FIX, "service_run:sets", f"{run.sets} conductors in parallel",
+                   "One to four are worked out.", "Choose one, two, or as many as are planned.", "parallel")  # fmt: skip
+    main_a, label_a = job.old_panel.main_a, job.old_panel.meter_label_a
+    if main_a and label_a and main_a > label_a:
+        yield make("old_main", Severity.NOTE, "old_panel:main_a", f"Old main {main_a:g} A on a meter socket of {label_a:g} A",
+                   "As found, the main protects the socket no more than the utility's fuse does.", "Read both labels again.",
+                   "meter_socket")  # fmt: skip
+    fault_a = run.utility_fault_a
+    if fault_a is not None and fault_a > MOST_FAULT_A:
+        yield make("fault", Severity.STOP, "service_run:utility_fault_a", f"Fault current {fault_a:,.0f} A is above any device",
+                   f"No breaker or fuse is rated above {MOST_FAULT_A:,} A.", "Ask the utility again.", "interrupting_rating")  # fmt: skip

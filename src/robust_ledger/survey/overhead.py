@@ -1,0 +1,136 @@
+"""Overhead: heights and clearances of the drop and its mast, drip loop and straps, each against its limit."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.survey.finding import Findings
+
+_METAL = ("emt", "imc", "rmc")
+OVER_WORDS = {"yard": "yard and walks", "drive": "drive or parking", "road": "street or alley"}
+ROOF_WORDS = {
+    "none": "no roof",
+    "low": "roof, flatter than 4 in 12",
+    "steep": "roof, 4 in 12 or steeper",
+    "overhang": "only the overhang",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Clearance:
+    """One limit: the field it is about, its figure of the code, whether it is a least, and how the trade's habit is looser."""
+
+    field: str
+    key: str
+    words: str
+    least: bool = True
+    rule: str = "drop_clearance"
+    habit: str = ""
+
+
+def clearances(job: Job) -> list[Clearance]:
+    """The limits that apply to this drop."""
+    over = job.overhead
+    kept = [
+        Clearance("attachment_ft", "drop_attachment_ft", "Point of attachment"),
+        Clearance("loop_ft", "drop_loop_ft", "Lowest point of the drip loop", habit="measured at the attachment, often: the loop hangs lower"),
+        Clearance("span_ft", f"drop_{over.over}_ft", f"Span above {OVER_WORDS[over.over]}",
+                  habit="10 ft everywhere: a drive asks for 12, a street for 18"),
+    ]  # fmt: skip
+    if over.roof != "none":
+        kept.append(
+            Clearance("roof_in", f"roof_{over.roof}_in", f"Above the {ROOF_WORDS[over.roof].removeprefix('only the ')}", rule="drop_roof",
+                      habit="18 in above any roof: that is for the overhang alone")
+        )  # fmt: skip
+    if over.roof == "overhang":
+        kept.append(Clearance("roof_run_in", "roof_run_in", "Conductor above the overhang", False, "drop_roof"))
+        kept.append(Clearance("overhang_in", "roof_cross_in", "Overhang crossed", False, "drop_roof"))
+    if over.window_ft is not None:
+        kept.append(Clearance("window_ft", "drop_window_ft", "From a window that opens", rule="drop_windows"))
+    return kept + _strap_limits(job)
+
+
+def _strap_limits(job: Job) -> list[Clearance]:
+    run = job.service_run
+    if run.raceway == "cable":
+        habit = "a strap every 3 or 4 ft: cable wants one every 30 in"
+        return [
+            Clearance("strap_end_in", "strap_cable_end_in", "Strap from head and meter", False, "straps_cable"),
+            Clearance("strap_between_in", "strap_cable_between_in", "Between straps", False, "straps_cable", habit),
+        ]
+    kind = "metal" if run.raceway in _METAL else "pvc"
+    end = Clearance("strap_end_in", f"strap_{kind}_end_in", "Strap from head and meter", False, "straps_raceway")
+    return [end, Clearance("strap_between_in", f"strap_{kind}_between_in", "Between straps", False, "straps_raceway")]
+
+
+def limit_step(one: Clearance, job: Job, codebook: Codebook) -> Step:
+    """The limit as a step; PVC's distance between straps goes by its trade size."""
+    if one.key != "strap_pvc_between_in":
+        return codebook.step(one.key, "limit")
+    table = codebook.table("pvc_supports")
+    row = table.row("trade_size", job.service_run.trade_size)
+    return Step("limit for its trade size", float(row["between_in"]) if row else None, "in", cites=(table.cite,))
+
+
+def overhead_entries(job: Job, codebook: Codebook) -> list[Entry]:
+    """For each limit what is planned [ft or in] beside it; and how many straps the riser takes."""
+    made = []
+    for one in clearances(job):
+        work = Working(f"overhead.{one.field}", one.words, f"overhead:{one.field}")
+        limit = work.take(limit_step(one, job, codebook))
+        work.note("limit is", "the least" if one.least else "the most")
+        value = getattr(job.overhead, one.field)
+        planned = work.given("as planned", value if value is None or value >= 0 else None, limit.unit, work.place)
+        work.missing = [f"{one.words.lower()}, to be measured"] if not planned.known else work.missing
+        made.append(work.entry(planned, [codebook.cite(one.rule)]))
+    return [*made, _straps(job, codebook)]
+
+
+def _straps(job: Job, codebook: Codebook) -> Entry:
+    """The fewest straps on the riser: one near each end, the rest no further apart than allowed."""
+    work = Working("overhead.straps", "Straps on the riser", "overhead:riser_ft")
+    ends = limit_step(_strap_limits(job)[0], job, codebook)
+    between = limit_step(_strap_limits(job)[1], job, codebook)
+    feet = job.overhead.riser_ft
+    length = work.given(
+        "riser, head to meter", feet if feet is not None and feet > 0 else None, "ft", "overhead:riser_ft"
+    )
+    inches = work.product("in inches", [length, Step("in a foot", 12, "in/ft")], "in")
+    both = work.product("both ends", [work.take(ends), Step("ends", 2, "")], "in")
+    rest = work.difference("between the outer straps", inches, both, "in")
+    gaps = work.quotient("gaps", rest, work.take(between), "")
+    count = max(1, math.ceil(gaps.amount - 1e-9) + 1) if gaps.known else None
+    return work.entry(work.take(Step("straps: one more than gaps, rounded up", count, "straps")), between.cites)
+
+
+def holds(entry: Entry, one: Clearance, limit: Step) -> bool | None:
+    """Whether a planned figure keeps its limit; None while one is not known."""
+    if not entry.known or not limit.known:
+        return None
+    return entry.amount >= limit.amount if one.least else entry.amount <= limit.amount
+
+
+def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """Figures that do not keep their limit, with the habit they come from; the head below the attachment; the drip loop."""
+    over, make = job.overhead, Findings("overhead", codebook).make
+    for one in clearances(job):
+        entry, limit = entries[f"overhead.{one.field}"], limit_step(one, job, codebook)
+        if holds(entry, one, limit) is False:
+            habit = f" Seen often: {one.habit}." if one.habit else ""
+            yield make(one.field, Severity.FIX, f"overhead:{one.field}", f"{one.words}: {entry.text()}",
+                       f"{'At least' if one.least else 'At most'} {limit.text()} is asked.{habit}",
+                       "Change the plan, or ask the utility for another attachment.", one.rule)  # fmt: skip
+    if over.head_ft is not None and over.attachment_ft is not None and over.head_ft < over.attachment_ft:
+        yield make("head", Severity.FIX, "overhead:head_ft", "Service head below the attachment",
+                   f"Head at {over.head_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
+                   "Raise the head; where that cannot be done, within 24 in beside it with a drip loop.", "head_above")  # fmt: skip
+    if over.free_in is not None and over.free_in < 36:
+        yield make("free", Severity.FIX, "overhead:free_in", "Too little conductor left for the drip loop",
+                   f"{over.free_in:g} in are free; 36 to 48 in is what utilities ask for, and the code asks for a loop.",
+                   "Leave 3 to 4 ft at the head.", "drip_loop")  # fmt: skip

@@ -1,0 +1,77 @@
+"""What kind of job it is: what is asked about later, what is made new, and what is touched on the way."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from robust_ledger.job.models import Job, Scope
+
+TOPICS = ("chain", "earth", "fit", "overhead", "location", "defects")
+PARTS = ("panel", "riser", "meter", "earth", "branch", "outdoor", "room")
+
+
+@dataclass(frozen=True, slots=True)
+class ScopeFacts:
+    """A scope in words: what it does; topics of the walk-through it asks about; parts of the house it makes new, and parts
+    it has to touch besides (for «what you touch you own»)."""
+
+    title: str
+    words: str
+    asks: tuple[str, ...]
+    renews: tuple[str, ...]
+    touches: tuple[str, ...]
+
+
+_INSIDE = ("chain", "earth", "fit", "location", "defects")
+SCOPES: dict[Scope, ScopeFacts] = {
+    Scope.UNSAID: ScopeFacts("not said yet", "Everything is asked until it is said.", TOPICS, (), ()),
+    Scope.SWAP: ScopeFacts(
+        "panel swap, same rating",
+        "A new panel on the service that is there. The old main's rating goes on binding.",
+        _INSIDE, ("panel",), ("branch", "earth", "room"),
+    ),
+    Scope.LARGER_BUS: ScopeFacts(
+        "larger panel now, service later",
+        "A panel with a larger bus, still fed at the old rating until the service follows.",
+        _INSIDE, ("panel",), ("branch", "earth", "room"),
+    ),
+    Scope.UPGRADE: ScopeFacts(
+        "full service upgrade",
+        "From the utility's conductors to the panel: mast, meter, conductors, earth, panel.",
+        TOPICS, ("panel", "riser", "meter", "earth"), ("branch", "outdoor", "room"),
+    ),
+    Scope.RELOCATED: ScopeFacts(
+        "panel moved",
+        "The panel goes to another place; old circuits are extended, the service stays at its rating.",
+        _INSIDE, ("panel", "branch"), ("earth", "room", "riser"),
+    ),
+    Scope.MERGED: ScopeFacts(
+        "two panels or fuse boxes into one",
+        "Everything of two old panels lands in one; count spaces twice.",
+        _INSIDE, ("panel",), ("branch", "earth", "room"),
+    ),
+    Scope.OUTSIDE_DISCONNECT: ScopeFacts(
+        "disconnect added outside",
+        "The bond moves out to the new disconnect; the inside panel has its neutrals and grounds parted.",
+        _INSIDE, ("panel", "outdoor"), ("branch", "earth", "meter", "room"),
+    ),
+    Scope.SUB_PANEL: ScopeFacts(
+        "panel, and feeder with sub-panel",
+        "The panel, and on the same day the feeder and panel of a garage or the like.",
+        _INSIDE, ("panel",), ("branch", "earth", "outdoor", "room"),
+    ),
+    Scope.SPLIT: ScopeFacts(
+        "split service, two panels",
+        "Too much for one 200 A panel: one 320 or 400 A class meter, two panels with a main each.",
+        TOPICS, ("panel", "riser", "meter", "earth"), ("branch", "outdoor", "room"),
+    ),
+}  # fmt: skip
+
+
+def facts(job: Job) -> ScopeFacts:
+    return SCOPES[job.scope]
+
+
+def asked(job: Job) -> tuple[str, ...]:
+    """The topics of the walk-through this job is asked about; no drop to look at with an underground lateral."""
+    return tuple(topic for topic in facts(job).asks if topic != "overhead" or not job.chain.underground)
