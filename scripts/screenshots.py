@@ -36,6 +36,11 @@ def main(folder: Path) -> None:
     window.show_start()
     shoot("start")
     window.open_demo(DEMO)
+    walk: Any = window.stage()
+    for page in ("scope", "chain", "earth", "fit", "overhead", "location", "defects"):
+        walk.show_page(page)
+        if page in ("chain", "earth", "fit", "overhead", "defects"):
+            shoot(f"walk-{page}")
     window.show_stage("pulloff")
     window.stage().choose_tag(10)  # type: ignore[attr-defined]
     shoot("pulloff")
@@ -57,7 +62,7 @@ def main(folder: Path) -> None:
     window.store.choose_entry("service.conductors.al.dwelling")
     shoot("service")
     service: Any = window.stage()
-    for page in ("chain", "alternatives", "fault"):
+    for page in ("alternatives", "fault"):
         service.show_page(page)
         if page == "alternatives":
             service.page(page).table.choose("150.al")
@@ -70,9 +75,6 @@ def main(folder: Path) -> None:
     shoot("bench")
     window.show_stage("papers")
     shoot("papers")
-    window.use_theme("basement")
-    window.show_stage("bench")
-    shoot("bench-basement")
     window.store.undo_stack.clear()
 
 

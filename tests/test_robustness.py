@@ -3,18 +3,39 @@
 from __future__ import annotations
 
 import re
+import types
+import typing
+import xml.etree.ElementTree as ET
 from pathlib import Path
 
 import pytest
 from builders import K, called_out, finding_ids, house, load
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import BaseModel
 
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.codebook.local import AMENDABLE
+from robust_ledger.drawing.svg import svg_text
 from robust_ledger.job.edits import accept_finding, with_part
 from robust_ledger.job.files import read_job
-from robust_ledger.job.models import Job, LoadKind, Mark, Scope, When
+from robust_ledger.job.models import (
+    Caution,
+    Conventions,
+    Defect,
+    Earth,
+    Equipment,
+    Fit,
+    Job,
+    LoadKind,
+    Location,
+    Mark,
+    Overhead,
+    Scope,
+    SubPanel,
+    When,
+)
+from robust_ledger.papers.drawings import drawings_of, scene_of
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_text
 
@@ -107,14 +128,56 @@ MEASURED = st.builds(
 RUNS = st.builds(
     lambda raceway, size, number, nipple: {
         "raceway": raceway, "trade_size": size, "length_ft": number, "utility_fault_a": number, "transformer_kva": number,
-        "transformer_percent_z": number, "nipple": nipple,
+        "transformer_percent_z": number, "nipple": nipple, "riser_ft": number, "ambient_c": number, "rooftop": nipple,
+        "sets": {None: None, 0.0: 0, 15.0: 2}.get(number), "current_carrying": 5 if nipple else 2,
     },
     st.sampled_from(["cable", "emt", "pvc80"]), st.sampled_from(["", "1", "7"]), ODD, st.booleans(),
 )  # fmt: skip
+
+
+def any_part(model: type) -> st.SearchStrategy:
+    """Any values a part of the document may hold, by the kinds of its fields."""
+    made = {}
+    for name, field in model.model_fields.items():
+        kind = field.annotation
+        kinds = typing.get_args(kind) if typing.get_origin(kind) is types.UnionType else (kind,)
+        choices = [st.none()] if type(None) in kinds else []
+        for one in kinds:
+            if typing.get_origin(one) is typing.Literal:
+                choices.append(st.sampled_from(typing.get_args(one)))
+            elif isinstance(one, type) and issubclass(one, BaseModel):
+                choices.append(any_part(one))
+            elif one is bool:
+                choices.append(st.booleans())
+            elif one is int:
+                choices.append(st.sampled_from([-1, 0, 1, 2, 5, 60]))
+            elif one is float:
+                choices.append(st.sampled_from([0.0, -1.0, 0.5, 15.0, 22.0, 60.0, 100.0, 1e7]))
+            elif one is str:
+                choices.append(st.sampled_from(["", "6 Cu", "<b>", "x y"]))
+        made[name] = st.one_of(choices) if choices else st.just(field.get_default(call_default_factory=True))
+    return st.fixed_dictionaries(made)
+
+
+SURVEYED = st.fixed_dictionaries(
+    {
+        "earth": any_part(Earth),
+        "fit": any_part(Fit),
+        "overhead": any_part(Overhead),
+        "location": any_part(Location),
+        "equipment": any_part(Equipment),
+        "sub_panel": any_part(SubPanel),
+        "conventions": any_part(Conventions),
+        "defects": st.lists(any_part(Defect), max_size=3, unique_by=lambda one: one["id"]),
+        "cautions": st.lists(any_part(Caution), max_size=2, unique_by=lambda one: one["mark"]),
+    }
+)
 MORE = st.builds(
-    lambda rules, futures, measured, scope, setpoint, supply, run: {
+    lambda rules, futures, measured, scope, setpoint, supply, run, surveyed, new: {
+        **surveyed,
         "service_run": run,
         "chain": {
+            "replaced": ["disconnect"] if new else [],
             "riser_conductors": run["trade_size"] + " Cu",
             "disconnect_a": run["length_ft"],
             "drop_a": run["length_ft"],
@@ -133,6 +196,8 @@ MORE = st.builds(
     ODD,
     st.sampled_from(["120/240", "208Y/120"]),
     RUNS,
+    SURVEYED,
+    st.booleans(),
 )
 JOBS = st.builds(
     lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more: Job.model_validate({
@@ -172,6 +237,8 @@ def test_no_document_however_odd_breaks_the_plan(job):
     for finding in made.findings:
         assert finding.stage in STAGES and finding.title and finding.text and finding.remedy
     assert len({f.id for f in made.findings}) == len(made.findings), "an acceptance must not cover two findings"
+    for drawing in drawings_of(made):
+        ET.fromstring(svg_text(scene_of(drawing, made)))
     if not made.chosen.total.known:
         assert made.entries["service.main"].value is None or job.decisions.main_a is not None
 

@@ -51,7 +51,7 @@ def check_command(job: Path) -> None:
     sys.exit(1 if serious else 0)
 
 
-@commands.command("papers", help="Write the panel directory and the calculation sheet as PDF.")
+@commands.command("papers", help="Write every sheet as PDF and every drawing as SVG.")
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option(
     "--out", "folder", type=click.Path(path_type=Path), required=True, help="folder to write to; made if needed"

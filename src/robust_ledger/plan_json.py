@@ -10,6 +10,10 @@ from robust_ledger.ledger.entry import Citation, Entry, Finding
 from robust_ledger.load.methods import recommended_name
 from robust_ledger.load.tape import Calculation
 from robust_ledger.plan import STAGES, Plan
+from robust_ledger.service.bonds import bond_places
+from robust_ledger.service.conventions import conventions
+from robust_ledger.service.one_line import Node
+from robust_ledger.survey.defects import material
 
 PLAN_FORMAT = "robust-ledger-plan"
 
@@ -44,7 +48,13 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             for column in plan.columns
         ],
         "chain": [
-            {"link": link.name, "limit": link.limit.id, "verdict": link.verdict, "made_new": link.made_new}
+            {
+                "link": link.name,
+                "limit": link.limit.id,
+                "planned": link.planned.id,
+                "verdict": link.verdict,
+                "made_new": link.made_new,
+            }
             for link in plan.chain
         ],
         "alternatives": [
@@ -57,12 +67,28 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             }
             for one in plan.alternatives
         ],
+        "scope": {"name": str(plan.job.scope), "asks": list(plan.asked)},
+        "bonds": [asdict(place) for place in bond_places(plan.job)],
+        "one_line": [_node(node) for node in plan.one_line],
+        "defects": [
+            {"id": one.defect.id, "touch": one.by_touch, "scope": one.by_scope, "ours": one.ours}
+            for one in plan.defects
+        ],
+        "defect_material": list(material(plan.job)),
+        "conventions": [
+            {"about": name, "words": words} for name, words, _cites in conventions(plan.job, plan.codebook)
+        ],
         "findings": [_finding(finding) for finding in plan.findings],
         "stages": {stage: plan.stage_state(stage) for stage in STAGES},
         "schedule": [asdict(slot) for slot in plan.schedule],
         "placements": plan.placement.positions,
         "waiting": plan.placement.waiting,
     }
+
+
+def _node(node: Node) -> dict[str, Any]:
+    """A box of the one-line drawing, its lines as lists."""
+    return {name: list(value) if isinstance(value, tuple) else value for name, value in asdict(node).items()}
 
 
 def _entry(entry: Entry) -> dict[str, Any]:

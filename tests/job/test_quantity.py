@@ -7,7 +7,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.job.models import Nameplate
-from robust_ledger.job.quantity import QuantityError, nameplate_text, read_area, read_nameplate
+from robust_ledger.job.quantity import (
+    QuantityError,
+    length_text,
+    nameplate_text,
+    read_area,
+    read_feet,
+    read_inches,
+    read_nameplate,
+)
 
 
 @pytest.mark.parametrize(
@@ -71,3 +79,33 @@ def test_areas(text, area):
 def test_areas_that_cannot_be(text, sentence):
     with pytest.raises(QuantityError, match=sentence):
         read_area(text, "ft2")
+
+
+@pytest.mark.parametrize(
+    ("text", "inches"),
+    [
+        ("79", 79), ("79 in", 79), ('79"', 79), ("6'7\"", 79), ("6 ft 7 in", 79), ("6'", 72), ("14 1/2", 14.5), ("200 cm", 78.74),
+        ("2 m", 78.74), ("3.875", 3.88), ("", None),
+    ],
+)  # fmt: skip
+def test_lengths_in_inches(text, inches):
+    assert read_inches(text, 400) == pytest.approx(inches, abs=0.01) if inches else read_inches(text, 400) is None
+
+
+@pytest.mark.parametrize(
+    ("text", "feet"), [("12", 12), ("12 ft", 12), ("12'6\"", 12.5), ("144 in", 12), ("3 m", 9.842), ("", None)]
+)
+def test_lengths_in_feet(text, feet):
+    assert read_feet(text, 100) == (pytest.approx(feet) if feet else None)
+
+
+@pytest.mark.parametrize("text", ["tall", "-3", "6'7'", "1/2/3", "1 1/0", "401", "nan", "1e3"])
+def test_lengths_that_are_none(text):
+    with pytest.raises(QuantityError):
+        read_inches(text, 400)
+
+
+@given(st.floats(0, 399).map(lambda v: round(v, 2)))
+def test_a_length_is_read_back_as_written(inches):
+    assert read_inches(length_text(inches), 400) == inches
+    assert read_feet(length_text(inches), 400) == pytest.approx(inches, abs=0.001)

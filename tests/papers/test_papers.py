@@ -7,6 +7,7 @@ from builders import K, called_out, circuit, house, load
 from pypdf import PdfReader
 
 from robust_ledger.job.edits import accept_finding, amend, with_part
+from robust_ledger.job.models import Scope
 from robust_ledger.ledger.text import number_text
 from robust_ledger.papers.packet import SHEETS, write_packet, write_sheet
 from robust_ledger.plan import plan
@@ -114,24 +115,29 @@ def test_circuits_without_a_space_are_on_the_directory_all_the_same(tmp_path):
     assert "Without a space: tag 3, three" in sheet(job, "directory", tmp_path)
 
 
+UNREAD = "to be read: riser conductors, meter socket, load-side conductors"
+
+
 @pytest.mark.parametrize(
-    ("job", "directory", "calculation"),
+    ("job", "directory", "calculation", "service"),
     [
         (
             house(None),
             ["the address", "the date", "the electrician", "circuits"],
             ["the address", "the date", "the electrician", "floor area"],
+            ["the address", "the date", "the electrician", "floor area", "the scope", UNREAD],
         ),
         (
             house(1500, load(K.DRYER, "5kW"), circuits=(circuit(feeds=""),)),
             ["the address", "the date", "the electrician", "what tag 1 feeds"],
             ["the address", "the date", "the electrician"],
+            ["the address", "the date", "the electrician", "the scope", UNREAD],
         ),
     ],
 )
-def test_what_is_missing_for_a_sheet(job, directory, calculation):
+def test_what_is_missing_for_a_sheet(job, directory, calculation, service):
     made = plan(job)
-    assert [sheet.missing(made) for sheet in SHEETS] == [directory, calculation]
+    assert [sheet.missing(made) for sheet in SHEETS] == [directory, calculation, service]
 
 
 def test_the_same_job_gives_the_same_bytes_and_fonts_are_inside(demo, tmp_path):
@@ -144,3 +150,27 @@ def test_the_same_job_gives_the_same_bytes_and_fonts_are_inside(demo, tmp_path):
         for font in (f.get_object() for f in page["/Resources"]["/Font"].values())
     }
     assert any("B612" in font for font in fonts)
+
+
+def test_the_service_sheet_holds_drawings_both_schools_and_conventions(demo, tmp_path):
+    text = sheet(demo, "service", tmp_path)
+    for words in (
+        "Scope: full service upgrade",
+        "bond here: screw or strap IN",
+        "screw or strap OUT, bars apart",
+        "Every link that stays holds a main of 150 A. Of what stays, the meter socket binds at 150 A.",
+        "Ground rods to drive",
+        "The panel's bottom may be from 24 in (by your own least) to 41 in (by the ceiling). Taken: 31 in.",
+        "Straps on the riser",
+        "Defects found; for this job: scope only",
+        "A (black) on the left main lug, B (red) on the right",
+        "stay live until the utility has disconnected them",
+    ):
+        assert words in text, words
+    swap = demo.model_copy(update={"scope": Scope.SWAP})
+    assert "Straps on the riser" not in sheet(swap, "service", tmp_path)
+
+
+def test_the_service_sheet_of_an_empty_job_says_what_is_not_known(tmp_path):
+    text = sheet(house(None), "service", tmp_path)
+    assert "The main is not known: floor area." in text and "not known: height of the new enclosure" in text

@@ -168,6 +168,14 @@ class Form(QWidget):
         for field in self.fields.values():
             field.refresh()
 
+    def show_row(self, place: str, shown: bool) -> None:
+        """Show or hide a field with its label."""
+        field = self.fields[place]
+        field.setVisible(shown)
+        for label in self.findChildren(QLabel):
+            if label.buddy() is field:
+                label.setVisible(shown)
+
     def focus_place(self, place: str) -> bool:
         """Put the cursor into the field of a place; False when it is not here."""
         field = self.fields.get(place)

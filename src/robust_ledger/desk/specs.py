@@ -51,6 +51,18 @@ def read_number(low: float, high: float) -> Callable[[str], float | None]:
     return read
 
 
+def read_ratings(text: str) -> tuple[float, ...]:
+    """A reader for several ratings in amperes: «200, 150»."""
+    parts = text.replace(",", " ").split()
+    if len(parts) > 6:
+        raise ValueError("A service has six disconnects at the most.")
+    return tuple(value for part in parts if (value := read_amps(part)) is not None)
+
+
+def ratings_text(ratings: tuple[float, ...]) -> str:
+    return ", ".join(f"{rating:g}" for rating in ratings)
+
+
 class Fields:
     """Makes fields for one store."""
 

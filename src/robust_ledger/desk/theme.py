@@ -208,6 +208,7 @@ def style_sheet(theme: Theme) -> str:
     QHeaderView::section {{ background: {t.page}; color: {t.faint}; font-size: {px(12)}px; border: 0;
         border-bottom: 1px solid {t.ink}; padding: {px(3)}px {px(5)}px; }}
     QTextBrowser {{ background: {t.page}; border: 0; }}
+    QListView[role="photos"] {{ border: 1px dashed {t.rule}; }}
     QListView {{ background: {t.page}; border: 0; outline: 0; }}
     QListView::item {{ padding: {px(4)}px; border-bottom: 1px solid {t.rule}; }}
     QListView::item:selected {{ background: {t.wash}; color: {t.ink}; }}

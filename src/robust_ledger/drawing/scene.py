@@ -96,17 +96,16 @@ class Scene:
         self.spots.append(Spot(box.x, box.y, box.width, box.height, entry_id, words))
 
 
-def arrow(scene: Scene, x: float, y1: float, y2: float, text: str, colour: str = "faint", side: Align = "left") -> None:
-    """An upright dimension: a line with a tick at both ends and its figure beside the middle."""
+def arrow(scene: Scene, x: float, y1: float, y2: float, text: str, colour: str = "faint", part: float = 0.5) -> None:
+    """An upright dimension: a line with a tick at both ends, its figure beside it at a part of its length."""
     scene.add(Stroke(x, y1, x, y2, colour, weight=1))
     for y in (y1, y2):
         scene.add(Stroke(x - 4, y, x + 4, y, colour, weight=1))
-    offset = 7 if side == "left" else -7
-    scene.add(Words(x + offset, (y1 + y2) / 2, text, 12, align=side, colour=colour))
+    scene.add(Words(x + 7, y1 + (y2 - y1) * part, text, 12, colour=colour))
 
 
 def wrapped(text: str, width: float, size: float, most: int = 3) -> list[str]:
-    """Words broken into lines of about a width; the face's letters are 0.58 of its size wide on the average. What does not
+    """Words broken into lines of about a width; the face's letters are 0.55 of its size wide on the average. What does not
     fit into `most` lines runs on in the last one."""
-    lines = textwrap.wrap(text, max(4, int(width / (0.58 * size))), break_long_words=False)
+    lines = textwrap.wrap(text, max(4, int(width / (0.55 * size))), break_long_words=False)
     return lines if len(lines) <= most else [*lines[: most - 1], " ".join(lines[most - 1 :])]

@@ -6,8 +6,10 @@ import os
 import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
+from robust_ledger.job.models import Scope
 from robust_ledger.plan import Plan
 
 
@@ -33,6 +35,12 @@ def _write_sheet(plan: Plan, path: Path) -> None:
     write_calculation_sheet(plan, path)
 
 
+def _write_service(plan: Plan, path: Path) -> None:
+    from robust_ledger.papers.service_sheet import write_service_sheet
+
+    write_service_sheet(plan, path)
+
+
 def _missing_heading(plan: Plan) -> list[str]:
     heading = plan.job.heading
     wanted = {"address": heading.address, "date": heading.date, "electrician": heading.electrician}
@@ -56,27 +64,54 @@ def _missing_sheet(plan: Plan) -> list[str]:
     return _missing_heading(plan) + ([] if total.known else [total.why_unknown])
 
 
+def _missing_service(plan: Plan) -> list[str]:
+    main = plan.entries["service.main"]
+    missing = _missing_heading(plan) + ([] if main.known else [main.why_unknown])
+    if plan.job.scope is Scope.UNSAID:
+        missing.append("the scope")
+    unread = [link.title.lower() for link in plan.chain if link.stays and not link.limit.known]
+    return missing + ([f"to be read: {', '.join(unread)}"] if unread else [])
+
+
 SHEETS = (
     Sheet("directory", "Panel directory", _missing_directory, _write_directory),
     Sheet("calculation", "Calculation sheet", _missing_sheet, _write_sheet),
+    Sheet("service", "Service sheet", _missing_service, _write_service),
 )
 
 
 def write_packet(plan: Plan, folder: Path, stem: str) -> list[Path]:
-    """Write every sheet into `folder` as «stem-name.pdf», each whole or not at all; returns the paths.
+    """Write every sheet into `folder` as «stem-name.pdf» and every drawing as «stem-name.svg», each whole or not at all;
+    returns the paths.
 
     Raises OSError when the folder cannot be made or written.
     """
     folder.mkdir(parents=True, exist_ok=True)
-    return [write_sheet(sheet, plan, folder / f"{stem}-{sheet.name}.pdf") for sheet in SHEETS]
+    from robust_ledger.drawing.svg import svg_text
+    from robust_ledger.papers.drawings import drawings_of, scene_of
+
+    written = [write_sheet(sheet, plan, folder / f"{stem}-{sheet.name}.pdf") for sheet in SHEETS]
+    for drawing in drawings_of(plan):
+        text = svg_text(scene_of(drawing, plan))
+        written.append(_whole(folder / f"{stem}-{drawing.name}.svg", partial(_write_text, text)))
+    return written
+
+
+def _write_text(text: str, path: Path) -> None:
+    path.write_text(text, encoding="utf-8")
 
 
 def write_sheet(sheet: Sheet, plan: Plan, path: Path) -> Path:
     """Write one sheet by way of a temporary file beside it. Raises OSError."""
-    handle, temporary = tempfile.mkstemp(suffix=".pdf", dir=path.parent)
+    return _whole(path, lambda temporary: sheet.write(plan, temporary))
+
+
+def _whole(path: Path, write: Callable[[Path], object]) -> Path:
+    """Write a file whole or not at all, by way of a temporary one beside it."""
+    handle, temporary = tempfile.mkstemp(suffix=path.suffix, dir=path.parent)
     os.close(handle)
     try:
-        sheet.write(plan, Path(temporary))
+        write(Path(temporary))
         os.chmod(temporary, 0o644)
         os.replace(temporary, path)
     finally:

@@ -10,6 +10,7 @@ from robust_ledger.service.one_line import Line, Node
 LINE = 15.0
 BOX = 186.0
 WIRE_GAP = 6.0
+_SCREW = {"in": "bond here: screw or strap IN", "out": "screw or strap OUT, bars apart"}
 
 
 def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
@@ -20,7 +21,7 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
     for node in nodes:
         depth[node.key] = depth[node.behind] + 1
     rows: list[list[Node]] = [[n for n in nodes if depth[n.key] == d] for d in range(max(depth.values()) + 1)]
-    tall = [max(24 + LINE * len(n.lines) for n in row) for row in rows]
+    tall = [max(24 + LINE * len(_lines(n, len(row) == 1)) for n in row) for row in rows]
     spare = height - 12 - sum(tall)
     gap = min(124.0, spare / max(1, len(rows) - 1)) if len(rows) > 1 else 0
     centre: dict[str, tuple[float, float]] = {}
@@ -34,11 +35,18 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
             if alone and node.behind in centre and depth[node.behind] and len(rows[depth[node.behind]]) > 1:
                 x = centre[node.behind][0] - BOX / 2
             box = Box(x, y, min(BOX, column - 8), box_height, fill="side")
-            _wires(scene, node, centre.get(node.behind), box, gap)
+            _wires(scene, node, centre.get(node.behind), box, gap, alone)
             centre[node.key] = (box.x + box.width / 2, box.y + box.height)
             _box(scene, node, box, alone)
         y += box_height + gap
     return scene
+
+
+def _lines(node: Node, alone: bool) -> list[Line]:
+    """What stands in the box: beside others also the bond and what hangs on it, for which there is no room next to it."""
+    if alone or not node.bond:
+        return list(node.lines)
+    return [*node.lines, Line(_SCREW[node.bond], f"service.bond.{node.key}"), *node.beside]
 
 
 def _box(scene: Scene, node: Node, box: Box, alone: bool) -> None:
@@ -46,45 +54,40 @@ def _box(scene: Scene, node: Node, box: Box, alone: bool) -> None:
     words = "; ".join([node.title, *(line.text for line in (*node.lines, *node.beside)), *_bond_words(node)])
     if node.lines:
         scene.spot(box, node.lines[0].entry_id, words)
-    for number, line in enumerate(node.lines):
+    for number, line in enumerate(_lines(node, alone)):
         at = Box(box.x, box.y + 22 + LINE * number, box.width, LINE)
-        scene.add(Words(box.x + box.width / 2, at.y + LINE / 2, line.text, 12, align="centre"))
+        strong = line.text == _SCREW["in"]
+        colour = "accent" if strong else "ink"
+        scene.add(Words(box.x + box.width / 2, at.y + LINE / 2, line.text, 12, strong, "centre", colour))
         if number and line.entry_id:
             scene.spot(at, line.entry_id, line.text)
-    if not node.bond:
-        return
-    _bond(scene, node, box, alone)
+    if node.bond and alone:
+        _bond(scene, node, box)
 
 
 def _bond_words(node: Node) -> list[str]:
     return {"in": ["neutral and ground joined here"], "out": ["neutral and ground apart"], "": []}[node.bond]
 
 
-def _bond(scene: Scene, node: Node, box: Box, alone: bool) -> None:
-    """Beside a box that stands alone, else under it: the bond with its way to earth, or the screw that comes out."""
-    x, y = (box.x + box.width, box.y + 9) if alone else (box.x, box.y + box.height + 12)
+def _bond(scene: Scene, node: Node, box: Box) -> None:
+    """Beside a box that stands alone: the bond with its way to earth, or the screw that comes out."""
+    x, y = box.x + box.width, box.y + 9
     if node.bond == "in":
-        if alone:
-            scene.add(
-                Stroke(x, y, x + 16, y, "accent", weight=2), Stroke(x + 16, y, x + 16, y + 14, "accent", weight=2)
-            )
-            for number, half in enumerate((9, 6, 3)):
-                scene.add(
-                    Stroke(x + 16 - half, y + 14 + 4 * number, x + 16 + half, y + 14 + 4 * number, "accent", weight=2)
-                )
-        scene.add(Words(x + (30 if alone else 4), y, "bond here: screw or strap IN", 12, True, colour="accent"))
-    else:
-        scene.add(Words(x + (30 if alone else 4), y, "screw or strap OUT, bars apart", 12, colour="ink"))
-    left = x + (30 if alone else 4)
-    scene.spot(Box(left, y - 8, 190, 16), f"service.bond.{node.key}", _bond_words(node)[0])
+        scene.add(Stroke(x, y, x + 16, y, "accent", weight=2), Stroke(x + 16, y, x + 16, y + 14, "accent", weight=2))
+        for number, half in enumerate((9, 6, 3)):
+            level = y + 14 + 4 * number
+            scene.add(Stroke(x + 16 - half, level, x + 16 + half, level, "accent", weight=2))
+    colour = "accent" if node.bond == "in" else "ink"
+    scene.add(Words(x + 30, y, _SCREW[node.bond], 12, node.bond == "in", colour=colour))
+    scene.spot(Box(x + 30, y - 8, 190, 16), f"service.bond.{node.key}", _bond_words(node)[0])
     for number, line in enumerate(node.beside, 1):
-        at = Box(left, y + LINE * number - 8, 180, LINE)
-        scene.add(Words(left, y + LINE * number, line.text, 12))
+        at = Box(x + 30, y + LINE * number - 8, 180, LINE)
+        scene.add(Words(x + 30, y + LINE * number, line.text, 12))
         if line.entry_id:
             scene.spot(at, line.entry_id, line.text)
 
 
-def _wires(scene: Scene, node: Node, start: tuple[float, float] | None, box: Box, gap: float) -> None:
+def _wires(scene: Scene, node: Node, start: tuple[float, float] | None, box: Box, gap: float, alone: bool) -> None:
     """Two hots and a neutral, and the ground dashed where it is apart; the sizes beside them."""
     if start is None:
         return
@@ -101,12 +104,14 @@ def _wires(scene: Scene, node: Node, start: tuple[float, float] | None, box: Box
             top = middle
         scene.add(Stroke(x + offset, top, x + offset, box.y, dashed=ground))
     lines: tuple[Line, ...] = node.feed
-    room = max(1, int((gap - 4) // 14))
+    room = max(1, int((gap * (1.0 if alone else 0.6) - 4) // 14))
     if room < len(lines):  # a tight drawing: two figures to a line
         lines = tuple(
             Line(", ".join(one.text for one in lines[i : i + 2]), lines[i].entry_id) for i in range(0, len(lines), 2)
         )
-    first = box.y - gap / 2 - 14 * (len(lines) - 1) / 2
+    # Beside others the wires fan out above: the figures keep to the lower end.
+    middle = box.y - gap / 2 if alone else box.y - 8 - 7 * len(lines)
+    first = middle - 14 * (len(lines) - 1) / 2
     for number, line in enumerate(lines):
         at = Box(x + 32, first + 14 * number - 7, 190, 14)
         scene.add(Words(at.x, at.y + 7, line.text, 12, colour="accent" if line.entry_id else "faint"))

@@ -52,6 +52,11 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
                       "Each panel of a split service has its own main, and its conductors follow from it.",
                       "Enter the mains, like 200, 200.", "service_grouped")  # fmt: skip
         return
+    if job.disconnect_ahead:
+        yield finding("ahead", Severity.FIX, "One disconnect ahead of several panels",
+                      "The conductors to each panel are protected where they begin, by a breaker of their own.",
+                      "Take a disconnect with a breaker for each panel, or give each panel a main as a service disconnect of its own.",
+                      "feeder_protection")  # fmt: skip
     if odd := [f"{main:g}" for main in mains if not is_standard_rating(codebook, main)]:
         yield finding("rating", Severity.FIX, f"{', '.join(odd)} A is no standard rating",
                       "Its conductors are unknown with it.", "Choose standard ratings.", "standard_ratings")  # fmt: skip

@@ -32,11 +32,12 @@ def read_cautions(text: str) -> tuple[Caution, ...]:
             cells = [cell.strip() for cell in row]
             if not any(cells):
                 continue
-            if not cells[0] or len(cells) < 2 or not cells[1]:
+            made = Caution(mark=cells[0][:200], text=", ".join(cells[1:])[:2000])
+            if not made.mark or not made.text.strip(" ,"):
                 raise CautionListError(
                     f"Line {reader.line_num} of the caution list needs a mark, a comma and a caution."
                 )
-            found.append(Caution(mark=cells[0][:200], text=", ".join(cells[1:])[:2000]))
+            found.append(made)
     except csv.Error as problem:
         raise CautionListError(f"Line {reader.line_num} of the caution list cannot be read: {problem}.") from None
     if len(found) > MOST:

@@ -104,7 +104,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         hazard = known is not None and known.hazard
         severity = Severity.STOP if hazard else Severity.FIX if one.ours else Severity.NOTE
         where = f" ({defect.where})" if defect.where else ""
-        yield make(defect.id, severity, f"defect:{defect.id}", f"{defect.what.capitalize()}{where}",
+        yield make(defect.id, severity, f"defect:{defect.id}", f"{(defect.what or 'defect without words').capitalize()}{where}",
                    "It hurts somebody today, whoever's it is." if hazard else "This job puts it right." if one.ours
                    else "Found, not part of this job: the owner is told.",
                    f"{defect.fix.capitalize() or 'Say how it is put right'}; {WHO_WORDS[defect.who]}.", *([known.rule] if known else []))  # fmt: skip

@@ -109,7 +109,9 @@ def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> En
     if kind == "ring":
         work.note("not larger than the ring's own conductor", "ask what it is", [codebook.cite("electrode_ring")])
     if metal == "al":
-        work.note("aluminium", "bare not in masonry or earth, ends 18 in above it", [codebook.cite("electrode_aluminium")])
+        work.note(
+            "aluminium", "bare not in masonry or earth, ends 18 in above it", [codebook.cite("electrode_aluminium")]
+        )
     most = None
     if kind in ("rods", "plate"):
         most = codebook.step(f"electrode_rod_most_{metal}", "alone never more than")

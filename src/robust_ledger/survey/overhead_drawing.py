@@ -95,14 +95,15 @@ def _limits(
     grade: float,
 ) -> None:
     """Dimensions of what is planned, each in the colour of its judgement."""
-    at = {"attachment_ft": 0.45, "loop_ft": 0.34, "span_ft": 0.66}
+    at = {"attachment_ft": (0.45, 0.12), "loop_ft": (0.34, 0.8), "span_ft": (0.66, 0.5)}
     for one in clearances(job):
         entry = entries.get(f"overhead.{one.field}")
         if entry is None or not entry.known or one.field not in at:
             continue
         kept = holds(entry, one, limit_step(one, job, codebook))
         colour = "stop" if kept is False else "ink"
-        x = width * at[one.field] + (wall * 0.1 if one.field == "loop_ft" else 0)
+        along, part = at[one.field]
+        x = width * along + (wall * 0.1 if one.field == "loop_ft" else 0)
         words = {"attachment_ft": "attachment", "loop_ft": "loop", "span_ft": "span"}[one.field]
-        arrow(scene, x, y(entry.amount), grade, f"{words} {entry.amount:g}", colour)
+        arrow(scene, x, y(entry.amount), grade, f"{words} {entry.amount:g}", colour, part)
         scene.spot(Box(x - 6, y(entry.amount), 90, grade - y(entry.amount)), entry.id, f"{entry.label}: {entry.text()}")

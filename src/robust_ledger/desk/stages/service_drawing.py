@@ -6,13 +6,15 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from robust_ledger.codebook.conductors import ratings_a
+from robust_ledger.desk.fields import TextField, of
 from robust_ledger.desk.scene_view import SceneView
-from robust_ledger.desk.specs import Fields, form_of
+from robust_ledger.desk.specs import Fields, form_of, ratings_text, read_ratings
 from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
+from robust_ledger.job.models import Scope
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.one_line_drawing import one_line_scene
@@ -49,9 +51,13 @@ class DrawingPage(Page):
         f = Fields(self.store)
         book = self.store.plan.codebook
         mains = [(None, "by the load")] + [(r, f"{r:g} A") for r in ratings_a(book) if 100 <= r <= 400]
+        mains_of_split = TextField(
+            self.store, "Panels' mains, A", *of("decisions", "split_mains_a"), read_ratings, ratings_text, "200, 200"
+        )
         return form_of(
             [
                 [f.choice("decisions:main_a", "Main", mains)],
+                [("decisions:split_mains_a", mains_of_split)],
                 [f.choice("decisions:metal", "Metal", [("al", "aluminium"), ("cu", "copper")])],
                 [f.choice("decisions:conductor_rule", "Conductors", list(RULE_WORDS.items()))],
                 [f.choice("panel:terminals_c", "Terminals", [(75, "marked 75 °C"), (60, "not marked, 60 °C")])],
@@ -68,6 +74,7 @@ class DrawingPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
+        self.form.show_row("decisions:split_mains_a", plan.job.scope is Scope.SPLIT)
         self.drawing.show_plan(plan)
         rows = []
         for place in bond_places(plan.job):

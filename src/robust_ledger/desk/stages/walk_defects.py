@@ -52,7 +52,7 @@ class DefectsPage(Page):
         self.photos.setIconSize(QSize(96, 64))
         self.photos.setViewMode(QListWidget.ViewMode.IconMode)
         self.photos.setFixedHeight(104)
-        self.photos.setFrameShape(QListWidget.Shape.Box)
+        self.photos.setProperty("role", "photos")
         self.photo_button = QPushButton("Add photo…")
         self.photo_button.clicked.connect(self.ask_photo)
         self.drop_photo_button = QPushButton("Take photo out")

@@ -1,0 +1,134 @@
+"""The drawings of a job: which there are, as a part of a sheet and as SVG."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from reportlab.lib.colors import HexColor
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Flowable
+
+from robust_ledger.drawing.scene import Box, Ring, Scene, Shape, Stroke, Words
+from robust_ledger.drawing.svg import PAPER
+from robust_ledger.plan import Plan
+from robust_ledger.service.one_line_drawing import one_line_scene
+from robust_ledger.survey.chain_drawing import chain_scene
+from robust_ledger.survey.fit_drawing import fit_scene
+from robust_ledger.survey.overhead_drawing import overhead_scene
+
+
+@dataclass(frozen=True, slots=True)
+class Drawing:
+    """A drawing by name: when it belongs to a job, and how it is made at a size."""
+
+    name: str
+    title: str
+    there: Callable[[Plan], bool]
+    draw: Callable[[Plan, float, float], Scene]
+    size: tuple[float, float]
+
+
+DRAWINGS = (
+    Drawing(
+        "one-line",
+        "One-line diagram",
+        lambda plan: plan.entries["service.main"].known,
+        lambda plan, width, height: one_line_scene(plan.one_line, width, height),
+        (500, 560),
+    ),
+    Drawing(
+        "chain",
+        "Service chain",
+        lambda plan: "chain" in plan.asked,
+        lambda plan, width, height: chain_scene(
+            plan.chain, plan.entries["service.main"], plan.chosen.amperes, width, height
+        ),
+        (760, 360),
+    ),
+    Drawing(
+        "fit",
+        "The panel on its wall",
+        lambda plan: "fit" in plan.asked and plan.job.fit.new.height_in is not None,
+        lambda plan, width, height: fit_scene(plan.job, plan.entries, plan.codebook, width, height),
+        (440, 520),
+    ),
+    Drawing(
+        "overhead",
+        "The drop and its mast",
+        lambda plan: "overhead" in plan.asked and plan.job.overhead.head_ft is not None,
+        lambda plan, width, height: overhead_scene(plan.job, plan.entries, plan.codebook, width, height),
+        (400, 480),
+    ),
+)
+
+
+def drawings_of(plan: Plan) -> list[Drawing]:
+    return [drawing for drawing in DRAWINGS if drawing.there(plan)]
+
+
+def scene_of(drawing: Drawing, plan: Plan) -> Scene:
+    return drawing.draw(plan, *drawing.size)
+
+
+class SceneFlowable(Flowable):
+    """A drawing on a sheet, at a part of its size."""
+
+    def __init__(self, scene: Scene, scale: float) -> None:
+        super().__init__()
+        self.scene, self.scale = scene, scale
+        self.width, self.height = scene.width * scale, scene.height * scale
+
+    def wrap(self, _width: float, _height: float) -> tuple[float, float]:
+        return self.width, self.height
+
+    def draw(self) -> None:
+        canvas = self.canv
+        canvas.saveState()
+        canvas.scale(self.scale, self.scale)
+        for shape in self.scene.shapes:
+            _paint(canvas, shape, self.scene.height)
+        canvas.restoreState()
+
+
+def _paint(canvas: Canvas, shape: Shape, height: float) -> None:
+    """One shape, with y turned upwards as the PDF has it."""
+    if isinstance(shape, Words):
+        canvas.setFont("B612-Bold" if shape.bold else "B612-Regular", shape.size)
+        canvas.setFillColor(HexColor(PAPER[shape.colour]))
+        y = height - shape.y - shape.size * 0.35
+        {"left": canvas.drawString, "centre": canvas.drawCentredString, "right": canvas.drawRightString}[shape.align](
+            shape.x, y, shape.text
+        )
+        return
+    canvas.setStrokeColor(HexColor(PAPER[shape.edge if isinstance(shape, Box) else shape.colour]))
+    canvas.setLineWidth(shape.weight)
+    canvas.setDash([5, 4] if not isinstance(shape, Ring) and shape.dashed else [])
+    if isinstance(shape, Stroke):
+        canvas.line(shape.x1, height - shape.y1, shape.x2, height - shape.y2)
+    elif isinstance(shape, Ring):
+        canvas.circle(shape.x, height - shape.y, shape.radius, stroke=1, fill=0)
+    else:
+        if shape.fill:
+            canvas.setFillColor(HexColor(PAPER[shape.fill]))
+        bottom = height - shape.y - shape.height
+        canvas.rect(
+            shape.x, bottom, shape.width, shape.height, stroke=1, fill=int(bool(shape.fill) and not shape.hatch)
+        )
+        if shape.hatch:
+            _hatch(canvas, shape.x, bottom, shape.width, shape.height)
+
+
+def _hatch(canvas: Canvas, x: float, y: float, width: float, height: float) -> None:
+    """Slanted lines within a rectangle."""
+    canvas.saveState()
+    path = canvas.beginPath()
+    path.rect(x, y, width, height)
+    canvas.clipPath(path, stroke=0)
+    canvas.setLineWidth(0.5)
+    canvas.setStrokeColor(HexColor(PAPER["faint"]))
+    start = -height
+    while start < width:
+        canvas.line(x + start, y, x + start + height, y + height)
+        start += 7
+    canvas.restoreState()

@@ -1,0 +1,140 @@
+"""The service sheet: one-line diagram, chain, earth, fit, overhead, equipment, conventions, and both lists of defects."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from reportlab.lib.units import inch
+from reportlab.platypus import Flowable, KeepTogether, Spacer
+
+from robust_ledger.ledger.entry import Citation, Entry
+from robust_ledger.papers.drawings import SceneFlowable, drawings_of, scene_of
+from robust_ledger.papers.style import (
+    FIGURE,
+    HEADING,
+    SMALL,
+    STRONG,
+    WIDTH,
+    build,
+    heading_block,
+    para,
+    register_fonts,
+    ruled_table,
+)
+from robust_ledger.plan import Plan
+from robust_ledger.service.conventions import conventions
+from robust_ledger.survey.chain import summary
+from robust_ledger.survey.defects import SCHOOL_WORDS, WHO_WORDS
+from robust_ledger.survey.fit import band_text
+from robust_ledger.survey.scope import facts
+
+TITLE = "Service sheet"
+
+CAUTIONS = (
+    "The drop, the riser and the line side of the meter socket stay live until the utility has disconnected them. The utility's "
+    "own rules for meter, mast and heights come before this sheet."
+)
+
+
+def write_service_sheet(plan: Plan, path: Path) -> None:
+    """Write the service sheet as PDF."""
+    register_fonts()
+    build(path, TITLE, plan, story(plan))
+
+
+def story(plan: Plan) -> list[Flowable]:
+    """Scope, drawings, and a table for each topic the scope asks about."""
+    scope = facts(plan.job)
+    parts: list[Flowable] = [
+        *heading_block(plan, TITLE),
+        Spacer(0, 4),
+        para(f"Scope: {scope.title}. {scope.words}", SMALL),
+    ]
+    drawn = {one.name: scene_of(one, plan) for one in drawings_of(plan)}
+    if "one-line" in drawn:
+        parts += [para("One-line diagram", HEADING), SceneFlowable(drawn["one-line"], 0.84)]
+    if "chain" in drawn:
+        figure = SceneFlowable(drawn["chain"], WIDTH / drawn["chain"].width)
+        words = para(summary(plan.chain, plan.entries["service.main"]))
+        parts.append(KeepTogether([para("Service chain", HEADING), figure, words, Spacer(0, 4)]))
+    parts += _chain(plan)
+    parts += _entries(plan, "Bonds", "service.bond.")
+    parts += _equipment(plan)
+    parts += _entries(plan, "Feeder", "feeder.")
+    parts += _entries(plan, "Earth", "earth.")
+    for name, title in (("fit", "Fit"), ("overhead", "Overhead")):
+        if name in drawn:
+            figure = SceneFlowable(drawn[name], 0.62)
+            words = [para(band_text(plan.entries))] if name == "fit" else []
+            parts.append(KeepTogether([para(title, HEADING), figure, *words]))
+        if name in plan.asked:
+            parts += _entries(plan, "", f"{name}.")
+    parts += _entries(plan, "Counts", "count.")
+    parts += _defects(plan)
+    parts += _conventions(plan)
+    return [*parts, Spacer(0, 8), para(CAUTIONS, SMALL)]
+
+
+def _cites(cites: tuple[Citation, ...]) -> str:
+    return ", ".join(str(cite) for cite in cites)
+
+
+def _rows(head: tuple[str, ...], rows: list[list[Any]], widths: list[float]) -> Flowable:
+    top = [para(text, SMALL) for text in head]
+    return ruled_table([top, *rows], [*widths, WIDTH - sum(widths)])
+
+
+def _entries(plan: Plan, title: str, prefix: str) -> list[Flowable]:
+    """Every entry of a topic with its value, or why it is not known."""
+    found = [entry for entry in plan.entries.values() if entry.id.startswith(prefix)]
+    if not found:
+        return []
+    rows = [[para(e.label), para(_value(e), FIGURE), para(_cites(e.cites), SMALL)] for e in found]
+    table = _rows(("", "", "Section"), rows, [3.1 * inch, 2.3 * inch])
+    return [para(title, HEADING), table] if title else [table]
+
+
+def _value(entry: Entry) -> str:
+    return entry.text() if entry.known else f"not known: {entry.why_unknown}"
+
+
+def _chain(plan: Plan) -> list[Flowable]:
+    rows = [
+        [para(link.title), para(link.limit.text(), FIGURE), para(link.planned.text(), FIGURE), para(link.verdict)]
+        for link in plan.chain
+    ]
+    return [_rows(("Link", "As found", "After", "What becomes of it"), rows, [2.2 * inch, 1.0 * inch, 1.0 * inch])]
+
+
+def _equipment(plan: Plan) -> list[Flowable]:
+    names = ("emergency", "surge", "panel_main", "interlock", "solar_bus")
+    found = [entry for name in names if (entry := plan.entries.get(f"service.{name}"))]
+    rows = [[para(e.label), para(_value(e)), para(_cites(e.cites), SMALL)] for e in found]
+    return [para("Equipment", HEADING), _rows(("", "", "Section"), rows, [2.4 * inch, 3.0 * inch])]
+
+
+def _defects(plan: Plan) -> list[Flowable]:
+    """Both lists, side by side in columns, with who does what."""
+    if not plan.defects:
+        return []
+    school = SCHOOL_WORDS[plan.job.decisions.defect_school]
+    rows = []
+    for one in plan.defects:
+        defect = one.defect
+        minutes = "?" if defect.minutes is None else f"{defect.minutes:g}"
+        what = f"{defect.what}, {defect.where}" if defect.where else defect.what
+        marks = [para("yes" if mark else "no") for mark in (one.by_touch, one.by_scope, one.ours)]
+        answer = f"{defect.fix}; {WHO_WORDS[defect.who]}" if defect.fix else WHO_WORDS[defect.who]
+        rows.append([para(what), para(answer), para(minutes, FIGURE), *marks, para(defect.state)])
+    head = ("Found", "Fix, and who", "min", "touch", "scope", "ours", "state")
+    widths = [2.1 * inch, 2.0 * inch, 0.45 * inch, 0.5 * inch, 0.5 * inch, 0.5 * inch]
+    return [para(f"Defects found; for this job: {school}", HEADING), _rows(head, rows, widths)]
+
+
+def _conventions(plan: Plan) -> list[Flowable]:
+    rows = [
+        [para(name, STRONG), para(words), para(_cites(cites), SMALL)]
+        for name, words, cites in conventions(plan.job, plan.codebook)
+    ]
+    return [para("Conventions", HEADING), _rows(("", "", "Section"), rows, [1.0 * inch, 4.6 * inch])]

@@ -1,0 +1,57 @@
+"""Fault current along the service: a bar at every place, and the interrupting rating of its devices across it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.text import number_text
+
+FOOT, HEAD = 44.0, 26.0
+
+
+def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[tuple[str, Entry, float | None]]:
+    """Words, fault current [A] and interrupting rating [A] from the utility's end to the sub-panel."""
+    made: list[tuple[str, Entry, float | None]] = [
+        ("utility's end", entries["service.fault_source"], None),
+        ("meter", entries["service.fault_meter"], None),
+        ("panel", entries["service.fault_panel"], job.panel.interrupting_a),
+    ]
+    if "feeder.fault" in entries:
+        made.append((job.sub_panel.name or "sub-panel", entries["feeder.fault"], job.sub_panel.interrupting_a))
+    return made
+
+
+def fault_scene(job: Job, entries: Mapping[str, Entry], width: float, height: float) -> Scene:
+    """The profile falls along the way; a bar above its rating is marked, a place that is not known stays open."""
+    scene, places = Scene(width, height), fault_places(job, entries)
+    known = [entry.amount for _words, entry, _rating in places if entry.known]
+    most = max([*known, *(rating for *_rest, rating in places if rating), 1.0]) * 1.05
+    floor, column = height - FOOT, width / len(places)
+    scene.add(Stroke(0, floor, width, floor))
+    for number, (words, entry, rating) in enumerate(places):
+        middle = column * (number + 0.5)
+        scene.add(Words(middle, floor + 14, words, 12, True, "centre"))
+        top = floor
+        if entry.known:
+            top = floor - (floor - HEAD) * entry.amount / most
+            over = rating is not None and entry.amount > rating
+            colour = "stop" if over else "accent"
+            scene.add(Box(middle - 22, top, 44, floor - top, colour, colour))
+        else:
+            top = floor - (floor - HEAD) * 0.3
+            scene.add(Box(middle - 22, top, 44, floor - top, "ask", dashed=True))
+        scene.add(
+            Words(middle, top - 12, f"{number_text(entry.amount, 0)} A" if entry.known else "?", 14, True, "centre")
+        )
+        if rating is not None:
+            at = floor - (floor - HEAD) * rating / most
+            scene.add(Stroke(middle - 60, at, middle + 60, at, "stop", True, 2))
+            below = abs(at - 9 - (top - 12)) < 16
+            y = at + 10 if below and at + 10 < top - 24 else at - 9
+            scene.add(Words(middle, y, f"opens {number_text(rating)} A", 12, align="centre", colour="stop"))
+        spoken = f"{words} {entry.text()}" + (f", devices open {number_text(rating)} A" if rating is not None else "")
+        scene.spot(Box(middle - column / 2 + 4, 2, column - 8, height - 4), entry.id, spoken)
+    return scene

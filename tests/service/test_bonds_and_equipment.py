@@ -1,0 +1,186 @@
+"""The bond, once on every way; emergency disconnect and surge device by edition and scope; main or lugs; interlock; solar."""
+
+from __future__ import annotations
+
+import pytest
+from builders import K, finding_ids, house, load
+from hypothesis import given
+from hypothesis import strategies as st
+
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.models import Job, Scope
+from robust_ledger.plan import plan
+from robust_ledger.service.bonds import bond_places
+
+AHEAD = {"disconnect_a": 200.0}
+
+
+def service(scope: str = "upgrade", edition: str = "2023", **parts) -> Job:
+    """A house with a 200 A main and the parts given."""
+    job = house(1500, scope=scope, edition=edition, decisions={"main_a": 200.0, **parts.pop("decisions", {})})
+    for part, values in parts.items():
+        job = with_part(job, part, **values)
+    return job
+
+
+CHAINS = st.builds(
+    lambda ahead, new, first, sub_a, bonded, wires, scope, mains: service(
+        scope,
+        chain={"disconnect_a": ahead, "replaced": ("disconnect",) if new else ()},
+        panel={"first_disconnect": first},
+        sub_panel={"breaker_a": sub_a, "bonded": bonded, "wires": wires},
+        decisions={"split_mains_a": mains},
+    ),
+    st.sampled_from([None, 100.0, 200.0]),
+    st.booleans(),
+    st.booleans(),
+    st.sampled_from([None, 60.0]),
+    st.booleans(),
+    st.sampled_from([3, 4]),
+    st.sampled_from([str(s) for s in Scope]),
+    st.sampled_from([(), (200.0,), (200.0, 150.0), (100.0, 100.0, 100.0)]),
+)
+
+
+def bonds_on_each_way(job: Job) -> list[int]:
+    """How many bonds one passes from each last panel back to the meter, worked out from the job itself."""
+    ahead = 1 if job.chain.disconnect_a is not None or "disconnect" in job.chain.replaced else 0
+    panel = ahead + (1 if job.panel.first_disconnect else 0)
+    ways = [panel]
+    if job.sub_panel.breaker_a is not None or job.scope is Scope.SUB_PANEL:
+        ways.append(panel + (1 if job.sub_panel.bonded and job.sub_panel.breaker_a is not None else 0))
+    return ways
+
+
+@given(CHAINS)
+def test_a_stop_tells_every_chain_that_is_not_bonded_exactly_once(job):
+    made = plan(job)
+    stops = {"service.bond_twice", "service.bond_nowhere", "feeder.bond"} & finding_ids(made)
+    assert (not stops) is all(count == 1 for count in bonds_on_each_way(job)), stops
+
+
+@given(CHAINS)
+def test_what_the_plan_asks_for_is_one_bond_on_every_way(job):
+    """By the plan's own entries: following «behind» from any place to the meter meets «bonded here» once."""
+    made = plan(job)
+    places = {place.key: place for place in bond_places(job)}
+    for place in places.values():
+        count, at = 0, place.key
+        while at in places:
+            count += made.entries[f"service.bond.{at}"].value == "bonded here"
+            at = places[at].behind
+        assert at == "meter" and count == 1, place
+    drawn = [node.key for node in made.one_line]
+    assert drawn == ["utility", "meter", *places]
+    assert all(
+        node.wires == 4
+        for node in made.one_line
+        if places.get(node.key) and not places[node.key].first and node.key != "sub_panel"
+    )
+
+
+@pytest.mark.parametrize(
+    ("scope", "chain", "emergency", "surge"),
+    [  # answers in 2017, 2020, 2023
+        ("upgrade", {}, ["not required", "required, none planned", "required, none planned"], ["not required", "required", "required"]),
+        ("upgrade", AHEAD, ["there, not required", "required, and there", "required, and there"], ["not required", "required", "required"]),
+        ("swap", {}, ["not required", "not required", "required, none planned"], ["not required", "required", "required"]),
+        ("swap", {**AHEAD, "disconnect_inside": True}, ["not required"] * 3, ["not required"] * 3),
+        ("split", AHEAD, ["there, not required", "required, and there", "required, and there"], ["not required", "required", "required"]),
+    ],
+)  # fmt: skip
+def test_emergency_disconnect_and_surge_device_by_edition(scope, chain, emergency, surge):
+    """A panel behind an old disconnect that stays is no service equipment: nothing of it is replaced."""
+    for number, edition in enumerate(("2017", "2020", "2023")):
+        made = plan(service(scope, edition, chain=chain, panel={"first_disconnect": not chain}))
+        assert made.entries["service.emergency"].value == emergency[number], edition
+        assert made.entries["service.surge"].value == surge[number], edition
+        assert ("service.emergency" in finding_ids(made)) is (emergency[number] == "required, none planned")
+        assert ("service.surge" in finding_ids(made)) is (surge[number] == "required")
+        if edition == "2017":
+            assert "230.85" not in str([c.section for c in made.entries["service.emergency"].cites])
+
+
+def test_a_panel_outdoors_is_its_own_emergency_disconnect_and_a_planned_device_settles_surge():
+    made = plan(service(location={"room": "outdoors", "weatherproof": True}, equipment={"surge": True}))
+    assert made.entries["service.emergency"].value == "required, and there"
+    assert not {"service.emergency", "service.surge"} & finding_ids(made)
+    unsaid = plan(service("unsaid"))
+    assert unsaid.entries["service.emergency"].why_unknown == "the scope of the job"
+
+
+def test_main_breaker_first_and_lugs_behind():
+    assert plan(service()).entries["service.panel_main"].value == "main breaker"
+    behind = service(chain=AHEAD, panel={"first_disconnect": False})
+    assert plan(behind).entries["service.panel_main"].value == "main lugs"
+    assert "service.double_main" in finding_ids(plan(behind))
+    assert "service.double_main" not in finding_ids(plan(with_part(behind, "panel", main="lugs")))
+
+
+@pytest.mark.parametrize(
+    ("main_a", "bus_a", "inverter_a", "far_end", "over"),
+    [
+        (200, 200, 32.0, True, False),  # 200 + 40 = 240 = 1.2 × 200
+        (200, 200, 32.8, True, True),  # 241
+        (175, 200, 52.0, True, False),  # 175 + 65 = 240
+        (200, 225, 56.0, True, False),  # 200 + 70 = 270 = 1.2 × 225
+        (200, 200, 16.0, False, True),  # 220 on a bus of 200
+        (150, 200, 40.0, False, False),  # 150 + 50 = 200
+    ],
+)
+def test_the_solar_bus_rule(main_a, bus_a, inverter_a, far_end, over):
+    job = service(
+        panel={"bus_a": bus_a},
+        equipment={"inverter_a": inverter_a, "inverter_opposite": far_end},
+        decisions={"main_a": main_a},
+    )
+    made = plan(job)
+    assert made.entries["service.solar_bus"].amount == pytest.approx(main_a + 1.25 * inverter_a)
+    assert ("service.solar" in finding_ids(made)) is over
+
+
+def test_an_interlock_is_listed_fits_the_bus_and_takes_two_spaces():
+    base = plan(service())
+    made = plan(service(equipment={"generator_a": 30.0}))
+    assert made.entries["service.interlock"].value == 30 and "service.interlock_kit" in finding_ids(made)
+    added = made.entries["count.needed"].steps[-3].amount - base.entries["count.needed"].steps[-3].amount
+    assert added == 2
+    listed = plan(service(equipment={"generator_a": 300.0, "interlock_listed": True}))
+    assert finding_ids(listed) >= {"service.interlock_rating"} and "service.interlock_kit" not in finding_ids(listed)
+    assert not listed.entries["service.interlock"].known
+
+
+def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
+    """150 A: 3/0 Al by the whole rating; 200 A: 250 kcmil Al. Both behind the meter, each with its own bond."""
+    job = service("split", decisions={"split_mains_a": (200.0, 150.0), "main_a": 350.0})
+    job = job.model_copy(update={"loads": (load(K.APPLIANCE, "90kW", "kiln"),)})
+    made = plan(job)
+    assert [made.entries[f"service.split.{n}"].value for n in (1, 2)] == ["250 kcmil Al", "3/0 Al"]
+    assert {"service.bus", "service.bond_twice"}.isdisjoint(finding_ids(made))
+    assert [p.key for p in bond_places(job)] == ["panel", "panel_2"] and all(p.first for p in bond_places(job))
+    for mains, found in (
+        ((), "service.split_mains"),
+        ((200.0, 77.0), "service.split_rating"),
+        ((300.0, 100.0), "service.split_bus"),
+        ((100.0, 60.0), "service.split_small"),
+    ):
+        assert found in finding_ids(plan(with_part(job, "decisions", split_mains_a=mains)))
+    assert "service.split_ahead" not in finding_ids(made)
+    assert "service.split_ahead" in finding_ids(plan(with_part(job, "chain", disconnect_a=400.0)))
+
+
+def test_an_outside_disconnect_that_is_not_in_the_chain_is_asked_about():
+    assert "service.no_disconnect" in finding_ids(plan(service("outside_disconnect")))
+    there = service("outside_disconnect", chain={"replaced": ("disconnect",)}, panel={"first_disconnect": False})
+    assert "service.no_disconnect" not in finding_ids(plan(there)) and "service.bond_nowhere" not in finding_ids(
+        plan(there)
+    )
+
+
+def test_the_conventions_reach_plan_and_papers():
+    from robust_ledger.plan_json import plan_data
+
+    job = service(conventions={"leg_b": "blue", "left_leg": "B", "antioxidant": "label"})
+    words = {item["about"]: item["words"] for item in plan_data(plan(job))["conventions"]}
+    assert words["Legs"] == "B (blue) on the left main lug, A (black) on the right"
+    assert "from 4 AWG up only" in words["Neutral"] and "where the label asks" in words["Aluminium"]

@@ -1,0 +1,103 @@
+"""The feeder of a sub-panel: sizes by hand from the full table, its fault current, and what a separate building asks."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from builders import finding_ids, house
+
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.models import Job
+from robust_ledger.plan import plan
+
+SOUND = {"breaker_a": 60.0, "rods": 2, "disconnect": True, "load_a": 40.0, "length_ft": 80.0}
+
+
+def feeder(terminals: int = 75, **sub) -> Job:
+    job = with_part(house(1500), "decisions", main_a=200.0)
+    return with_part(with_part(job, "panel", terminals_c=terminals), "sub_panel", **{**SOUND, **sub})
+
+
+@pytest.mark.parametrize(
+    ("sub", "terminals", "hot", "neutral", "ground"),
+    [
+        # 4 Al carries 65: next rating 70 covers 60; 6 Al carries 50, a rating itself.
+        ({}, 75, "4 Al", "8 Al", "8 Al"),  # 40 A: 8 Al carries 40; ground for 60 A: 8 Al
+        ({"metal": "cu"}, 75, "6 Cu", "8 Cu", "10 Cu"),  # 65; 8 Cu carries 50
+        ({"metal": "cu", "wiring": "nm"}, 75, "6 Cu", "8 Cu", "10 Cu"),  # 55 at 60 °C, next 60; 8 Cu 40
+        ({"breaker_a": 100.0, "load_a": None}, 75, "1 Al", "1 Al", "6 Al"),  # 100; 2 Al carries 90, a rating itself
+        ({"breaker_a": 100.0}, 60, "1/0 Al", "6 Al", "6 Al"),  # 100; 1 Al carries 85, next 90. 40 A: 6 Al
+        ({"breaker_a": 100.0, "metal": "cu"}, 75, "3 Cu", "8 Cu", "8 Cu"),  # 100
+        ({"breaker_a": 125.0}, 60, "1/0 Al", "8 Al", "4 Al"),  # above 100 A the 75 °C column: 120, next 125
+        ({"breaker_a": 30.0, "metal": "cu", "load_a": 20.0}, 75, "10 Cu", "14 Cu", "10 Cu"),
+        ({"breaker_a": 30.0, "wiring": "se", "insulated": True, "load_a": 20.0}, 75, "8 Al", "10 Al", "8 Al"),  # 10 Al ends at 25
+        ({"breaker_a": 60.0, "load_a": 58.0, "metal": "cu", "wiring": "nm"}, 75, "4 Cu", "4 Cu", "10 Cu"),  # 55 is below the load
+    ],
+)  # fmt: skip
+def test_sizes_by_hand(sub, terminals, hot, neutral, ground):
+    made = plan(feeder(terminals, **sub)).entries
+    sizes = {made["feeder.conductors"].value, made["feeder.ground"].value}
+    assert sizes == {hot, ground}
+    least = {"14 Cu": "10 Cu", "10 Al": "8 Al", "8 Al": "4 Al" if sub.get("breaker_a") == 125 else "8 Al"}
+    assert made["feeder.neutral"].value == least.get(neutral, neutral), "not below the equipment ground"
+
+
+def test_no_83_percent_for_part_of_the_load():
+    """100 A: 1 Al (100 A) where the dwelling rule takes 2 Al (90 A) for the same main."""
+    made = plan(with_part(feeder(breaker_a=100.0), "decisions", main_a=100.0)).entries
+    assert (made["service.conductors.al.dwelling"].value, made["feeder.conductors"].value) == ("2 Al", "1 Al")
+    assert "not open: it carries part of the load" in str(made["feeder.conductors"].steps)
+
+
+def test_drop_and_fault_current_along_the_feeder_by_hand():
+    """4 Al: 0.508 and 0.048 Ω per 1000 ft, 80 ft, 40 A on 240 V; 10 kA at the panel."""
+    job = with_part(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0)
+    made = plan(job).entries
+    per_kft = 0.508 * 0.95 + 0.048 * math.sin(math.acos(0.95))
+    assert made["feeder.voltage_drop"].amount == pytest.approx(100 * 2 * 40 * per_kft * 0.08 / 240, rel=1e-6)
+    at_panel = made["service.fault_panel"].amount
+    f = 2 * 0.08 * at_panel * math.hypot(0.508, 0.048) / 240
+    assert made["feeder.fault"].amount == pytest.approx(at_panel / (1 + f), rel=1e-6)
+    assert made["feeder.fault"].amount < at_panel < 12_000
+    over = plan(with_part(job, "sub_panel", interrupting_a=1000.0))
+    assert "feeder.interrupting" in finding_ids(over)
+
+
+def test_the_fault_current_at_the_meter_lies_between_source_and_panel():
+    made = plan(with_part(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0, riser_ft=18.0)).entries
+    assert 12_000 > made["service.fault_meter"].amount > made["service.fault_panel"].amount
+    all_at_meter = plan(
+        with_part(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0, riser_ft=40.0)
+    ).entries
+    assert all_at_meter["service.fault_meter"].value == pytest.approx(all_at_meter["service.fault_panel"].value)
+
+
+@pytest.mark.parametrize(
+    ("changes", "found"),
+    [
+        ({}, set()),
+        ({"bonded": True}, {"feeder.bond"}),
+        ({"wires": 3}, {"feeder.wires"}),
+        ({"rods": 1}, {"feeder.electrode"}),
+        ({"disconnect": False}, {"feeder.disconnect"}),
+        ({"rods": 0, "disconnect": False, "separate_building": False}, set()),
+        ({"breaker_a": 62.0}, {"feeder.rating"}),
+        ({"breaker_a": 225.0}, {"feeder.over_main"}),
+        ({"load_a": 70.0}, {"feeder.load"}),
+    ],
+)
+def test_what_is_wrong_with_a_sub_panel(changes, found):
+    assert {one for one in finding_ids(plan(feeder(**changes))) if one.startswith("feeder.")} == found
+
+
+def test_the_electrode_conductor_of_a_separate_building_is_no_larger_than_six():
+    assert plan(feeder()).entries["feeder.electrode"].value == "8 Cu"  # 4 Al: the first row
+    assert plan(feeder(breaker_a=200.0)).entries["feeder.electrode"].value == "6 Cu"  # 4/0 Al: 4 Cu, to rods 6
+    assert "feeder.electrode" not in plan(feeder(separate_building=False)).entries
+
+
+def test_a_scope_with_a_sub_panel_asks_for_its_breaker():
+    made = plan(house(1500, scope="sub_panel"))
+    assert "feeder.breaker" in finding_ids(made) and not made.entries["feeder.conductors"].known
+    assert not [e for e in plan(house(1500)).entries if e.startswith("feeder.")]
