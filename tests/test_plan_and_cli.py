@@ -16,7 +16,8 @@ from robust_ledger.cli import main, summary
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import job_text, write_job
-from robust_ledger.job.models import Equipment, Management, Scope, SubPanel, blank_job
+from robust_ledger.job.models import Management, Scope, blank_job
+from robust_ledger.job.survey_models import Equipment, SubPanel
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_data, plan_text

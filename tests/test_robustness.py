@@ -19,21 +19,17 @@ from robust_ledger.codebook.local import AMENDABLE
 from robust_ledger.drawing.svg import svg_text
 from robust_ledger.job.edits import accept_finding, with_part
 from robust_ledger.job.files import read_job
-from robust_ledger.job.models import (
+from robust_ledger.job.models import Job, LoadKind, Mark, Scope, When
+from robust_ledger.job.survey_models import (
     Caution,
     Conventions,
     Defect,
     Earth,
     Equipment,
     Fit,
-    Job,
-    LoadKind,
     Location,
-    Mark,
     Overhead,
-    Scope,
     SubPanel,
-    When,
 )
 from robust_ledger.papers.drawings import drawings_of, scene_of
 from robust_ledger.plan import STAGES, plan

@@ -11,13 +11,14 @@ from hypothesis import strategies as st
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Defect, Scope
+from robust_ledger.job.models import Scope
+from robust_ledger.job.survey_models import Defect
 from robust_ledger.panel.counting import PANEL_SIZES
 from robust_ledger.plan import plan
 from robust_ledger.plan_json import plan_data
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
-from robust_ledger.survey.defects import catalogue
-from robust_ledger.survey.scope import PARTS, SCOPES, TOPICS
+from robust_ledger.survey.defects import PART_WORDS, catalogue
+from robust_ledger.survey.scope import SCOPES, TOPICS
 
 
 # --- scope ------------------------------------------------------------------------------------------------------------
@@ -25,7 +26,7 @@ def test_every_scope_says_what_it_asks_renews_and_touches():
     assert set(SCOPES) == set(Scope)
     for facts in SCOPES.values():
         assert facts.title and facts.words and set(facts.asks) <= set(TOPICS)
-        assert set(facts.renews) | set(facts.touches) <= set(PARTS) and not set(facts.renews) & set(facts.touches)
+        assert set(facts.renews) | set(facts.touches) <= set(PART_WORDS) and not set(facts.renews) & set(facts.touches)
 
 
 @pytest.mark.parametrize(
@@ -116,7 +117,7 @@ def found(*defects: dict, scope: str = "swap", school: str = "scope"):
 def test_the_catalogue_is_complete_and_cites_what_is_in_every_edition():
     assert len(catalogue()) >= 15
     for known in catalogue().values():
-        assert known.what and known.fix and known.part in PARTS and known.minutes > 0
+        assert known.what and known.fix and known.part in PART_WORDS and known.minutes > 0
         for edition in ("2017", "2020", "2023"):
             assert load_codebook(edition).cite(known.rule).section
 

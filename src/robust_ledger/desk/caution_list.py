@@ -12,7 +12,8 @@ from robust_ledger.desk.settings import home
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Caution, Job
+from robust_ledger.job.models import Job
+from robust_ledger.job.survey_models import Caution
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
 
 NAME = "caution-list.csv"

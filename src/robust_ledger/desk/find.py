@@ -43,6 +43,8 @@ def hits(plan: Plan, query: str) -> list[Hit]:
         )
     for load in plan.job.loads:
         every.append(Hit(f"Load  {load.name}", f"load:{load.id}", f"load {load.name} {load.room}"))
+    for defect in plan.job.defects:
+        every.append(Hit(f"Defect  {defect.what}", f"defect:{defect.id}", f"defect {defect.what} {defect.where}"))
     for entry in plan.entries.values():
         cites = " ".join(str(c) for c in entry.sections())
         every.append(Hit(f"{entry.label}  {entry.text()}", f"entry:{entry.id}", f"{entry.label} {cites}"))

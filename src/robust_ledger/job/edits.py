@@ -6,7 +6,8 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from robust_ledger.job.models import Circuit, Defect, Future, Job, Load, LocalRule
+from robust_ledger.job.models import Circuit, Future, Job, Load, LocalRule
+from robust_ledger.job.survey_models import Defect
 
 
 def with_part(job: Job, part: str, **changes: Any) -> Job:

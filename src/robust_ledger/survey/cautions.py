@@ -8,7 +8,7 @@ import io
 import re
 from collections.abc import Sequence
 
-from robust_ledger.job.models import Caution
+from robust_ledger.job.survey_models import Caution
 
 MOST = 2000
 

@@ -9,13 +9,23 @@ from functools import cache
 from pathlib import Path
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Defect, Job
+from robust_ledger.job.models import Job
+from robust_ledger.job.survey_models import Defect
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.working import Working
 from robust_ledger.survey.finding import Findings
 from robust_ledger.survey.scope import facts
 
 SCHOOL_WORDS = {"touch": "what you touch you own", "scope": "scope only"}
+PART_WORDS = {
+    "panel": "panel",
+    "riser": "riser or mast",
+    "meter": "meter",
+    "earth": "earth",
+    "branch": "branch circuit",
+    "outdoor": "outdoors",
+    "room": "room",
+}
 WHO_WORDS = {"us": "we do", "owner": "the owner", "utility": "the utility", "other": "another trade"}
 
 

@@ -6,7 +6,8 @@ from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import METAL_TEXT, area_cmil, size_text
-from robust_ledger.job.models import Earth, Job
+from robust_ledger.job.models import Job
+from robust_ledger.job.survey_models import Earth
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Fit, Job
+from robust_ledger.job.models import Job
+from robust_ledger.job.survey_models import Fit
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.survey.finding import Findings

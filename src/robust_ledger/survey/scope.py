@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from robust_ledger.job.models import Job, Scope
 
 TOPICS = ("chain", "earth", "fit", "overhead", "location", "defects")
-PARTS = ("panel", "riser", "meter", "earth", "branch", "outdoor", "room")
 
 
 @dataclass(frozen=True, slots=True)

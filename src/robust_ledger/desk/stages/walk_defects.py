@@ -18,13 +18,12 @@ from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.edits import add_defect, change_defect, new_defect_id, remove_defects
-from robust_ledger.job.models import Defect, Job
+from robust_ledger.job.models import Job
+from robust_ledger.job.survey_models import Defect
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan
-from robust_ledger.survey.defects import SCHOOL_WORDS, WHO_WORDS, Judged, catalogue
+from robust_ledger.survey.defects import PART_WORDS, SCHOOL_WORDS, WHO_WORDS, Judged, catalogue
 
-_PARTS = {"panel": "panel", "riser": "riser or mast", "meter": "meter", "earth": "earth", "branch": "branch circuit",
-          "outdoor": "outdoors", "room": "room"}  # fmt: skip
 _SCOPE = ((None, "by the school"), (True, "yes"), (False, "no"))
 _STATES = (("open", "open"), ("planned", "planned"), ("done", "done"))
 PHOTO_MOST_BYTES = 40_000_000
@@ -114,7 +113,7 @@ class DefectsPage(Page):
             [
                 [text("what", "What", needed), text("where", "Where")],
                 [text("fix", "Fix"), text("material", "Material")],
-                [choice("part", "Sits on", list(_PARTS.items())), choice("who", "Who", list(WHO_WORDS.items()))],
+                [choice("part", "Sits on", list(PART_WORDS.items())), choice("who", "Who", list(WHO_WORDS.items()))],
                 [text("minutes", "Minutes", read_number(0, 10_000), number_text, "not known"), choice("state", "State", _STATES)],
                 [choice("in_scope", "In scope", _SCOPE)],
             ],
