@@ -34,8 +34,8 @@ class AlternativesPage(Page):
             "Alternatives for the service",
             [
                 Column("Main", 76),
-                Column("83 %", 76),
-                Column("Whole", 76),
+                Column("83 %", 72),
+                Column("Whole", 84),
                 Column("Neutral", 62),
                 Column("Raceway", 74),
                 Column("Electrode", 66),
@@ -48,7 +48,7 @@ class AlternativesPage(Page):
         column.addWidget(self.table, 1)
         column.addWidget(
             label(
-                "Enter takes a main and its metal for the job. Terminals and the 83 % rule as chosen under Sizes.",
+                "Enter takes a main and its metal for the job. Terminals and the 83 % rule as chosen beside the one-line.",
                 "faint",
             )
         )
@@ -121,7 +121,7 @@ class AlternativesPage(Page):
 
 def _size(text: str) -> str:
     """A size without its metal, which stands in the first column; kcmil in short."""
-    return text.removesuffix(" Cu").removesuffix(" Al").replace(" kcmil", " kcm")
+    return text.removesuffix(" Cu").removesuffix(" Al").replace(" kcmil", " kcm").replace(" × ", "×")
 
 
 def _summary(first: Alternative | None, plan: Plan) -> str:
