@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import io
 import json
 import re
 import subprocess
@@ -12,15 +13,16 @@ from pathlib import Path
 import pytest
 from builders import called_out, circuit, finding_ids, house
 
-from robust_ledger.cli import main, summary
+from robust_ledger.cli import commands, main, summary
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.files import job_text, write_job
+from robust_ledger.job.files import job_text, read_job, write_job
 from robust_ledger.job.models import Management, Scope, blank_job
 from robust_ledger.job.survey_models import Equipment, SubPanel
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_data, plan_text
+from robust_ledger.start import COMMANDS
 
 ROOT = Path(__file__).parents[1]
 DEMO = str(ROOT / "examples" / "marrow-lane.ledger.json")
@@ -265,3 +267,45 @@ def test_public_functions_say_what_they_mean():
 
 def test_editions_are_offered_in_order():
     assert EDITIONS == ("2017", "2020", "2023")
+
+
+def test_every_command_is_reached_from_the_entry_point():
+    assert set(COMMANDS) == set(commands.commands)
+
+
+SPOKEN = """# the old panel, as it was called
+seven, twenty amp, twelve gauge, den
+next 20 12 attic fan
+same
+7 99 12 nobody
+tag 1: 7 15 14 cloth den
+tag 9 3 20 12 hall
+kitchen counter
+"""
+
+
+def test_a_session_is_replayed_and_bad_lines_are_told_apart(capsys, tmp_path, monkeypatch):
+    path = tmp_path / "house.ledger.json"
+    write_job(house(1500), path)
+    monkeypatch.setattr("sys.stdin", io.StringIO(SPOKEN))
+    code, out, _ = run(capsys, "callout", str(path))
+    assert code == 1
+    assert out.splitlines() == [
+        "   2  tag 1: 7 20 12 den",
+        "   3  tag 2: 1 20 12 attic fan",
+        "   4  tag 3: 2 20 12 attic fan",
+        "   5  left: «7 99 12 nobody»: 99 A is not a standard breaker rating; read the handle again, or write ?.",
+        "   6  tag 1: 7 15 14 cloth den",
+        "   7  left: «tag 9 3 20 12 hall»: there is no tag 9 to change.",
+        "   8  left: «kitchen counter»: still wanted: space, breaker, gauge.",
+        "4 lines written down, 3 left.",
+    ]
+    assert [(c.tag, c.spaces, c.cable) for c in read_job(path).circuits] == [
+        (1, ("7",), "cloth"),
+        (2, ("1",), ""),
+        (3, ("2",), ""),
+    ]
+    before = path.read_bytes()
+    monkeypatch.setattr("sys.stdin", io.StringIO("9 20 12 porch\n"))
+    code, out, _ = run(capsys, "callout", str(path), "--try")
+    assert code == 0 and out.endswith("Nothing was saved.\n") and path.read_bytes() == before

@@ -1,4 +1,4 @@
-"""The command line without a screen: plan, papers, check, demand, simulate. Errors are one sentence and exit code 2."""
+"""The command line without a screen: plan, papers, check, callout, demand, simulate. Errors are one sentence and exit code 2."""
 
 from __future__ import annotations
 
@@ -62,6 +62,27 @@ def papers_command(job: Path, folder: Path) -> None:
     made = plan(read_job(job))
     for path in write_packet(made, folder, job.name.removesuffix(".json").removesuffix(".ledger")):
         click.echo(str(path))
+
+
+@commands.command("callout", help="Call out circuits line by line from standard input and write them into a job.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--try", "dry", is_flag=True, help="only say what each line means; the job stays as it is")
+def callout_command(job: Path, dry: bool) -> None:
+    """Each line as it was understood, or why it was left; good lines are kept. Exit code 1 when one was left."""
+    from robust_ledger.branch.session import replay
+    from robust_ledger.job.files import write_job
+    from robust_ledger.plan import codebook_of
+
+    before = read_job(job)
+    after, outcomes = replay(sys.stdin, before, codebook_of(before))
+    for one in outcomes:
+        words = f"left: «{one.text}»: {one.fault}" if one.fault else f"tag {one.tag}: {one.made}"
+        click.echo(f"{one.number:>4}  {words}")
+    left = sum(1 for one in outcomes if one.fault)
+    if after != before and not dry:
+        write_job(after, job)
+    click.echo(f"{len(outcomes) - left} lines written down, {left} left." + (" Nothing was saved." if dry else ""))
+    sys.exit(1 if left else 0)
 
 
 @commands.command(

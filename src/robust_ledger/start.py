@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 
-COMMANDS = ("plan", "papers", "check")
+COMMANDS = ("plan", "check", "papers", "callout", "demand", "simulate")
 
 
 def main() -> int:

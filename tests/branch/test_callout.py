@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.branch.callout import callout_text, read_callout
+from robust_ledger.branch.words import CABLE_SHORT, SIDES
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.models import Circuit, Mark
 
@@ -34,6 +35,23 @@ JOB = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen co
         ("- - 12 old cable cap", {"spaces": (), "breaker_a": None, "gauge": "12", "marks": (Mark.CAPPED,), "feeds": "old cable"}),
         ("- cap", {"spaces": (), "marks": (Mark.CAPPED,), "feeds": "", "gauge": None}),
         ("  7   20  #12   white-hot  fan  dark-n ", {"gauge": "12", "feeds": "fan", "marks": (Mark.WHITE_HOT, Mark.DARK_NEUTRAL)}),
+        # In any order, each with its unit.
+        ("kitchen counter 20a #12 s7", {"spaces": ("7",), "breaker_a": 20, "gauge": "12", "feeds": "kitchen counter"}),
+        ("#12 20a t3a kitchen", {"spaces": ("3a",), "gauge": "12", "breaker_a": 20}),
+        ("dryer 30/2 s9 10al", {"spaces": ("9", "11"), "poles": 2, "gauge": "10", "metal": "al", "load_ids": ("dryer",)}),
+        ("- cap old cable #12", {"spaces": (), "gauge": "12", "feeds": "old cable", "marks": (Mark.CAPPED,)}),
+        ("7 20 12 bedroom 2 receptacles", {"feeds": "bedroom 2 receptacles", "room": "bedroom"}),
+        # As it is spoken.
+        ("seven, twenty amp, twelve gauge, kitchen counter", {"spaces": ("7",), "breaker_a": 20, "gauge": "12", "feeds": "kitchen counter"}),
+        ("space nine, two pole, thirty amps, ten gauge, dryer", {"spaces": ("9", "11"), "poles": 2, "breaker_a": 30, "gauge": "10"}),
+        ("Twenty-one fifteen fourteen hall", {"spaces": ("21",), "breaker_a": 15, "gauge": "14"}),
+        # What else was seen.
+        ("7 20 12 cloth east bedroom dbl", {"cable": "cloth", "marks": (Mark.DOUBLED,), "feeds": "east bedroom"}),
+        ("7 20 12 armored den top 22in clamp 4.1", {"cable": "armoured", "enters": "top", "free_in": 22, "clamp_a": 4.1, "feeds": "den"}),
+        ("7 20 12 top floor lights", {"feeds": "top floor lights", "enters": "", "free_in": None}),
+        ("9,11 20/2 12 baseboard later-120 left 1'6", {"marks": (Mark.LATER_120,), "enters": "left", "feeds": "baseboard"}),
+        ('7 20 12 "conduit to shed" conduit', {"feeds": "conduit to shed", "cable": "conduit"}),
+        ("7 20 12 porch free 9in", {"free_in": 9, "enters": ""}),
     ],
 )  # fmt: skip
 def test_what_a_line_means(line, fields):
@@ -49,13 +67,18 @@ def test_what_a_line_means(line, fields):
         ("30 20 12 kitchen", "30", "has 24 spaces; there is no space 30"),
         ("7,7 20 12 kitchen", "7,7", "two different ones"),
         ("7 22 12 kitchen", "22", "22 A is not a standard breaker rating"),
-        ("7 kitchen", "kitchen", "«kitchen» is no breaker"),
         ("7 20/3 12 pump", "20/3", "one or two poles, not 3"),
         ("23 20/2 12 pump", "20/2", "would need space 25"),
         ("7,9 20/1 12 pump", "20/1", "a breaker with one pole"),
         ("7 20 13 kitchen", "13", "There is no 13 Cu conductor"),
         ("7 15 14al kitchen", "14al", "There is no 14 Al conductor"),
-        ("7 20 kitchen", "kitchen", "«kitchen» is no wire gauge"),
+        ("7 20 12 living clamp x", "x", "wants the amperes read"),
+        ("7 20 12 living clamp", "clamp", "wants the amperes read"),
+        ("7 20 12 hall top 900in", "900in", "more than 240 in"),
+        ("kitchen 22a #12 s7", "22a", "22 A is not a standard"),
+        ("kitchen 20a #13 s7", "#13", "There is no 13 Cu"),
+        ("kitchen 20a #12 s99", "s99", "there is no space 99"),
+        ("seven, three pole, twenty amp pump", "three", "one or two poles, not 3"),
         ("7 20 12 living mw", "mw", "wants the tag"),
         ("7 20 12 living mw x", "x", "wants the tag"),
         ("7 20 12 living mw 44", "44", "no tag 44 yet"),
@@ -82,13 +105,63 @@ def test_the_live_reading_while_typing(line, understood):
     assert read_callout(line, JOB, BOOK).understood == understood
 
 
+@pytest.mark.parametrize(
+    ("line", "wanted"),
+    [
+        ("7 kitchen", ("breaker", "gauge")),
+        ("7 20 kitchen", ("gauge",)),
+        ("kitchen", ("space", "breaker", "gauge")),
+        ("kitchen #12 20a", ("space",)),
+        ("7 20 12", ("what it feeds",)),
+        ("cap", ()),
+        ("- old cable", ()),
+    ],
+)
+def test_what_is_still_wanted(line, wanted):
+    reading = read_callout(line, JOB, BOOK)
+    assert reading.wanted == wanted and (reading.circuit is None) is bool(wanted)
+
+
+# Plain words, and those that mean something to the line: written, they have to come back as a description.
 WORDS = st.lists(
-    st.sampled_from(["kitchen", "east", "bedroom", "receptacles", "fan", "übergang", "attic", "lights"]),
+    st.sampled_from(
+        [
+            "kitchen",
+            "east",
+            "bedroom",
+            "receptacles",
+            "fan",
+            "übergang",
+            "2",
+            "20a",
+            "#12",
+            "s7",
+            "conduit",
+            "top",
+            "cap",
+            "mw",
+            "clamp",
+            "10al",
+            "30/2",
+            "two",
+            "pole",
+            "amp",
+            "x",
+            "on",
+            "-",
+            "?",
+            "4/0",
+            "a,",
+            "22in",
+            "unknown",
+            "free",
+        ]
+    ),
     min_size=1,
-    max_size=4,
+    max_size=5,
 )
 CIRCUITS = st.builds(
-    lambda space, two, rating, gauge, metal, words, marks, mate: Circuit(
+    lambda space, two, rating, gauge, metal, words, marks, mate, cable, free, side, clamp: Circuit(
         tag=3,
         spaces=(str(space), str(space + 2)) if two else (str(space),),
         breaker_a=rating,
@@ -98,6 +171,10 @@ CIRCUITS = st.builds(
         feeds=" ".join(words),
         marks=tuple(sorted(marks)),
         shares_neutral_with=mate,
+        cable=cable,
+        free_in=free,
+        enters=side,
+        clamp_a=clamp,
     ),
     st.integers(1, 22),
     st.booleans(),
@@ -107,6 +184,10 @@ CIRCUITS = st.builds(
     WORDS,
     st.sets(st.sampled_from(list(Mark))),
     st.sampled_from([None, 1, 2]),
+    st.sampled_from(["", *CABLE_SHORT]),
+    st.sampled_from([None, 0.0, 8.5, 22.0]),
+    st.sampled_from(["", *SIDES]),
+    st.sampled_from([None, 4.1, 0.0, 12.0]),
 )
 
 

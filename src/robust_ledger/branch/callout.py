@@ -2,63 +2,48 @@
 
     spaces  amps[/poles]  gauge[metal]  what it feeds  marks
 
-Spaces `7`, `9,11`, `3a` (half a tandem) or `-` for none; amps `20`, `30/2`, or `?`; gauge `12`, `10al`, `4/0` or `?`;
-marks anywhere after: cap, white-hot, dark-n, bare-n, unknown, mw 4 (shares its neutral with tag 4).
+Bare numbers before the first word are space, amperes and gauge, in this order. With its unit each may stand anywhere: `s7` or
+`t3a`, `20a`, `30/2`, `#12`, `10al`, `4/0`; so may marks and kinds of cable. `?` is what is not known, `-` no space, `next` the
+next free one. Spoken words do as well: «seven, twenty amp, twelve gauge, kitchen counter». «"…"» keeps words as they are.
 """
 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, field
+from typing import Any
 
+from robust_ledger.branch.old_panel import first_free_position
+from robust_ledger.branch.words import (
+    AMP_UNITS,
+    CABLE_SHORT,
+    CABLE_WORDS,
+    FILLERS,
+    GAUGE_UNITS,
+    MARK_SHORT,
+    MARK_WORDS,
+    NUMBERS,
+    POLE_UNITS,
+    ROOMS,
+    SIDES,
+)
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, size_text, sizes
 from robust_ledger.job.models import Circuit, Job, Mark
+from robust_ledger.job.quantity import QuantityError, length_text, read_inches
 from robust_ledger.job.spaces import covered, parse_position
 
-MARK_WORDS = {
-    "cap": Mark.CAPPED,
-    "capped": Mark.CAPPED,
-    "white-hot": Mark.WHITE_HOT,
-    "dark-n": Mark.DARK_NEUTRAL,
-    "bare-n": Mark.BARE_NEUTRAL,
-    "unknown": Mark.UNKNOWN,
-}
-MARK_SHORT = {
-    Mark.CAPPED: "cap",
-    Mark.WHITE_HOT: "white-hot",
-    Mark.DARK_NEUTRAL: "dark-n",
-    Mark.BARE_NEUTRAL: "bare-n",
-    Mark.UNKNOWN: "unknown",
-}
-
-ROOMS = (
-    "attic",
-    "basement",
-    "bath",
-    "bathroom",
-    "bedroom",
-    "closet",
-    "den",
-    "dining",
-    "family",
-    "garage",
-    "hall",
-    "kitchen",
-    "laundry",
-    "living",
-    "office",
-    "outdoor",
-    "pantry",
-    "porch",
-    "utility",
-    "workshop",
-)
-
+_WORD = re.compile(r'"[^"]*"?|[^\s"]+')
+_SPACE = re.compile(r"^(\d+[ab]?)((?:[,+]\d+[ab]?)*)$", re.I)
+_SPACE_TAGGED = re.compile(r"^(?:s|sp|t|@)(\d+[ab]?(?:[,+]\d+[ab]?)*)$", re.I)
 _AMPS = re.compile(r"^(\d+(?:\.\d+)?|\?|-)a?(?:/(\d))?$", re.I)
+_AMPS_TAGGED = re.compile(r"^(\d+(?:\.\d+)?)a(?:mps?)?(?:/(\d))?$", re.I)
+_POLES_TAGGED = re.compile(r"^(\d+(?:\.\d+)?|\?)/([1-9])$")
 _GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(al|cu)?$", re.I)
-_WORD = re.compile(r"\S+")
+_GAUGE_TAGGED = re.compile(
+    r"^(?:#(\d{1,3}(?:/0)?)(al|cu)?|(\d{1,3}(?:/0)?)(al|cu)|([1-4]/0)|(\d{1,2})(?:awg|ga))$", re.I
+)
+_LENGTH = re.compile(r"^\d+(?:\.\d+)?(?:in|cm|ft|'(?:\d+)?)?$", re.I)
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,38 +57,68 @@ class Fault:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """What the line says so far: in words for the live display, as a circuit when it is complete, or a fault."""
+    """What the line says so far: in words for the live display, as a circuit when it is complete, or a fault; `wanted` is
+    what is still missing."""
 
     understood: tuple[str, ...]
     circuit: Circuit | None
     fault: Fault | None
+    wanted: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Word:
+    """A word of the line and where it stands; a quoted one is only ever a description."""
+
+    text: str
+    start: int
+    end: int
+    quoted: bool = False
+
+    @property
+    def lower(self) -> str:
+        return self.text.lower()
 
 
 class _FaultError(Exception):
-    def __init__(self, text: str, word: re.Match[str]) -> None:
+    def __init__(self, text: str, word: Word) -> None:
         super().__init__(text)
-        self.fault = Fault(text, word.start(), word.end())
+        self.fault = Fault(text, word.start, word.end)
+
+
+@dataclass
+class _Line:
+    """What has been read of a line so far."""
+
+    job: Job
+    codebook: Codebook
+    fields: dict[str, Any]
+    space_tagged: bool = False  # «t3a» stands somewhere: «20a» is then no space
+    said: dict[str, str] = field(default_factory=dict)
+    feeds: list[str] = field(default_factory=list)
+    marks: list[Mark] = field(default_factory=list)
+
+    def has(self, slot: str) -> bool:
+        return slot in self.said
 
 
 def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None) -> Reading:
     """Read a call-out line as the circuit with the next free tag (or `tag`, when one is re-entered)."""
-    words = list(_WORD.finditer(line))
+    words = _split(line)
     if not words:
         return Reading((), None, None)
-    understood: list[str] = []
-    fields: dict[str, object] = {"tag": tag if tag is not None else job.next_tag}
+    made = _Line(job, codebook, {"tag": tag if tag is not None else job.next_tag})
+    made.space_tagged = any(_SPACE_TAGGED.match(word.text) for word in words if not word.quoted)
     try:
-        rest = _spaces(words, job, fields, understood)
-        rest = _amps(rest, job, codebook, fields, understood)
-        rest = _gauge(rest, codebook, fields, understood)
-        _words(rest, job, fields, understood)
+        index = 0
+        while index < len(words):
+            index += _take(words, index, made)
+        _finish(made)
     except _FaultError as problem:
-        return Reading(tuple(understood), None, problem.fault)
-    circuit = Circuit.model_validate(fields)
-    if not circuit.feeds and not circuit.off and Mark.UNKNOWN not in circuit.marks:
-        understood.append("what does it feed? (or: unknown)")
-        return Reading(tuple(understood), None, None)
-    return Reading(tuple(understood), circuit, None)
+        return Reading(_understood(made, ()), None, problem.fault)
+    wanted = _wanted(made)
+    circuit = Circuit.model_validate(made.fields) if not wanted else None
+    return Reading(_understood(made, wanted), circuit, None, wanted)
 
 
 def callout_text(circuit: Circuit) -> str:
@@ -114,70 +129,224 @@ def callout_text(circuit: Circuit) -> str:
         ",".join(circuit.spaces) or "-",
         f"{amps}/{circuit.poles}" if circuit.poles > 1 else amps,
         gauge,
-        circuit.feeds,
+        CABLE_SHORT[circuit.cable] if circuit.cable else "",
+        _plain_or_quoted(circuit.feeds),
     ]
     parts += [MARK_SHORT[mark] for mark in circuit.marks]
     if circuit.shares_neutral_with is not None:
         parts.append(f"mw {circuit.shares_neutral_with}")
+    if circuit.clamp_a is not None:
+        parts.append(f"clamp {circuit.clamp_a:g}")
+    if circuit.free_in is not None:
+        parts.append(f"{circuit.enters or 'free'} {length_text(circuit.free_in)}in")
+    elif circuit.enters:
+        parts.append(f"{circuit.enters} ?")
     return " ".join(part for part in parts if part)
 
 
-def _spaces(
-    words: list[re.Match[str]], job: Job, fields: dict[str, object], understood: list[str]
-) -> list[re.Match[str]]:
-    word = words[0]
-    if word[0] == "-":
-        fields["spaces"] = ()
-        understood.append("no space")
-        return words[1:]
-    spaces = [part.lower() for part in re.split(r"[,+]", word[0]) if part]
+def _plain_or_quoted(feeds: str) -> str:
+    """A description as it is where every word of it reads as one, else in quotes."""
+    feeds = " ".join(feeds.replace('"', "'").split())
+    words = _split(feeds)
+    plain = all(_is_description(word, number > 0) for number, word in enumerate(words))
+    return feeds if plain else f'"{feeds}"'
+
+
+def _is_description(word: Word, described: bool) -> bool:
+    lower = word.lower.strip(",;")
+    special = (
+        lower in MARK_WORDS
+        or lower in CABLE_WORDS
+        or lower in ("mw", "clamp", "free", *SIDES)
+        or word.text != word.text.strip(",;")
+        or any(pattern.match(lower) for pattern in (_SPACE_TAGGED, _AMPS_TAGGED, _POLES_TAGGED, _GAUGE_TAGGED))
+    )
+    first = lower == "next" or lower in NUMBERS or lower in FILLERS or lower in ("?", "-") or bool(_SPACE.match(lower))
+    unit = lower in (*AMP_UNITS, *GAUGE_UNITS, *POLE_UNITS)
+    return not special and not unit and (described or not first) and (described or len(lower) > 2)
+
+
+def _split(line: str) -> list[Word]:
+    made = []
+    for match in _WORD.finditer(line):
+        text = match[0]
+        if text.startswith('"'):
+            inner = " ".join(text.strip('"').split())
+            if inner:
+                made.append(Word(inner, match.start(), match.end(), True))
+            continue
+        bare = text.strip(",;")
+        if bare:
+            start = match.start() + text.index(bare)
+            made.append(Word(bare, start, start + len(bare)))
+    return made
+
+
+def _take(words: list[Word], index: int, made: _Line) -> int:
+    """Read the word at `index`, and those that belong to it; returns how many were read."""
+    word = words[index]
+    following = words[index + 1] if index + 1 < len(words) and not words[index + 1].quoted else None
+    if word.quoted:
+        made.feeds.append(word.text)
+        return 1
+    for reader in (_special, _with_unit, _tagged):
+        if count := reader(word, following, made):
+            return count
+    if not made.feeds and word.lower in FILLERS:
+        return 1
+    if not made.feeds and _bare(word, following, made):
+        return 1
+    made.feeds.append(word.text)
+    return 1
+
+
+def _special(word: Word, following: Word | None, made: _Line) -> int:
+    """Marks, kinds of cable, shared neutral, clamp reading, side and free length."""
+    lower = word.lower
+    if lower in MARK_WORDS:
+        made.marks.append(MARK_WORDS[lower])
+        return 1
+    if lower in CABLE_WORDS:
+        made.fields["cable"] = CABLE_WORDS[lower]
+        made.said["cable"] = CABLE_SHORT[CABLE_WORDS[lower]]
+        return 1
+    if lower == "mw":
+        if following is None or not following.text.isdecimal():
+            raise _FaultError("«mw» wants the tag it shares its neutral with, like mw 4.", following or word)
+        if made.job.circuit(int(following.text)) is None:
+            raise _FaultError(f"There is no tag {int(following.text)} yet to share a neutral with.", following)
+        made.fields["shares_neutral_with"] = int(following.text)
+        return 2
+    if lower == "clamp":
+        reading = following.lower.removesuffix("a") if following else ""
+        if not re.fullmatch(r"\d+(?:\.\d+)?", reading) or float(reading) > 600:
+            raise _FaultError("«clamp» wants the amperes read, like clamp 4.1.", following or word)
+        made.fields["clamp_a"] = float(reading)
+        return 2
+    if lower in (*SIDES, "free") and following is not None and (_LENGTH.match(following.text) or following.text == "?"):
+        if lower != "free":
+            made.fields["enters"] = lower
+        if following.text != "?":
+            made.fields["free_in"] = _length(following)
+        return 2
+    return 0
+
+
+def _length(word: Word) -> float | None:
+    try:
+        return read_inches(word.text, 240)
+    except QuantityError as problem:
+        raise _FaultError(str(problem), word) from None
+
+
+def _with_unit(word: Word, following: Word | None, made: _Line) -> int:
+    """A number, spoken or written, with its unit as the next word: «twenty amp», «12 gauge», «two pole»."""
+    number = f"{NUMBERS[word.lower]}" if word.lower in NUMBERS else word.text
+    if following is None or not re.fullmatch(r"\d+(?:\.\d+)?", number):
+        return 0
+    unit = following.lower
+    if unit in AMP_UNITS and not made.has("amps"):
+        _amps(Word(number, word.start, word.end), made)
+        return 2
+    if unit in GAUGE_UNITS and not made.has("gauge"):
+        _gauge(Word(number, word.start, word.end), made)
+        return 2
+    if unit in POLE_UNITS:
+        _poles(int(float(number)), word, made)
+        return 2
+    return 0
+
+
+def _tagged(word: Word, _following: Word | None, made: _Line) -> int:
+    """A word that says itself what it is: s7, 20a, 30/2, #12, 10al."""
+    if match := _SPACE_TAGGED.match(word.text):
+        _spaces(Word(match[1], word.start, word.end), made)
+        return 1
+    space_first = not made.feeds and not made.has("spaces") and not made.space_tagged
+    if _AMPS_TAGGED.match(word.text) and not made.has("amps") and not (space_first and _SPACE.match(word.text)):
+        _amps(Word(word.text.lower().replace("amps", "a").replace("amp", "a"), word.start, word.end), made)
+        return 1
+    if _POLES_TAGGED.match(word.text) and not made.has("amps") and not space_first:
+        _amps(word, made)
+        return 1
+    if (match := _GAUGE_TAGGED.match(word.text)) and not made.has("gauge"):
+        size = next(part for part in (match[1], match[3], match[5], match[6]) if part)
+        _gauge(Word(size + (match[2] or match[4] or ""), word.start, word.end), made)
+        return 1
+    return 0
+
+
+def _bare(word: Word, following: Word | None, made: _Line) -> bool:
+    """A bare number or sign before any description: space, amperes and gauge, in this order."""
+    text = f"{NUMBERS[word.lower]}" if word.lower in NUMBERS else word.text
+    one = Word(text, word.start, word.end)
+    if not made.has("spaces") and not made.space_tagged:
+        if text.lower() == "next":
+            free = first_free_position(made.job)
+            if free == "-":
+                raise _FaultError("Every position of the old panel is called out.", word)
+            _spaces(Word(free, word.start, word.end), made)
+            return True
+        if text == "-" or _SPACE.match(text):
+            _spaces(one, made)
+            return True
+        # One or two letters before a number are a slip in the space, no description.
+        if len(text) <= 2 and following is not None and following.text[:1].isdigit():
+            raise _FaultError(f"«{text}» is no space; start with a number like 7 or 9,11, or - for none.", word)
+        return False
+    if not made.has("amps"):
+        if not _AMPS.match(text):
+            return False
+        _amps(one, made)
+        return True
+    if not made.has("gauge") and (text == "?" or _GAUGE.match(text)):
+        _gauge(one, made)
+        return True
+    return False
+
+
+def _spaces(word: Word, made: _Line) -> None:
+    if word.text == "-":
+        made.fields["spaces"], made.said["spaces"] = (), "no space"
+        return
+    spaces = [part.lower() for part in re.split(r"[,+]", word.text) if part]
     for space in spaces:
         position = parse_position(space)
         if position is None:
             raise _FaultError(f"«{space}» is no space; start with a number like 7 or 9,11, or - for none.", word)
-        if position[0] > job.old_panel.spaces:
+        if position[0] > made.job.old_panel.spaces:
             raise _FaultError(
-                f"The old panel has {job.old_panel.spaces} spaces; there is no space {position[0]}.", word
+                f"The old panel has {made.job.old_panel.spaces} spaces; there is no space {position[0]}.", word
             )
     if len(set(spaces)) != len(spaces) or len(spaces) > 2:
         raise _FaultError("A circuit has one space, or two different ones for a 2-pole.", word)
-    fields["spaces"] = tuple(spaces)
-    understood.append(f"space{'s' if len(spaces) > 1 else ''} {' + '.join(spaces)}")
-    return words[1:]
+    made.fields["spaces"] = tuple(spaces)
+    made.said["spaces"] = f"space{'s' if len(spaces) > 1 else ''} {' + '.join(spaces)}"
 
 
-def _amps(
-    words: list[re.Match[str]], job: Job, codebook: Codebook, fields: dict[str, object], understood: list[str]
-) -> list[re.Match[str]]:
-    if not words:
-        understood.append("breaker?")
-        return words
-    word = words[0]
-    spaces = fields["spaces"]
-    assert isinstance(spaces, tuple)
-    match = _AMPS.match(word[0])
-    if not match:
-        if not spaces:  # a capped cable has no breaker to call out
-            return words
-        raise _FaultError(
-            f"«{word[0]}» is no breaker; write the amperes, like 20 or 30/2, or ? when it is not known.", word
-        )
+def _amps(word: Word, made: _Line) -> None:
+    match = _AMPS.match(word.text)
+    if match is None:
+        raise _FaultError(f"«{word.text}» is no breaker; write the amperes, like 20 or 30/2, or ? if not known.", word)
     rating = None if match[1] in ("?", "-") else float(match[1])
-    if rating is not None and not is_standard_rating(codebook, rating):
+    if rating is not None and not is_standard_rating(made.codebook, rating):
         raise _FaultError(f"{rating:g} A is not a standard breaker rating; read the handle again, or write ?.", word)
-    poles = int(match[2]) if match[2] else max(1, len(spaces))
+    made.fields["breaker_a"], made.said["amps"] = rating, ""
+    if match[2]:
+        _poles(int(match[2]), word, made)
+
+
+def _poles(poles: int, word: Word, made: _Line) -> None:
     if poles not in (1, 2):
         raise _FaultError(f"A dwelling's breaker has one or two poles, not {poles}.", word)
+    spaces = made.fields.get("spaces", ())
     if len(spaces) == 2 and poles == 1:
         raise _FaultError("Two spaces are given, but a breaker with one pole.", word)
     if len(spaces) == 1 and poles == 2 and (whole := _both_spaces(spaces[0])):
-        if int(whole[1]) > job.old_panel.spaces:
+        if int(whole[1]) > made.job.old_panel.spaces:
             raise _FaultError(f"A 2-pole at {spaces[0]} would need space {whole[1]}, which the old panel lacks.", word)
-        fields["spaces"] = whole
-        understood[-1] = f"spaces {' + '.join(whole)}"
-    fields["breaker_a"], fields["poles"] = rating, poles
-    understood.append("breaker not read" if rating is None else f"{rating:g} A {poles}-pole")
-    return words[1:]
+        made.fields["spaces"], made.said["spaces"] = whole, f"spaces {' + '.join(whole)}"
+    made.fields["poles"] = poles
 
 
 def _both_spaces(space: str) -> tuple[str, ...]:
@@ -186,64 +355,74 @@ def _both_spaces(space: str) -> tuple[str, ...]:
     return tuple(str(s) for s in covered(position[0], 2)) if position and not position[1] else ()
 
 
-def _gauge(
-    words: list[re.Match[str]], codebook: Codebook, fields: dict[str, object], understood: list[str]
-) -> list[re.Match[str]]:
-    if not words:
-        understood.append("gauge?")
-        return words
-    word = words[0]
-    if word[0] == "?":
-        understood.append("gauge not known")
-        return words[1:]
-    match = _GAUGE.match(word[0])
-    if not match:
-        if not fields["spaces"]:
-            return words
-        raise _FaultError(
-            f"«{word[0]}» is no wire gauge; write it like 12, 10al or 2/0, or ? when it is not known.", word
-        )
-    metal: Literal["cu", "al"] = "al" if (match[2] or "").lower() == "al" else "cu"
-    if ampacity_a(codebook, match[1], metal, 60) is None:
-        near = ", ".join(sizes(codebook)[:5])
+def _gauge(word: Word, made: _Line) -> None:
+    if word.text == "?":
+        made.said["gauge"] = "gauge not known"
+        return
+    match = _GAUGE.match(word.text)
+    if match is None:
+        raise _FaultError(f"«{word.text}» is no wire gauge; write it like 12, 10al or 2/0, or ? if not known.", word)
+    metal = "al" if (match[2] or "").lower() == "al" else "cu"
+    if ampacity_a(made.codebook, match[1], metal, 60) is None:
+        near = ", ".join(sizes(made.codebook)[:5])
         raise _FaultError(f"There is no {size_text(match[1], metal)} conductor; gauges go {near} and so on.", word)
-    fields["gauge"], fields["metal"] = match[1], metal
-    understood.append(
-        f"{match[1]} AWG {metal.capitalize()}" if "kcmil" not in size_text(match[1]) else size_text(match[1], metal)
-    )
-    return words[1:]
+    made.fields["gauge"], made.fields["metal"] = match[1], metal
+    size = size_text(match[1])
+    made.said["gauge"] = size_text(match[1], metal) if "kcmil" in size else f"{match[1]} AWG {metal.capitalize()}"
 
 
-def _words(words: list[re.Match[str]], job: Job, fields: dict[str, object], understood: list[str]) -> None:
-    feeds: list[str] = []
-    marks: list[Mark] = []
-    index = 0
-    while index < len(words):
-        word = words[index]
-        lower = word[0].lower()
-        if lower == "mw":
-            number = words[index + 1] if index + 1 < len(words) else None
-            if number is None or not number[0].isdigit():
-                raise _FaultError("«mw» wants the tag it shares its neutral with, like mw 4.", number or word)
-            if job.circuit(int(number[0])) is None:
-                raise _FaultError(f"There is no tag {number[0]} yet to share a neutral with.", number)
-            fields["shares_neutral_with"] = int(number[0])
-            index += 1
-        elif lower in MARK_WORDS:
-            marks.append(MARK_WORDS[lower])
-        else:
-            feeds.append(word[0])
-        index += 1
-    text = " ".join(feeds)
-    fields["feeds"], fields["marks"] = text, tuple(dict.fromkeys(marks))
-    fields["room"] = room_in(text, job)
-    load = load_named(text, job)
-    fields["load_ids"] = (load,) if load else ()
-    if text:
-        understood.append(text + (f" → {job.load(load).name}" if load and job.load(load) else ""))  # type: ignore[union-attr]
-    understood.extend(MARK_SHORT[mark] for mark in dict.fromkeys(marks))
-    if "shares_neutral_with" in fields:
-        understood.append(f"shares neutral with tag {fields['shares_neutral_with']}")
+def _finish(made: _Line) -> None:
+    """What follows once all words are read: poles from spaces, room and load from the description."""
+    spaces = made.fields.get("spaces", ())
+    poles = made.fields.setdefault("poles", max(1, len(spaces)))
+    if len(spaces) == 1 and poles == 2 and (whole := _both_spaces(spaces[0])):
+        made.fields["spaces"], made.said["spaces"] = whole, f"spaces {' + '.join(whole)}"
+    if made.has("amps"):
+        rating = made.fields["breaker_a"]
+        made.said["amps"] = "breaker not read" if rating is None else f"{rating:g} A {poles}-pole"
+    text = " ".join(made.feeds)
+    load = load_named(text, made.job)
+    made.fields |= {
+        "feeds": text,
+        "marks": tuple(dict.fromkeys(made.marks)),
+        "room": room_in(text, made.job),
+        "load_ids": (load,) if load else (),
+    }
+
+
+def _wanted(made: _Line) -> tuple[str, ...]:
+    """What a circuit cannot be written down without: a capped cable needs no breaker and no gauge."""
+    off = Mark.CAPPED in made.marks
+    nowhere = made.has("spaces") and not made.fields["spaces"]
+    missing = [] if made.has("spaces") or off else ["space"]
+    if not off and not nowhere:
+        missing += [words for slot, words in (("amps", "breaker"), ("gauge", "gauge")) if not made.has(slot)]
+    if not made.feeds and not off and Mark.UNKNOWN not in made.marks:
+        missing.append("what it feeds")
+    return tuple(missing)
+
+
+def _understood(made: _Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
+    """Chips of what was read, with a question mark for what is still wanted."""
+    chips = [made.said["spaces"] if made.has("spaces") else "space?" if "space" in wanted else ""]
+    chips.append(made.said.get("amps") or ("breaker?" if "breaker" in wanted else ""))
+    chips.append(made.said.get("gauge") or ("gauge?" if "gauge" in wanted else ""))
+    chips.append(made.said.get("cable", ""))
+    text = made.fields.get("feeds", "")
+    load = made.job.load(made.fields["load_ids"][0]) if made.fields.get("load_ids") else None
+    chips.append(text + (f" → {load.name}" if load else "") if text else "")
+    if "what it feeds" in wanted:
+        chips.append("what does it feed? (or: unknown)")
+    chips += [MARK_SHORT[mark] for mark in dict.fromkeys(made.marks)]
+    if "shares_neutral_with" in made.fields:
+        chips.append(f"shares neutral with tag {made.fields['shares_neutral_with']}")
+    if "clamp_a" in made.fields:
+        chips.append(f"clamp {made.fields['clamp_a']:g} A")
+    if made.fields.get("enters"):
+        chips.append(f"enters at the {made.fields['enters']}")
+    if made.fields.get("free_in") is not None:
+        chips.append(f"{length_text(made.fields['free_in'])} in free")
+    return tuple(chip for chip in chips if chip)
 
 
 def room_in(text: str, job: Job) -> str:

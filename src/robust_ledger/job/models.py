@@ -153,6 +153,8 @@ class Mark(StrEnum):
     WHITE_HOT = "white-hot"
     DARK_NEUTRAL = "dark-neutral"
     BARE_NEUTRAL = "bare-neutral"
+    DOUBLED = "doubled"
+    LATER_120 = "later-120"
     UNKNOWN = "unknown"
 
 
@@ -165,6 +167,12 @@ class Circuit(Model):
     poles: int = 1
     gauge: Line | None = None
     metal: Literal["cu", "al"] = "cu"
+    cable: Literal[
+        "", "nm", "cloth", "rubber", "armoured", "armoured_strip", "mc", "conduit", "se", "uf", "knob_tube"
+    ] = Field("", description="kind of wiring; «armoured» without a bonding strip; empty when not looked at")
+    free_in: float | None = Field(None, description="length of wire that can be used, from where it enters")
+    enters: Literal["", "top", "bottom", "left", "right", "back"] = Field("", description="side of the enclosure")
+    clamp_a: float | None = Field(None, description="a clamp reading; no maximum demand")
     feeds: Line = ""
     room: Line = ""
     marks: tuple[Mark, ...] = ()

@@ -5,9 +5,12 @@ from __future__ import annotations
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from robust_ledger.branch.callout import MARK_SHORT, Reading, callout_text, read_callout
-from robust_ledger.branch.old_panel import called_out_text, first_free_position
+from robust_ledger.branch.callout import Reading, callout_text, read_callout
+from robust_ledger.branch.old_panel import called_out_text
+from robust_ledger.branch.session import same_as_last, write_down
+from robust_ledger.branch.words import MARK_SHORT
 from robust_ledger.codebook.conductors import size_text
+from robust_ledger.desk.chips import ChipLine
 from robust_ledger.desk.fields import (
     Form,
     Line,
@@ -23,7 +26,7 @@ from robust_ledger.desk.stages.old_panel import OldPanelView
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.edits import add_circuit, change_circuit, remove_circuits
+from robust_ledger.job.edits import remove_circuits
 from robust_ledger.job.models import Circuit
 from robust_ledger.plan import Plan
 
@@ -61,7 +64,8 @@ class PulloffStage(Stage):
         self.table.chosen.connect(self._row_chosen)
         self.table.opened.connect(lambda key: self.edit_tag(int(key)))
         self.table.removal_asked.connect(self._remove)
-        self.live = label("", "live")
+        self.live = ChipLine()
+        self.live.setProperty("role", "live")
         self.live.setAccessibleName("What the line was understood as")
         self.line = Line()
         self.line.setObjectName("callout")
@@ -216,10 +220,7 @@ class PulloffStage(Stage):
         )
 
     def _same_as_last(self) -> None:
-        last = self.store.job.circuits[-1]
-        free = first_free_position(self.store.job)
-        spare = last.model_copy(update={"spaces": (free,), "shares_neutral_with": None})
-        self.line.setText(callout_text(spare))
+        self.line.setText(same_as_last(self.store.job))
         self._read()
 
     def _reading(self) -> Reading:
@@ -249,29 +250,13 @@ class PulloffStage(Stage):
             return
         circuit = reading.circuit
         if circuit is None:
+            if reading.wanted:
+                self.live.setProperty("role", "fault")
+                self.live.style().polish(self.live)
+                self.live.setText(f"Still wanted: {', '.join(reading.wanted)}; write ? for what is not known.")
             return
-        if self.editing is None:
-            self.store.edit(f"call out tag {circuit.tag}", lambda job: add_circuit(job, circuit))
-        else:
-            before = self.store.job.circuit(self.editing)
-            changes = {
-                name: getattr(circuit, name)
-                for name in (
-                    "spaces",
-                    "breaker_a",
-                    "poles",
-                    "gauge",
-                    "metal",
-                    "feeds",
-                    "room",
-                    "marks",
-                    "shares_neutral_with",
-                    "load_ids",
-                )
-            }
-            if before and not circuit.load_ids and before.feeds == circuit.feeds:
-                changes["load_ids"] = before.load_ids
-            self.store.edit(f"change tag {circuit.tag}", lambda job: change_circuit(job, circuit.tag, **changes))
+        words = "call out" if self.editing is None else "change"
+        self.store.edit(f"{words} tag {circuit.tag}", lambda job: write_down(job, circuit))
         self._stop_editing()
         self.choose_tag(circuit.tag)
         self.table.scrollTo(self.table.currentIndex())

@@ -1,0 +1,81 @@
+"""Sessions and rows: what is copied out comes back, and malformed rows are told apart from good ones."""
+
+from __future__ import annotations
+
+import pytest
+from builders import called_out, house
+from hypothesis import given
+from hypothesis import strategies as st
+from test_callout import CIRCUITS
+
+from robust_ledger.branch.session import SPOKEN, as_rows, lines_of_rows, replay
+from robust_ledger.codebook.codebook import load_codebook
+from robust_ledger.job.models import Circuit
+from robust_ledger.plan import plan
+
+BOOK = load_codebook("2023")
+
+
+def test_a_whole_panel_is_a_short_line_for_each_circuit():
+    """Thirty lines of thirty keys are three keys a second over five minutes: a practised typist's half speed."""
+    pairs = [
+        (room, what)
+        for room in ("kitchen", "den", "hall", "attic", "porch", "garage")
+        for what in ("lights", "outlets", "fan", "heater")
+    ]
+    lines = [f"{n} 20 12 {room} {what}" for n, (room, what) in enumerate(pairs, 1)]
+    job, outcomes = replay(lines, house(1500), BOOK)
+    assert len(job.circuits) == 24 and not [o for o in outcomes if o.fault]
+    assert sum(map(len, lines)) / len(lines) < 30
+
+
+def test_same_goes_to_the_next_space_and_without_a_circuit_is_told():
+    job, outcomes = replay(["same", "1 20 12 hall", "same", "same"], house(1500), BOOK)
+    assert [c.spaces for c in job.circuits] == [("1",), ("2",), ("3",)]
+    assert outcomes[0].fault == "there is no circuit yet to repeat."
+
+
+def test_writing_a_tag_anew_keeps_what_a_line_does_not_say():
+    job = called_out(house(1500), "1 20 12 hall")
+    noted = job.model_copy(
+        update={"circuits": (job.circuits[0].model_copy(update={"note": "warm", "load_ids": ("fan",)}),)}
+    )
+    after, _ = replay(["tag 1 3 15 14 hall"], noted, BOOK)
+    (one,) = after.circuits
+    assert (one.spaces, one.breaker_a, one.note, one.load_ids) == (("3",), 15, "warm", ("fan",))
+    other, _ = replay(["tag 1 3 15 14 attic"], noted, BOOK)
+    assert other.circuits[0].load_ids == (), "another description, another load"
+
+
+def test_rows_of_a_spreadsheet_without_a_head_are_lines():
+    text = "7\t20\t12\tkitchen counter\n\n9,11\t30/2\t10\tdryer\tbare-n\r\nrubbish\t\t\n"
+    assert lines_of_rows(text)[:3] == ["7 20 12 kitchen counter", "", "9,11 30/2 10 dryer bare-n"]
+
+
+def test_two_hundred_rows_half_of_them_malformed_lose_nothing():
+    good = [f"{n % 24 + 1}\t20\t12\troom {n}" for n in range(100)]
+    bad = [f"{n}\t{n}.5\t?\tx" for n in range(100)]
+    rows = [row for pair in zip(good, bad, strict=True) for row in pair]
+    job, outcomes = replay(lines_of_rows("\n".join(rows)), house(1500), BOOK)
+    assert len(job.circuits) == 100 and len([o for o in outcomes if o.fault]) == 100
+    assert [o.number for o in outcomes if o.fault] == list(range(2, 201, 2)), "each row is named by its place"
+    assert len([f for f in plan(job).findings if f.id.startswith("branch.old_twice")]) > 50, (
+        "circuits in one space are told, each at its place"
+    )
+
+
+@pytest.mark.parametrize(("feeds", "cell"), [("=1+1", "'=1+1"), ("-lights", "'-lights"), ("@x", "'@x"), ("den", "den")])
+def test_cells_are_text_to_a_spreadsheet(feeds, cell):
+    row = as_rows([Circuit(tag=1, feeds=feeds)]).splitlines()[1]
+    assert row.split("\t")[6] == cell
+
+
+@given(st.lists(CIRCUITS.map(lambda c: c.model_copy(update={"shares_neutral_with": None})), max_size=4))
+def test_what_is_copied_out_pastes_back(circuits):
+    lines = lines_of_rows(as_rows(circuits))
+    job, outcomes = replay(lines, house(1500), BOOK)
+    assert not [o for o in outcomes if o.fault]
+    same = set(SPOKEN) - {"room", "load_ids", "marks"}
+    for one, back in zip(circuits, job.circuits, strict=True):
+        assert one.model_dump(include=same) == back.model_dump(include=same)
+        assert set(one.marks) == set(back.marks)
