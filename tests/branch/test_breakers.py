@@ -187,7 +187,52 @@ FINDINGS = [
     (circuit(spaces=("25",)), "old_outside:25", "ASK"),
     (circuit(spaces=("x",)), "old_outside:x", "ASK"),
     (circuit(poles=2, breaker_a=20, spaces=("1", "2")), "old_legs", "ASK"),
+    (circuit(gauge="12", metal="al", breaker_a=15), "aluminium", "FIX"),
+    (circuit(gauge="10", breaker_a=30), "single_30", "ASK"),
+    (circuit(cable="cloth"), "insulation_cloth", "ASK"),
+    (circuit(cable="rubber", marks=(Mark.CAPPED,)), "insulation_rubber", "ASK"),
+    (circuit(cable="armoured"), "armour", "FIX"),
+    (circuit(cable="knob_tube"), "knob_tube", "ASK"),
+    (circuit(cable="conduit"), "ground_path", "NOTE"),
+    (circuit(cable="armoured_strip"), "ground_path", "NOTE"),
+    (circuit(cable="mc"), "ground_path", "NOTE"),
+    (circuit(marks=(Mark.DOUBLED,)), "doubled", "FIX"),
+    (circuit(marks=(Mark.LATER_120,), poles=2, breaker_a=20, spaces=("1", "3")), "later_120", "NOTE"),
+    (circuit(marks=(Mark.LATER_120,)), "later_120_poles", "ASK"),
 ]
+
+SOUND = [
+    {"cable": "nm"}, {"cable": "uf"}, {"cable": "se", "gauge": "6", "breaker_a": 60, "poles": 2, "spaces": ("1", "3")},
+    {"gauge": "2/0", "metal": "al", "breaker_a": 125, "poles": 2, "spaces": ("1", "3")},  # a feeder, no branch wiring
+    {"gauge": "10", "breaker_a": 30, "poles": 2, "spaces": ("1", "3")}, {"gauge": "10", "breaker_a": 25},
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("one", SOUND)
+def test_wiring_that_needs_no_word(one):
+    assert not [
+        f for f in plan(house(1500, circuits=(circuit(**{"spaces": ("1",), **one}),))).findings if f.stage == "pulloff"
+    ]
+
+
+def test_a_circuit_to_be_converted_is_off_until_then_and_the_directory_says_so():
+    job = house(
+        1500,
+        circuits=(
+            circuit(feeds="baseboard", marks=(Mark.LATER_120,), poles=2, spaces=("1", "3")),
+            circuit(2, feeds="hall"),
+        ),
+    )
+    made = plan(job)
+    assert made.branch("tag:1").off and made.branch("tag:1").directory_text == "OFF, to become 120 V: baseboard"
+    assert "tag:1" not in made.placement.positions and made.entries["panel.spaces_used"].value == 1
+
+
+def test_two_wires_under_one_breaker_are_two_tags_in_one_space():
+    job = house(1500, circuits=(circuit(1, spaces=("1",)), circuit(2, spaces=("1",), marks=(Mark.DOUBLED,))))
+    ids = {f.id for f in plan(job).findings}
+    assert "branch.doubled:tag:2" in ids and "branch.old_twice:1:tag:2" not in ids
+    assert plan(job).entries["panel.spaces_used"].value == 2, "a breaker for each"
 
 
 @pytest.mark.parametrize(("one", "kind", "severity"), FINDINGS)

@@ -6,7 +6,7 @@ from robust_ledger.branch.breaker import existing_breaker, new_circuit
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.job.models import Circuit, Future, Job, Load, When
+from robust_ledger.job.models import Circuit, Future, Job, Load, Mark, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.tape import Calculation
@@ -37,6 +37,7 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
                 Origin.EXISTING,
                 circuit.off,
                 partner_key(job, circuit),
+                Mark.LATER_120 in circuit.marks,
             )
         )
     fed, kept_free = job.fed_loads, reserved_loads(job)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 from robust_ledger.branch.breaker import load_demand, nameplate_limit, wire_limit
 from robust_ledger.branch.circuits import loads_of
+from robust_ledger.branch.wiring import Report, wiring_findings
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, size_text, sizes
 from robust_ledger.job.models import Circuit, Job, Mark, When
@@ -13,8 +14,6 @@ from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.working import Working
 
 STAGE = "pulloff"
-
-Report = Callable[..., Finding]
 
 
 def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> Iterator[Finding]:
@@ -24,6 +23,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         yield from _wire(job, circuit, plates, codebook, report)
         yield from _voltage(job, circuit, report)
         yield from _marks(job, circuit, report)
+        yield from wiring_findings(circuit, codebook, report)
         yield from _shared_neutral(circuit, job, report)
         for load_id in dict.fromkeys(circuit.load_ids):
             if job.load(load_id) is None:

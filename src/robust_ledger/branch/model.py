@@ -20,7 +20,7 @@ class Origin(StrEnum):
 class Branch:
     """One circuit of the new panel. `key` is «tag:7» or «load:sauna»; `partner` the key it shares a neutral with.
 
-    `off` circuits are capped: no breaker and no space. Futures get reserved spaces.
+    `off` circuits are capped, those that `convert` until they become 120 V: no breaker and no space. Futures get reserved spaces.
     """
 
     key: str
@@ -34,12 +34,14 @@ class Branch:
     origin: Origin
     off: bool = False
     partner: str = ""
+    converts: bool = False
 
     @property
     def directory_text(self) -> str:
         """What the directory says: specific where known, said to be unknown where not."""
         if self.off:
-            return f"OFF, capped: {self.feeds}" if self.feeds else "OFF, capped"
+            why = "OFF, to become 120 V" if self.converts else "OFF, capped"
+            return f"{why}: {self.feeds}" if self.feeds else why
         words = self.feeds or "unknown, to be traced"
         if self.room and self.room.lower() not in words.lower():
             words = f"{self.room} {words}"

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from robust_ledger.branch.circuits import partner_key
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Circuit, Job
+from robust_ledger.job.models import Circuit, Job, Mark
 from robust_ledger.job.spaces import leg_of, parse_position
 from robust_ledger.ledger.entry import Finding, Severity
 
@@ -90,7 +90,9 @@ def _spaces(circuit: Circuit, job: Job, taken: dict[str, int], codebook: Codeboo
                 "directory",
             )
         twin = {space, space.rstrip("ab")} if space[-1:] in ("a", "b") else {space, f"{space}a", f"{space}b"}
-        if before := next((taken[s] for s in sorted(twin) if s in taken), None):
+        before = next((taken[s] for s in sorted(twin) if s in taken), None)
+        # Two wires under one breaker are two tags in one space, and told as such.
+        if before is not None and Mark.DOUBLED not in circuit.marks:
             yield _finding(
                 circuit,
                 f"old_twice:{space}",

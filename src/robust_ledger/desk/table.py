@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence, QPainter, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QStyledItemDelegate, QTableView
 
 from robust_ledger.desk.theme import LOOK
@@ -95,6 +95,10 @@ class LedgerTable(QTableView):
     chosen = pyqtSignal(str)
     opened = pyqtSignal(str)
     removal_asked = pyqtSignal(list)
+    rows_selected = pyqtSignal()
+    copy_asked = pyqtSignal()
+    paste_asked = pyqtSignal()
+    fill_asked = pyqtSignal()
 
     def __init__(self, name: str, columns: Sequence[Column], row_height: int = 25, multiple: bool = False) -> None:
         super().__init__()
@@ -116,6 +120,7 @@ class LedgerTable(QTableView):
         self.setWordWrap(False)
         self._quiet = False
         self.selectionModel().currentRowChanged.connect(self._current_changed)
+        self.selectionModel().selectionChanged.connect(self._selection_changed)
         self.doubleClicked.connect(lambda index: self.opened.emit(self.rows_model.rows[index.row()].key))
         self.clicked.connect(lambda index: self.chosen.emit(self.rows_model.rows[index.row()].key))
         self.resize_columns()
@@ -156,9 +161,10 @@ class LedgerTable(QTableView):
         if current in position:
             self.setCurrentIndex(self.rows_model.index(position[current], 0))
         if len(keys) > 1:
+            flags = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
             for key in keys:
                 if key in position:
-                    self.selectRow(position[key])
+                    self.selectionModel().select(self.rows_model.index(position[key], 0), flags)
         self._quiet = False
 
     def choose(self, key: str) -> None:
@@ -182,6 +188,12 @@ class LedgerTable(QTableView):
             self.opened.emit(self.current_key())
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.selected_keys():
             self.removal_asked.emit(self.selected_keys())
+        elif event.matches(QKeySequence.StandardKey.Copy):
+            self.copy_asked.emit()
+        elif event.matches(QKeySequence.StandardKey.Paste):
+            self.paste_asked.emit()
+        elif event.key() == Qt.Key.Key_D and event.modifiers() == Qt.KeyboardModifier.ControlModifier:
+            self.fill_asked.emit()
         else:
             super().keyPressEvent(event)
 
@@ -194,3 +206,7 @@ class LedgerTable(QTableView):
     def _current_changed(self, current: QModelIndex, _previous: QModelIndex) -> None:
         if current.isValid() and not self._quiet:
             self.chosen.emit(self.rows_model.rows[current.row()].key)
+
+    def _selection_changed(self, *_ranges) -> None:
+        if not self._quiet:
+            self.rows_selected.emit()

@@ -182,8 +182,8 @@ class Circuit(Model):
 
     @property
     def off(self) -> bool:
-        """Capped: keeps its tag, gets no breaker."""
-        return Mark.CAPPED in self.marks
+        """Capped, or to become 120 V later: keeps its tag, gets no breaker for now."""
+        return Mark.CAPPED in self.marks or Mark.LATER_120 in self.marks
 
 
 class OldPanel(Model):

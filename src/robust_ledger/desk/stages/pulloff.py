@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
@@ -23,6 +25,7 @@ from robust_ledger.desk.fields import (
     spaces_text,
 )
 from robust_ledger.desk.stages.old_panel import OldPanelView
+from robust_ledger.desk.stages.pulloff_tools import CircuitTools
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
@@ -64,6 +67,12 @@ class PulloffStage(Stage):
         self.table.chosen.connect(self._row_chosen)
         self.table.opened.connect(lambda key: self.edit_tag(int(key)))
         self.table.removal_asked.connect(self._remove)
+        self.table.rows_selected.connect(self._selected)
+        self.tools = CircuitTools(store)
+        self.tools.changed.connect(self._list)
+        self.table.copy_asked.connect(self.tools.copy)
+        self.table.paste_asked.connect(self.tools.paste)
+        self.table.fill_asked.connect(self.tools.fill_down)
         self.live = ChipLine()
         self.live.setProperty("role", "live")
         self.live.setAccessibleName("What the line was understood as")
@@ -75,6 +84,7 @@ class PulloffStage(Stage):
         self.line.returnPressed.connect(self._enter)
         self.line.installEventFilter(self)
         self.keys = label("", "faint")
+        self.keys.setWordWrap(True)
         self._lay_out()
         self._say_keys()
 
@@ -127,6 +137,7 @@ class PulloffStage(Stage):
         right = QVBoxLayout()
         right.setSpacing(6)
         right.addWidget(self.facts)
+        right.addWidget(self.tools)
         right.addWidget(self.table, 1)
         right.addWidget(self.live)
         right.addWidget(self.line)
@@ -156,12 +167,22 @@ class PulloffStage(Stage):
     def show_plan(self, plan: Plan) -> None:
         self.facts.refresh()
         self.panel.show_plan(plan)
-        self.table.show_rows([_row(circuit, plan) for circuit in plan.job.circuits])
+        self._list()
         self.count.setText(called_out_text(plan.job))
         self.words = [x.name for x in plan.job.loads] + [x for c in plan.job.circuits for x in (c.feeds, c.room) if x]
         if self.editing is not None and plan.job.circuit(self.editing) is None:
             self._stop_editing()
         self._read()
+
+    def _list(self) -> None:
+        """The rows that are asked for, in the order asked for."""
+        plan = self.store.plan
+        self.table.show_rows([_row(circuit, plan) for circuit in self.tools.circuits()])
+        self._selected()
+
+    def _selected(self) -> None:
+        chosen = set(self.table.selected_keys())
+        self.tools.show_chosen([int(row.key) for row in self.table.rows_model.rows if row.key in chosen])
 
     def go_to(self, place: str) -> bool:
         kind, _, rest = place.partition(":")
@@ -172,6 +193,10 @@ class PulloffStage(Stage):
         return self.facts.focus_place(place)
 
     def choose_tag(self, tag: int) -> None:
+        if str(tag) not in [row.key for row in self.table.rows_model.rows]:  # a filter hides it
+            self.tools.words.clear()
+            self.tools.shown.setCurrentIndex(0)
+            self._list()
         self.table.choose(str(tag))
         self._row_chosen(str(tag))
 
@@ -244,6 +269,11 @@ class PulloffStage(Stage):
             self.live.setText(f"Next is tag {tag}: space, amps, gauge, what it feeds, marks (F1 lists them)")
 
     def _enter(self) -> None:
+        if (match := re.fullmatch(r"\s*tag\s+(\d+)\s*", self.line.text(), re.I)) and self.store.job.circuit(
+            int(match[1])
+        ):
+            self.edit_tag(int(match[1]))
+            return
         reading = self._reading()
         if reading.fault:
             self.line.setSelection(reading.fault.start, reading.fault.end - reading.fault.start)
@@ -272,7 +302,7 @@ class PulloffStage(Stage):
             self.keys.setText(f"Changing tag {self.editing}.  Enter keeps it, Esc gives up.")
         else:
             self.keys.setText(
-                "Enter writes it down.  ↑ same as last.  In the table: Enter changes a tag, Delete takes it out."
+                "Enter writes it down.  ↑ same as last.  In the table: Enter changes a tag, Delete takes it out, Ctrl+C, Ctrl+V rows."
             )
 
     def _row_chosen(self, key: str) -> None:

@@ -1,0 +1,137 @@
+"""What old wiring means for the new panel, circuit by circuit: its kind, metal and what was done to it. Each with the effect
+on the plan: new breaker, new cable, protection further on, kept capped, ground to be landed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import area_cmil
+from robust_ledger.job.models import Circuit, Mark
+from robust_ledger.ledger.entry import Finding, Severity
+
+Report = Callable[..., Finding]
+
+CABLE_NAMES = {
+    "nm": "non-metallic cable",
+    "cloth": "cloth insulation",
+    "rubber": "rubber insulation",
+    "armoured": "armoured cable without a bonding strip",
+    "armoured_strip": "armoured cable with a bonding strip",
+    "mc": "metal-clad cable",
+    "conduit": "metal conduit",
+    "se": "service-entrance cable",
+    "uf": "underground feeder cable",
+    "knob_tube": "knob-and-tube wiring",
+}
+
+
+def wiring_findings(circuit: Circuit, codebook: Codebook, report: Report) -> Iterator[Finding]:
+    """Judgement of the wiring as found; a capped circuit is judged for its kind only."""
+    yield from _kind(circuit, report)
+    yield from _conversion(circuit, report)
+    if circuit.off:
+        return
+    if circuit.metal == "al" and circuit.gauge and _branch_size(circuit.gauge, codebook):
+        yield report(
+            "aluminium",
+            Severity.FIX,
+            "is aluminium branch wiring",
+            "Its joints loosen and heat at devices that were not made for it. 12 AWG of it is a 15 A circuit.",
+            "Keep the smaller breaker of the plan, land it only on terminals marked for aluminium, and have every device on it looked at.",
+            "small_conductors",
+            "aluminium",
+        )
+    if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30:
+        yield report(
+            "single_30",
+            Severity.ASK,
+            f"is a one-pole of {circuit.breaker_a:g} A",
+            "Hardly anything in a house is fed so: half of a 240 V circuit, or a breaker put in for one that tripped.",
+            "Look at what it feeds, and for a second hot in the same cable, before it gets a breaker.",
+            "small_conductors",
+        )
+    yield from _doubled(circuit, report)
+
+
+def _branch_size(gauge: str, codebook: Codebook) -> bool:
+    return (area_cmil(codebook, gauge) or 0) <= (area_cmil(codebook, "8") or 0)
+
+
+def _kind(circuit: Circuit, report: Report) -> Iterator[Finding]:
+    """By the kind of wiring found."""
+    if circuit.cable in ("cloth", "rubber"):
+        yield report(
+            f"insulation_{circuit.cable}",
+            Severity.ASK,
+            f"has {CABLE_NAMES[circuit.cable]}",
+            "Old insulation breaks off where it is bent, and behind it there is often no ground.",
+            "Bend it as little as can be, sleeve it in the panel, test it before it is energised; plan a new cable where it crumbles.",
+            "workmanship",
+        )
+    elif circuit.cable == "armoured":
+        yield report(
+            "armour",
+            Severity.FIX,
+            "is armoured cable without a bonding strip",
+            "Its spiral armour is too poor a path to be the equipment ground.",
+            "Plan a new cable, or leave it without a ground and protect its receptacles, marked so.",
+            "armour",
+        )
+    elif circuit.cable == "knob_tube":
+        yield report(
+            "knob_tube",
+            Severity.ASK,
+            "is knob-and-tube wiring",
+            "It has no ground, must not be buried in insulation and is not extended.",
+            "Trace what is still on it and plan new cable; land it unchanged only if it is sound.",
+            "knob_tube",
+        )
+    elif circuit.cable in ("conduit", "armoured_strip", "mc"):
+        words = {
+            "conduit": "The conduit itself is the equipment ground: its locknuts and couplings carry the fault current.",
+            "armoured_strip": "Armour and strip together are the equipment ground.",
+            "mc": "Its ground wire, or its armour where it is listed so, is the equipment ground.",
+        }[circuit.cable]
+        yield report(
+            "ground_path",
+            Severity.NOTE,
+            f"is in {CABLE_NAMES[circuit.cable]}",
+            words,
+            "Keep it tight and bonded to the new enclosure; do not lose the path when it is cut back.",
+            "ground_paths",
+        )
+
+
+def _doubled(circuit: Circuit, report: Report) -> Iterator[Finding]:
+    if Mark.DOUBLED in circuit.marks:
+        yield report(
+            "doubled",
+            Severity.FIX,
+            "shares its breaker with another wire",
+            "Two wires sit under one terminal; few breakers are marked for that.",
+            "A breaker for each, which takes one more space, or a splice to one wire where both belong together.",
+            "one_wire",
+        )
+
+
+def _conversion(circuit: Circuit, report: Report) -> Iterator[Finding]:
+    """From 240 V to 120 V, some day: off until then."""
+    if Mark.LATER_120 in circuit.marks:
+        yield report(
+            "later_120",
+            Severity.NOTE,
+            "is to become a 120 V circuit",
+            "It stays off until its outlet is changed: the white wire is a hot today and will be the neutral.",
+            "Land the ground, cap the hots, and re-mark the white when it is converted; the directory says so until then.",
+            "white_hot",
+        )
+        if circuit.poles == 1:
+            yield report(
+                "later_120_poles",
+                Severity.ASK,
+                "is to become 120 V, but has one pole already",
+                "A conversion is from 240 V.",
+                "Read the breaker again, or take the mark off.",
+                "two_pole",
+            )
