@@ -9,6 +9,7 @@ from robust_ledger.branch.circuits import branches
 from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
+from robust_ledger.branch.passes import pass_findings
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.local import Amendment, amended_codebook
 from robust_ledger.job.models import Job, Scope
@@ -188,6 +189,7 @@ def plan(job: Job) -> Plan:
         *walkthrough_findings(job, entries, codebook),
         *circuit_findings(job, inputs.nameplates, codebook),
         *old_panel_findings(job, codebook),
+        *pass_findings(job),
         *load_findings(inputs, chosen),
         *counting_findings(job, entries, codebook),
         *all_service_findings(job, amperes, entries, codebook),

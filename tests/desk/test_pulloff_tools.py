@@ -129,3 +129,40 @@ def test_a_tag_is_fetched_back_by_its_number(desk, pulloff, keys):
     pulloff.line.setFocus()
     keys(desk, "tag 10", "enter")
     assert pulloff.line.text() == "13 20 14 east bedroom receptacles" and "Changing tag 10" in pulloff.keys.text()
+
+
+def test_the_marking_order_is_signed_first_and_walked(window, keys):
+    pulloff = window.stage()
+    order = pulloff.passes
+    assert order.buttons["dead"].text() == "▸ Dead?" and not order.buttons["capped"].isEnabled()
+    order.buttons["dead"].click()
+    order.sign.click()
+    assert (
+        order.tags.text()
+        == "Still wanted: the first tester, the second tester, proved before, proved after, who tested."
+    )
+    for place, text in (("first_tester", "meter"), ("second_tester", "lamp"), ("signed_by", "O.")):
+        order.statement.fields[f"pull_off:{place}"].setFocus()
+        keys(window, text, "enter")
+    order.statement.fields["pull_off:proved_before"].click()
+    order.statement.fields["pull_off:proved_after"].click()
+    order.sign.click()
+    assert order.current == "capped" and order.buttons["dead"].text() == "✓ Dead?" and "in use" in order.destroys.text()
+    assert window.store.job.pull_off.signed_at.startswith("20")
+    pulloff.line.setFocus()
+    keys(window, "- cable in the corner", "enter")
+    assert window.store.job.circuits[0].marks == ("capped",), "called out in this pass"
+    order.done.click()
+    assert order.current == "white" and not cells(pulloff.table), "only what this pass needs"
+    keys(window, "3,5 30/2 10 heater", "enter")
+    assert cells(pulloff.table)[0][5] == "white-hot"
+    order.later.click()
+    assert "White hots: put off" in window.margin.text.toPlainText() and order.current == "dark"
+    order.done.click()
+    order.done.click()
+    assert order.current == "" and len(cells(pulloff.table)) == 2
+    assert "Dark neutrals done before: white hots" in window.margin.text.toPlainText()
+    window.go_to("pull_off:white")
+    assert order.current == "white"
+    order.done.click()
+    assert "put off" not in window.margin.text.toPlainText()

@@ -13,6 +13,7 @@ _STAGE_OF_KIND = {
     "defect": "walkthrough",
     "replaced": "walkthrough",
     "circuit": "pulloff",
+    "pull_off": "pulloff",
     "old_panel": "pulloff",
     "load": "load",
     "dwelling": "load",

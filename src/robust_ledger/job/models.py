@@ -196,6 +196,20 @@ class OldPanel(Model):
     marks: Line = Field("", description="what is printed on panel, breakers and meter; matched with the caution list")
 
 
+class PullOff(Model):
+    """How the pull-off stands: the statement that the panel is dead, and the passes of the marking order."""
+
+    first_tester: Line = ""
+    second_tester: Line = ""
+    proved_before: bool = Field(False, description="both testers on a live source before the test")
+    proved_after: bool = Field(False, description="and after it")
+    signed_by: Line = ""
+    signed_at: Line = Field("", description="date and time")
+    passes: dict[Line, Literal["done", "later"]] = Field(
+        default_factory=dict, description="capped, white, dark, removal"
+    )
+
+
 class NewPanel(Model):
     """The panel to install, from its label."""
 
@@ -347,6 +361,7 @@ class Job(Model):
     measured: Measured | None = None
     circuits: tuple[Circuit, ...] = Field((), max_length=500)
     old_panel: OldPanel = Field(default_factory=OldPanel)
+    pull_off: PullOff = Field(default_factory=PullOff)
     panel: NewPanel = Field(default_factory=NewPanel)
     decisions: Decisions = Field(default_factory=Decisions)
 
@@ -408,6 +423,7 @@ def blank_job() -> Job:
             "heading": {},
             "dwelling": {},
             "old_panel": {},
+            "pull_off": {},
             "panel": {},
             "chain": {},
             "service_run": {},

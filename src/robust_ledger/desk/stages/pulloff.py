@@ -25,6 +25,7 @@ from robust_ledger.desk.fields import (
     spaces_text,
 )
 from robust_ledger.desk.stages.old_panel import OldPanelView
+from robust_ledger.desk.stages.pulloff_passes import MarkingOrder
 from robust_ledger.desk.stages.pulloff_tools import CircuitTools
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -68,6 +69,9 @@ class PulloffStage(Stage):
         self.table.opened.connect(lambda key: self.edit_tag(int(key)))
         self.table.removal_asked.connect(self._remove)
         self.table.rows_selected.connect(self._selected)
+        self.passes = MarkingOrder(store)
+        self.passes.mark_changed.connect(self._mark_from_now)
+        self.mark = ""
         self.tools = CircuitTools(store)
         self.tools.changed.connect(self._list)
         self.table.copy_asked.connect(self.tools.copy)
@@ -137,6 +141,7 @@ class PulloffStage(Stage):
         right = QVBoxLayout()
         right.setSpacing(6)
         right.addWidget(self.facts)
+        right.addWidget(self.passes)
         right.addWidget(self.tools)
         right.addWidget(self.table, 1)
         right.addWidget(self.live)
@@ -166,6 +171,7 @@ class PulloffStage(Stage):
 
     def show_plan(self, plan: Plan) -> None:
         self.facts.refresh()
+        self.passes.show_plan(plan)
         self.panel.show_plan(plan)
         self._list()
         self.count.setText(called_out_text(plan.job))
@@ -177,7 +183,9 @@ class PulloffStage(Stage):
     def _list(self) -> None:
         """The rows that are asked for, in the order asked for."""
         plan = self.store.plan
-        self.table.show_rows([_row(circuit, plan) for circuit in self.tools.circuits()])
+        marked = self.passes.mark
+        shown = [c for c in self.tools.circuits() if not marked or marked in c.marks]
+        self.table.show_rows([_row(circuit, plan) for circuit in shown])
         self._selected()
 
     def _selected(self) -> None:
@@ -190,12 +198,13 @@ class PulloffStage(Stage):
             self.choose_tag(int(rest))
             self.table.setFocus()
             return True
-        return self.facts.focus_place(place)
+        return self.passes.go_to(place) or self.facts.focus_place(place)
 
     def choose_tag(self, tag: int) -> None:
         if str(tag) not in [row.key for row in self.table.rows_model.rows]:  # a filter hides it
             self.tools.words.clear()
             self.tools.shown.setCurrentIndex(0)
+            self.passes.unfold("")
             self._list()
         self.table.choose(str(tag))
         self._row_chosen(str(tag))
@@ -248,8 +257,18 @@ class PulloffStage(Stage):
         self.line.setText(same_as_last(self.store.job))
         self._read()
 
+    def _mark_from_now(self, mark: str) -> None:
+        """Circuits called out during a pass get its mark, and the table shows those that have it."""
+        self.mark = next((word for one, word in MARK_SHORT.items() if str(one) == mark), "")
+        self._list()
+        self._read()
+        self.line.setFocus(Qt.FocusReason.OtherFocusReason)
+
     def _reading(self) -> Reading:
-        return read_callout(self.line.text(), self.store.job, self.store.plan.codebook, self.editing)
+        text = self.line.text()
+        if self.mark and text.strip() and self.editing is None:
+            text = f"{text} {self.mark}"
+        return read_callout(text, self.store.job, self.store.plan.codebook, self.editing)
 
     def _read(self) -> None:
         """Say what the line means so far, or what is wrong with it."""

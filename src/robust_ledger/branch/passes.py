@@ -1,0 +1,123 @@
+"""The marking order over the old panel: each pass protects against a mistake that cannot be undone once the wires are loose."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from robust_ledger.job.models import Circuit, Job, Mark
+from robust_ledger.ledger.entry import Finding, Severity
+
+STAGE = "pulloff"
+
+
+@dataclass(frozen=True, slots=True)
+class Pass:
+    """A pass: what is asked, what a mistake here destroys, and the mark that circuits called out in it get."""
+
+    key: str
+    title: str
+    question: str
+    destroys: str
+    mark: Mark | None
+
+
+PASSES = (
+    Pass(
+        "capped",
+        "Capped",
+        "Which wires were capped off before you came? Tag each, keep it off.",
+        "Once all wires hang loose nobody can tell a wire that was off for a reason from one that was in use.",
+        Mark.CAPPED,
+    ),
+    Pass(
+        "white",
+        "White hots",
+        "Which white wires sit on a breaker? Re-mark each while it still does.",
+        "Loose, a white hot looks like a neutral: landed as one it puts 240 V where 120 V belongs.",
+        Mark.WHITE_HOT,
+    ),
+    Pass(
+        "dark",
+        "Dark neutrals",
+        "Which dark wires sit on the neutral bar? Mark each as neutral for now.",
+        "Loose, it will be landed on a breaker: a dead short, or an outlet with hot and neutral crossed.",
+        Mark.DARK_NEUTRAL,
+    ),
+    Pass(
+        "removal",
+        "Removal",
+        "Take the wires off one by one, each with its tag; pairs and shared neutrals stay together.",
+        "A wire without its tag is a circuit to be found again with everything dark.",
+        None,
+    ),
+)
+DEAD_FIELDS = ("first_tester", "second_tester", "signed_by", "signed_at")
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """How a pass stands: «waiting» behind an open one, «open», «later» or «done»; the circuits that belong to it."""
+
+    one: Pass
+    state: str
+    circuits: tuple[Circuit, ...]
+
+
+def dead(job: Job) -> bool:
+    """Whether the statement that the panel is dead is whole: two testers, proved before and after, signed with time."""
+    made = job.pull_off
+    return all(getattr(made, name) for name in DEAD_FIELDS) and made.proved_before and made.proved_after
+
+
+def standings(job: Job) -> tuple[Standing, ...]:
+    """Every pass in order. One is open as soon as the panel is proved dead and all before it are done or put off."""
+    made, reached = [], dead(job)
+    for one in PASSES:
+        closed = job.pull_off.passes.get(one.key, "")
+        state = closed or ("open" if reached else "waiting")
+        mine = job.circuits if one.mark is None else tuple(c for c in job.circuits if one.mark in c.marks)
+        made.append(Standing(one, state, mine))
+        reached = reached and bool(closed)
+    return tuple(made)
+
+
+def pass_findings(job: Job) -> Iterator[Finding]:
+    """A pass put off, one done before an earlier, or any of them without the statement that the panel is dead. Nothing as
+    long as none has been begun."""
+    closed = job.pull_off.passes
+    if closed and not dead(job):
+        yield Finding(
+            "pass.dead",
+            Severity.STOP,
+            STAGE,
+            "pull_off:first_tester",
+            "Panel not stated to be dead",
+            "Wires are being marked or taken off, and the test for absence of voltage is not signed.",
+            "Prove the tester on a live source, test, prove it again, with two instruments; then sign.",
+        )
+    earlier_open = ""
+    for standing in standings(job):
+        one = standing.one
+        if standing.state == "later":
+            yield Finding(
+                f"pass.{one.key}",
+                Severity.ASK,
+                STAGE,
+                f"pull_off:{one.key}",
+                f"{one.title}: put off",
+                one.destroys,
+                "Finish this pass before the next wire comes off.",
+            )
+        if standing.state == "done" and earlier_open:
+            yield Finding(
+                f"pass.order:{one.key}",
+                Severity.FIX,
+                STAGE,
+                f"pull_off:{one.key}",
+                f"{one.title} done before: {earlier_open}",
+                "The order protects what cannot be seen any more afterwards.",
+                "Go back to the pass that was left out.",
+            )
+        if standing.state in ("open", "waiting", "later"):
+            earlier_open = earlier_open or one.title.lower()
