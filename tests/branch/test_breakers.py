@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from builders import K, called_out, circuit, finding_ids, house, load, unknown_load
 
+from robust_ledger.branch.links import proposed
 from robust_ledger.branch.old_panel import called_out_text, first_free_position, old_positions
 from robust_ledger.job.edits import link_load, with_part
 from robust_ledger.job.models import Mark, When
@@ -210,9 +211,12 @@ SOUND = [
 
 @pytest.mark.parametrize("one", SOUND)
 def test_wiring_that_needs_no_word(one):
-    assert not [
-        f for f in plan(house(1500, circuits=(circuit(**{"spaces": ("1",), **one}),))).findings if f.stage == "pulloff"
-    ]
+    found = {
+        f.id
+        for f in plan(house(1500, circuits=(circuit(**{"spaces": ("1",), **one}),))).findings
+        if f.stage == "pulloff"
+    }
+    assert found <= {"branch.no_load:tag:1"}, "a 240 V circuit is asked what it feeds, no more"
 
 
 def test_a_circuit_to_be_converted_is_off_until_then_and_the_directory_says_so():
@@ -326,3 +330,22 @@ def test_only_loads_of_this_job_move_their_circuit(when, planned, expected):
     )
     assert made.entries["branch.breaker.tag:1"].value == planned
     assert made.entries["branch.expected.tag:1"].value == pytest.approx(expected)
+
+
+@pytest.mark.parametrize(
+    ("feeds", "load_name"),
+    [("baseboards den", "wall baseboard"), ("heater", None), ("den", None), ("hot tub pump", "hot tub"), ("pool", None)],
+)
+def test_a_description_proposes_the_load_it_most_likely_means(feeds, load_name):
+    """Two heaters fit «heater» alike, and a room alone names no load."""
+    loads = [
+        load(K.HEATING, "2kW", name, room=room)
+        for name, room in (("wall baseboard", "den"), ("water heater", ""), ("garage heater", ""))
+    ]
+    job = house(
+        1500, *loads, load(K.MOTOR, "1kW", "hot tub"), circuits=(circuit(poles=2, feeds=feeds, spaces=("1", "3")),)
+    )
+    found = proposed(job, job.circuits[0])
+    assert (found.name if found else None) == load_name
+    note = next(f for f in plan(job).findings if f.id == "branch.no_load:tag:1")
+    assert (load_name in note.text) if load_name else "Its words name" not in note.text

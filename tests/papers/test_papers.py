@@ -137,7 +137,12 @@ UNREAD = "to be read: riser conductors, meter socket, load-side conductors"
 )
 def test_what_is_missing_for_a_sheet(job, directory, calculation, service):
     made = plan(job)
-    assert [sheet.missing(made) for sheet in SHEETS] == [directory, calculation, service]
+    assert [sheet.missing(made) for sheet in SHEETS] == [
+        directory,
+        calculation,
+        service,
+        [] if job.circuits else ["circuits"],
+    ]
 
 
 def test_the_same_job_gives_the_same_bytes_and_fonts_are_inside(demo, tmp_path):
@@ -174,3 +179,19 @@ def test_the_service_sheet_holds_drawings_both_schools_and_conventions(demo, tmp
 def test_the_service_sheet_of_an_empty_job_says_what_is_not_known(tmp_path):
     text = sheet(house(None), "service", tmp_path)
     assert "The main is not known: floor area." in text and "not known: height of the new enclosure" in text
+
+
+def test_the_tag_sheet_has_a_label_for_every_tag_capped_and_unknown_too(demo, tmp_path):
+    text = sheet(demo, "tags", tmp_path)
+    for words in (
+        "OFF, capped: cable behind the panel",
+        "unknown, to be traced",
+        "from space 1, 3",
+        "with tag 7",
+        "white-hot",
+        "from no space",
+    ):
+        assert words in text, words
+    assert "No circuit has been called out yet." in sheet(house(1500), "tags", tmp_path)
+    hundred = house(1500, circuits=tuple(circuit(n, feeds=f"room {n} " * 9) for n in range(1, 101)))
+    assert "room 100" in sheet(hundred, "tags", tmp_path)

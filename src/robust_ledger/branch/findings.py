@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.branch.breaker import load_demand, nameplate_limit, wire_limit
-from robust_ledger.branch.circuits import loads_of
+from robust_ledger.branch.circuits import loads_of, names_loads
+from robust_ledger.branch.links import proposed
 from robust_ledger.branch.wiring import Report, wiring_findings
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, size_text, sizes
@@ -34,6 +35,16 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
                     "The load it is said to feed is not in the house.",
                     "Link it to a listed load, or to none.",
                 )
+        if circuit.poles == 2 and not circuit.off and not names_loads(job, circuit):
+            near = proposed(job, circuit)
+            words = f" Its words name {near.name}." if near else ""
+            yield report(
+                "no_load",
+                Severity.NOTE,
+                "is a 240 V circuit without a listed load",
+                f"What it feeds is not among the loads of the house, and is counted nowhere.{words}",
+                "Link it to its load, or enter the load.",
+            )
     for load in job.loads:
         feeding = [str(c.tag) for c in job.circuits if load.id in c.load_ids and not c.off]
         if len(feeding) > 1:

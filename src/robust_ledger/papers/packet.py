@@ -41,6 +41,16 @@ def _write_service(plan: Plan, path: Path) -> None:
     write_service_sheet(plan, path)
 
 
+def _write_tags(plan: Plan, path: Path) -> None:
+    from robust_ledger.papers.tags import write_tags
+
+    write_tags(plan, path)
+
+
+def _missing_tags(plan: Plan) -> list[str]:
+    return [] if plan.job.circuits else ["circuits"]
+
+
 def _missing_heading(plan: Plan) -> list[str]:
     heading = plan.job.heading
     wanted = {"address": heading.address, "date": heading.date, "electrician": heading.electrician}
@@ -77,6 +87,7 @@ SHEETS = (
     Sheet("directory", "Panel directory", _missing_directory, _write_directory),
     Sheet("calculation", "Calculation sheet", _missing_sheet, _write_sheet),
     Sheet("service", "Service sheet", _missing_service, _write_service),
+    Sheet("tags", "Tag sheet", _missing_tags, _write_tags),
 )
 
 
