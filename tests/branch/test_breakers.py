@@ -334,7 +334,13 @@ def test_only_loads_of_this_job_move_their_circuit(when, planned, expected):
 
 @pytest.mark.parametrize(
     ("feeds", "load_name"),
-    [("baseboards den", "wall baseboard"), ("heater", None), ("den", None), ("hot tub pump", "hot tub"), ("pool", None)],
+    [
+        ("baseboards den", "wall baseboard"),
+        ("heater", None),
+        ("den", None),
+        ("hot tub pump", "hot tub"),
+        ("pool", None),
+    ],
 )
 def test_a_description_proposes_the_load_it_most_likely_means(feeds, load_name):
     """Two heaters fit «heater» alike, and a room alone names no load."""

@@ -166,3 +166,19 @@ def test_the_marking_order_is_signed_first_and_walked(window, keys):
     assert order.current == "white"
     order.done.click()
     assert "put off" not in window.margin.text.toPlainText()
+
+
+def test_the_clamp_reads_the_chosen_circuits(desk, pulloff, keys):
+    select(pulloff.table, "3", "9")
+    pulloff.tools.clamp.click()
+    assert (
+        "Simulated clamp meter: tag 3 leg A" in desk.notice_text.text()
+        and "no maximum demand" in desk.notice_text.text()
+    )
+    assert [(r.tag, r.leg, r.simulated) for r in desk.store.job.readings][:2] == [(3, "A", True), (3, "B", True)]
+    assert {row[0]: row[5] for row in cells(pulloff.table)}["3"].endswith("A")
+    keys(desk, "ctrl+z")
+    assert not desk.store.job.readings
+    select(pulloff.table, "28")
+    pulloff.tools.clamp.click()
+    assert "capped one has no current" in desk.notice_text.text()

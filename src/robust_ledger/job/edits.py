@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from robust_ledger.job.models import Circuit, Future, Job, Load, LocalRule
+from robust_ledger.job.models import Circuit, ClampReading, Future, Job, Load, LocalRule
 from robust_ledger.job.survey_models import Defect
 
 
@@ -25,6 +25,15 @@ def change_circuit(job: Job, tag: int, **changes: Any) -> Job:
     return job.model_copy(update={"circuits": circuits})
 
 
+def add_readings(job: Job, readings: tuple[ClampReading, ...]) -> Job:
+    """Put clamp readings down; a circuit shows the most its last reading had on a leg."""
+    after = job.model_copy(update={"readings": (*job.readings, *readings)})
+    for tag in dict.fromkeys(reading.tag for reading in readings):
+        most = max(reading.amperes for reading in readings if reading.tag == tag)
+        after = change_circuit(after, tag, clamp_a=most)
+    return after
+
+
 def remove_circuits(job: Job, tags: set[int]) -> Job:
     """Take circuits out, with what points to them: shared neutrals, futures and placements."""
     circuits = tuple(
@@ -33,7 +42,8 @@ def remove_circuits(job: Job, tags: set[int]) -> Job:
         if c.tag not in tags
     )
     futures = tuple(f.model_copy(update={"frees": tuple(t for t in f.frees if t not in tags)}) for f in job.futures)
-    changed = job.model_copy(update={"circuits": circuits, "futures": futures})
+    readings = tuple(reading for reading in job.readings if reading.tag not in tags)
+    changed = job.model_copy(update={"circuits": circuits, "futures": futures, "readings": readings})
     return _drop_placements(changed, {f"tag:{tag}" for tag in tags})
 
 

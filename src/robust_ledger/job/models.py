@@ -186,6 +186,17 @@ class Circuit(Model):
         return Mark.CAPPED in self.marks or Mark.LATER_120 in self.marks
 
 
+class ClampReading(Model):
+    """What a clamp showed around a wire at one moment; no maximum demand."""
+
+    tag: int
+    leg: Literal["", "A", "B"] = ""
+    amperes: float
+    at: Line = Field("", description="date and time")
+    running: Line = ""
+    simulated: bool = False
+
+
 class OldPanel(Model):
     """The panel as found."""
 
@@ -360,6 +371,7 @@ class Job(Model):
     management: Management = Field(default_factory=Management)
     measured: Measured | None = None
     circuits: tuple[Circuit, ...] = Field((), max_length=500)
+    readings: tuple[ClampReading, ...] = Field((), max_length=2000)
     old_panel: OldPanel = Field(default_factory=OldPanel)
     pull_off: PullOff = Field(default_factory=PullOff)
     panel: NewPanel = Field(default_factory=NewPanel)

@@ -25,7 +25,8 @@ class Source:
 
 @dataclass(frozen=True)
 class House:
-    """What the simulation runs on. `circuits` are names for people; `main_a` the main it is behind, `handles_a` the
+    """What the simulation runs on. `circuits` are names for people, `keys` theirs in the plan, `legs` which legs each is on;
+    `main_a` the main it is behind, `handles_a` the
     sum of all breaker handles. `left_out` names what could not be simulated, because it is not known."""
 
     circuits: tuple[str, ...]
@@ -33,6 +34,8 @@ class House:
     main_a: float
     handles_a: float
     left_out: tuple[str, ...]
+    keys: tuple[str, ...] = ()
+    legs: tuple[tuple[float, float], ...] = ()
 
 
 def house_of(plan: Plan) -> House | None:
@@ -41,6 +44,8 @@ def house_of(plan: Plan) -> House | None:
     if not main.known:
         return None
     names: list[str] = []
+    keys: list[str] = []
+    on_legs: list[tuple[float, float]] = []
     sources: list[Source] = []
     left_out: list[str] = []
     handles_a = 0.0
@@ -55,6 +60,8 @@ def house_of(plan: Plan) -> House | None:
         loads = _loads_on(branch, plan.job, here)
         fed |= {load.id for load in loads}
         legs = _legs(branch, plan, len(names))
+        keys.append(branch.key)
+        on_legs.append(legs)
         if loads:
             sources += _load_sources(loads, len(names) - 1, legs, plan, held, left_out)
         elif branch.poles == 1 and not _named(branch, plan.job):
@@ -67,7 +74,7 @@ def house_of(plan: Plan) -> House | None:
     if lonely:
         names.append("on circuits not told")
         sources += _load_sources(lonely, len(names) - 1, (1.0, 0.0), plan, held, left_out)
-    return House(tuple(names), tuple(sources), main.amount, handles_a, tuple(left_out))
+    return House(tuple(names), tuple(sources), main.amount, handles_a, tuple(left_out), tuple(keys), tuple(on_legs))
 
 
 def _loads_on(branch: Branch, job: Job, here: dict[str, Load]) -> list[Load]:

@@ -359,6 +359,8 @@ def _row(circuit: Circuit, plan: Plan) -> Row:
     partner = branch.partner.removeprefix("tag:") if branch and branch.partner else circuit.shares_neutral_with
     if partner is not None:
         marks.append(f"mw {partner}")
+    if circuit.clamp_a is not None:
+        marks.append(f"{circuit.clamp_a:g} A")
     found = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     if circuit.off and circuit.breaker_a is None:
         found = "-"

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.branch.listing import FIELDS, ORDERS, SHOWN, listed, set_for, value_of
 from robust_ledger.branch.session import as_rows, lines_of_rows, replay
 from robust_ledger.desk.store import JobStore
-from robust_ledger.job.models import Circuit
+from robust_ledger.job.edits import add_readings
+from robust_ledger.job.models import Circuit, ClampReading
+
+if TYPE_CHECKING:  # numpy is loaded when the clamp is first used
+    from robust_ledger.simulate.clamp import ClampMeter, SimulatedClamp
 
 MOST_ROWS = 500
 
@@ -22,6 +29,7 @@ class CircuitTools(QWidget):
         super().__init__()
         self.store = store
         self.tags: list[int] = []
+        self.meter: SimulatedClamp | None = None
         self.order = self._combo("Order of the table", ORDERS)
         self.shown = self._combo("Circuits shown", SHOWN)
         self.words = QLineEdit()
@@ -35,6 +43,9 @@ class CircuitTools(QWidget):
         self.button = QPushButton("Set")
         self.fill = QPushButton("Fill down")
         self.fill.setToolTip("Ctrl+D: the first chosen row's value for the others")
+        self.clamp = QPushButton("Clamp")
+        self.clamp.setToolTip("Read the chosen circuits with the clamp meter; the one that ships is simulated")
+        self.clamp.clicked.connect(self.read_clamp)
         self.fault = QLabel()
         self.fault.setProperty("role", "fault")
         self.fault.setWordWrap(True)
@@ -63,6 +74,7 @@ class CircuitTools(QWidget):
         for widget in (self.order, self.shown):
             row.addWidget(widget)
         row.addWidget(self.words, 1)
+        row.addWidget(self.clamp)
         self.setting = QWidget()
         second = QHBoxLayout(self.setting)
         second.setContentsMargins(0, 0, 0, 0)
@@ -107,6 +119,49 @@ class CircuitTools(QWidget):
             return
         self.say("")
         self.store.edit(f"set {FIELDS[name]} for {len(tags)}", lambda _job: after)
+
+    def read_clamp(self) -> None:
+        """Put the clamp around the chosen circuits, one after the other, and write down what it shows and when."""
+        meter = self._meter()
+        if meter is None:
+            return
+        now = datetime.now()
+        made = [
+            ClampReading(
+                tag=tag,
+                leg="A" if moment.leg == "A" else "B",
+                amperes=moment.amperes,
+                at=now.strftime("%Y-%m-%d %H:%M"),
+                running=", ".join(moment.running)[:200],
+                simulated=meter.simulated,
+            )
+            for tag in self.tags
+            for moment in meter.read(f"tag:{tag}", now)
+        ]
+        if not made:
+            self.store.notice("Choose a circuit that is in use; a capped one has no current to read.", serious=True)
+            return
+        told = "; ".join(
+            f"tag {one.tag} leg {one.leg} {one.amperes:.1f} A" + (f" ({one.running})" if one.running else "")
+            for one in made[:4]
+        )
+        self.store.edit(f"read {len(made)} with the clamp", lambda job: add_readings(job, tuple(made)))
+        self.store.notice(f"Simulated clamp meter: {told}. One moment, no maximum demand.")
+
+    def _meter(self) -> ClampMeter | None:
+        """The clamp meter at hand: the simulated one, made anew when the house has changed."""
+        from robust_ledger.simulate.clamp import SimulatedClamp
+        from robust_ledger.simulate.house import house_of
+
+        house = house_of(self.store.plan)
+        if house is None or not house.sources:
+            self.store.notice(
+                "The simulated clamp needs a house: a floor area, loads or circuits, and a main.", serious=True
+            )
+            return None
+        if self.meter is None or self.meter.house != house:
+            self.meter = SimulatedClamp(house)
+        return self.meter
 
     def copy(self) -> None:
         """The rows chosen, or all that are listed, to the clipboard: tabs between the cells."""
