@@ -355,3 +355,21 @@ def test_a_description_proposes_the_load_it_most_likely_means(feeds, load_name):
     assert (found.name if found else None) == load_name
     note = next(f for f in plan(job).findings if f.id == "branch.no_load:tag:1")
     assert (load_name in note.text) if load_name else "Its words name" not in note.text
+
+
+@pytest.mark.parametrize(
+    ("panel", "found"),
+    [
+        ({}, set()),
+        ({"kind": "fuses"}, {"old_panel.fuses"}),
+        ({"kind": "split_bus"}, {"old_panel.split", "old_panel.split_at"}),
+        ({"kind": "split_bus", "split_at": 25}, {"old_panel.split", "old_panel.split_at"}),
+        ({"kind": "split_bus", "split_at": 7}, {"old_panel.split"}),
+        ({"kind": "split_bus", "split_at": 3}, {"old_panel.split", "branch.old_split:tag:1"}),
+    ],
+)
+def test_panels_without_one_main(panel, found):
+    """A 2-pole in 1 and 3 straddles a lower bus that begins at 3."""
+    job = house(1500, circuits=(circuit(poles=2, spaces=("1", "3")),), old_panel={"spaces": 24, **panel})
+    ids = {f.id for f in plan(job).findings if f.id.startswith(("old_panel.", "branch.old_"))}
+    assert ids == found

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PyQt6.QtCore import QItemSelectionModel
+from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
 
 
@@ -182,3 +183,24 @@ def test_the_clamp_reads_the_chosen_circuits(desk, pulloff, keys):
     select(pulloff.table, "28")
     pulloff.tools.clamp.click()
     assert "capped one has no current" in desk.notice_text.text()
+
+
+def test_photos_belong_to_the_panel_or_to_the_chosen_circuit(desk, pulloff, tmp_path):
+    picture = QImage(40, 30, QImage.Format.Format_RGB32)
+    picture.fill(QColor("#886644"))
+    path = tmp_path / "panel.png"
+    picture.save(str(path))
+    pulloff.photos.attach(path)
+    assert desk.store.job.old_panel.photos == ("photos/panel.png",) and pulloff.photos.list.count() == 1
+    pulloff.choose_tag(10)
+    assert pulloff.photos.list.count() == 0
+    pulloff.photos.attach(path)
+    assert desk.store.job.circuit(10).photos == ("photos/2-panel.png",), "a name of its own"
+    (tmp_path / "jobs").mkdir()
+    assert desk.save_to(tmp_path / "jobs" / "a.ledger.json")
+    assert {p.name for p in (tmp_path / "jobs" / "photos").iterdir()} == {"panel.png", "2-panel.png"}
+    pulloff.edit_tag(10)
+    pulloff.line.selectAll()
+    pulloff.line.insert("13 15 14 east bedroom")
+    pulloff.line.returnPressed.emit()
+    assert desk.store.job.circuit(10).photos, "a line does not say anything of photos"

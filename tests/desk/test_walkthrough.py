@@ -202,25 +202,25 @@ def test_photos_are_put_beside_the_job(desk, page, keys, tmp_path, monkeypatch):
     monkeypatch.setattr(
         QFileDialog, "getOpenFileNames", lambda *_: ([str(source), str(source.parent / "notes.png")], "")
     )
-    defects.photo_button.click()
-    assert defects.photos.count() == 1 and "notes.png is no picture" in desk.notice_text.text()
+    defects.photos.add.click()
+    assert defects.photos.list.count() == 1 and "notes.png is no picture" in desk.notice_text.text()
     path = tmp_path / "jobs" / "lane.ledger.json"
     path.parent.mkdir()
     assert desk.save_to(path)
     (name,) = [photo for defect in read_job(path).defects for photo in defect.photos]
     assert name == "photos/cover-off.png" and (path.parent / name).read_bytes() == source.read_bytes()
-    defects.photo_button.click()
-    assert (path.parent / "photos" / "2-cover-off.png").exists() and defects.photos.count() == 2, (
+    defects.photos.add.click()
+    assert (path.parent / "photos" / "2-cover-off.png").exists() and defects.photos.list.count() == 2, (
         "with a file it is copied at once"
     )
     desk.store.undo_stack.setClean()  # as if asked, and answered with «discard»
     desk.open_path(path)
     desk.show_stage("walkthrough")
     desk.stage().show_page("defects")
-    assert desk.stage().page().photos.count() == 1, "what was attached after saving was not saved"
-    defects.photos.setCurrentRow(0)
-    defects.drop_photo_button.click()
-    assert defects.photos.count() == 0 and (path.parent / name).exists(), "the file itself is left alone"
+    assert desk.stage().page().photos.list.count() == 1, "what was attached after saving was not saved"
+    defects.photos.list.setCurrentRow(0)
+    defects.photos.drop.click()
+    assert defects.photos.list.count() == 0 and (path.parent / name).exists(), "the file itself is left alone"
 
 
 def test_the_caution_list_is_edited_here_and_matched(desk, page, keys, qtbot):

@@ -16,6 +16,7 @@ STAGE = "pulloff"
 def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Spaces used twice or outside the panel, 2-poles on one leg, shared neutrals with both hots on one leg."""
     taken: dict[str, int] = {}
+    yield from _kind(job, codebook)
     for circuit in job.circuits:
         yield from _spaces(circuit, job, taken, codebook)
         legs = {leg for space in circuit.spaces if (leg := old_leg(space))}
@@ -45,6 +46,34 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
                     "multiwire",
                     "multiwire_neutral",
                 )
+
+
+def _kind(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """What the kind of panel means for whoever stands in front of it."""
+    panel = job.old_panel
+
+    def finding(key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str) -> Finding:
+        cites = tuple(codebook.cite(rule) for rule in rules)
+        return Finding(f"old_panel.{key}", severity, STAGE, f"old_panel:{place}", title, text, remedy, cites)
+
+    if panel.kind == "fuses":
+        yield finding("fuses", Severity.NOTE, "kind", "Fuses",
+                      "Pulling a block or moving the cover may switch the house off, or bare what is live behind it.",
+                      "Look behind nothing before the utility has disconnected it; read every fuse, they are easily too large.")  # fmt: skip
+    if panel.kind != "split_bus":
+        return
+    yield finding("split", Severity.NOTE, "kind", "Split bus: no single main",
+                  "Several handles of the upper bus together switch the house off; one of them feeds the lower bus.",
+                  "Switch all of the upper bus off and test both buses.", "service_grouped")  # fmt: skip
+    if panel.split_at is None or not 1 < panel.split_at <= panel.spaces:
+        yield finding("split_at", Severity.ASK, "split_at", "Where the lower bus begins is not told",
+                      "Which circuits hang on the breaker that feeds it is not known.", "Enter its first space.")  # fmt: skip
+        return
+    for circuit in job.circuits:
+        sides = {position[0] >= panel.split_at for space in circuit.spaces if (position := parse_position(space))}
+        if len(sides) == 2:
+            yield _finding(circuit, "old_split", Severity.ASK, f"Tag {circuit.tag} sits on both buses as written down",
+                           "A 2-pole takes both its hots from one bus.", "Read the space numbers again.", codebook, "two_pole")  # fmt: skip
 
 
 def old_positions(job: Job) -> list[str]:

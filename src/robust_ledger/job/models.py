@@ -179,6 +179,7 @@ class Circuit(Model):
     shares_neutral_with: int | None = None
     load_ids: tuple[Line, ...] = ()
     note: Text = ""
+    photos: tuple[Line, ...] = Field((), max_length=40, description="files beside the job")
 
     @property
     def off(self) -> bool:
@@ -201,9 +202,14 @@ class OldPanel(Model):
     """The panel as found."""
 
     spaces: int = 24
+    kind: Literal["main", "split_bus", "fuses"] = Field(
+        "main", description="with a main, a split bus without one, fuses"
+    )
+    split_at: int | None = Field(None, description="first space of the lower bus of a split-bus panel")
     main_a: float | None = None
     meter_label_a: float | None = None
     tandem_spaces: tuple[int, ...] = ()
+    photos: tuple[Line, ...] = Field((), max_length=40, description="files beside the job")
     marks: Line = Field("", description="what is printed on panel, breakers and meter; matched with the caution list")
 
 
@@ -407,9 +413,11 @@ class Job(Model):
 
     @property
     def attachments(self) -> tuple[str, ...]:
-        """Names of the files beside the job that it rests on: its recording, and photos of defects."""
+        """Names of the files beside the job that it rests on: its recording, and photos of defects, circuits and the old panel."""
         recording = (self.measured.source,) if self.measured and self.measured.source else ()
-        return tuple(dict.fromkeys((*recording, *(photo for defect in self.defects for photo in defect.photos))))
+        of_defects = (photo for defect in self.defects for photo in defect.photos)
+        of_circuits = (photo for circuit in self.circuits for photo in circuit.photos)
+        return tuple(dict.fromkeys((*recording, *of_defects, *of_circuits, *self.old_panel.photos)))
 
     @property
     def disconnect_ahead(self) -> bool:

@@ -45,6 +45,7 @@ class SimulatedClamp:
         self.rng = np.random.default_rng([seed, 7])
 
     def read(self, key: str, at: datetime) -> tuple[Moment, ...]:
+        """What flows [A] on each leg of a circuit at a date and time, by the minute of the simulated year."""
         if key not in self.house.keys:
             return ()
         circuit = self.house.keys.index(key)

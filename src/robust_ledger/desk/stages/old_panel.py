@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize, pyqtSignal
-from PyQt6.QtGui import QPainter
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.branch.old_panel import called_out_text, old_positions
@@ -84,12 +84,17 @@ class OldPanelView(QWidget):
         painter.setFont(LOOK.font(12))
         painter.setPen(LOOK.color("faint"))
         found = self.plan.job.old_panel
-        main = f", main {found.main_a:g} A" if found.main_a else ""
+        split = found.kind == "split_bus"
+        main = ", split bus" if split else f", main {found.main_a:g} A" if found.main_a else ""
         painter.drawText(QRectF(0, 2, self.width(), LOOK.px(24)), CENTRE, f"as found, {found.spaces} spaces{main}")
         flagged = {f.place for f in self.plan.findings if f.open}
         for position, rect in rects.items():
             self._paint_position(painter, position, rect, flagged)
         pitch = self.pitch()
+        if split and found.split_at and 1 < found.split_at <= found.spaces:
+            y = LOOK.px(26) + (found.split_at - 1) // 2 * pitch - 1
+            painter.setPen(QPen(LOOK.color("stop"), 2.5))
+            painter.drawLine(QPointF(2, y), QPointF(self.width() - 2, y))
         for space in range(1, found.spaces + 1, 2):
             first = rects.get(str(space)) or rects[f"{space}a"]
             hatch_leg(painter, QRectF(first.right() + 2, first.top(), LOOK.px(18), pitch - 2), leg_of(space))
@@ -117,6 +122,11 @@ class OldPanelView(QWidget):
         amps = f"{circuit.breaker_a:g}" if circuit.breaker_a else "?"
         second = circuit.poles == 2 and circuit.spaces and position != circuit.spaces[0]
         painter.drawText(inner, RIGHT, "″" if second else amps)
+        if self.plan and self.plan.job.old_panel.kind == "fuses":  # a fuse's window around its rating
+            size = min(rect.height() - 4, LOOK.px(26))
+            painter.setPen(QPen(LOOK.color("faint"), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(QRectF(inner.right() - size + LOOK.px(3), rect.center().y() - size / 2, size, size))
         painter.setFont(LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale)))
         painter.setPen(LOOK.color("accent"))
         painter.drawText(inner, CENTRE, f"tag {circuit.tag}" if position.isdigit() else f"· {circuit.tag}")

@@ -14,6 +14,7 @@ from robust_ledger.branch.words import MARK_SHORT
 from robust_ledger.codebook.conductors import size_text
 from robust_ledger.desk.chips import ChipLine
 from robust_ledger.desk.fields import (
+    ChoiceField,
     Form,
     Line,
     TextField,
@@ -24,14 +25,15 @@ from robust_ledger.desk.fields import (
     read_spaces,
     spaces_text,
 )
+from robust_ledger.desk.photos import PhotoStrip
 from robust_ledger.desk.stages.old_panel import OldPanelView
 from robust_ledger.desk.stages.pulloff_passes import MarkingOrder
 from robust_ledger.desk.stages.pulloff_tools import CircuitTools
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.edits import remove_circuits
-from robust_ledger.job.models import Circuit
+from robust_ledger.job.edits import change_circuit, remove_circuits, with_part
+from robust_ledger.job.models import Circuit, Job
 from robust_ledger.plan import Plan
 
 HINT = "7 20 12 kitchen counter"
@@ -72,6 +74,9 @@ class PulloffStage(Stage):
         self.passes = MarkingOrder(store)
         self.passes.mark_changed.connect(self._mark_from_now)
         self.mark = ""
+        self.photos = PhotoStrip(
+            store, "Photos of the chosen circuit, or of the panel", self._photos, self._put_photos, 84
+        )
         self.tools = CircuitTools(store)
         self.tools.changed.connect(self._list)
         self.table.copy_asked.connect(self.tools.copy)
@@ -134,6 +139,10 @@ class PulloffStage(Stage):
             2,
             90,
         )
+        kinds = [("main", "main breaker"), ("split_bus", "split bus"), ("fuses", "fuses")]
+        form.add("old_panel:kind", ChoiceField(store, "Kind", *of("old_panel", "kind"), kinds), 1, 0)
+        lower = TextField(store, "Lower bus from", *of("old_panel", "split_at"), _read_space, str, "space")
+        form.add("old_panel:split_at", lower, 1, 1, 60)
         form.grid.setColumnStretch(6, 1)
         return form
 
@@ -157,7 +166,10 @@ class PulloffStage(Stage):
         outer.addLayout(heading)
         columns = QHBoxLayout()
         columns.setSpacing(14)
-        columns.addWidget(self.panel)
+        left = QVBoxLayout()
+        left.addWidget(self.panel, 1)
+        left.addWidget(self.photos)
+        columns.addLayout(left)
         columns.addLayout(right, 1)
         outer.addLayout(columns, 1)
 
@@ -168,10 +180,14 @@ class PulloffStage(Stage):
         self.table.resize_columns()
         self.panel.setFixedWidth(self.panel.sizeHint().width())
         self.panel.setVisible(not LOOK.large)
+        self.photos.setVisible(not LOOK.large)
+        self.photos.setFixedWidth(self.panel.sizeHint().width())
 
     def show_plan(self, plan: Plan) -> None:
         self.facts.refresh()
+        self.facts.show_row("old_panel:split_at", plan.job.old_panel.kind == "split_bus")
         self.passes.show_plan(plan)
+        self.photos.refresh()
         self.panel.show_plan(plan)
         self._list()
         self.count.setText(called_out_text(plan.job))
@@ -179,6 +195,21 @@ class PulloffStage(Stage):
         if self.editing is not None and plan.job.circuit(self.editing) is None:
             self._stop_editing()
         self._read()
+
+    def _chosen_tag(self) -> int | None:
+        key = self.table.current_key()
+        return int(key) if key and self.store.job.circuit(int(key)) else None
+
+    def _photos(self, job: Job) -> tuple[str, ...]:
+        """Of the circuit chosen in the table, else of the old panel."""
+        circuit = job.circuit(tag) if (tag := self._chosen_tag()) is not None else None
+        return circuit.photos if circuit else job.old_panel.photos
+
+    def _put_photos(self, job: Job, photos: tuple[str, ...]) -> Job:
+        tag = self._chosen_tag()
+        return (
+            change_circuit(job, tag, photos=photos) if tag is not None else with_part(job, "old_panel", photos=photos)
+        )
 
     def _list(self) -> None:
         """The rows that are asked for, in the order asked for."""
@@ -327,12 +358,18 @@ class PulloffStage(Stage):
     def _row_chosen(self, key: str) -> None:
         tag = int(key)
         self.panel.show_current(tag)
+        self.photos.refresh()
         self.store.choose_place(f"circuit:{tag}")
 
     def _remove(self, keys: list[str]) -> None:
         tags = {int(key) for key in keys}
         name = f"tag {min(tags)}" if len(tags) == 1 else f"{len(tags)} tags"
         self.store.edit(f"take out {name}", lambda job: remove_circuits(job, tags))
+
+
+def _read_space(text: str) -> int | None:
+    """A reader for a space that may not be told."""
+    return read_count(2, 84)(text) if text.strip() else None
 
 
 FEEDS = 4

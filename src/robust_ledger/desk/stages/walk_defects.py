@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QIcon, QImageReader, QPixmap
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout
 
 from robust_ledger.desk.caution_list import CautionList
 from robust_ledger.desk.fields import ChoiceField, Form, TextField
+from robust_ledger.desk.photos import PhotoStrip
 from robust_ledger.desk.specs import Fields, form_of, lay_out, read_number
 from robust_ledger.desk.stages.page import Page
 from robust_ledger.desk.stages.stage import label
@@ -26,7 +25,6 @@ from robust_ledger.survey.defects import PART_WORDS, SCHOOL_WORDS, WHO_WORDS, Ju
 
 _SCOPE = ((None, "by the school"), (True, "yes"), (False, "no"))
 _STATES = (("open", "open"), ("planned", "planned"), ("done", "done"))
-PHOTO_MOST_BYTES = 40_000_000
 
 
 class DefectsPage(Page):
@@ -46,16 +44,7 @@ class DefectsPage(Page):
         self.table.opened.connect(lambda _key: self.fields_of_one.focus_place("where"))
         self.table.removal_asked.connect(self._remove)
         self.fields_of_one = self._build_one()
-        self.photos = QListWidget()
-        self.photos.setAccessibleName("Photos of this defect")
-        self.photos.setIconSize(QSize(96, 64))
-        self.photos.setViewMode(QListWidget.ViewMode.IconMode)
-        self.photos.setFixedHeight(104)
-        self.photos.setProperty("role", "photos")
-        self.photo_button = QPushButton("Add photo…")
-        self.photo_button.clicked.connect(self.ask_photo)
-        self.drop_photo_button = QPushButton("Take photo out")
-        self.drop_photo_button.clicked.connect(self._drop_photo)
+        self.photos = PhotoStrip(store, "Photos of this defect", self._get("photos"), self._put("photos"))
         self.cautions = CautionList(store)
         self.words = label("", "live")
         self.words.setWordWrap(True)
@@ -76,16 +65,9 @@ class DefectsPage(Page):
         top.addStretch(1)
         top.addWidget(self.picker)
         top.addWidget(self.add_button)
-        pictures = QVBoxLayout()
-        pictures.addWidget(self.photos)
-        row = QHBoxLayout()
-        row.addWidget(self.photo_button)
-        row.addWidget(self.drop_photo_button)
-        pictures.addLayout(row)
-        pictures.addStretch(1)
         one = QHBoxLayout()
         one.addWidget(self.fields_of_one, 1)
-        one.addLayout(pictures)
+        one.addWidget(self.photos, alignment=Qt.AlignmentFlag.AlignTop)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(top)
@@ -176,56 +158,9 @@ class DefectsPage(Page):
     def _show_one(self) -> None:
         defect = self.store.job.defect(self.shown)
         self.one_title.setText(defect.what.capitalize() if defect else "No defect chosen")
-        for widget in (self.fields_of_one, self.photo_button, self.drop_photo_button):
-            widget.setEnabled(defect is not None)
+        self.fields_of_one.setEnabled(defect is not None)
         self.fields_of_one.refresh()
-        names = list(defect.photos) if defect else []
-        if names == [self.photos.item(n).data(Qt.ItemDataRole.UserRole) for n in range(self.photos.count())]:
-            return
-        self.photos.clear()
-        for name in names:
-            self.photos.addItem(self._photo_item(name))
-
-    def _photo_item(self, name: str) -> QListWidgetItem:
-        path = self.store.find_beside(name)
-        item = QListWidgetItem(Path(name).name if path else f"{Path(name).name}, not found")
-        item.setData(Qt.ItemDataRole.UserRole, name)
-        if path:
-            reader = QImageReader(str(path))
-            reader.setAutoTransform(True)
-            reader.setScaledSize(reader.size().scaled(192, 128, Qt.AspectRatioMode.KeepAspectRatio))
-            item.setIcon(QIcon(QPixmap.fromImage(reader.read())))
-        return item
-
-    def ask_photo(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(
-            self, "Add photos", str(Path.home()), "Pictures (*.png *.jpg *.jpeg *.webp *.bmp)"
-        )
-        for name in names:
-            self.add_photo(Path(name))
-
-    def add_photo(self, path: Path) -> None:
-        """Attach a picture to the defect in view; what is no picture gets one sentence."""
-        defect = self.store.job.defect(self.shown)
-        if defect is None:
-            return
-        if not path.is_file() or path.stat().st_size > PHOTO_MOST_BYTES or not QImageReader(str(path)).canRead():
-            self.store.notice(
-                f"{path.name} is no picture that can be read, or is larger than 40 MB; it was not attached.",
-                serious=True,
-            )
-            return
-        if len(defect.photos) >= 40:
-            self.store.notice("This defect has 40 photos; take one out first.", serious=True)
-            return
-        photos = (*defect.photos, self.store.attach(path))
-        self.store.edit("attach a photo", lambda job: change_defect(job, defect.id, photos=photos))
-
-    def _drop_photo(self) -> None:
-        defect, item = self.store.job.defect(self.shown), self.photos.currentItem()
-        if defect is not None and item is not None:
-            photos = tuple(p for p in defect.photos if p != item.data(Qt.ItemDataRole.UserRole))
-            self.store.edit("take a photo out", lambda job: change_defect(job, defect.id, photos=photos))
+        self.photos.refresh()
 
     def _add(self) -> None:
         known = catalogue().get(self.picker.currentData())
