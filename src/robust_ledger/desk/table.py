@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QPainter, QPen
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QStyledItemDelegate, QTableView
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from robust_ledger.desk.theme import LOOK
 
@@ -80,15 +80,6 @@ class RowModel(QAbstractTableModel):
         self.endResetModel()
 
 
-class HairlineDelegate(QStyledItemDelegate):
-    """A hairline under each row, like a ruled page."""
-
-    def paint(self, painter: QPainter, option, index: QModelIndex) -> None:
-        super().paint(painter, option, index)
-        painter.setPen(QPen(LOOK.color("rule"), 1))
-        painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
-
-
 class LedgerTable(QTableView):
     """The table itself. Enter or a double click opens a row, Delete asks for its removal, moving chooses it."""
 
@@ -105,7 +96,6 @@ class LedgerTable(QTableView):
         self.rows_model, self.row_height = RowModel(columns), row_height
         self.when_empty = ""
         self.setModel(self.rows_model)
-        self.setItemDelegate(HairlineDelegate(self))
         self.setAccessibleName(name)
         self.setShowGrid(False)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -126,8 +116,9 @@ class LedgerTable(QTableView):
         self.resize_columns()
 
     def paintEvent(self, event):
-        """An empty table says what to do next."""
+        """A hairline under each row, like a ruled page; an empty table says what to do next."""
         super().paintEvent(event)
+        self._rule()
         if not self.rows_model.rows and self.when_empty:
             painter = QPainter(self.viewport())
             painter.setPen(LOOK.color("faint"))
@@ -137,6 +128,17 @@ class LedgerTable(QTableView):
                 Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop,
                 self.when_empty,
             )
+
+    def _rule(self) -> None:
+        """All hairlines at once: one for each cell costs more than the text."""
+        first = max(0, self.rowAt(0))
+        last = self.rowAt(self.viewport().height() - 1)
+        last = len(self.rows_model.rows) - 1 if last < 0 else last
+        painter = QPainter(self.viewport())
+        painter.setPen(QPen(LOOK.color("rule"), 1))
+        for row in range(first, last + 1):
+            y = self.rowViewportPosition(row) + self.rowHeight(row) - 1
+            painter.drawLine(0, y, self.viewport().width(), y)
 
     def resize_columns(self) -> None:
         """Widths and heights at the current text size."""

@@ -85,6 +85,7 @@ class Look:
         self.theme = DAYLIGHT
         self.scale = 1.0
         self._fonts: dict[tuple[int, bool], QFont] = {}
+        self._colors: dict[tuple[str, str], QColor] = {}
 
     @property
     def large(self) -> bool:
@@ -106,7 +107,11 @@ class Look:
         return self._fonts[key]
 
     def color(self, name: str) -> QColor:
-        return QColor(getattr(self.theme, name))
+        """A colour of the theme in force; painters ask thousands of times."""
+        key = (self.theme.name, name)
+        if key not in self._colors:
+            self._colors[key] = QColor(getattr(self.theme, name))
+        return self._colors[key]
 
 
 LOOK = Look()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor
 
 from robust_ledger.desk.stages.plots import ClockAxis, Plot, pen
 from robust_ledger.desk.theme import LOOK
@@ -42,7 +43,7 @@ class DayPlot(Plot):
         """Fill in what one circuit draws."""
         if self.circuit is not None:
             self.removeItem(self.circuit)
-        color = LOOK.color("accent")
+        color = QColor(LOOK.color("accent"))
         color.setAlpha(90)
         self.circuit = self.plot(np.arange(len(amperes)), amperes, pen=None, fillLevel=0, brush=color)
 

@@ -6,6 +6,7 @@ from collections.abc import Collection
 
 import numpy as np
 import pyqtgraph as pg
+from PyQt6.QtGui import QColor
 
 from robust_ledger.desk.stages.plots import Plot, pen
 from robust_ledger.desk.theme import LOOK
@@ -52,7 +53,7 @@ class RecordingPlot(Plot):
 
     def _mark(self, issue: Issue, seconds: np.ndarray, value: np.ndarray, left_out: bool) -> None:
         if issue.kind in (Kind.GAP, Kind.SILENT):
-            color = LOOK.color("fix")
+            color = QColor(LOOK.color("fix"))
             color.setAlpha(70)
             band = pg.LinearRegionItem(
                 (seconds[issue.first], seconds[issue.last]), brush=color, pen=pen("fix"), movable=False
