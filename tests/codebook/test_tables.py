@@ -17,8 +17,8 @@ from robust_ledger.codebook.conductors import (
     row_by_size,
     size_text,
     sizes,
-    smallest_size,
 )
+from robust_ledger.service.ampacity import pick
 
 BOOK = load_codebook("2023")
 COPPER_OHM_CMIL_FT, ALUMINIUM_OHM_CMIL_FT = 10.371, 17.0
@@ -107,7 +107,7 @@ def test_dwelling_table_is_the_83_percent_rule_at_75_degrees(metal):
     """Each row must be the smallest conductor that carries 83 % of the rating: table and rule say the same."""
     for row in table("dwelling_conductors"):
         needed = 0.83 * float(row["rating_a"])
-        assert smallest_size(BOOK, needed, metal, 75) == row[f"{metal}_size"], row
+        assert pick(BOOK, needed, metal, 75, None, 1).size == row[f"{metal}_size"], row
 
 
 @pytest.mark.parametrize(
@@ -145,7 +145,7 @@ def test_equipment_ground_at_the_edges(rating, copper, aluminium):
 def test_an_equipment_ground_never_exceeds_the_conductors_it_protects():
     for rating in (60, 100, 200, 400):
         row = BOOK.table("equipment_ground").first_covering("rating_max_a", rating)
-        conductor = smallest_size(BOOK, rating, "cu", 75)
+        conductor = pick(BOOK, rating, "cu", 75, None, 1).size
         assert area_cmil(BOOK, row["cu_size"]) <= area_cmil(BOOK, conductor)
 
 

@@ -9,6 +9,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Circuit, Job, Mark
 from robust_ledger.job.spaces import leg_of, parse_position
 from robust_ledger.ledger.entry import Finding, Severity
+from robust_ledger.service.finding import Findings
 
 STAGE = "pulloff"
 
@@ -52,21 +53,18 @@ def _kind(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """What the kind of panel means for whoever stands in front of it."""
     panel = job.old_panel
 
-    def finding(key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str) -> Finding:
-        cites = tuple(codebook.cite(rule) for rule in rules)
-        return Finding(f"old_panel.{key}", severity, STAGE, f"old_panel:{place}", title, text, remedy, cites)
-
+    finding = Findings("old_panel", codebook, STAGE).make
     if panel.kind == "fuses":
-        yield finding("fuses", Severity.NOTE, "kind", "Fuses",
+        yield finding("fuses", Severity.NOTE, "old_panel:kind", "Fuses",
                       "Pulling a block or moving the cover may switch the house off, or bare what is live behind it.",
                       "Look behind nothing before the utility has disconnected it; read every fuse, they are easily too large.")  # fmt: skip
     if panel.kind != "split_bus":
         return
-    yield finding("split", Severity.NOTE, "kind", "Split bus: no single main",
+    yield finding("split", Severity.NOTE, "old_panel:kind", "Split bus: no single main",
                   "Several handles of the upper bus together switch the house off; one of them feeds the lower bus.",
                   "Switch all of the upper bus off and test both buses.", "service_grouped")  # fmt: skip
     if panel.split_at is None or not 1 < panel.split_at <= panel.spaces:
-        yield finding("split_at", Severity.ASK, "split_at", "Where the lower bus begins is not told",
+        yield finding("split_at", Severity.ASK, "old_panel:split_at", "Where the lower bus begins is not told",
                       "Which circuits hang on the breaker that feeds it is not known.", "Enter its first space.")  # fmt: skip
         return
     for circuit in job.circuits:

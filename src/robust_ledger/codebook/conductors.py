@@ -34,16 +34,6 @@ def ampacity_a(codebook: Codebook, size: str, metal: str, column_c: int) -> floa
     return float(cell) if cell else None
 
 
-@lru_cache(maxsize=1024)
-def smallest_size(codebook: Codebook, needed_a: float, metal: str, column_c: int) -> str | None:
-    """The smallest size whose table ampacity is at least `needed_a` [A]; None above the last row."""
-    for size in sizes(codebook):
-        ampacity = ampacity_a(codebook, size, metal, column_c)
-        if ampacity is not None and ampacity >= needed_a - 1e-9:
-            return size
-    return None
-
-
 @lru_cache(maxsize=32)
 def ratings_a(codebook: Codebook) -> list[float]:
     """The standard ratings of overcurrent devices in amperes, smallest first [240.6(A)]."""

@@ -8,6 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job, Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
+from robust_ledger.service.finding import Findings
 
 STAGE = "service"
 NEW_SERVICE = (Scope.UPGRADE, Scope.SPLIT)
@@ -126,10 +127,7 @@ def solar_limit(work: Working, job: Job, codebook: Codebook) -> Step:
 def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """What is required and not planned, and what does not go together."""
 
-    def finding(key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str) -> Finding:
-        cites = tuple(codebook.cite(rule) for rule in rules)
-        return Finding(f"service.{key}", severity, STAGE, place, title, text, remedy, cites)
-
+    finding = Findings("service", codebook, STAGE).make
     if entries["service.emergency"].value == "required, none planned":
         yield finding("emergency", Severity.FIX, "chain:disconnect_a", "No emergency disconnect outdoors",
                       "This edition wants a dwelling switched off from outdoors, readily reached.",

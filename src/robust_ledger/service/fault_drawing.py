@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 from robust_ledger.job.models import Job
@@ -12,33 +13,51 @@ from robust_ledger.ledger.text import number_text
 FOOT, HEAD = 44.0, 26.0
 
 
-def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[tuple[str, Entry, float | None]]:
-    """Words, fault current [A] and interrupting rating [A] from the utility's end to the sub-panel."""
-    made: list[tuple[str, Entry, float | None]] = [
-        ("utility's end", entries["service.fault_source"], None),
-        ("meter", entries["service.fault_meter"], None),
-        ("panel", entries["service.fault_panel"], job.panel.interrupting_a),
+@dataclass(frozen=True, slots=True)
+class FaultPlace:
+    """A place on the way with its fault current and, where devices open there, their interrupting rating [A]."""
+
+    words: str
+    entry: Entry
+    rating_a: float | None = None
+    devices: bool = False
+
+    @property
+    def over(self) -> bool:
+        """More current than the devices there can open."""
+        return self.rating_a is not None and self.entry.known and self.entry.amount > self.rating_a
+
+
+def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[FaultPlace]:
+    """From the utility's end to the sub-panel."""
+    # Behind a transformer the places further on show the larger of both faults, its terminals the one between the legs.
+    told = job.service_run.utility_fault_a is not None
+    made = [
+        FaultPlace("utility's end" if told else "utility's end, leg to leg", entries["service.fault_source"]),
+        FaultPlace("meter", entries["service.fault_meter"]),
+        FaultPlace("panel", entries["service.fault_panel"], job.panel.interrupting_a, True),
     ]
     if "feeder.fault" in entries:
-        made.append((job.sub_panel.name or "sub-panel", entries["feeder.fault"], job.sub_panel.interrupting_a))
+        sub = job.sub_panel
+        made.append(FaultPlace(sub.name or "sub-panel", entries["feeder.fault"], sub.interrupting_a, True))
     return made
 
 
 def fault_scene(job: Job, entries: Mapping[str, Entry], width: float, height: float) -> Scene:
     """The profile falls along the way; a bar above its rating is marked, a place that is not known stays open."""
     scene, places = Scene(width, height), fault_places(job, entries)
-    known = [entry.amount for _words, entry, _rating in places if entry.known]
-    most = max([*known, *(rating for *_rest, rating in places if rating), 1.0]) * 1.05
+    known = [place.entry.amount for place in places if place.entry.known]
+    most = max([*known, *(place.rating_a for place in places if place.rating_a), 1.0]) * 1.05
     floor, column = height - FOOT, width / len(places)
     scene.add(Stroke(0, floor, width, floor))
-    for number, (words, entry, rating) in enumerate(places):
+    for number, place in enumerate(places):
+        words, entry, rating = place.words, place.entry, place.rating_a
         middle = column * (number + 0.5)
         scene.add(Words(middle, floor + 14, words, 12, True, "centre"))
         top = floor
         if entry.known:
             top = floor - (floor - HEAD) * entry.amount / most
-            over = rating is not None and entry.amount > rating
-            colour = "stop" if over else "accent"
+            colour = "stop" if place.over else "accent"
             scene.add(Box(middle - 22, top, 44, floor - top, colour, colour))
         else:
             top = floor - (floor - HEAD) * 0.3

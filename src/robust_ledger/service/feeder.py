@@ -21,6 +21,7 @@ from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import Picked, picked, terminal_column
 from robust_ledger.service.bonding import ground_by_rating
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
+from robust_ledger.service.finding import Findings
 
 STAGE = "service"
 WIRING_WORDS = {
@@ -151,42 +152,39 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
     sub = job.sub_panel
     name = sub.name or "sub-panel"
 
-    def finding(key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str) -> Finding:
-        cites = tuple(codebook.cite(rule) for rule in rules)
-        return Finding(f"feeder.{key}", severity, STAGE, f"sub_panel:{place}", title, text, remedy, cites)
-
+    finding = Findings("feeder", codebook, STAGE).make
     if sub.breaker_a is None:
-        yield finding("breaker", Severity.ASK, "breaker_a", f"Feeder to the {name}: breaker not said",
+        yield finding("breaker", Severity.ASK, "sub_panel:breaker_a", f"Feeder to the {name}: breaker not said",
                       "Nothing of the feeder can be sized without it.", "Enter the breaker planned for it.")  # fmt: skip
         return
     if not is_standard_rating(codebook, sub.breaker_a):
-        yield finding("rating", Severity.FIX, "breaker_a", f"{sub.breaker_a:g} A is no standard rating",
+        yield finding("rating", Severity.FIX, "sub_panel:breaker_a", f"{sub.breaker_a:g} A is no standard rating",
                       f"The feeder to the {name} is unknown with it.", "Choose a standard rating.", "standard_ratings")  # fmt: skip
     if main.known and sub.breaker_a > main.amount:
-        yield finding("over_main", Severity.FIX, "breaker_a", f"Feeder breaker {sub.breaker_a:g} A above the main",
+        yield finding("over_main", Severity.FIX, "sub_panel:breaker_a", f"Feeder breaker {sub.breaker_a:g} A above the main",
                       f"The main is {main.text()}; the feeder's breaker never opens first.", "Choose a smaller one.")  # fmt: skip
     if sub.load_a is not None and sub.load_a > sub.breaker_a:
-        yield finding("load", Severity.STOP, "load_a", f"The {name} is to carry more than its breaker",
+        yield finding("load", Severity.STOP, "sub_panel:load_a", f"The {name} is to carry more than its breaker",
                       f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.", "A larger breaker and feeder, or less load.",
                       "service_rating")  # fmt: skip
     if sub.bonded:
-        yield finding("bond", Severity.STOP, "bonded", f"Neutral and ground would be bonded again in the {name}",
+        yield finding("bond", Severity.STOP, "sub_panel:bonded", f"Neutral and ground would be bonded again in the {name}",
                       "Behind the first disconnect the neutral would share its current with every ground.",
                       "Take the screw or strap out; neutrals and grounds on bars of their own.",
                       "bond_once", "bars_apart")  # fmt: skip
     if sub.wires == 3:
-        yield finding("wires", Severity.FIX, "wires", f"Three wires to the {name}",
+        yield finding("wires", Severity.FIX, "sub_panel:wires", f"Three wires to the {name}",
                       "A feeder has a ground of its own beside the neutral; only an existing one to a separate building may stay.",
                       "Plan four wires, or accept with the reason why the old one stays.", "outbuilding_wires")  # fmt: skip
     if sub.separate_building and sub.rods < 2 and job.earth.school != "concrete":
-        yield finding("electrode", Severity.FIX, "rods", f"The {name} needs electrodes of its own",
+        yield finding("electrode", Severity.FIX, "sub_panel:rods", f"The {name} needs electrodes of its own",
                       f"A separate building with a feeder; {sub.rods} rods are planned there.",
                       "Plan two rods, or accept with the electrode that is there.", "outbuilding_electrode", "electrode_rods")  # fmt: skip
     if sub.separate_building and not sub.disconnect:
-        yield finding("disconnect", Severity.FIX, "disconnect", f"The {name} has no disconnect at the building",
+        yield finding("disconnect", Severity.FIX, "sub_panel:disconnect", f"The {name} has no disconnect at the building",
                       "A separate building is switched off at or near where the feeder enters it.",
                       "Plan a main breaker or a switch there.", "outbuilding_disconnect")  # fmt: skip
     if fault is not None and fault.known and sub.interrupting_a is not None and fault.amount > sub.interrupting_a:
-        yield finding("interrupting", Severity.STOP, "interrupting_a", f"Fault current at the {name} above its rating",
+        yield finding("interrupting", Severity.STOP, "sub_panel:interrupting_a", f"Fault current at the {name} above its rating",
                       f"{fault.text()} against {sub.interrupting_a:,.0f} A.", "Take breakers with a higher rating.",
                       "interrupting_rating")  # fmt: skip

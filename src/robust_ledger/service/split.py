@@ -11,8 +11,10 @@ from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import conditions, pick, terminal_column, write_pick
 from robust_ledger.service.bonds import split_mains
+from robust_ledger.service.finding import Findings
 
 STAGE = "service"
+MAINS = "decisions:split_mains_a"
 
 
 def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
@@ -43,26 +45,23 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
         return
     mains = split_mains(job)
 
-    def finding(key: str, severity: Severity, title: str, text: str, remedy: str, *rules: str) -> Finding:
-        cites = tuple(codebook.cite(rule) for rule in rules)
-        return Finding(f"service.split_{key}", severity, STAGE, "decisions:split_mains_a", title, text, remedy, cites)
-
+    finding = Findings("service", codebook, STAGE).make
     if len(mains) < 2:
-        yield finding("mains", Severity.ASK, "Mains of the split service not said",
+        yield finding("split_mains", Severity.ASK, MAINS, "Mains of the split service not said",
                       "Each panel of a split service has its own main, and its conductors follow from it.",
                       "Enter the mains, like 200, 200.", "service_grouped")  # fmt: skip
         return
     if job.disconnect_ahead:
-        yield finding("ahead", Severity.FIX, "One disconnect ahead of several panels",
+        yield finding("split_ahead", Severity.FIX, MAINS, "One disconnect ahead of several panels",
                       "The conductors to each panel are protected where they begin, by a breaker of their own.",
                       "Take a disconnect with a breaker for each panel, or give each panel a main as a service disconnect of its own.",
                       "feeder_protection")  # fmt: skip
     if odd := [f"{main:g}" for main in mains if not is_standard_rating(codebook, main)]:
-        yield finding("rating", Severity.FIX, f"{', '.join(odd)} A is no standard rating",
+        yield finding("split_rating", Severity.FIX, MAINS, f"{', '.join(odd)} A is no standard rating",
                       "Its conductors are unknown with it.", "Choose standard ratings.", "standard_ratings")  # fmt: skip
     if mains[0] > job.panel.bus_a:
-        yield finding("bus", Severity.STOP, f"Panel bus is {job.panel.bus_a:g} A",
+        yield finding("split_bus", Severity.STOP, MAINS, f"Panel bus is {job.panel.bus_a:g} A",
                       f"A main of {mains[0]:g} A does not protect it.", "A larger bus or a smaller main.", "panel_bus")  # fmt: skip
     if load.known and sum(mains) < load.amount:
-        yield finding("small", Severity.STOP, "The mains together are below the load",
+        yield finding("split_small", Severity.STOP, MAINS, "The mains together are below the load",
                       f"{' + '.join(f'{m:g}' for m in mains)} A against {load.text()}.", "Choose larger mains.", "service_rating")  # fmt: skip

@@ -13,7 +13,7 @@ from robust_ledger.job.models import Job
 from robust_ledger.job.survey_models import Defect
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.working import Working
-from robust_ledger.survey.finding import Findings
+from robust_ledger.service.finding import Findings
 from robust_ledger.survey.scope import facts
 
 SCHOOL_WORDS = {"touch": "what you touch you own", "scope": "scope only"}

@@ -12,7 +12,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.bonding import ground_by_rating, table_row
-from robust_ledger.survey.finding import Findings
+from robust_ledger.service.finding import Findings
 
 ELECTRODE_WORDS = {
     "rods": "ground rods",

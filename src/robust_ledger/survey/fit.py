@@ -9,7 +9,7 @@ from robust_ledger.job.models import Job
 from robust_ledger.job.survey_models import Fit
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
-from robust_ledger.survey.finding import Findings
+from robust_ledger.service.finding import Findings
 
 IN = "in"
 
@@ -66,7 +66,8 @@ def _by_ceiling(job: Job) -> Entry | None:
         return None
     work = Working("fit.upper.ceiling", "by the ceiling", "fit:ceiling_in")
     ceiling = work.given("ceiling", fit.ceiling_in if fit.ceiling_in > 0 else None, IN, "fit:ceiling_in")
-    headroom = work.given("headroom for the cables", max(0.0, fit.headroom_in or 0), IN, "fit:headroom_in")
+    words = "headroom for the cables" if fit.headroom_in is not None else "headroom not told: none, the ceiling itself"
+    headroom = work.given(words, max(0.0, fit.headroom_in or 0), IN, "fit:headroom_in")
     below = work.difference("under the headroom", ceiling, headroom, IN)
     return work.entry(work.difference("bottom at most", below, _height(work, job), IN))
 
@@ -107,7 +108,7 @@ def _by_slack(job: Job) -> Entry | None:
 
 
 def _edge(side: str, bounds: list[Entry]) -> Entry:
-    """The tightest of the known bounds, and which it is; none below means the floor."""
+    """The tightest of the bounds, and which it is; unknown as long as one of them is, and the floor where none holds it up."""
     work = Working(f"fit.{side}", f"{'Lowest' if side == 'low' else 'Highest'} bottom of the panel")
     known = []
     for bound in bounds:
@@ -116,7 +117,7 @@ def _edge(side: str, bounds: list[Entry]) -> Entry:
             work.entry_step(bound)
         else:
             work.note(f"{bound.label}: not known", bound.why_unknown)
-    if not known:
+    if len(known) < len(bounds) or not known:
         if side == "low" and not bounds:
             return work.entry(work.take(Step("nothing holds it up: the floor", 0.0, IN)))
         missing = "; ".join(dict.fromkeys(b.why_unknown for b in bounds)) or "the new enclosure's height"

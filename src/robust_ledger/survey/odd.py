@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.survey.finding import Findings
+from robust_ledger.service.finding import Findings
 
 # Part, field and words of every measure that is above zero or not known.
 MEASURES = (

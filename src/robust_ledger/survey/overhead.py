@@ -10,8 +10,10 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
-from robust_ledger.survey.finding import Findings
+from robust_ledger.service.finding import Findings
 
+# What utilities ask to be left free at the head; the code asks for a drip loop and names no length.
+FREE_LEAST_IN = 36.0
 _METAL = ("emt", "imc", "rmc")
 OVER_WORDS = {"yard": "yard and walks", "drive": "drive or parking", "road": "street or alley"}
 ROOF_WORDS = {
@@ -109,19 +111,40 @@ def _straps(job: Job, codebook: Codebook) -> Entry:
     return work.entry(work.take(Step("straps: one more than gaps, rounded up", count, "straps")), between.cites)
 
 
-def holds(entry: Entry, one: Clearance, limit: Step) -> bool | None:
-    """Whether a planned figure keeps its limit; None while one is not known."""
-    if not entry.known or not limit.known:
-        return None
-    return entry.amount >= limit.amount if one.least else entry.amount <= limit.amount
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A clearance with what is planned, its limit, and whether it is kept; None while one of them is not known."""
+
+    one: Clearance
+    entry: Entry
+    limit: Step
+    kept: bool | None
+
+    @property
+    def limit_text(self) -> str:
+        return f"{'≥' if self.one.least else '≤'} {self.limit.text()}"
+
+
+def judged_clearances(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> list[Judged]:
+    """Every clearance of the drop against its limit; none where the scope does not ask about it."""
+    made = []
+    for one in clearances(job):
+        entry = entries.get(f"overhead.{one.field}")
+        if entry is None:
+            continue
+        limit, kept = limit_step(one, job, codebook), None
+        if entry.known and limit.known:
+            kept = entry.amount >= limit.amount if one.least else entry.amount <= limit.amount
+        made.append(Judged(one, entry, limit, kept))
+    return made
 
 
 def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """Figures that do not keep their limit, with the habit they come from; the head below the attachment; the drip loop."""
     over, make = job.overhead, Findings("overhead", codebook).make
-    for one in clearances(job):
-        entry, limit = entries[f"overhead.{one.field}"], limit_step(one, job, codebook)
-        if holds(entry, one, limit) is False:
+    for judged in judged_clearances(job, entries, codebook):
+        one, entry, limit = judged.one, judged.entry, judged.limit
+        if judged.kept is False:
             habit = f" Seen often: {one.habit}." if one.habit else ""
             yield make(one.field, Severity.FIX, f"overhead:{one.field}", f"{one.words}: {entry.text()}",
                        f"{'At least' if one.least else 'At most'} {limit.text()} is asked.{habit}",
@@ -130,7 +153,7 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
         yield make("head", Severity.FIX, "overhead:head_ft", "Service head below the attachment",
                    f"Head at {over.head_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
                    "Raise the head; where that cannot be done, within 24 in beside it with a drip loop.", "head_above")  # fmt: skip
-    if over.free_in is not None and over.free_in < 36:
+    if over.free_in is not None and over.free_in < FREE_LEAST_IN:
         yield make("free", Severity.FIX, "overhead:free_in", "Too little conductor left for the drip loop",
                    f"{over.free_in:g} in are free; 36 to 48 in is what utilities ask for, and the code asks for a loop.",
                    "Leave 3 to 4 ft at the head.", "drip_loop")  # fmt: skip

@@ -8,7 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, arrow
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry
-from robust_ledger.survey.overhead import OVER_WORDS, clearances, holds, limit_step
+from robust_ledger.survey.overhead import OVER_WORDS, judged_clearances
 
 FOOT, HEAD = 30.0, 14.0
 METER_FT = 5.0  # where a meter is drawn while the riser's length is not told
@@ -96,12 +96,11 @@ def _limits(
 ) -> None:
     """Dimensions of what is planned, each in the colour of its judgement."""
     at = {"attachment_ft": (0.45, 0.12), "loop_ft": (0.34, 0.8), "span_ft": (0.66, 0.5)}
-    for one in clearances(job):
-        entry = entries.get(f"overhead.{one.field}")
-        if entry is None or not entry.known or one.field not in at:
+    for judged in judged_clearances(job, entries, codebook):
+        one, entry = judged.one, judged.entry
+        if not entry.known or one.field not in at:
             continue
-        kept = holds(entry, one, limit_step(one, job, codebook))
-        colour = "stop" if kept is False else "ink"
+        colour = "stop" if judged.kept is False else "ink"
         along, part = at[one.field]
         x = width * along + (wall * 0.1 if one.field == "loop_ft" else 0)
         words = {"attachment_ft": "attachment", "loop_ft": "loop", "span_ft": "span"}[one.field]

@@ -69,20 +69,16 @@ class FaultPage(Page):
                 rows.append(
                     Row(drop.id, (drop.label, drop.text(), target if drop.known else f"not known: {drop.why_unknown}"))
                 )
-        for _words, entry, rating in fault_places(plan.job, plan.entries):
-            device = entry.id in ("service.fault_panel", "feeder.fault")
-            against = (
-                f"{number_text(rating)} A, interrupting rating"
-                if rating
+        for place in fault_places(plan.job, plan.entries):
+            entry = place.entry
+            read = (
+                f"{number_text(place.rating_a)} A, interrupting rating"
+                if place.rating_a
                 else "interrupting rating not read"
-                if device
-                else ""
             )
-            over = entry.known and rating is not None and entry.amount > rating
-            words = against if entry.known else f"not known: {entry.why_unknown}"
-            rows.append(
-                Row(entry.id, (entry.label, entry.text(), words), "bold" if device else "", (1, 2) if over else ())
-            )
+            words = f"not known: {entry.why_unknown}" if not entry.known else read if place.devices else ""
+            warn = (1, 2) if place.over else ()
+            rows.append(Row(entry.id, (entry.label, entry.text(), words), "bold" if place.devices else "", warn))
         self.table.show_rows(rows)
 
 

@@ -79,7 +79,7 @@ class LocationPage(Page):
         rows = []
         for name, words in _BY.items():
             entry = plan.entries[name]
-            short = name == "count.recommended" and entry.known and entry.amount > plan.job.panel.spaces
+            short = name == "count.recommended" and any(f.id == "count.small" for f in plan.findings)
             rows.append(
                 Row(
                     name,

@@ -14,7 +14,7 @@ from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.plan import Plan
-from robust_ledger.survey.overhead import OVER_WORDS, ROOF_WORDS, clearances, holds, limit_step
+from robust_ledger.survey.overhead import OVER_WORDS, ROOF_WORDS, judged_clearances
 from robust_ledger.survey.overhead_drawing import overhead_scene
 
 
@@ -68,21 +68,10 @@ class OverheadPage(Page):
         self.form.refresh()
         self.view.show_plan(plan)
         rows, habits = [], []
-        for one in clearances(plan.job):
-            entry = plan.entries.get(f"overhead.{one.field}")
-            if entry is None:
-                continue
-            limit = limit_step(one, plan.job, plan.codebook)
-            sign = "≥" if one.least else "≤"
-            wrong = holds(entry, one, limit) is False
-            rows.append(
-                Row(
-                    entry.id,
-                    (one.words, f"{sign} {limit.text()}", entry.text()),
-                    "bold" if wrong else "",
-                    (0, 2) if wrong else (),
-                )
-            )
+        for judged in judged_clearances(plan.job, plan.entries, plan.codebook):
+            one, entry, wrong = judged.one, judged.entry, judged.kept is False
+            cells = (one.words, judged.limit_text, entry.text())
+            rows.append(Row(entry.id, cells, "bold" if wrong else "", (0, 2) if wrong else ()))
             if one.habit:
                 habits.append(one.habit)
         straps = plan.entries.get("overhead.straps")

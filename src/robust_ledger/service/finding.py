@@ -1,21 +1,24 @@
-"""A short way to write the findings of the walk-through."""
+"""A short way to write findings: topic, stage and citations filled in."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.ledger.entry import Finding, Severity
 
-STAGE = "walkthrough"
 
-
+@dataclass(frozen=True, slots=True)
 class Findings:
     """Makes findings of one topic: `earth.spacing` at the field `earth:rod_spacing_ft`."""
 
-    def __init__(self, topic: str, codebook: Codebook) -> None:
-        self.topic, self.codebook = topic, codebook
+    topic: str
+    codebook: Codebook
+    stage: str = "walkthrough"
 
     def make(
         self, key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str
     ) -> Finding:
+        """A finding at a place, citing the rules."""
         cites = tuple(self.codebook.cite(rule) for rule in rules)
-        return Finding(f"{self.topic}.{key}", severity, STAGE, place, title, text, remedy, cites)
+        return Finding(f"{self.topic}.{key}", severity, self.stage, place, title, text, remedy, cites)
