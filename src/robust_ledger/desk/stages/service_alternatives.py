@@ -120,8 +120,9 @@ class AlternativesPage(Page):
 
 
 def _size(text: str) -> str:
-    """A size without its metal, which stands in the first column; kcmil in short."""
-    return text.removesuffix(" Cu").removesuffix(" Al").replace(" kcmil", " kcm").replace(" × ", "×")
+    """A size without its metal, which stands in the first column; kcmil in short, and left out of several in parallel."""
+    bare = text.removesuffix(" Cu").removesuffix(" Al")
+    return bare.replace(" kcmil", "").replace(" × ", "×") if "×" in bare else bare.replace(" kcmil", " kcm")
 
 
 def _summary(first: Alternative | None, plan: Plan) -> str:
