@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from robust_ledger.branch.circuits import branches
+from robust_ledger.branch.effects import effects
 from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
@@ -114,6 +115,11 @@ class Plan:
 
     def branch(self, key: str) -> Branch | None:
         return next((b for b in self.branches if b.key == key), None)
+
+    def effects(self, tag: int) -> tuple[str, ...]:
+        """What the plan changes of a circuit as found."""
+        circuit, branch = self.job.circuit(tag), self.branch(f"tag:{tag}")
+        return effects(self.job, circuit, branch) if circuit and branch else ()
 
     def findings_of(self, stage: str) -> list[Finding]:
         return [f for f in self.findings if f.stage == stage]

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import QItemSelectionModel
+from PyQt6.QtCore import QItemSelectionModel, Qt
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
+
+from robust_ledger.job.edits import link_load
+from robust_ledger.job.models import Scope
 
 
 def cells(table) -> list[list[str]]:
@@ -204,3 +207,112 @@ def test_photos_belong_to_the_panel_or_to_the_chosen_circuit(desk, pulloff, tmp_
     pulloff.line.insert("13 15 14 east bedroom")
     pulloff.line.returnPressed.emit()
     assert desk.store.job.circuit(10).photos, "a line does not say anything of photos"
+
+
+SESSION = """1,3 40/2 8 range
+2,4 30/2 10 dryer bare-n
+5,7 30/2 10 water heater white-hot
+6 20 12 kitchen counter left
+8 20 12 kitchen counter right
+9 20 12 dining outlets
+10 20 12 living room mw 6
+11 15 14 living room lights
+12 20 12 bath
+13 20 14 east bedroom
+14 20 12 laundry
+15 15 14 hall, smoke alarms
+16 20 12 refrigerator
+17 20 12 dishwasher
+18 20 12 disposer
+19a 15 14 west bedroom
+19b 15 14 west bed lights
+20a 15 14 basement lights
+20b 20 12 north wall
+21a 15 14 bath fan
+21b 20 12 garage
+22a 15 14 porch lights
+22b 15 14 furnace
+23a 20 12 bench
+23b 15 14 unknown
+24a 20 12 sump
+24b 20 12 outdoor dark-n
+- cap old cable
+- cap #12 attic
+- cap #14""".splitlines()
+
+
+def test_thirty_circuits_by_keyboard_alone(window, keys):
+    """Five minutes are 300 s: at a practised typist's four keys a second, 1,200 keys. The call-out needs half of them."""
+    window.stage().facts.fields["old_panel:tandem_spaces"].setText("19-24")
+    window.stage().facts.fields["old_panel:tandem_spaces"].editingFinished.emit()
+    window.stage().start()
+    for line in SESSION:
+        keys(window, line, "enter")
+        assert window.stage().line.text() == "", f"«{line}» was not taken: {window.stage().live.text()}"
+    assert sum(len(line) + 1 for line in SESSION) < 700
+    circuits = window.store.job.circuits
+    assert [c.tag for c in circuits] == list(range(1, 31))
+    assert [c.tag for c in circuits if c.off] == [28, 29, 30]
+    assert circuits[6].shares_neutral_with == 6 and circuits[15].spaces == ("19a",)
+    assert window.stage().count.text() == "30 of 30 positions called out, 30 tags"
+
+
+def test_a_proposed_load_is_joined_by_one_key(desk, pulloff, keys):
+    keys(desk, "tag 2", "enter")
+    assert "=dryer" not in pulloff.line.text(), "its words name it already"
+    keys(desk, "esc")
+    desk.store.edit("unlink", lambda job: link_load(job, "dryer", None))
+    pulloff.table.setFocus()
+    desk.go_to("circuit:2")
+    assert "Ctrl+L joins dryer" in pulloff.effect.text()
+    keys(desk, "ctrl+l")
+    assert (
+        desk.store.job.circuit(2).load_ids == ("dryer",) and desk.store.undo_stack.undoText() == "feed dryer from tag 2"
+    )
+    keys(desk, "ctrl+z")
+    choose(pulloff.tools.shown, "not joined")
+    rows = cells(pulloff.joins)
+    assert ["load, no circuit", "dryer, laundry", "tag 2, dryer"] in rows
+    pulloff.joins.setFocus()
+    pulloff.joins.choose(str(rows.index(["load, no circuit", "dryer, laundry", "tag 2, dryer"])))
+    keys(desk, "enter")
+    assert desk.store.job.circuit(2).load_ids == ("dryer",)
+    assert "dryer, laundry" not in [row[1] for row in cells(pulloff.joins)]
+    pulloff.line.setFocus()
+    keys(desk, "- 20 12 nook =ran", "tab")
+    assert pulloff.line.text().endswith("=range")
+
+
+def test_clamp_readings_by_hand(desk, pulloff, keys):
+    pulloff.table.setFocus()
+    desk.go_to("circuit:10")
+    pulloff.tools.readings.click()
+    keys(desk, "lots", "enter")
+    assert pulloff.readings.fault.isVisible() and "Begin with the amperes" in pulloff.readings.fault.text()
+    pulloff.readings.line.clear()
+    keys(desk, "4.1 A 18:20 radio and lamp", "enter")
+    ((at, leg, amperes, running),) = cells(pulloff.readings.table)
+    assert at.endswith("18:20") and (leg, amperes, running) == ("A", "4.1", "radio and lamp")
+    assert desk.store.job.circuit(10).clamp_a == 4.1
+    pulloff.readings.table.setFocus()
+    keys(desk, "del")
+    assert cells(pulloff.readings.table) == [] and desk.store.job.circuit(10).clamp_a is None
+
+
+def test_two_panels_stand_side_by_side_when_they_are_merged(desk, pulloff, keys, qtbot):
+    right = pulloff.facts.fields["right_panel:spaces"]
+    assert not right.isVisible()
+    desk.store.edit("merge", lambda job: job.model_copy(update={"scope": Scope.MERGED}))
+    assert right.isVisible() and not pulloff.facts.fields["right_panel:main_a"].isVisible()
+    right.setFocus()
+    right.selectAll()
+    keys(desk, "12", "enter")
+    assert desk.store.job.right_panel.spaces == 12 and pulloff.facts.fields["right_panel:main_a"].isVisible()
+    assert desk.minimumSizeHint().width() <= 1280
+    empty = pulloff.panel.rects()["r5"]
+    qtbot.mouseClick(pulloff.panel, Qt.MouseButton.LeftButton, pos=empty.center().toPoint())
+    assert pulloff.line.text() == "r5 "
+    keys(desk, "20 12 shed", "enter")
+    assert desk.store.job.circuits[-1].spaces == ("r5",)
+    qtbot.mouseClick(pulloff.panel, Qt.MouseButton.LeftButton, pos=empty.center().toPoint())
+    assert pulloff.table.current_key() == "29"

@@ -4,7 +4,8 @@
 
 Bare numbers before the first word are space, amperes and gauge, in this order. With its unit each may stand anywhere: `s7` or
 `t3a`, `20a`, `30/2`, `#12`, `10al`, `4/0`; so may marks and kinds of cable. `?` is what is not known, `-` no space, `next` the
-next free one. Spoken words do as well: «seven, twenty amp, twelve gauge, kitchen counter». «"…"» keeps words as they are.
+next free one; `r7` is a space of the right-hand panel. Spoken words do as well: «seven, twenty amp, twelve gauge, kitchen
+counter». «"…"» keeps words as they are, `=range` names the load it feeds.
 """
 
 from __future__ import annotations
@@ -13,7 +14,7 @@ import re
 from dataclasses import dataclass, field
 from typing import Any
 
-from robust_ledger.branch.old_panel import first_free_position
+from robust_ledger.branch.old_panel import first_free_position, panel_of
 from robust_ledger.branch.words import (
     AMP_UNITS,
     CABLE_SHORT,
@@ -31,11 +32,12 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, size_text, sizes
 from robust_ledger.job.models import Circuit, Job, Mark
 from robust_ledger.job.quantity import QuantityError, length_text, read_inches
-from robust_ledger.job.spaces import covered, parse_position
+from robust_ledger.job.spaces import covered, parse_old
 
 _WORD = re.compile(r'"[^"]*"?|[^\s"]+')
-_SPACE = re.compile(r"^(\d+[ab]?)((?:[,+]\d+[ab]?)*)$", re.I)
-_SPACE_TAGGED = re.compile(r"^(?:s|sp|t|@)(\d+[ab]?(?:[,+]\d+[ab]?)*)$", re.I)
+_SPACE = re.compile(r"^(r?\d+[ab]?)((?:[,+]r?\d+[ab]?)*)$", re.I)
+_SPACE_TAGGED = re.compile(r"^(?:(?:s|sp|t|@)(r?\d+[ab]?(?:[,+]r?\d+[ab]?)*)|(r\d+[ab]?(?:[,+]r?\d+[ab]?)*))$", re.I)
+_LOAD = re.compile(r"^=([a-z0-9]+(?:-[a-z0-9]+)*)$")
 _AMPS = re.compile(r"^(\d+(?:\.\d+)?|\?|-)a?(?:/(\d))?$", re.I)
 _AMPS_TAGGED = re.compile(r"^(\d+(?:\.\d+)?)a(?:mps?)?(?:/(\d))?$", re.I)
 _POLES_TAGGED = re.compile(r"^(\d+(?:\.\d+)?|\?)/([1-9])$")
@@ -97,6 +99,7 @@ class _Line:
     said: dict[str, str] = field(default_factory=dict)
     feeds: list[str] = field(default_factory=list)
     marks: list[Mark] = field(default_factory=list)
+    loads: list[str] = field(default_factory=list)
 
     def has(self, slot: str) -> bool:
         return slot in self.said
@@ -107,7 +110,7 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
     words = _split(line)
     if not words:
         return Reading((), None, None)
-    made = _Line(job, codebook, {"tag": tag if tag is not None else job.next_tag})
+    made = _Line(job, codebook, {"tag": tag if tag is not None else 0})
     made.space_tagged = any(_SPACE_TAGGED.match(word.text) for word in words if not word.quoted)
     try:
         index = 0
@@ -116,13 +119,15 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
         _finish(made)
     except _FaultError as problem:
         return Reading(_understood(made, ()), None, problem.fault)
+    if tag is None:
+        made.fields["tag"] = job.tag_for(made.fields.get("spaces", ()))
     wanted = _wanted(made)
     circuit = Circuit.model_validate(made.fields) if not wanted else None
     return Reading(_understood(made, wanted), circuit, None, wanted)
 
 
-def callout_text(circuit: Circuit) -> str:
-    """Write a circuit as the line that reads back to it."""
+def callout_text(circuit: Circuit, job: Job | None = None) -> str:
+    """Write a circuit as the line that reads back to it. With its job, loads are named that the description does not."""
     amps = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     gauge = (circuit.gauge or "?") + ("al" if circuit.metal == "al" and circuit.gauge else "")
     parts = [
@@ -132,6 +137,7 @@ def callout_text(circuit: Circuit) -> str:
         CABLE_SHORT[circuit.cable] if circuit.cable else "",
         _plain_or_quoted(circuit.feeds),
     ]
+    parts += [f"={load_id}" for load_id in _unnamed_loads(circuit, job)] if job else []
     parts += [MARK_SHORT[mark] for mark in circuit.marks]
     if circuit.shares_neutral_with is not None:
         parts.append(f"mw {circuit.shares_neutral_with}")
@@ -142,6 +148,14 @@ def callout_text(circuit: Circuit) -> str:
     elif circuit.enters:
         parts.append(f"{circuit.enters} ?")
     return " ".join(part for part in parts if part)
+
+
+def _unnamed_loads(circuit: Circuit, job: Job) -> list[str]:
+    """The linked loads, unless the description names just these. A load whose id is no plain word is left to the link."""
+    lower = f" {circuit.feeds.lower()} "
+    named = [load.id for load in job.loads if f" {load.name.lower()} " in lower]
+    linked = [load_id for load_id in circuit.load_ids if job.load(load_id) and _LOAD.match(f"={load_id}")]
+    return [] if linked == named[:2] else linked
 
 
 def _plain_or_quoted(feeds: str) -> str:
@@ -210,6 +224,11 @@ def _special(word: Word, following: Word | None, made: _Line) -> int:
         made.fields["cable"] = CABLE_WORDS[lower]
         made.said["cable"] = CABLE_SHORT[CABLE_WORDS[lower]]
         return 1
+    if match := _LOAD.match(word.text):
+        if made.job.load(match[1]) is None:
+            raise _FaultError(f"There is no load «{match[1]}» in the house.", word)
+        made.loads.append(match[1])
+        return 1
     if lower == "mw":
         if following is None or not following.text.isdecimal():
             raise _FaultError("«mw» wants the tag it shares its neutral with, like mw 4.", following or word)
@@ -260,7 +279,7 @@ def _with_unit(word: Word, following: Word | None, made: _Line) -> int:
 def _tagged(word: Word, _following: Word | None, made: _Line) -> int:
     """A word that says itself what it is: s7, 20a, 30/2, #12, 10al."""
     if match := _SPACE_TAGGED.match(word.text):
-        _spaces(Word(match[1], word.start, word.end), made)
+        _spaces(Word(match[1] or match[2], word.start, word.end), made)
         return 1
     space_first = not made.feeds and not made.has("spaces") and not made.space_tagged
     if _AMPS_TAGGED.match(word.text) and not made.has("amps") and not (space_first and _SPACE.match(word.text)):
@@ -310,14 +329,17 @@ def _spaces(word: Word, made: _Line) -> None:
         made.fields["spaces"], made.said["spaces"] = (), "no space"
         return
     spaces = [part.lower() for part in re.split(r"[,+]", word.text) if part]
+    if spaces[0].startswith("r"):  # «r9,11» is on the right as a whole
+        spaces = [space if space.startswith("r") else f"r{space}" for space in spaces]
     for space in spaces:
-        position = parse_position(space)
+        position = parse_old(space)
         if position is None:
             raise _FaultError(f"«{space}» is no space; start with a number like 7 or 9,11, or - for none.", word)
-        if position[0] > made.job.old_panel.spaces:
-            raise _FaultError(
-                f"The old panel has {made.job.old_panel.spaces} spaces; there is no space {position[0]}.", word
-            )
+        if position.right and not made.job.right_panel.spaces:
+            raise _FaultError(f"«{space}» is a space of a right-hand panel, and there is only one panel.", word)
+        if position.space > (most := panel_of(made.job, position).spaces):
+            name = "right-hand" if position.right else "old"
+            raise _FaultError(f"The {name} panel has {most} spaces; there is no space {position.whole}.", word)
     if len(set(spaces)) != len(spaces) or len(spaces) > 2:
         raise _FaultError("A circuit has one space, or two different ones for a 2-pole.", word)
     made.fields["spaces"] = tuple(spaces)
@@ -343,7 +365,8 @@ def _poles(poles: int, word: Word, made: _Line) -> None:
     if len(spaces) == 2 and poles == 1:
         raise _FaultError("Two spaces are given, but a breaker with one pole.", word)
     if len(spaces) == 1 and poles == 2 and (whole := _both_spaces(spaces[0])):
-        if int(whole[1]) > made.job.old_panel.spaces:
+        second = parse_old(whole[1])
+        if second and second.space > panel_of(made.job, second).spaces:
             raise _FaultError(f"A 2-pole at {spaces[0]} would need space {whole[1]}, which the old panel lacks.", word)
         made.fields["spaces"], made.said["spaces"] = whole, f"spaces {' + '.join(whole)}"
     made.fields["poles"] = poles
@@ -351,8 +374,9 @@ def _poles(poles: int, word: Word, made: _Line) -> None:
 
 def _both_spaces(space: str) -> tuple[str, ...]:
     """The two spaces of a 2-pole that was called out by its first one; nothing for half a space."""
-    position = parse_position(space)
-    return tuple(str(s) for s in covered(position[0], 2)) if position and not position[1] else ()
+    position = parse_old(space)
+    side = "r" if position and position.right else ""
+    return tuple(f"{side}{s}" for s in covered(position.space, 2)) if position and not position.half else ()
 
 
 def _gauge(word: Word, made: _Line) -> None:
@@ -381,12 +405,12 @@ def _finish(made: _Line) -> None:
         rating = made.fields["breaker_a"]
         made.said["amps"] = "breaker not read" if rating is None else f"{rating:g} A {poles}-pole"
     text = " ".join(made.feeds)
-    load = load_named(text, made.job)
+    named = load_named(text, made.job)
     made.fields |= {
         "feeds": text,
         "marks": tuple(dict.fromkeys(made.marks)),
         "room": room_in(text, made.job),
-        "load_ids": (load,) if load else (),
+        "load_ids": tuple(dict.fromkeys(made.loads)) or ((named,) if named else ()),
     }
 
 
@@ -409,8 +433,8 @@ def _understood(made: _Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
     chips.append(made.said.get("gauge") or ("gauge?" if "gauge" in wanted else ""))
     chips.append(made.said.get("cable", ""))
     text = made.fields.get("feeds", "")
-    load = made.job.load(made.fields["load_ids"][0]) if made.fields.get("load_ids") else None
-    chips.append(text + (f" → {load.name}" if load else "") if text else "")
+    named = [load.name for load_id in made.fields.get("load_ids", ()) if (load := made.job.load(load_id))]
+    chips.append(text + (f" → {', '.join(named)}" if named else "") if text or named else "")
     if "what it feeds" in wanted:
         chips.append("what does it feed? (or: unknown)")
     chips += [MARK_SHORT[mark] for mark in dict.fromkeys(made.marks)]

@@ -10,10 +10,16 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.edits import change_circuit
 from robust_ledger.job.models import Circuit, Job, Mark
-from robust_ledger.job.spaces import parse_position
+from robust_ledger.job.spaces import parse_old
 
 ORDERS = {"tag": "by tag", "space": "by space", "room": "by room", "gauge": "by gauge"}
-SHOWN = {"all": "all circuits", "findings": "with findings", "off": "off for now", "unknown": "unknown"}
+SHOWN = {
+    "all": "all circuits",
+    "findings": "with findings",
+    "off": "off for now",
+    "unknown": "unknown",
+    "loose": "not joined",
+}
 FIELDS = {"breaker": "breaker", "gauge": "gauge", "marks": "marks, wiring", "feeds": "what it feeds", "room": "room"}
 
 
@@ -31,6 +37,7 @@ def listed(
             "findings": one.tag in tagged,
             "off": one.off,
             "unknown": Mark.UNKNOWN in one.marks or not one.feeds,
+            "loose": one.poles == 2 and not one.off and not any(job.load(load_id) for load_id in one.load_ids),
         }[shown]
         if not sort or not wanted:  # writing a line out is slow; most of the time nobody filters
             return sort
@@ -39,8 +46,8 @@ def listed(
 
     def key(one: Circuit) -> tuple[Any, ...]:
         """Sorts by the order asked for; what has none comes last."""
-        position = parse_position(one.spaces[0]) if one.spaces else None
-        space = (*position, one.tag) if position else (9999, "", one.tag)
+        position = parse_old(one.spaces[0]) if one.spaces else None
+        space = (*position, one.tag) if position else (True, 9999, "", one.tag)
         area = (area_cmil(codebook, one.gauge) or 0) if one.gauge else -1
         return {
             "tag": (one.tag,),

@@ -74,7 +74,7 @@ def _one(number: int, text: str, job: Job, codebook: Codebook) -> tuple[Job, Out
     if reading.circuit is None:
         return job, Outcome(number, text, None, f"still wanted: {', '.join(reading.wanted) or 'a circuit'}.")
     after = write_down(job, reading.circuit)
-    return after, Outcome(number, text, reading.circuit.tag, made=callout_text(reading.circuit))
+    return after, Outcome(number, text, reading.circuit.tag, made=callout_text(reading.circuit, job))
 
 
 def write_down(job: Job, circuit: Circuit) -> Job:
@@ -92,12 +92,13 @@ def write_down(job: Job, circuit: Circuit) -> Job:
 def same_as_last(job: Job) -> str:
     """The line that repeats the last circuit for the next free space."""
     last = job.circuits[-1]
-    spare = {"spaces": (first_free_position(job),), "shares_neutral_with": None, "clamp_a": None}
+    spare = {"spaces": (first_free_position(job),), "shares_neutral_with": None, "clamp_a": None, "load_ids": ()}
     return callout_text(last.model_copy(update=spare))
 
 
 def as_rows(circuits: Iterable[Circuit]) -> str:
-    """Circuits as rows for a spreadsheet, tabs between the cells; what has no column of its own is in «rest»."""
+    """Circuits as rows for a spreadsheet, tabs between the cells; what has no column of its own is in «rest». Links to loads
+    stay behind: in another job they would name nothing."""
     rows = ["\t".join(HEADS)]
     for one in circuits:
         bare = one.model_copy(update={"spaces": (), "breaker_a": None, "poles": 1, "gauge": None, "feeds": ""})

@@ -16,6 +16,8 @@ MARK_WORDS = {
     "doubled": Mark.DOUBLED,
     "later-120": Mark.LATER_120,
     "unknown": Mark.UNKNOWN,
+    "tie": Mark.TIED,
+    "tied": Mark.TIED,
 }
 MARK_SHORT = {
     Mark.CAPPED: "cap",
@@ -25,6 +27,7 @@ MARK_SHORT = {
     Mark.DOUBLED: "dbl",
     Mark.LATER_120: "later-120",
     Mark.UNKNOWN: "unknown",
+    Mark.TIED: "tie",
 }
 CABLE_WORDS = {
     "nm": "nm",

@@ -6,10 +6,11 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QIcon, QImageReader, QPixmap
+from PyQt6.QtGui import QIcon, QImageReader, QPainter, QPixmap
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.store import JobStore
+from robust_ledger.desk.theme import LOOK
 from robust_ledger.job.models import Job
 
 MOST_BYTES, MOST_PHOTOS = 40_000_000, 40
@@ -18,13 +19,25 @@ Get = Callable[[Job], tuple[str, ...] | None]
 Put = Callable[[Job, tuple[str, ...]], Job]
 
 
+class _Pictures(QListWidget):
+    """The list itself; an empty one says so."""
+
+    def paintEvent(self, event):
+        super().paintEvent(event)
+        if not self.count():
+            painter = QPainter(self.viewport())
+            painter.setPen(LOOK.color("faint"))
+            painter.setFont(LOOK.font(12))
+            painter.drawText(self.viewport().rect(), Qt.AlignmentFlag.AlignCenter, "no photo yet")
+
+
 class PhotoStrip(QWidget):
     """The photos of whatever `get` reads (None: nothing is chosen), written back by `put`."""
 
     def __init__(self, store: JobStore, name: str, get: Get, put: Put, height: int = 104) -> None:
         super().__init__()
         self.store, self.get, self.put = store, get, put
-        self.list = QListWidget()
+        self.list = _Pictures()
         self.list.setAccessibleName(name)
         self.list.setIconSize(QSize(height - 8, height - 40))
         self.list.setViewMode(QListWidget.ViewMode.IconMode)

@@ -15,6 +15,7 @@ _STAGE_OF_KIND = {
     "circuit": "pulloff",
     "pull_off": "pulloff",
     "old_panel": "pulloff",
+    "right_panel": "pulloff",
     "load": "load",
     "dwelling": "load",
     "job": "load",

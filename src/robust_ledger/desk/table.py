@@ -202,8 +202,8 @@ class LedgerTable(QTableView):
     def focusInEvent(self, event):
         """Coming in by Tab chooses the first row, so that the arrows work at once."""
         super().focusInEvent(event)
-        if not self.currentIndex().isValid() and self.rows_model.rows:
-            self.setCurrentIndex(self.rows_model.index(0, 0))
+        if self.rows_model.rows and not self.selectionModel().hasSelection():
+            self.selectRow(max(0, self.currentIndex().row()))
 
     def _current_changed(self, current: QModelIndex, _previous: QModelIndex) -> None:
         if current.isValid() and not self._quiet:

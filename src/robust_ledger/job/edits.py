@@ -34,6 +34,18 @@ def add_readings(job: Job, readings: tuple[ClampReading, ...]) -> Job:
     return after
 
 
+def drop_readings(job: Job, gone: set[int]) -> Job:
+    """Take readings out by their place in the list; a circuit then shows the one before."""
+    tags = {job.readings[number].tag for number in gone if number < len(job.readings)}
+    left = tuple(one for number, one in enumerate(job.readings) if number not in gone)
+    after = job.model_copy(update={"readings": left})
+    for tag in tags:
+        mine = [one for one in left if one.tag == tag]
+        most = max((one.amperes for one in mine if one.at == mine[-1].at), default=None)
+        after = change_circuit(after, tag, clamp_a=most)
+    return after
+
+
 def remove_circuits(job: Job, tags: set[int]) -> Job:
     """Take circuits out, with what points to them: shared neutrals, futures and placements."""
     circuits = tuple(

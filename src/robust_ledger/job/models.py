@@ -13,6 +13,7 @@ from typing import Any, Final, Literal, Self
 from pydantic import Field, model_validator
 
 from robust_ledger.job.base import Line, Model, Text
+from robust_ledger.job.spaces import parse_old
 from robust_ledger.job.survey_models import (
     Caution,
     Conventions,
@@ -156,10 +157,12 @@ class Mark(StrEnum):
     DOUBLED = "doubled"
     LATER_120 = "later-120"
     UNKNOWN = "unknown"
+    TIED = "tied"
 
 
 class Circuit(Model):
-    """An existing circuit, by its tag. Spaces are as printed on the old panel; «3a» is the upper half of a tandem."""
+    """An existing circuit, by its tag. Spaces are as printed on the old panel; «3a» is the upper half of a tandem, «r3» a
+    space of the right-hand panel where two are merged."""
 
     tag: int
     spaces: tuple[Line, ...] = ()
@@ -225,6 +228,8 @@ class PullOff(Model):
     passes: dict[Line, Literal["done", "later"]] = Field(
         default_factory=dict, description="capped, white, dark, removal"
     )
+    tag_numbers: Literal["called", "space"] = Field("called", description="as called out, or by the old space")
+    first_tag: int = Field(1, ge=1, le=900, description="where numbering as called out begins")
 
 
 class NewPanel(Model):
@@ -379,6 +384,9 @@ class Job(Model):
     circuits: tuple[Circuit, ...] = Field((), max_length=500)
     readings: tuple[ClampReading, ...] = Field((), max_length=2000)
     old_panel: OldPanel = Field(default_factory=OldPanel)
+    right_panel: OldPanel = Field(
+        default_factory=lambda: OldPanel(spaces=0), description="the other panel where two are merged; no spaces: none"
+    )
     pull_off: PullOff = Field(default_factory=PullOff)
     panel: NewPanel = Field(default_factory=NewPanel)
     decisions: Decisions = Field(default_factory=Decisions)
@@ -417,7 +425,8 @@ class Job(Model):
         recording = (self.measured.source,) if self.measured and self.measured.source else ()
         of_defects = (photo for defect in self.defects for photo in defect.photos)
         of_circuits = (photo for circuit in self.circuits for photo in circuit.photos)
-        return tuple(dict.fromkeys((*recording, *of_defects, *of_circuits, *self.old_panel.photos)))
+        of_panels = (*self.old_panel.photos, *self.right_panel.photos)
+        return tuple(dict.fromkeys((*recording, *of_defects, *of_circuits, *of_panels)))
 
     @property
     def disconnect_ahead(self) -> bool:
@@ -433,7 +442,20 @@ class Job(Model):
 
     @property
     def next_tag(self) -> int:
-        return max((c.tag for c in self.circuits), default=0) + 1
+        """The tag of a circuit of which nothing is known yet."""
+        return self.tag_for(())
+
+    def tag_for(self, spaces: tuple[str, ...]) -> int:
+        """The number a new circuit's tag gets: the next one, or its old space's (those of a right-hand panel from 101 on) as
+        long as that is not given to another."""
+        taken = {circuit.tag for circuit in self.circuits}
+        least = self.pull_off.first_tag
+        if self.pull_off.tag_numbers == "space":
+            where = parse_old(spaces[0]) if spaces else None
+            if where and (number := where.space + (100 if where.right else 0)) not in taken:
+                return number
+            least = 100 + self.right_panel.spaces + 1 if self.right_panel.spaces else self.old_panel.spaces + 1
+        return max((*taken, least - 1)) + 1
 
 
 def blank_job() -> Job:
@@ -443,6 +465,7 @@ def blank_job() -> Job:
             "heading": {},
             "dwelling": {},
             "old_panel": {},
+            "right_panel": {"spaces": 0},
             "pull_off": {},
             "panel": {},
             "chain": {},

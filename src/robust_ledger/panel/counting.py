@@ -8,7 +8,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job
-from robust_ledger.job.spaces import parse_position
+from robust_ledger.job.spaces import parse_old
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.finding import Findings
@@ -21,7 +21,7 @@ SPARE_WORDS = {"fifth": "20 % of the spaces", "four": "four spaces"}
 def counting_entries(job: Job, branches: Sequence[Branch]) -> list[Entry]:
     """Old circuits, poles and spaces, each counted as it is; spaces needed; the panel to buy."""
     live = [circuit for circuit in job.circuits if not circuit.off]
-    positions = [p for circuit in live for space in circuit.spaces if (p := parse_position(space))]
+    positions = [p for circuit in live for space in circuit.spaces if (p := parse_old(space))]
     work = Working("count.circuits", "Circuits in the old panel", "old_panel:spaces")
     circuits = work.entry(work.given("breakers that feed something", len(live), "circuits"))
     work = Working("count.poles", "Poles in the old panel", "old_panel:spaces")
@@ -29,10 +29,8 @@ def counting_entries(job: Job, branches: Sequence[Branch]) -> list[Entry]:
     twos = work.given("two-pole, two each", sum(c.poles for c in live if c.poles > 1), "poles")
     poles = work.entry(work.total("poles", [ones, twos], "poles"))
     work = Working("count.spaces", "Spaces taken in the old panel", "old_panel:spaces")
-    work.given("halves of tandems and quads, two to a space", sum(1 for _space, half in positions if half))
-    spaces = work.entry(
-        work.given("different spaces with a breaker", len({space for space, _half in positions}), "spaces")
-    )
+    work.given("halves of tandems and quads, two to a space", sum(1 for one in positions if one.half))
+    spaces = work.entry(work.given("different spaces with a breaker", len({one.whole for one in positions}), "spaces"))
     needed = _needed(job, branches)
     return [circuits, poles, spaces, needed, _recommended(needed, job)]
 

@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QWidget
 from robust_ledger.branch.old_panel import called_out_text, old_positions
 from robust_ledger.desk.paint import CENTRE, LEFT, RIGHT, box, hatch_leg
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.models import Circuit
-from robust_ledger.job.spaces import leg_of
+from robust_ledger.job.models import Circuit, OldPanel
+from robust_ledger.job.spaces import leg_of, parse_old
 from robust_ledger.plan import Plan
 
 
@@ -36,26 +36,39 @@ class OldPanelView(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(LOOK.px(212), LOOK.px(420))
+        return QSize(LOOK.px(236 if self._two() else 212), LOOK.px(420))
+
+    def _two(self) -> bool:
+        """Whether a second panel stands to the right."""
+        return bool(self.plan and self.plan.job.right_panel.spaces)
+
+    def _panels(self) -> list[OldPanel]:
+        if not self.plan:
+            return []
+        return [self.plan.job.old_panel, *([self.plan.job.right_panel] if self._two() else [])]
 
     def holder(self, position: str) -> Circuit | None:
         return next((c for c in self.plan.job.circuits if position in c.spaces), None) if self.plan else None
 
     def pitch(self) -> float:
         """Height of a row [pixels]."""
-        rows = (self.plan.job.old_panel.spaces + 1) // 2 if self.plan else 1
+        rows = max((panel.spaces + 1) // 2 for panel in self._panels()) if self.plan else 1
         return min(LOOK.px(46), (self.height() - LOOK.px(34)) / max(rows, 1))
 
     def rects(self) -> dict[str, QRectF]:
         """Where each position is drawn."""
         if not self.plan:
             return {}
-        top, side, middle, pitch = LOOK.px(26), LOOK.px(8), LOOK.px(22), self.pitch()
-        width = (self.width() - 2 * side - middle) / 2
+        top, side, pitch = LOOK.px(26), LOOK.px(4 if self._two() else 8), self.pitch()
+        middle = LOOK.px(16 if self._two() else 22)
+        panel_width = self.width() / len(self._panels())
+        width = (panel_width - 2 * side - middle) / 2
         result = {}
         for position in old_positions(self.plan.job):
-            space = int(position.rstrip("ab"))
-            x = side if space % 2 else side + width + middle
+            where = parse_old(position)
+            assert where is not None
+            space = where.space
+            x = (panel_width if where.right else 0) + (side if space % 2 else side + width + middle)
             y = top + (space - 1) // 2 * pitch
             height = pitch - 2
             if position[-1] in "ab":
@@ -79,25 +92,34 @@ class OldPanelView(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         rects = self.rects()
-        bottom = max((r.bottom() for r in rects.values()), default=LOOK.px(40)) + LOOK.px(6)
-        box(painter, QRectF(1, 1, self.width() - 2, bottom), LOOK.color("ink"), None, width=1.4)
-        painter.setFont(LOOK.font(12))
-        painter.setPen(LOOK.color("faint"))
-        found = self.plan.job.old_panel
-        split = found.kind == "split_bus"
-        main = ", split bus" if split else f", main {found.main_a:g} A" if found.main_a else ""
-        painter.drawText(QRectF(0, 2, self.width(), LOOK.px(24)), CENTRE, f"as found, {found.spaces} spaces{main}")
         flagged = {f.place for f in self.plan.findings if f.open}
         for position, rect in rects.items():
             self._paint_position(painter, position, rect, flagged)
-        pitch = self.pitch()
+        for number, found in enumerate(self._panels()):
+            self._paint_panel(painter, found, number, rects)
+
+    def _paint_panel(self, painter: QPainter, found: OldPanel, number: int, rects: dict[str, QRectF]) -> None:
+        """A panel's box, its head, where a split bus is split, and the legs between the columns."""
+        side, width, pitch = "r" if number else "", self.width() / len(self._panels()), self.pitch()
+        left = number * width
+        mine = [rect for position, rect in rects.items() if position.startswith("r") == bool(side)]
+        bottom = max((r.bottom() for r in mine), default=LOOK.px(40)) + LOOK.px(6)
+        box(painter, QRectF(left + 1, 1, width - 2, bottom), LOOK.color("ink"), None, width=1.4)
+        painter.setFont(LOOK.font(12))
+        painter.setPen(LOOK.color("faint"))
+        split = found.kind == "split_bus"
+        main = "split bus" if split else f"main {found.main_a:g} A" if found.main_a else ""
+        name = ("right" if number else "left") if self._two() else f"as found, {found.spaces} spaces"
+        words = ", ".join(part for part in (name, main) if part)
+        painter.drawText(QRectF(left, 2, width, LOOK.px(24)), CENTRE, words)
         if split and found.split_at and 1 < found.split_at <= found.spaces:
             y = LOOK.px(26) + (found.split_at - 1) // 2 * pitch - 1
             painter.setPen(QPen(LOOK.color("stop"), 2.5))
-            painter.drawLine(QPointF(2, y), QPointF(self.width() - 2, y))
+            painter.drawLine(QPointF(left + 2, y), QPointF(left + width - 2, y))
         for space in range(1, found.spaces + 1, 2):
-            first = rects.get(str(space)) or rects[f"{space}a"]
-            hatch_leg(painter, QRectF(first.right() + 2, first.top(), LOOK.px(18), pitch - 2), leg_of(space))
+            first = rects.get(f"{side}{space}") or rects[f"{side}{space}a"]
+            gap = LOOK.px(12 if self._two() else 18)
+            hatch_leg(painter, QRectF(first.right() + 2, first.top(), gap, pitch - 2), leg_of(space))
 
     def _paint_position(self, painter: QPainter, position: str, rect: QRectF, flagged: set[str]) -> None:
         circuit = self.holder(position)
@@ -117,6 +139,12 @@ class OldPanelView(QWidget):
         painter.drawText(inner, LEFT, position)
         if circuit is None:
             return
+        small = LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale))
+        if self._two():  # two panels leave room for the tag alone
+            painter.setFont(small)
+            painter.setPen(LOOK.color("fix" if f"circuit:{circuit.tag}" in flagged else "accent"))
+            painter.drawText(inner, RIGHT, str(circuit.tag))
+            return
         painter.setFont(LOOK.font(min(12, rect.height() * 0.85 / LOOK.scale), bold=True))
         painter.setPen(LOOK.color("fix" if f"circuit:{circuit.tag}" in flagged else "ink"))
         amps = f"{circuit.breaker_a:g}" if circuit.breaker_a else "?"
@@ -127,6 +155,6 @@ class OldPanelView(QWidget):
             painter.setPen(QPen(LOOK.color("faint"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(QRectF(inner.right() - size + LOOK.px(3), rect.center().y() - size / 2, size, size))
-        painter.setFont(LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale)))
+        painter.setFont(small)
         painter.setPen(LOOK.color("accent"))
         painter.drawText(inner, CENTRE, f"tag {circuit.tag}" if position.isdigit() else f"· {circuit.tag}")

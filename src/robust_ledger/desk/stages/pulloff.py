@@ -5,34 +5,29 @@ from __future__ import annotations
 import re
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout
 
 from robust_ledger.branch.callout import Reading, callout_text, read_callout
+from robust_ledger.branch.circuits import names_loads
+from robust_ledger.branch.links import proposed
 from robust_ledger.branch.old_panel import called_out_text
 from robust_ledger.branch.session import same_as_last, write_down
 from robust_ledger.branch.words import MARK_SHORT
 from robust_ledger.codebook.conductors import size_text
 from robust_ledger.desk.chips import ChipLine
-from robust_ledger.desk.fields import (
-    ChoiceField,
-    Form,
-    Line,
-    TextField,
-    amps_text,
-    of,
-    read_amps,
-    read_count,
-    read_spaces,
-    spaces_text,
-)
+from robust_ledger.desk.fields import Line
 from robust_ledger.desk.photos import PhotoStrip
 from robust_ledger.desk.stages.old_panel import OldPanelView
+from robust_ledger.desk.stages.pulloff_facts import OldPanelFacts
+from robust_ledger.desk.stages.pulloff_joins import JoinsTable
 from robust_ledger.desk.stages.pulloff_passes import MarkingOrder
+from robust_ledger.desk.stages.pulloff_readings import ReadingsSheet
 from robust_ledger.desk.stages.pulloff_tools import CircuitTools
 from robust_ledger.desk.stages.stage import Stage, label
 from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.edits import change_circuit, remove_circuits, with_part
+from robust_ledger.job.edits import change_circuit, link_load, remove_circuits, with_part
 from robust_ledger.job.models import Circuit, Job
 from robust_ledger.plan import Plan
 
@@ -49,7 +44,7 @@ class PulloffStage(Stage):
         self.panel = OldPanelView()
         self.panel.tag_chosen.connect(self.choose_tag)
         self.panel.space_chosen.connect(self.start_space)
-        self.facts = self._build_facts()
+        self.facts = OldPanelFacts(store)
         self.table = LedgerTable(
             "Circuits of the old panel",
             [
@@ -82,6 +77,21 @@ class PulloffStage(Stage):
         self.table.copy_asked.connect(self.tools.copy)
         self.table.paste_asked.connect(self.tools.paste)
         self.table.fill_asked.connect(self.tools.fill_down)
+        self.joins = JoinsTable(store)
+        self.readings = ReadingsSheet(store, self._chosen_tag)
+        self.readings.hide()
+        self.tools.readings.toggled.connect(self._show_readings)
+        self.rows = QStackedWidget()
+        self.rows.addWidget(self.table)
+        self.rows.addWidget(self.joins)
+        # Takes what the rest of the page leaves, so that the call-out line never slips below the edge.
+        self.rows.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.effect = label("", "faint")
+        self.effect.setWordWrap(True)
+        self.effect.setAccessibleName("What the plan makes of the chosen circuit")
+        join = QShortcut(QKeySequence("Ctrl+L"), self)
+        join.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        join.activated.connect(self._join)
         self.live = ChipLine()
         self.live.setProperty("role", "live")
         self.live.setAccessibleName("What the line was understood as")
@@ -97,62 +107,15 @@ class PulloffStage(Stage):
         self._lay_out()
         self._say_keys()
 
-    def _build_facts(self) -> Form:
-        form = Form()
-        store = self.store
-        form.add(
-            "old_panel:spaces",
-            TextField(
-                store,
-                "Spaces",
-                *of("old_panel", "spaces"),
-                read_count(2, 84),
-            ),
-            0,
-            0,
-            52,
-        )
-        form.add(
-            "old_panel:main_a",
-            TextField(
-                store,
-                "Main found, A",
-                *of("old_panel", "main_a"),
-                read_amps,
-                amps_text,
-            ),
-            0,
-            1,
-            60,
-        )
-        form.add(
-            "old_panel:tandem_spaces",
-            TextField(
-                store,
-                "Tandems in",
-                *of("old_panel", "tandem_spaces"),
-                read_spaces,
-                spaces_text,
-                "19-24",
-            ),
-            0,
-            2,
-            90,
-        )
-        kinds = [("main", "main breaker"), ("split_bus", "split bus"), ("fuses", "fuses")]
-        form.add("old_panel:kind", ChoiceField(store, "Kind", *of("old_panel", "kind"), kinds), 1, 0)
-        lower = TextField(store, "Lower bus from", *of("old_panel", "split_at"), _read_space, str, "space")
-        form.add("old_panel:split_at", lower, 1, 1, 60)
-        form.grid.setColumnStretch(6, 1)
-        return form
-
     def _lay_out(self) -> None:
         right = QVBoxLayout()
         right.setSpacing(6)
         right.addWidget(self.facts)
         right.addWidget(self.passes)
         right.addWidget(self.tools)
-        right.addWidget(self.table, 1)
+        right.addWidget(self.rows, 1)
+        right.addWidget(self.effect)
+        right.addWidget(self.readings)
         right.addWidget(self.live)
         right.addWidget(self.line)
         right.addWidget(self.keys)
@@ -178,17 +141,21 @@ class PulloffStage(Stage):
 
     def apply_look(self) -> None:
         self.table.resize_columns()
-        self.panel.setFixedWidth(self.panel.sizeHint().width())
+        self._fit_panel()
         self.panel.setVisible(not LOOK.large)
         self.photos.setVisible(not LOOK.large)
-        self.photos.setFixedWidth(self.panel.sizeHint().width())
+
+    def _fit_panel(self) -> None:
+        """The drawing is wider when two panels stand side by side."""
+        for widget in (self.panel, self.photos):
+            widget.setFixedWidth(self.panel.sizeHint().width())
 
     def show_plan(self, plan: Plan) -> None:
-        self.facts.refresh()
-        self.facts.show_row("old_panel:split_at", plan.job.old_panel.kind == "split_bus")
+        self.facts.show_job(plan.job)
         self.passes.show_plan(plan)
         self.photos.refresh()
         self.panel.show_plan(plan)
+        self._fit_panel()
         self._list()
         self.count.setText(called_out_text(plan.job))
         self.words = [x.name for x in plan.job.loads] + [x for c in plan.job.circuits for x in (c.feeds, c.room) if x]
@@ -217,11 +184,52 @@ class PulloffStage(Stage):
         marked = self.passes.mark
         shown = [c for c in self.tools.circuits() if not marked or marked in c.marks]
         self.table.show_rows([_row(circuit, plan) for circuit in shown])
+        self.rows.setCurrentWidget(self.joins if self.tools.shown.currentData() == "loose" else self.table)
+        if self.rows.currentWidget() is self.joins:
+            self.joins.show_joins()
         self._selected()
+        self._show_chosen()
 
     def _selected(self) -> None:
         chosen = set(self.table.selected_keys())
         self.tools.show_chosen([int(row.key) for row in self.table.rows_model.rows if row.key in chosen])
+
+    def _show_chosen(self) -> None:
+        """What the plan makes of the circuit chosen, and the load its words name."""
+        tag = self._chosen_tag()
+        circuit = self.store.job.circuit(tag) if tag is not None else None
+        words = ""
+        if circuit is not None:
+            made = "; ".join(self.store.plan.effects(circuit.tag)) or "as found"
+            near = None if circuit.off or names_loads(self.store.job, circuit) else proposed(self.store.job, circuit)
+            words = f"In the plan, tag {circuit.tag}: {made}." + (f" Ctrl+L joins {near.name}." if near else "")
+        self.effect.setText(words)
+        self.effect.setVisible(bool(words))
+        if self.readings.isVisibleTo(self):
+            self.readings.show_readings()
+
+    def _show_readings(self, shown: bool) -> None:
+        self.readings.setVisible(shown)
+        self._show_chosen()
+        if shown:
+            self.readings.line.setFocus()
+
+    def _join(self) -> None:
+        """Accept the load that the words name: for what is being written, else for the chosen circuit."""
+        job = self.store.job
+        if self.line.text().strip():
+            circuit = self._reading().circuit
+            load = proposed(job, circuit) if circuit and not circuit.load_ids else None
+            if load is not None:
+                self.line.setText(f"{self.line.text().rstrip()} ={load.id}")
+                self._read()
+            return
+        circuit = job.circuit(tag) if (tag := self._chosen_tag()) is not None else None
+        load = proposed(job, circuit) if circuit else None
+        if circuit is None or load is None:
+            self.store.notice("Its words name no load that is without a circuit.", serious=True)
+            return
+        self.store.edit(f"feed {load.name} from tag {circuit.tag}", lambda job: link_load(job, load.id, circuit.tag))
 
     def go_to(self, place: str) -> bool:
         kind, _, rest = place.partition(":")
@@ -252,7 +260,7 @@ class PulloffStage(Stage):
         circuit = self.store.job.circuit(tag)
         if circuit:
             self.editing = tag
-            self.line.setText(callout_text(circuit))
+            self.line.setText(callout_text(circuit, self.store.job))
             self.line.setFocus()
             self._say_keys()
             self._read()
@@ -275,6 +283,9 @@ class PulloffStage(Stage):
 
     def _completion(self) -> str:
         """What Tab would add: the rest of a known description that starts as the line ends."""
+        if (match := re.search(r"(?:^|\s)=([a-z0-9-]*)$", self.line.text())) and match[1]:
+            ids = (load.id for load in self.store.job.loads)
+            return next((one[len(match[1]) :] for one in ids if one.startswith(match[1]) and one != match[1]), "")
         words = self.line.text().split(" ", 3)
         stem = words[3].lower() if len(words) == 4 else ""
         if len(stem) < 2 or self.line.cursorPosition() < len(self.line.text()):
@@ -307,13 +318,17 @@ class PulloffStage(Stage):
         fault = reading.fault
         self.live.setProperty("role", "fault" if fault else "live")
         self.live.style().polish(self.live)
-        tag = self.editing if self.editing is not None else self.store.job.next_tag
+        new = reading.circuit.tag if reading.circuit else self.store.job.next_tag
+        tag = self.editing if self.editing is not None else new
         if fault:
             self.live.setText(f"{self.line.text()[fault.start : fault.end]}: {fault.text}")
         elif reading.understood:
             goal = f"   Enter = tag {tag}" if reading.circuit else ""
             ending = self._completion()
             more = f"   Tab = …{ending}" if ending else ""
+            one = reading.circuit
+            near = proposed(self.store.job, one) if one and not one.load_ids and not one.off else None
+            more += f"   Ctrl+L = {near.name}" if near else ""
             self.live.setText(" · ".join(reading.understood) + more + goal)
         else:
             self.live.setText(f"Next is tag {tag}: space, amps, gauge, what it feeds, marks (F1 lists them)")
@@ -352,24 +367,20 @@ class PulloffStage(Stage):
             self.keys.setText(f"Changing tag {self.editing}.  Enter keeps it, Esc gives up.")
         else:
             self.keys.setText(
-                "Enter writes it down.  ↑ same as last.  In the table: Enter changes a tag, Delete takes it out, Ctrl+C, Ctrl+V rows."
+                "Enter writes it down.  ↑ same as last.  In the table: Enter changes a tag, Delete takes it out."
             )
 
     def _row_chosen(self, key: str) -> None:
         tag = int(key)
         self.panel.show_current(tag)
         self.photos.refresh()
+        self._show_chosen()
         self.store.choose_place(f"circuit:{tag}")
 
     def _remove(self, keys: list[str]) -> None:
         tags = {int(key) for key in keys}
         name = f"tag {min(tags)}" if len(tags) == 1 else f"{len(tags)} tags"
         self.store.edit(f"take out {name}", lambda job: remove_circuits(job, tags))
-
-
-def _read_space(text: str) -> int | None:
-    """A reader for a space that may not be told."""
-    return read_count(2, 84)(text) if text.strip() else None
 
 
 FEEDS = 4

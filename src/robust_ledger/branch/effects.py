@@ -1,0 +1,47 @@
+"""What the findings of the old panel change in the plan of a circuit, each in a few words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from robust_ledger.branch.model import Branch
+from robust_ledger.job.models import Circuit, Job, Mark
+
+
+def effects(job: Job, circuit: Circuit, branch: Branch) -> tuple[str, ...]:
+    """The differences between the circuit as found and as planned: breaker, cable, protection, ground, marking."""
+    return tuple(_off(circuit) if circuit.off else _kept(job, circuit, branch))
+
+
+def _off(circuit: Circuit) -> Iterator[str]:
+    yield "hots capped"
+    yield "its ground is landed"
+    if Mark.LATER_120 in circuit.marks:
+        yield "a space when it is converted"
+
+
+def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
+    if not branch.breaker.known:
+        yield "no breaker until its gauge is known"
+    elif circuit.breaker_a and branch.breaker.amount != circuit.breaker_a:
+        yield f"{branch.breaker.amount:g} A breaker instead of {circuit.breaker_a:g}"
+    if Mark.BARE_NEUTRAL in circuit.marks and not job.panel.first_disconnect:
+        yield "new four-wire cable"
+    if circuit.cable == "armoured":
+        yield "new cable, or no ground and protection at the first outlet"
+    if circuit.cable == "knob_tube":
+        yield "new cable, or landed unchanged without a ground"
+    if circuit.cable in ("conduit", "armoured_strip", "mc"):
+        yield "its metal is bonded to the enclosure as its ground"
+    if branch.partner:
+        yield f"one handle with tag {branch.partner.removeprefix('tag:')}, on the other leg"
+    if Mark.DOUBLED in circuit.marks:
+        yield "a breaker for each of its wires"
+    if Mark.WHITE_HOT in circuit.marks:
+        yield "its white is re-marked"
+    if Mark.DARK_NEUTRAL in circuit.marks:
+        yield "stays off until its polarity is put right"
+    if circuit.metal == "al":
+        yield "terminals marked for aluminium"
+    if Mark.UNKNOWN in circuit.marks or not circuit.feeds:
+        yield "traced after re-energising"
