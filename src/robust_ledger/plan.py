@@ -10,7 +10,10 @@ from robust_ledger.branch.effects import effects
 from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
+from robust_ledger.branch.outlets import Schools, all_schools, fastened_share, general_circuits
 from robust_ledger.branch.passes import pass_findings
+from robust_ledger.branch.protection import protection_entry
+from robust_ledger.branch.required import Requirement, required_findings, requirements
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.local import Amendment, amended_codebook
 from robust_ledger.job.models import Job, Scope
@@ -22,8 +25,19 @@ from robust_ledger.load.methods import Method, methods, recommendation
 from robust_ledger.load.neutral import neutral_entry
 from robust_ledger.load.tape import Calculation
 from robust_ledger.load.whatif import Column, columns
+from robust_ledger.panel.bench_drawing import Picture
 from robust_ledger.panel.counting import counting_entries, counting_findings
+from robust_ledger.panel.directory import (
+    Change,
+    bar_findings,
+    change_list,
+    count_entries,
+    count_findings,
+    reach_findings,
+    wording_findings,
+)
 from robust_ledger.panel.placement import Placement, place_branches
+from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
 from robust_ledger.service.alternatives import Alternative, alternatives
 from robust_ledger.service.one_line import Node, one_line
@@ -50,6 +64,10 @@ class Plan:
     branches: tuple[Branch, ...]
     placement: Placement
     schedule: tuple[Slot, ...]
+    boxes: Enclosures
+    wires: dict[str, Wire]
+    reach: dict[str, Reach]
+    requirements: tuple[Requirement, ...]
 
     @property
     def calculations(self) -> dict[str, Calculation]:
@@ -74,7 +92,64 @@ class Plan:
         more = [entry for column in self.columns for entry in column.entries]
         more += [entry for one in self.alternatives for entry in one.entries]
         more += [entry for link in self.chain for entry in (link.limit, link.planned)]
+        more += [*self.reach_entries, *self.protection_entries, *self.outlet_entries]
         return {**self.entries, **{entry.id: entry for entry in more}}
+
+    @cached_property
+    def reach_entries(self) -> tuple[Entry, ...]:
+        """The wire of every placed circuit: its free length, and what is left over where it sits."""
+        made = []
+        for key, reach in self.reach.items():
+            wire, branch = self.wires[key], self.branch(key)
+            if branch is not None:
+                label = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds
+                made += [*([wire.free] if wire.free else ()), reach_entry(wire, reach, label)]
+        return tuple(made)
+
+    @cached_property
+    def protection_entries(self) -> tuple[Entry, ...]:
+        """The kind of each breaker with the reasons."""
+        return tuple(
+            protection_entry(b.key, f"Tag {b.tag}" if b.tag != "new" else b.feeds, b.protection, self.codebook)
+            for b in self.branches
+            if b.protection is not None
+        )
+
+    @cached_property
+    def schools(self) -> tuple[Schools, ...]:
+        """How many outlets each general circuit may have, by three schools."""
+        return all_schools(self.job, self.branches, self.codebook)
+
+    @cached_property
+    def outlet_entries(self) -> tuple[Entry, ...]:
+        """What the schools rest on, shares of fastened loads, and the least number of general circuits."""
+        made = [entry for one in self.schools for entry in (one.by_va, one.by_use)]
+        shares = (fastened_share(self.job, b, self.inputs.nameplates, self.codebook) for b in self.branches)
+        made += [entry for entry in shares if entry is not None]
+        return (*made, *general_circuits(self.job, self.entries["load.optional.lighting"], self.codebook).values())
+
+    @property
+    def bottom_in(self) -> float | None:
+        """Height of the new enclosure's bottom above the floor; None where it is not known."""
+        bottom = self.entries.get("fit.bottom")
+        return bottom.amount if bottom is not None and bottom.known else None
+
+    @cached_property
+    def picture(self) -> Picture:
+        """The new panel as it is drawn."""
+        open_at = {finding.place for finding in self.findings if finding.open}
+        flagged = frozenset(
+            b.key
+            for b in self.branches
+            if open_at & {f"branch:{b.key}", f"circuit:{b.key.removeprefix('tag:')}", b.key}
+        )
+        by_key = {b.key: b for b in self.branches}
+        return Picture(self.job, by_key, self.schedule, self.reach, self.wires, self.entries["service.main"], flagged)
+
+    @cached_property
+    def changes(self) -> tuple[Change, ...]:
+        """Old space and new space of every circuit."""
+        return change_list(self.job, self.branches, self.placement, self.reach)
 
     @cached_property
     def alternatives(self) -> tuple[Alternative, ...]:
@@ -100,7 +175,7 @@ class Plan:
 
     def entry(self, entry_id: str) -> Entry | None:
         """An entry by its id, None when there is none."""
-        later = entry_id.startswith(("whatif.", "service.alternative.", "chain."))
+        later = entry_id.startswith(("whatif.", "service.alternative.", "chain.", "reach.", "outlets.", "protection."))
         return (self.all_entries if later else self.entries).get(entry_id)
 
     @property
@@ -175,6 +250,12 @@ def plan(job: Job) -> Plan:
     circuits = branches(job, inputs.nameplates, dealt, codebook)
     placement = place_branches(circuits, job.panel, job.decisions.placements)
     used, left = space_entries(circuits, placement, job.panel)
+    walk = {entry.id: entry for entry in walkthrough_entries(job, ungrounded, codebook)}
+    fit_bottom = walk.get("fit.bottom")
+    boxes = enclosures(job, fit_bottom.amount if fit_bottom and fit_bottom.known else None)
+    cables = wires(job, circuits, boxes)
+    reach = {key: cables[key].at(position) for key, position in placement.positions.items()}
+    asked_for = requirements(job, circuits, codebook)
     branch_entries = [e for b in circuits for e in (b.breaker, b.wire, b.expected)]
 
     every = [
@@ -183,12 +264,13 @@ def plan(job: Job) -> Plan:
         recommendation(options, inputs),
         neutral_load,
         *service,
-        *walkthrough_entries(job, ungrounded, codebook),
+        *walk.values(),
         *counting_entries(job, circuits),
         *branch_entries,
         *leg_entries(circuits, placement),
         used,
         left,
+        *count_entries(job, circuits, placement),
     ]
     entries = {entry.id: entry for entry in every}
     found = [
@@ -200,7 +282,12 @@ def plan(job: Job) -> Plan:
         *counting_findings(job, entries, codebook),
         *all_service_findings(job, amperes, entries, codebook),
         *chain_findings(job, main, ungrounded, entries["service.neutral"], codebook),
-        *bench_findings(circuits, placement, job.panel, left, codebook),
+        *bench_findings(job, circuits, placement, left, codebook),
+        *reach_findings(circuits, reach, codebook),
+        *required_findings(job, circuits, asked_for, codebook),
+        *wording_findings(circuits, codebook),
+        *count_findings(job, entries, codebook),
+        *bar_findings(job, circuits, codebook),
     ]
     findings = [replace(f, accepted=job.decisions.accepted.get(f.id, "")) for f in found]
     findings.sort(key=lambda f: (bool(f.accepted), f.severity.rank))
@@ -214,4 +301,8 @@ def plan(job: Job) -> Plan:
         tuple(circuits),
         placement,
         schedule(circuits, placement, job.panel),
+        boxes,
+        cables,
+        reach,
+        asked_for,
     )

@@ -290,20 +290,23 @@ def position(desk, key: str) -> str:
 
 def test_dragging_a_circuit_moves_it_and_undo_puts_it_back(desk, keys, drag):
     keys(desk, "alt+5")
-    view = desk.stage().view
+    view = desk.stage().page("drawing").view
     start = position(desk, "load:greenhouse")
     assert start == "37"
     drag(view, view.centre_of("37"), view.centre_of("39"))
     assert position(desk, "load:greenhouse") == "39"
     assert "Undo: move greenhouse lights to 39" in desk.state.text()
-    assert "38 circuits fixed" in desk.stage().fixed.text() or "fixed where they are" in desk.stage().fixed.text()
+    assert (
+        "38 circuits fixed" in desk.stage().page("drawing").fixed.text()
+        or "fixed where they are" in desk.stage().page("drawing").fixed.text()
+    )
     keys(desk, "ctrl+z")
     assert position(desk, "load:greenhouse") == "37"
 
 
 def test_dragging_onto_another_changes_places_and_a_2_pole_snaps(desk, keys, drag):
     keys(desk, "alt+5")
-    view = desk.stage().view
+    view = desk.stage().page("drawing").view
     before = dict(desk.store.plan.placement.positions)
     upper, lower = before["tag:8"], before["tag:11"]
     drag(view, view.centre_of(upper), view.centre_of(lower))
@@ -315,7 +318,7 @@ def test_dragging_onto_another_changes_places_and_a_2_pole_snaps(desk, keys, dra
 
 def test_carrying_a_circuit_by_keyboard(desk, keys):
     keys(desk, "alt+5")
-    view, bench = desk.stage().view, desk.stage()
+    view, bench = desk.stage().page("drawing").view, desk.stage().page("drawing")
     view.go_to("tag:13")
     here = position(desk, "tag:13")
     keys(desk, "space")
@@ -331,7 +334,7 @@ def test_carrying_a_circuit_by_keyboard(desk, keys):
 
 def test_a_place_that_cannot_be_says_why_before_the_drop(desk, keys):
     keys(desk, "alt+5")
-    view, bench = desk.stage().view, desk.stage()
+    view, bench = desk.stage().page("drawing").view, desk.stage().page("drawing")
     view.go_to("tag:8")
     keys(desk, "enter")
     for _ in range(10):
@@ -343,18 +346,18 @@ def test_a_place_that_cannot_be_says_why_before_the_drop(desk, keys):
 
 def test_moving_one_circuit_leaves_all_others_where_they_were(desk, keys, drag):
     keys(desk, "alt+5")
-    view = desk.stage().view
+    view = desk.stage().page("drawing").view
     before = dict(desk.store.plan.placement.positions)
     drag(view, view.centre_of("37"), view.centre_of("39"))
     after = desk.store.plan.placement.positions
     assert {k for k in before if before[k] != after[k]} == {"load:greenhouse"}
-    desk.stage().afresh.click()
+    desk.stage().page("drawing").afresh.click()
     assert desk.store.plan.placement.positions == before and not desk.store.job.decisions.placements
 
 
 def test_a_panel_too_small_lets_circuits_wait_and_they_can_be_put_by_hand(desk, keys):
     keys(desk, "alt+5")
-    bench = desk.stage()
+    bench = desk.stage().page("drawing")
     spaces = bench.facts.fields["panel:spaces"]
     spaces.setFocus()
     spaces.selectAll()
@@ -373,7 +376,7 @@ def test_a_waiting_circuit_is_dragged_from_the_list_into_a_space(desk, keys, qtb
 
     desk.store.edit("smaller", lambda job: with_part(job, "panel", spaces=36))
     keys(desk, "alt+5")
-    bench = desk.stage()
+    bench = desk.stage().page("drawing")
     texts = [bench.waiting.item(n).text() for n in range(bench.waiting.count())]
     single = next(n for n, text in enumerate(texts) if "/2" not in text)
     key = bench.waiting.item(single).data(Qt.ItemDataRole.UserRole)
@@ -389,7 +392,7 @@ def test_halves_of_a_tandem_are_drawn_and_walked_one_by_one(window, keys):
         keys(window, line, "enter")
     window.store.edit("tiny", lambda job: with_part(job, "panel", spaces=4, tandem_spaces=(4,)))
     keys(window, "alt+5")
-    view = window.stage().view
+    view = window.stage().page("drawing").view
     halves = [t for t in view.tiles().tiles if t.position in ("4a", "4b")]
     assert len(halves) == 2 and halves[0].rect.bottom() <= halves[1].rect.top() + 2
     assert halves[0].rect.height() < view.tiles().of("tag:1").rect.height()

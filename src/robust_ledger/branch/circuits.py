@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from robust_ledger.branch.breaker import existing_breaker, new_circuit
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.protection import Ask, protection
+from robust_ledger.branch.serves import Serves, serves
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.job.models import Circuit, Future, Job, Load, Mark, When
+from robust_ledger.job.models import KEPT, Circuit, Future, Job, Load, Mark, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.tape import Calculation
 
 
 def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codebook: Codebook) -> list[Branch]:
-    """Every circuit of the new panel: kept ones by tag, then circuits for added loads, then futures.
+    """Every circuit of the new panel: old ones as they are kept, converted, split or merged, then circuits for added loads,
+    then futures, each with its protection.
 
     `plates` are the nameplates by load id; `calculation` tells what part of them counts, and the general load that is
     spread over the circuits that feed no listed load. So the legs together carry what was calculated.
@@ -22,32 +27,155 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
     shares = _general_circuits(job, breakers)
     result = []
     for circuit in job.circuits:
-        wire = Working(f"branch.wire.tag:{circuit.tag}", f"Tag {circuit.tag}: wire", f"circuit:{circuit.tag}")
-        size = size_text(circuit.gauge, circuit.metal) if circuit.gauge else None
-        result.append(
-            Branch(
-                f"tag:{circuit.tag}",
-                str(circuit.tag),
-                circuit.feeds,
-                circuit.room,
-                circuit.poles,
-                breakers[circuit.tag],
-                wire.entry(wire.given("wire gauge as found", size, "", wire.place)),
-                _expected(job, circuit, plates, calculation, breakers, shares),
-                Origin.EXISTING,
-                circuit.off,
-                partner_key(job, circuit),
-                Mark.LATER_120 in circuit.marks,
-            )
-        )
+        expected = _expected(job, circuit, plates, calculation, breakers, shares)
+        result += _from_old(job, circuit, breakers[circuit.tag], expected)
+    result = _merged(job, result)
     fed, kept_free = job.fed_loads, reserved_loads(job)
     for load in job.loads:
         if load.id not in fed and (load.when is When.ADDED or load.id in kept_free):
-            result.append(_new_branch(load, plates[load.id], calculation, codebook))
+            result.append(_new_branch(job, load, plates[load.id], calculation, codebook))
     for future in job.futures:
         result += _future_circuits(future) if future.reserve else []
     result.sort(key=lambda b: b.origin is Origin.FUTURE)
-    return result
+    return _protected(job, result, codebook)
+
+
+def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> list[Branch]:
+    """What becomes of an old circuit; a split one is two, the second on a new cable."""
+    key, place = f"tag:{circuit.tag}", f"circuit:{circuit.tag}"
+    change = job.change(key)
+    wire = Working(f"branch.wire.{key}", f"Tag {circuit.tag}: wire", place)
+    size = size_text(circuit.gauge, circuit.metal) if circuit.gauge else None
+    found = wire.entry(wire.given("wire gauge as found", size, "", place))
+    converted = change.action == "convert" and circuit.poles == 2
+    off = change.action == "cap" or (circuit.off and not converted)
+    words = {"new_cable": "new cable", "split": "split", "cap": "capped"}.get(change.action, "off" if off else "kept")
+    first = Branch(
+        key,
+        str(circuit.tag),
+        circuit.feeds,
+        circuit.room,
+        1 if converted else circuit.poles,
+        breaker,
+        found,
+        expected,
+        Origin.EXISTING,
+        off,
+        "" if off or change.action in ("new_cable", "split") else partner_key(job, circuit),
+        Mark.LATER_120 in circuit.marks and not converted,
+        (circuit.tag,),
+        f"tag {circuit.tag} converted to 120 V" if converted else f"tag {circuit.tag} {words}",
+        _needs_neutral(job, circuit),
+        change.action == "new_cable",
+        change.work or _work(job, circuit, change.action),
+        serves(circuit.feeds, circuit.room, loads_of(job, circuit), change),
+    )
+    if change.action != "split" or off:
+        return [first]
+    work = Working(f"branch.expected.{key}.2", f"Tag {circuit.tag}, second: expected", place)
+    nothing = work.entry(work.take(Step("counted on the first of the two", 0.0, "VA")))
+    again = replace(breaker, id=f"{breaker.id}.2"), replace(found, id=f"{found.id}.2")
+    second = replace(
+        first,
+        key=f"{key}.2",
+        tag=f"{circuit.tag}.2",
+        feeds=change.other_feeds or f"second of {circuit.feeds}",
+        breaker=again[0],
+        wire=again[1],
+        expected=nothing,
+        sources=(circuit.tag,),
+        origin_words=f"split from tag {circuit.tag}",
+        new_cable=True,
+        work="new",
+        serves=serves(change.other_feeds or circuit.feeds, circuit.room, (), KEPT),
+    )
+    return [first, second]
+
+
+def _work(job: Job, circuit: Circuit, action: str) -> str:
+    """The kind of work where the user has not said it: a new cable, a new appliance, or none."""
+    if action == "new_cable":
+        return "extended"
+    return "appliance" if any(load.when is When.ADDED for load in loads_of(job, circuit)) else "none"
+
+
+def _needs_neutral(job: Job, circuit: Circuit) -> bool:
+    """A 240 V circuit whose load, or whose found wiring, has a neutral."""
+    return Mark.BARE_NEUTRAL in circuit.marks or any(load.uses_neutral for load in loads_of(job, circuit))
+
+
+def _merged(job: Job, made: list[Branch]) -> list[Branch]:
+    """Circuits that go on another one's breaker: the smaller breaker holds for both, what they feed is read together."""
+    by_tag = {b.origin_tag: b for b in made if b.key.count(".") == 0}
+    gone: set[str] = set()
+    for tag in list(by_tag):
+        branch = by_tag[tag]
+        change = job.change(branch.key)
+        target = by_tag.get(change.into) if change.action == "merge" and change.into is not None else None
+        if not can_merge(branch, target, job) or target is None:
+            continue
+        gone.add(branch.key)
+        place = f"circuit:{target.origin_tag}"
+        work = Working(target.breaker.id, target.breaker.label, place)
+        breaker = work.entry(
+            work.smaller(
+                "the smaller breaker holds for both", [work.entry_step(target.breaker), work.entry_step(branch.breaker)]
+            )
+        )
+        work = Working(target.expected.id, target.expected.label, place)
+        both = [work.entry_step(target.expected), work.entry_step(branch.expected, f"tag {branch.tag} joined on")]
+        by_tag[target.origin_tag] = replace(
+            target,
+            breaker=breaker,
+            expected=work.entry(work.total("both", both, "VA")),
+            feeds=f"{target.feeds}; {branch.feeds}",
+            sources=(*target.sources, *branch.sources),
+            origin_words=f"{target.origin_words}, tag {branch.tag} joined on",
+            serves=_together(target.serves, branch.serves),
+        )
+    return [by_tag.get(b.origin_tag, b) if b.key.count(".") == 0 else b for b in made if b.key not in gone]
+
+
+def can_merge(branch: Branch, target: Branch | None, job: Job) -> bool:
+    """Only live one-pole circuits without a shared neutral, onto one that stays itself."""
+    if target is None or target.key == branch.key or job.change(target.key).action == "merge":
+        return False
+    return all(one.poles == 1 and not one.off and not one.partner for one in (branch, target))
+
+
+def _together(one: Serves | None, other: Serves | None) -> Serves | None:
+    if one is None or other is None:
+        return one or other
+    return Serves(
+        one.places | other.places,
+        one.receptacles or other.receptacles,
+        one.lights or other.lights,
+        one.fixed or other.fixed,
+        one.appliances | other.appliances,
+        one.alarms or other.alarms,
+        one.said and other.said,
+    )
+
+
+def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]:
+    """Each circuit with the breaker its rooms, loads and kind of work ask for."""
+    asks = {
+        b.key: Ask(b.serves, b.poles, b.breaker.amount if b.breaker.known and not b.off else None, b.work, b.off)
+        for b in made
+        if b.serves is not None
+    }
+    listed, wants = job.panel.devices, job.decisions.ahj_arc_fault
+    return [
+        b
+        if b.off or b.key not in asks
+        else replace(
+            b,
+            protection=protection(
+                asks[b.key], asks.get(b.partner), job.change(b.key).protect_at, listed, wants, codebook
+            ),
+        )
+        for b in made
+    ]
 
 
 def loads_of(job: Job, circuit: Circuit) -> list[Load]:
@@ -81,7 +209,23 @@ def _future_circuits(future: Future) -> list[Branch]:
         wire = work.entry(work.given("chosen when the future comes", None, "", place))
         work = Working(f"branch.expected.{name}", f"{circuit.name}: expected", place)
         expected = work.entry(work.take(Step("not there yet", 0.0, "VA")))
-        made.append(Branch(name, "new", circuit.name, "", circuit.poles, breaker, wire, expected, Origin.FUTURE))
+        made.append(
+            Branch(
+                name,
+                "new",
+                circuit.name,
+                "",
+                circuit.poles,
+                breaker,
+                wire,
+                expected,
+                Origin.FUTURE,
+                origin_words=f"reserved for {future.name}",
+                new_cable=True,
+                work="new",
+                serves=serves(circuit.name, "", (), KEPT),
+            )
+        )
     return made
 
 
@@ -98,12 +242,28 @@ def partner_key(job: Job, circuit: Circuit) -> str:
     return f"tag:{partner.tag}"
 
 
-def _new_branch(load: Load, plate: Entry, calculation: Calculation, codebook: Codebook) -> Branch:
+def _new_branch(job: Job, load: Load, plate: Entry, calculation: Calculation, codebook: Codebook) -> Branch:
     breaker, wire = new_circuit(load, plate, codebook)
     work = Working(f"branch.expected.load:{load.id}", f"{load.name}: expected", f"load:{load.id}")
     expected = work.entry(_counted(work, load, plate, calculation))
     origin = Origin.FUTURE if load.when is When.LATER else Origin.NEW
-    return Branch(f"load:{load.id}", "new", load.name, load.room, load.poles, breaker, wire, expected, origin)
+    key = f"load:{load.id}"
+    return Branch(
+        key,
+        "new",
+        load.name,
+        load.room,
+        load.poles,
+        breaker,
+        wire,
+        expected,
+        origin,
+        origin_words=f"new, for {load.name}" if origin is Origin.NEW else f"reserved for {load.name}",
+        uses_neutral=load.uses_neutral,
+        new_cable=True,
+        work="new",
+        serves=serves(load.name, load.room, (load,), job.change(key)),
+    )
 
 
 def _general_circuits(job: Job, breakers: dict[int, Entry]) -> float:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from robust_ledger.branch.protection import Protection
+from robust_ledger.branch.serves import Serves
 from robust_ledger.ledger.entry import Entry
 
 
@@ -21,6 +23,7 @@ class Branch:
     """One circuit of the new panel. `key` is «tag:7» or «load:sauna»; `partner` the key it shares a neutral with.
 
     `off` circuits are capped, those that `convert` until they become 120 V: no breaker and no space. Futures get reserved spaces.
+    `sources` are the tags it is made of, and `origin_words` say how; `new_cable`: its old wires are given up.
     """
 
     key: str
@@ -35,6 +38,28 @@ class Branch:
     off: bool = False
     partner: str = ""
     converts: bool = False
+    sources: tuple[int, ...] = ()
+    origin_words: str = ""
+    uses_neutral: bool = False
+    new_cable: bool = False
+    work: str = "none"
+    serves: Serves | None = None
+    protection: Protection | None = None
+
+    @property
+    def origin_tag(self) -> int | None:
+        """The old circuit whose wires it has."""
+        return self.sources[0] if self.sources else None
+
+    @property
+    def to_device(self) -> bool:
+        """Whether its neutral comes to the breaker, and not to the bar."""
+        return self.protection is not None and self.protection.electronic
+
+    @property
+    def device(self) -> str:
+        """The kind of breaker in words: «arc-fault 1-pole»."""
+        return self.protection.device if self.protection else f"standard {self.poles}-pole"
 
     @property
     def directory_text(self) -> str:

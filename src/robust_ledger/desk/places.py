@@ -43,6 +43,11 @@ _STAGE_OF_PLACE = {
     "job:scope": "walkthrough",
     "old_panel:marks": "walkthrough",
     "decisions:spares": "walkthrough",
+    "decisions:wishes": "bench",
+    "decisions:outlet_school": "bench",
+    "decisions:smoke_school": "bench",
+    "decisions:lighting_school": "bench",
+    "decisions:ahj_arc_fault": "bench",
     "decisions:defect_school": "walkthrough",
     "decisions:ev_school": "load",
     "decisions:load_method": "load",
@@ -76,9 +81,11 @@ def entries_of(plan: Plan, place: str) -> tuple[str, ...]:
         wanted = [f"branch.breaker.{rest}", f"branch.wire.{rest}", f"branch.expected.{rest}"]
         if kind == "circuit":
             wanted.pop(1)
+        else:
+            wanted = [f"reach.{rest}", f"protection.{rest}", wanted[0], wanted[2]]
     elif kind == "load":
         counted = [line.entry_id for line in plan.chosen.lines if line.place == place]
         wanted = [f"load.nameplate.{rest}", *counted, f"branch.breaker.load:{rest}", f"branch.wire.load:{rest}"]
     else:
         wanted = [entry_id for entry_id, entry in plan.entries.items() if entry.place == place][:2]
-    return tuple(dict.fromkeys(entry_id for entry_id in wanted if entry_id in plan.entries))
+    return tuple(dict.fromkeys(entry_id for entry_id in wanted if plan.entry(entry_id)))

@@ -128,6 +128,8 @@ def paint_shape(painter: QPainter, shape: Shape) -> None:
     pen = QPen(LOOK.color(colour), shape.weight)
     if not isinstance(shape, Ring) and shape.dashed:
         pen.setStyle(Qt.PenStyle.DashLine)
+    if isinstance(shape, Stroke) and shape.dotted:
+        pen.setStyle(Qt.PenStyle.DotLine)
     painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if isinstance(shape, Stroke):

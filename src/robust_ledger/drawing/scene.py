@@ -30,7 +30,7 @@ class Box:
 
 @dataclass(frozen=True, slots=True)
 class Stroke:
-    """A line from one point to another."""
+    """A line from one point to another, whole, dashed or dotted."""
 
     x1: float
     y1: float
@@ -39,6 +39,7 @@ class Stroke:
     colour: str = "ink"
     dashed: bool = False
     weight: float = 1.3
+    dotted: bool = False
 
 
 @dataclass(frozen=True, slots=True)

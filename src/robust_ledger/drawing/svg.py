@@ -18,6 +18,7 @@ PAPER = {
     "side": "#f6f3ea",
     "wash": "#f1eee4",
     "page": "#ffffff",
+    "field": "#ffffff",
 }
 _ANCHOR = {"left": "start", "centre": "middle", "right": "end"}
 
@@ -45,7 +46,7 @@ def _shape(shape: Shape) -> Iterator[str]:
     elif isinstance(shape, Stroke):
         yield (
             f'<line x1="{shape.x1:.1f}" y1="{shape.y1:.1f}" x2="{shape.x2:.1f}" y2="{shape.y2:.1f}" '
-            f"{_pen(shape.colour, shape.weight, shape.dashed)}/>"
+            f"{_pen(shape.colour, shape.weight, shape.dashed, shape.dotted)}/>"
         )
     elif isinstance(shape, Ring):
         pen = _pen(shape.colour, shape.weight, False)
@@ -58,6 +59,6 @@ def _shape(shape: Shape) -> Iterator[str]:
         )
 
 
-def _pen(colour: str, weight: float, dashed: bool) -> str:
-    dash = ' stroke-dasharray="5 4"' if dashed else ""
+def _pen(colour: str, weight: float, dashed: bool, dotted: bool = False) -> str:
+    dash = ' stroke-dasharray="1.5 3"' if dotted else ' stroke-dasharray="5 4"' if dashed else ""
     return f'stroke="{PAPER[colour]}" stroke-width="{weight:g}"{dash}'

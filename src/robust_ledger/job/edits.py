@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from robust_ledger.job.models import Circuit, ClampReading, Future, Job, Load, LocalRule
+from robust_ledger.job.models import Circuit, CircuitChange, ClampReading, Future, Job, Load, LocalRule
 from robust_ledger.job.survey_models import Defect
 
 
@@ -167,6 +167,23 @@ def place(job: Job, placements: Mapping[str, str]) -> Job:
     return with_part(job, "decisions", placements=dict(placements))
 
 
+def pin(job: Job, key: str, placements: Mapping[str, str]) -> Job:
+    """Pin a circuit where it is, or take its pin out; the layout stays as it is with it."""
+    pins = job.decisions.pins
+    if key in pins:
+        return with_part(job, "decisions", pins=tuple(one for one in pins if one != key))
+    return with_part(job, "decisions", pins=(*pins, key), placements=dict(placements))
+
+
+def change_branch(job: Job, key: str, **changes: Any) -> Job:
+    """Decide what becomes of a circuit, or say what is known of it; what is as by default is not written down."""
+    change = CircuitChange.model_validate({**dict(job.change(key)), **changes})
+    circuits = {name: one for name, one in job.decisions.circuits.items() if name != key}
+    if change != CircuitChange():
+        circuits[key] = change
+    return with_part(job, "decisions", circuits=circuits)
+
+
 def accept_finding(job: Job, finding_id: str, reason: str) -> Job:
     """Accept a finding with a reason that is printed; an empty reason takes the acceptance back."""
     accepted = {key: text for key, text in job.decisions.accepted.items() if key != finding_id}
@@ -176,5 +193,10 @@ def accept_finding(job: Job, finding_id: str, reason: str) -> Job:
 
 
 def _drop_placements(job: Job, keys: set[str]) -> Job:
-    kept = {key: space for key, space in job.decisions.placements.items() if key not in keys}
-    return job if kept == job.decisions.placements else place(job, kept)
+    decided = job.decisions
+    kept = {key: space for key, space in decided.placements.items() if key not in keys}
+    pins = tuple(key for key in decided.pins if key not in keys)
+    circuits = {key: change for key, change in decided.circuits.items() if key not in keys}
+    if (kept, pins, circuits) == (decided.placements, decided.pins, decided.circuits):
+        return job
+    return with_part(job, "decisions", placements=kept, pins=pins, circuits=circuits)

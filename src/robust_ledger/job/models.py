@@ -175,6 +175,10 @@ class Circuit(Model):
     ] = Field("", description="kind of wiring; «armoured» without a bonding strip; empty when not looked at")
     free_in: float | None = Field(None, description="length of wire that can be used, from where it enters")
     enters: Literal["", "top", "bottom", "left", "right", "back"] = Field("", description="side of the enclosure")
+    enters_at_in: float | None = Field(
+        None, description="from the left on top and bottom, else from the top; empty: beside its breaker"
+    )
+    slack_in: float | None = Field(None, description="cable that can be pulled in from outside the enclosure")
     clamp_a: float | None = Field(None, description="a clamp reading; no maximum demand")
     feeds: Line = ""
     room: Line = ""
@@ -201,10 +205,22 @@ class ClampReading(Model):
     simulated: bool = False
 
 
+class Interior(Model):
+    """Where things sit inside an enclosure; what is not measured follows from its size and number of rows."""
+
+    main_at: Literal["top", "bottom", "none"] = Field("top", description="end at which the line conductors land")
+    first_row_in: float | None = Field(None, description="first row below the enclosure's top")
+    pitch_in: float = Field(1.0, description="from one row to the next")
+    terminal_in: float | None = Field(None, description="breaker terminals from the enclosure's near side")
+    neutral_bar: Literal["left", "right", "both"] = "both"
+    ground_bar: Literal["left", "right", "both"] = "both"
+
+
 class OldPanel(Model):
     """The panel as found."""
 
     spaces: int = 24
+    interior: Interior = Field(default_factory=Interior)
     kind: Literal["main", "split_bus", "fuses"] = Field(
         "main", description="with a main, a split bus without one, fuses"
     )
@@ -232,16 +248,43 @@ class PullOff(Model):
     first_tag: int = Field(1, ge=1, le=900, description="where numbering as called out begins")
 
 
+DeviceKind = Literal[
+    "standard 1-pole",
+    "standard 2-pole",
+    "tandem",
+    "arc-fault 1-pole",
+    "arc-fault 2-pole",
+    "ground-fault 1-pole",
+    "ground-fault 2-pole",
+    "dual-function 1-pole",
+    "dual-function 2-pole",
+]
+
+
 class NewPanel(Model):
     """The panel to install, from its label."""
 
     spaces: int = 40
+    max_circuits: int | None = Field(None, description="most circuits the label allows; it may be more than the spaces")
     tandem_spaces: tuple[int, ...] = ()
     bus_a: float = 200
     main: Literal["breaker", "lugs"] = "breaker"
     terminals_c: Literal[60, 75] = 75
     first_disconnect: bool = Field(True, description="neutral and ground are bonded here")
     interrupting_a: float | None = Field(None, description="interrupting rating of main and breakers, from the label")
+    interior: Interior = Field(default_factory=Interior)
+    right_of_old_in: float = Field(0.0, description="new enclosure's left side, right of the old one's")
+    numbering: Literal["odd_left", "odd_right", "down"] = Field(
+        "odd_left", description="odd on the left, odd on the right, or down the left side and then down the right"
+    )
+    neutral_style: Literal["plug_on", "pigtail"] = "pigtail"
+    neutral_terminals: int | None = Field(None, description="free places for branch neutrals, one each")
+    ground_terminals: int | None = Field(None, description="free places for grounds, as many wires as the label allows")
+    families: Line = Field("", description="breaker families listed for it, in the words of its label")
+    devices: tuple[DeviceKind, ...] = Field((), description="kinds made for it and listed; none ticked: not looked")
+    bends_in: tuple[float, float, float] = Field(
+        (3.0, 4.0, 6.0), description="bend and strip: 14 to 10 AWG, 8 and 6 AWG, larger"
+    )
 
 
 class ServiceRun(Model):
@@ -338,6 +381,46 @@ class Measured(Model):
     renewable: bool = Field(False, description="a renewable source or peak shaving was at work")
 
 
+Place = Literal[
+    "kitchen", "dining", "living", "bedroom", "hall", "laundry", "bath", "garage", "outdoors", "crawl_space",
+    "unfinished_basement", "finished_basement", "attic", "utility",
+]  # fmt: skip
+
+
+class CircuitChange(Model):
+    """What becomes of a circuit, and what the user knows of it that its words do not say; by circuit key."""
+
+    action: Literal["keep", "new_cable", "convert", "cap", "split", "merge"] = "keep"
+    into: int | None = Field(None, description="tag whose breaker a merged circuit goes on")
+    other_feeds: Line = Field("", description="what the second circuit of a split one feeds")
+    work: Literal["", "none", "short", "extended", "receptacles", "appliance"] = Field(
+        "",
+        description="untouched, lengthened by at most 6 ft without an outlet, extended, receptacles or appliance replaced",
+    )
+    places: tuple[Place, ...] = Field((), description="where its outlets are; none: as its words say")
+    serves: Literal["", "receptacles", "lights", "both", "fixed"] = Field("", description="none: as its words say")
+    outlets: int | None = Field(None, description="number of outlets on it")
+    protect_at: Literal["breaker", "first_outlet"] = "breaker"
+    new_side: Literal["", "top", "bottom", "left", "right", "back"] = Field(
+        "", description="where it enters the new enclosure"
+    )
+    new_at_in: float | None = Field(None, description="from the left on top and bottom, else from the top")
+
+
+KEPT = CircuitChange.model_construct()
+
+
+class Wishes(Model):
+    """How the panel is to be arranged once splices and legs are as good as they can be; 0 is no wish, 3 the strongest."""
+
+    balance_by: Literal["expected", "clamp", "simulated", "handles"] = "expected"
+    band_a: float = Field(1.0, ge=0, description="legs may differ by so much [A], or by 2 % where that is more")
+    old_order: int = Field(1, ge=0, le=3)
+    lights_together: int = Field(0, ge=0, le=3)
+    heavy_near_main: int = Field(1, ge=0, le=3)
+    spares_together: int = Field(2, ge=0, le=3)
+
+
 class Decisions(Model):
     """What the user chose. Only choices; what follows from them is computed."""
 
@@ -353,6 +436,13 @@ class Decisions(Model):
     spares: Literal["fifth", "four"] = Field("fifth", description="20 % of the spaces, or four")
     defect_school: Literal["touch", "scope"] = Field("scope", description="what you touch you own, or scope only")
     placements: dict[str, str] = Field(default_factory=dict, description="circuit key → space in the new panel")
+    pins: tuple[Line, ...] = Field((), max_length=500, description="keys of circuits that are not to be moved")
+    circuits: dict[str, CircuitChange] = Field(default_factory=dict, description="circuit key → what becomes of it")
+    wishes: Wishes = Field(default_factory=Wishes)
+    ahj_arc_fault: bool = Field(False, description="the authority wants arc-fault protection at a panel change")
+    outlet_school: Literal["va", "ten", "use"] = "use"
+    smoke_school: Literal["lighting", "own"] = "lighting"
+    lighting_school: Literal["shared", "apart"] = "shared"
     accepted: dict[str, Text] = Field(default_factory=dict, description="finding id → reason")
 
 
@@ -412,6 +502,10 @@ class Job(Model):
     def fed_loads(self) -> frozenset[str]:
         """Ids of the loads that a live circuit feeds; a capped one feeds nothing."""
         return frozenset(load_id for c in self.circuits if not c.off for load_id in c.load_ids)
+
+    def change(self, key: str) -> CircuitChange:
+        """What was decided of a circuit; by default it is kept as it is."""
+        return self.decisions.circuits.get(key) or KEPT
 
     def load(self, load_id: str) -> Load | None:
         return next((load for load in self.loads if load.id == load_id), None)

@@ -55,3 +55,28 @@ def below(space: int) -> int:
 def covered(space: int, poles: int) -> list[int]:
     """The spaces a device covers when its first pole is in `space`."""
     return [space + 2 * pole for pole in range(poles)]
+
+
+def shown(position: str, numbering: str, spaces: int) -> str:
+    """A position as the new panel is marked: «odd_left» as it is kept, «odd_right» with sides changed over, «down» down the left
+    side first and then down the right."""
+    where = parse_position(position)
+    if where is None or numbering == "odd_left":
+        return position
+    space, half = where
+    if numbering == "odd_right":
+        return f"{space + 1 if space % 2 else space - 1}{half}"
+    rows = (spaces + 1) // 2
+    return f"{row_of(space) + 1 + (0 if space % 2 else rows)}{half}"
+
+
+def kept(text: str, numbering: str, spaces: int) -> str:
+    """The other way: a number as marked on the panel → the position as it is kept; unchanged where it is none."""
+    where = parse_position(text)
+    if where is None or numbering == "odd_left":
+        return text
+    number, half = where
+    if numbering == "odd_right":
+        return f"{number + 1 if number % 2 else number - 1}{half}"
+    rows = (spaces + 1) // 2
+    return f"{2 * number - 1 if number <= rows else 2 * (number - rows)}{half}"

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from itertools import pairwise
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.job.models import NewPanel
-from robust_ledger.job.spaces import covered, parse_position
+from robust_ledger.job.spaces import covered, parse_position, shown
+from robust_ledger.panel.halves import halves_allowed
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,17 +21,35 @@ class Move:
     displaced: tuple[str, ...] = ()
 
 
-def move(branches: dict[str, Branch], positions: dict[str, str], panel: NewPanel, key: str, target: str) -> Move:
+def move(
+    branches: dict[str, Branch],
+    positions: dict[str, str],
+    panel: NewPanel,
+    key: str,
+    target: str,
+    pins: Collection[str] = (),
+) -> Move:
     """Put a circuit at `target`. Who sits there takes the space it leaves, when it fits there whole.
 
-    Neighbours that share a neutral move as one. Nothing is ever dropped: a move that does not work out is refused
-    with its reason and changes nothing.
+    Neighbours that share a neutral move as one. Nothing is ever dropped, and nothing pinned is moved: a move that does not work
+    out is refused with its reason and changes nothing.
     """
+    made = _move(branches, positions, panel, key, target)
+    if made.placements is not None:
+        for other in pins:
+            if other in branches and made.placements.get(other) != positions.get(other):
+                where_it_is = shown(positions.get(other, ""), panel.numbering, panel.spaces)
+                return Move(None, f"{_name(branches[other])} is pinned to {where_it_is}; P takes the pin out.")
+    return made
+
+
+def _move(branches: dict[str, Branch], positions: dict[str, str], panel: NewPanel, key: str, target: str) -> Move:
+    number = shown(target, panel.numbering, panel.spaces)
     where = parse_position(target)
     if where is None or not 1 <= where[0] <= panel.spaces:
-        return Move(None, f"There is no space {target} in this panel.")
+        return Move(None, f"There is no space {number} in this panel.")
     if where[1] and where[0] not in panel.tandem_spaces:
-        return Move(None, f"Space {where[0]} is not marked for a tandem.")
+        return Move(None, f"Space {number.rstrip('ab')} is not marked for a tandem.")
     if positions.get(key) == target:
         return Move(None, "It is there already.")
     if where[1] or positions.get(key, "")[-1:] in ("a", "b"):
@@ -40,7 +60,8 @@ def move(branches: dict[str, Branch], positions: dict[str, str], panel: NewPanel
     wanted = covered(first, size)
     for space in wanted:
         if not 1 <= space <= panel.spaces:
-            return Move(None, f"{_name(branches[key])} needs {size} adjacent spaces, and there is no space {space}.")
+            below_it = shown(str(space), panel.numbering, panel.spaces)
+            return Move(None, f"{_name(branches[key])} needs {size} adjacent spaces, and there is no space {below_it}.")
     source = [s for member, _ in block for s in _spaces(branches, positions, member)]
     return _shift(branches, positions, block, source, wanted)
 
@@ -86,6 +107,9 @@ def _shift(
 def _swap_halves(branches: dict[str, Branch], positions: dict[str, str], key: str, target: str) -> Move:
     """Moves to or from half a space: only single circuits, one against one."""
     there = [k for k, position in positions.items() if k != key and _overlap(branches, k, position, target)]
+    moving = branches[key]
+    if target[-1:] in ("a", "b") and not halves_allowed(moving) and moving.poles == 1 and not moving.partner:
+        return Move(None, f"{moving.device.capitalize()} breakers do not fit half a space.")
     if branches[key].poles > 1 or any(branches[k].poles > 1 for k in there):
         return Move(None, "A 2-pole does not fit half a space.")
     if len(there) > 1 or (there and positions[there[0]] != target):

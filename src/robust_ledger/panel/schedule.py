@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import NewPanel
+from robust_ledger.job.models import Job, NewPanel
 from robust_ledger.job.spaces import covered, leg_of, parse_position
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
+from robust_ledger.panel.conflicts import ways_out
 from robust_ledger.panel.placement import Placement
 
 STAGE = "bench"
@@ -106,9 +107,10 @@ def space_entries(branches: list[Branch], placement: Placement, panel: NewPanel)
 
 
 def bench_findings(
-    branches: list[Branch], placement: Placement, panel: NewPanel, left: Entry, codebook: Codebook
+    job: Job, branches: list[Branch], placement: Placement, left: Entry, codebook: Codebook
 ) -> Iterator[Finding]:
     """Findings of the Bench stage: circuits without a space, placements that do not hold, shared neutrals apart."""
+    panel = job.panel
     by_key = {b.key: b for b in branches}
     now = [key for key in placement.waiting if by_key[key].origin is not Origin.FUTURE and key not in placement.refused]
     if now:
@@ -122,7 +124,7 @@ def bench_findings(
             "panel:spaces",
             f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
             f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
-            "Take a panel with more spaces, mark its tandem spaces, or move circuits to make room.",
+            _ways(job, branches),
             (codebook.cite("panel_spaces"),),
         )
     for key in placement.waiting:
@@ -148,6 +150,14 @@ def bench_findings(
             "Put it in another space.",
         )
     yield from _shared_neutrals(branches, placement, codebook)
+
+
+def _ways(job: Job, branches: list[Branch]) -> str:
+    """The three cheapest ways to make room, or that circuits only have to be moved."""
+    missing, ways = ways_out(job, branches)
+    if not missing:
+        return "There is room enough: Arrange (F9), or move circuits together."
+    return "Cheapest first: " + "; or ".join(ways) + "."
 
 
 def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Codebook) -> Iterator[Finding]:

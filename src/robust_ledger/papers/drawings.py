@@ -11,6 +11,7 @@ from reportlab.platypus import Flowable
 
 from robust_ledger.drawing.scene import Box, Ring, Scene, Shape, Stroke, Words
 from robust_ledger.drawing.svg import PAPER
+from robust_ledger.panel.bench_drawing import bench_scene
 from robust_ledger.plan import Plan
 from robust_ledger.service.one_line_drawing import one_line_scene
 from robust_ledger.survey.chain_drawing import chain_scene
@@ -36,6 +37,13 @@ DRAWINGS = (
         lambda plan: plan.entries["service.main"].known,
         lambda plan, width, height: one_line_scene(plan.one_line, width, height),
         (500, 560),
+    ),
+    Drawing(
+        "bench",
+        "The new panel with its wires",
+        lambda plan: bool(plan.placement.positions),
+        lambda plan, width, height: bench_scene(plan.picture, width, height),
+        (640, 660),
     ),
     Drawing(
         "chain",
@@ -103,7 +111,8 @@ def _paint(canvas: Canvas, shape: Shape, height: float) -> None:
         return
     canvas.setStrokeColor(HexColor(PAPER[shape.edge if isinstance(shape, Box) else shape.colour]))
     canvas.setLineWidth(shape.weight)
-    canvas.setDash([5, 4] if not isinstance(shape, Ring) and shape.dashed else [])
+    dotted = isinstance(shape, Stroke) and shape.dotted
+    canvas.setDash([1.5, 3] if dotted else [5, 4] if not isinstance(shape, Ring) and shape.dashed else [])
     if isinstance(shape, Stroke):
         canvas.line(shape.x1, height - shape.y1, shape.x2, height - shape.y2)
     elif isinstance(shape, Ring):

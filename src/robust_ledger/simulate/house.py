@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.job.models import Job, Load
+from robust_ledger.job.models import Circuit, Job, Load
 from robust_ledger.job.spaces import covered, leg_of, parse_position
 from robust_ledger.load.nameplates import present
 from robust_ledger.plan import Plan
@@ -81,15 +81,20 @@ def _loads_on(branch: Branch, job: Job, here: dict[str, Load]) -> list[Load]:
     kind, _, name = branch.key.partition(":")
     if kind == "load":
         return [here[name]] if name in here else []
-    circuit = job.circuit(int(name)) if kind == "tag" else None
-    return [here[load_id] for load_id in dict.fromkeys(circuit.load_ids) if load_id in here] if circuit else []
+    ids = [load_id for circuit in _old_circuits(branch, job) for load_id in circuit.load_ids]
+    return [here[load_id] for load_id in dict.fromkeys(ids) if load_id in here]
+
+
+def _old_circuits(branch: Branch, job: Job) -> list[Circuit]:
+    """The old circuits it is made of; the second half of a split one has none of their loads."""
+    if branch.key != f"tag:{branch.origin_tag}":
+        return []
+    return [circuit for tag in branch.sources if (circuit := job.circuit(tag))]
 
 
 def _named(branch: Branch, job: Job) -> bool:
     """Whether the circuit is there for listed loads that are gone: then nothing hangs on it."""
-    kind, _, name = branch.key.partition(":")
-    circuit = job.circuit(int(name)) if kind == "tag" else None
-    return bool(circuit and any(job.load(load_id) for load_id in circuit.load_ids))
+    return any(job.load(load_id) for circuit in _old_circuits(branch, job) for load_id in circuit.load_ids)
 
 
 def _legs(branch: Branch, plan: Plan, number: int) -> tuple[float, float]:

@@ -1,4 +1,4 @@
-"""The new panel as a drawing one can work on: drag or carry circuits with the keyboard, legs marked on every row."""
+"""The new panel as a drawing one can work on: drag or carry circuits with the keyboard, wires drawn, legs marked on every row."""
 
 from __future__ import annotations
 
@@ -6,47 +6,75 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QWidget
 
-from robust_ledger.branch.model import Origin
-from robust_ledger.desk.paint import CENTRE, LEFT, RIGHT, box, fitted, hatch_leg
-from robust_ledger.desk.stages.bench_tiles import PanelTiles, Tile, tile_panel
+from robust_ledger.desk.paint import CENTRE, box, fitted
+from robust_ledger.desk.scene_view import paint_shape
+from robust_ledger.desk.stages.bench_tiles import PanelTiles, Tile, tiles_of
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.edits import place
-from robust_ledger.job.spaces import leg_of, parse_position
+from robust_ledger.job.edits import pin, place
+from robust_ledger.job.spaces import leg_of, parse_position, shown
+from robust_ledger.panel.bench_drawing import LEAST_PITCH, bench_scene, lay_out, words_of
 from robust_ledger.panel.moves import Move, move
+from robust_ledger.panel.reach import JUST, REACHES, SHORT
+from robust_ledger.plan import Plan
+
+ZOOMS = (1.0, 1.25, 1.5, 2.0)
+_MARK = {REACHES: ("accent", Qt.BrushStyle.SolidPattern), JUST: ("ask", Qt.BrushStyle.Dense4Pattern),
+         SHORT: ("stop", Qt.BrushStyle.BDiagPattern)}  # fmt: skip
 
 
 class BenchView(QWidget):
-    """Holds the cursor, what is in hand, and where it would go."""
+    """Holds the cursor, what is in hand, and where it would go. `preview`, when there is one, is drawn instead of the job."""
 
     chosen = pyqtSignal(str)
     said = pyqtSignal(str)
+    zoomed = pyqtSignal()
 
     def __init__(self, store: JobStore) -> None:
         super().__init__()
         self.store = store
+        self.preview: Plan | None = None
         self.cursor_at = "1"
         self.in_hand, self.target = "", ""
         self.dragging_at: QPointF | None = None
+        self.zoom = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName("New panel")
 
     # --- geometry -------------------------------------------------------------------------------------------------
+    @property
+    def shown_plan(self) -> Plan:
+        return self.preview or self.store.plan
+
+    @property
+    def scale(self) -> float:
+        return float(LOOK.scale) * ZOOMS[self.zoom]
+
+    def _field(self) -> tuple[float, float]:
+        return self.width() / self.scale, self.height() / self.scale
+
     def tiles(self) -> PanelTiles:
-        return tile_panel(self.store.plan, self.width(), self.height(), LOOK.px(30), LOOK.px(34), LOOK.px(15))
+        return tiles_of(lay_out(self.shown_plan.picture, *self._field()), self.scale)
 
     def centre_of(self, position: str) -> QPointF:
         """The middle of a position's own row on the drawing, for pointing at it."""
-        tiles = self.tiles()
-        tile = tiles.tile_at(position)
+        tile = self.tiles().tile_at(position)
         assert tile is not None, f"no space {position}"
         index = next(n for n, slot in enumerate(tile.slots) if slot.position == position)
         return QPointF(tile.rect.center().x(), tile.rect.top() + tile.rect.height() * (index + 0.5) / len(tile.slots))
 
     def minimumSizeHint(self) -> QSize:
         rows = (self.store.job.panel.spaces + 1) // 2 + 3
-        return QSize(LOOK.px(480), LOOK.px(15) * rows)
+        least = QSize(LOOK.px(560), LOOK.px(LEAST_PITCH) * rows)
+        return least if not self.zoom else QSize(int(640 * self.scale), int(max(660, rows * 22) * self.scale))
+
+    def zoom_by(self, steps: int) -> None:
+        """Larger or smaller; 0 goes back to the whole panel in view."""
+        self.zoom = max(0, min(len(ZOOMS) - 1, self.zoom + steps)) if steps else 0
+        self.updateGeometry()
+        self.zoomed.emit()
+        self.update()
 
     # --- what is shown --------------------------------------------------------------------------------------------
     def show_plan(self) -> None:
@@ -61,7 +89,7 @@ class BenchView(QWidget):
 
     def go_to(self, key: str) -> None:
         """Put the cursor on a circuit."""
-        position = self.store.plan.placement.positions.get(key)
+        position = self.shown_plan.placement.positions.get(key)
         if position:
             self.cursor_at = position
         self._describe()
@@ -70,27 +98,35 @@ class BenchView(QWidget):
     def _tile_here(self) -> Tile | None:
         return self.tiles().tile_at(self.cursor_at)
 
+    def _number(self, position: str) -> str:
+        panel = self.store.job.panel
+        return shown(position, panel.numbering, panel.spaces)
+
     def _describe(self) -> None:
         tile = self._tile_here()
-        if tile is None:
-            return
-        slot = tile.slots[0]
-        words = f"Space {self.cursor_at}, leg {leg_of(parse_position(self.cursor_at)[0])}: {slot.text} {slot.rating} {slot.wire}"  # type: ignore[index]
-        self.setAccessibleDescription(words)
+        if tile is not None:
+            self.setAccessibleDescription(words_of(self.shown_plan.picture, tile.drawn))
 
     # --- moving ---------------------------------------------------------------------------------------------------
     def outcome(self, target: str) -> Move:
         """What putting the circuit in hand at `target` would do; nothing is changed."""
         plan = self.store.plan
         branches = {b.key: b for b in plan.branches if not b.off}
-        return move(branches, plan.placement.positions, plan.job.panel, self.in_hand, target)
+        return move(branches, plan.placement.positions, plan.job.panel, self.in_hand, target, plan.job.decisions.pins)
 
     def pick(self, key: str) -> None:
         branch = self.store.plan.branch(key)
-        if branch is not None:
+        if branch is not None and self._can_work():
             self.in_hand, self.target = key, ""
             self.said.emit(f"In hand: {branch.directory_text}. Arrows carry it, Enter puts it down, Esc lets go.")
             self.update()
+
+    def _can_work(self) -> bool:
+        if self.preview is not None:
+            self.said.emit(
+                "This is a preview: take it with Enter in the list, or Esc to go back to the layout as it is."
+            )
+        return self.preview is None
 
     def let_go(self) -> None:
         self.in_hand, self.target, self.dragging_at = "", "", None
@@ -110,16 +146,33 @@ class BenchView(QWidget):
         placements = result.placements
         self.in_hand, self.target, self.dragging_at = "", "", None
         self.cursor_at = target
-        self.store.edit(f"move {name} to {target}", lambda job: place(job, placements))
+        number = self._number(target)
+        self.store.edit(f"move {name} to {number}", lambda job: place(job, placements))
         moved = len(result.displaced)
         self.said.emit(
-            f"Put at {target}."
+            f"Put at {number}."
             + (f" {moved} circuit{'s' if moved > 1 else ''} took the place it left." if moved else "")
         )
+
+    def toggle_pin(self) -> None:
+        """Pin the circuit under the cursor, or take its pin out."""
+        tile = self._tile_here()
+        if tile is None or not tile.key:
+            self.said.emit("A spare space cannot be pinned.")
+            return
+        if not self._can_work():
+            return
+        branch = self.store.plan.branch(tile.key)
+        name = f"tag {branch.tag}" if branch and branch.tag != "new" else branch.feeds if branch else ""
+        out = tile.key in self.store.job.decisions.pins
+        placements = dict(self.store.plan.placement.positions)
+        self.store.edit(f"{'unpin' if out else 'pin'} {name}", lambda job: pin(job, tile.key, placements))
+        self.said.emit(f"{name[:1].upper()}{name[1:]} {'may move again' if out else 'stays where it is'}.")
 
     # --- keyboard -------------------------------------------------------------------------------------------------
     def keyPressEvent(self, event):
         steps = {Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1), Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0)}
+        zooms = {Qt.Key.Key_Plus: 1, Qt.Key.Key_Minus: -1, Qt.Key.Key_0: 0}
         if event.key() in steps:
             self._step(*steps[Qt.Key(event.key())])
         elif event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -132,6 +185,10 @@ class BenchView(QWidget):
                 self.said.emit("This space is spare.")
         elif event.key() == Qt.Key.Key_Escape and self.in_hand:
             self.let_go()
+        elif event.key() == Qt.Key.Key_P and not event.modifiers():
+            self.toggle_pin()
+        elif event.key() in zooms and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.zoom_by(zooms[Qt.Key(event.key())])
         else:
             super().keyPressEvent(event)
 
@@ -144,7 +201,7 @@ class BenchView(QWidget):
             wanted = space + 1 if space % 2 and across > 0 else space - 1 if not space % 2 and across < 0 else space
             self._cursor_to(str(wanted) if 1 <= wanted <= spaces else self.cursor_at)
             return
-        halves = {s.position for s in self.store.plan.schedule}
+        halves = {s.position for s in self.shown_plan.schedule}
         if (half == "a" and down > 0) or (half == "b" and down < 0):
             self._cursor_to(f"{space}{'b' if down > 0 else 'a'}")
             return
@@ -168,18 +225,30 @@ class BenchView(QWidget):
         self.update()
 
     def _aim(self, position: str) -> None:
-        """Show where the circuit in hand would go, and why it could not, before it is put down."""
+        """Show where the circuit in hand would go, how its wire comes there, and why it could not, before it is put down."""
         self.target = position
-        if self.store.plan.placement.positions.get(self.in_hand) == position:
+        plan = self.store.plan
+        if plan.placement.positions.get(self.in_hand) == position:
             self.said.emit("Where it is now.")
             return
-        result = self.outcome(position)
+        result, number = self.outcome(position), self._number(position)
         if result.placements is None:
             self.said.emit(f"Not here: {result.reason}")
-        else:
-            leg = leg_of(parse_position(position)[0])  # type: ignore[index]
-            swap = " It changes places with what is there." if result.displaced else ""
-            self.said.emit(f"Space {position}, leg {leg}: fits.{swap}")
+            return
+        landing = result.placements[self.in_hand]
+        leg = leg_of((parse_position(landing) or (1, ""))[0])
+        branch = plan.branch(self.in_hand)
+        legs = "legs A and B" if branch and branch.poles > 1 else f"leg {leg}"
+        wire = plan.wires.get(self.in_hand)
+        reach = wire.at(landing) if wire else None
+        swap = " It changes places with what is there." if result.displaced else ""
+        lengths = ""
+        if wire and reach and reach.conductors and wire.free is not None:
+            worst = min(reach.conductors, key=lambda one: one.margin_in if one.margin_in is not None else 1e9)
+            lengths = f" Needs {worst.needed_in:.1f} in ({worst.name}), has {wire.free.text()}: {reach.words}."
+        elif reach:
+            lengths = f" Wire: {reach.words}."
+        self.said.emit(f"Space {number}, {legs}: fits.{lengths}{swap}")
 
     # --- mouse ----------------------------------------------------------------------------------------------------
     def mousePressEvent(self, event):
@@ -190,7 +259,8 @@ class BenchView(QWidget):
         self._describe()
         if tile.key:
             self.chosen.emit(tile.key)
-            self.in_hand, self.target = tile.key, ""
+            if self.preview is None:
+                self.in_hand, self.target = tile.key, ""
         self.update()
 
     def mouseMoveEvent(self, event):
@@ -200,6 +270,9 @@ class BenchView(QWidget):
             if position and position != self.target:
                 self._aim(position)
             self.update()
+        elif not self.in_hand:
+            tile = self.tiles().at(event.position().x(), event.position().y())
+            self.setToolTip(words_of(self.shown_plan.picture, tile.drawn) if tile else "")
 
     def mouseReleaseEvent(self, event):
         if not self.in_hand or event.button() != Qt.MouseButton.LeftButton:
@@ -211,6 +284,13 @@ class BenchView(QWidget):
             self.put(position)
         else:
             self.let_go()
+
+    def wheelEvent(self, event):
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.zoom_by(1 if event.angleDelta().y() > 0 else -1 if self.zoom else 0)
+            event.accept()
+        else:
+            super().wheelEvent(event)
 
     def _position_under(self, point: QPointF) -> str:
         """The position under a point: the very row, also within a 2-pole."""
@@ -239,74 +319,50 @@ class BenchView(QWidget):
     def paintEvent(self, event):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.save()
+        painter.scale(self.scale, self.scale)
+        for shape in bench_scene(self.shown_plan.picture, *self._field()).shapes:
+            paint_shape(painter, shape)
+        painter.restore()
         tiles = self.tiles()
-        box(painter, tiles.box, LOOK.color("ink"), None, width=1.6)
-        self._paint_main(painter, tiles.main)
-        for leg, rect in tiles.legs:
-            hatch_leg(painter, rect, leg)
-        flagged = {f.place for f in self.store.plan.findings if f.open}
-        for tile in tiles.tiles:
-            self._paint_tile(painter, tile, tiles.pitch, flagged)
+        if self.in_hand:
+            self._paint_reach(painter, tiles)
+        self._paint_cursor(painter, tiles)
         self._paint_target(painter, tiles)
 
-    def _paint_main(self, painter: QPainter, rect: QRectF) -> None:
-        plan = self.store.plan
-        main = plan.entries["service.main"]
-        box(painter, rect, LOOK.color("ink"), LOOK.color("side"), width=1.4)
-        painter.setFont(LOOK.font(14, bold=True))
-        painter.setPen(LOOK.color("ink"))
-        kind = "MAIN" if plan.job.panel.main == "breaker" else "MAIN LUGS"
-        rating = f"{main.amount:g} A" if main.known else "?"
-        painter.drawText(
-            rect, CENTRE, f"{kind}  {rating}" if plan.job.panel.main == "breaker" else f"{kind}, {rating} ahead"
-        )
+    def _paint_cursor(self, painter: QPainter, tiles: PanelTiles) -> None:
+        tile = tiles.tile_at(self.cursor_at)
+        if tile is not None:
+            fill = None
+            if tile.key and tile.key == self.in_hand:
+                fill = LOOK.color("accent")
+                fill.setAlphaF(0.12)
+            box(painter, tile.rect, LOOK.color("accent"), fill, width=3.0 if self.hasFocus() else 1.8)
 
-    def _paint_tile(self, painter: QPainter, tile: Tile, pitch: float, flagged: set[str]) -> None:
-        slot = tile.slots[0]
-        branch = self.store.plan.branch(tile.key) if tile.key else None
-        under_cursor = any(s.position == self.cursor_at for s in tile.slots)
-        spare = branch is None
-        future = branch is not None and branch.origin is Origin.FUTURE
-        in_hand = bool(tile.key) and tile.key == self.in_hand
-        edge = LOOK.color("accent" if under_cursor or in_hand else "rule" if spare else "faint")
-        fill = LOOK.color("wash") if in_hand else None if spare or future else LOOK.color("field")
-        width = 1.0 if not under_cursor else 3.0 if self.hasFocus() else 1.8
-        box(painter, tile.rect, edge, fill, dashed=spare or future, width=width)
-        size = min(13, pitch * 0.62 / LOOK.scale)
-        inner = tile.rect.adjusted(LOOK.px(7), 0, -LOOK.px(7), 0)
-        painter.setFont(LOOK.font(min(12, size)))
-        figures = f"{slot.rating} · {slot.wire.removesuffix(' Cu')}" if branch is not None else ""
-        width = painter.fontMetrics().horizontalAdvance(figures)
-        painter.setPen(LOOK.color("faint"))
-        painter.drawText(inner, RIGHT, figures)
-        painter.setFont(LOOK.font(size))
-        places = {f"branch:{tile.key}", f"circuit:{tile.key.removeprefix('tag:')}", tile.key}
-        painter.setPen(LOOK.color("fix" if places & flagged else "faint" if spare or future else "ink"))
-        text = f"later: {branch.feeds}" if branch is not None and future else slot.text
-        tag = f"{slot.tag}  " if slot.tag and slot.tag != "new" else ""
-        painter.drawText(inner, LEFT, fitted(f"{tag}{text}", painter, inner.width() - width - LOOK.px(6)))
-        painter.setFont(LOOK.font(min(12, size)))
-        painter.setPen(LOOK.color("ink"))
-        for index, one in enumerate(tile.slots):
-            height = tile.number_rect.height() / len(tile.slots)
-            rect = QRectF(
-                tile.number_rect.left(),
-                tile.number_rect.top() + index * height,
-                tile.number_rect.width() - LOOK.px(5),
-                height,
-            )
-            painter.drawText(
-                rect if tile.left else rect.translated(LOOK.px(5), 0), RIGHT if tile.left else LEFT, one.position
-            )
+    def _paint_reach(self, painter: QPainter, tiles: PanelTiles) -> None:
+        """On the outer edge of every space: how the wire in hand would come there."""
+        wire = self.store.plan.wires.get(self.in_hand)
+        if wire is None or not wire.known:
+            return
+        for tile in tiles.tiles:
+            for index, slot in enumerate(tile.slots):
+                mark = _MARK.get(wire.at(slot.position).verdict)
+                if mark is None:
+                    continue
+                tall = tile.rect.height() / len(tile.slots)
+                x = tile.rect.left() - LOOK.px(6) if tile.left else tile.rect.right() + LOOK.px(1)
+                brush = painter.brush()
+                brush.setStyle(mark[1])
+                brush.setColor(LOOK.color(mark[0]))
+                painter.setPen(LOOK.color(mark[0]))
+                painter.setBrush(brush)
+                painter.drawRect(QRectF(x, tile.rect.top() + index * tall + 1, LOOK.px(5), tall - 2))
 
     def _paint_target(self, painter: QPainter, tiles: PanelTiles) -> None:
         """Where the circuit in hand would land: whole outline when it fits, crossed when it does not."""
         branch = self.store.plan.branch(self.in_hand) if self.in_hand else None
-        where = parse_position(self.target) if self.target else None
-        if branch is None or where is None:
-            return
-        first = tiles.tile_at(self.target)
-        if first is None:
+        first = tiles.tile_at(self.target) if self.target else None
+        if branch is None or first is None:
             return
         index = next((n for n, s in enumerate(first.slots) if s.position == self.target), 0)
         top = first.rect.top() + index * tiles.pitch

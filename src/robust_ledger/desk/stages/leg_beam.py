@@ -31,7 +31,7 @@ class LegBeam(QAbstractButton):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(LOOK.px(170), LOOK.px(84))
+        return QSize(LOOK.px(170), LOOK.px(70))
 
     @staticmethod
     def _text(amps: float | None) -> str:

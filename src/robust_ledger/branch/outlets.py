@@ -1,0 +1,101 @@
+"""How many outlets a circuit may have: three schools side by side, and the shares of plugged and fastened loads [220.14, 210.23]."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from robust_ledger.branch.model import Branch
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.working import Working
+
+VOLTS = 120
+TEN = 10
+SCHOOLS = {"va": "180 VA each", "ten": "never more than ten", "use": "by expected use"}
+
+
+@dataclass(frozen=True, slots=True)
+class Schools:
+    """The three schools for one circuit: most outlets by 180 VA and by ten, what it is expected to carry against 80 % of it, and
+    for each whether it holds; None where the count or the load is not known."""
+
+    key: str
+    count: int | None
+    by_va: Entry
+    by_use: Entry
+    verdicts: tuple[tuple[str, bool | None], ...]
+
+    @property
+    def disagree(self) -> bool:
+        """Whether one school takes the circuit and another does not."""
+        said = {holds for _, holds in self.verdicts if holds is not None}
+        return len(said) > 1
+
+    def holds(self, school: str) -> bool | None:
+        return dict(self.verdicts)[school]
+
+
+def outlet_schools(job: Job, branch: Branch, codebook: Codebook) -> Schools | None:
+    """The schools for a 120 V circuit with general outlets; None for others."""
+    serves = branch.serves
+    if branch.off or branch.poles > 1 or serves is None or not serves.general:
+        return None
+    place = f"branch:{branch.key}"
+    count = job.change(branch.key).outlets
+    work = Working(f"outlets.va.{branch.key}", f"Outlets by {SCHOOLS['va']}", place)
+    volts = Step("leg to neutral", VOLTS, "V")
+    whole = work.product("circuit", [work.entry_step(branch.breaker), volts], "VA")
+    each = work.take(codebook.step("outlet_va", "each outlet"))
+    ratio = work.quotient("outlets", whole, each, "")
+    most = math.floor(ratio.amount + 1e-9) if ratio.known else None
+    by_va = work.entry(work.take(Step("whole outlets", most, "")), [codebook.cite("outlets_general")])
+    work = Working(f"outlets.use.{branch.key}", "Room left by expected use", place)
+    whole = work.product("circuit", [work.entry_step(branch.breaker), volts], "VA")
+    share = work.product("80 % of it", [whole, work.take(codebook.step("cord_share", "plugged-in share"))], "VA")
+    by_use = work.entry(
+        work.difference("left", share, work.entry_step(branch.expected, "expected"), "VA"),
+        [codebook.cite("shared_loads")],
+    )
+    verdicts = (
+        ("va", None if count is None or not by_va.known else count <= by_va.amount),
+        ("ten", None if count is None else count <= TEN),
+        ("use", None if not by_use.known else by_use.amount >= 0),
+    )
+    return Schools(branch.key, count, by_va, by_use, verdicts)
+
+
+def fastened_share(job: Job, branch: Branch, plates: dict[str, Entry], codebook: Codebook) -> Entry | None:
+    """Fastened loads on a circuit that also has lights or receptacles, as a share of it; None where there are none."""
+    serves = branch.serves
+    circuit = job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
+    if serves is None or circuit is None or branch.off or branch.poles > 1 or not (serves.lights or serves.receptacles):
+        return None
+    loads = [load for load_id in circuit.load_ids if (load := job.load(load_id))]
+    if not loads:
+        return None
+    work = Working(f"outlets.fastened.{branch.key}", "Fastened loads on a shared circuit", f"branch:{branch.key}")
+    parts = [work.entry_step(plates[load.id]) for load in loads if load.id in plates]
+    whole = work.product("circuit", [work.entry_step(branch.breaker), Step("leg to neutral", VOLTS, "V")], "VA")
+    share = work.quotient("share", work.total("fastened", parts, "VA"), whole, "")
+    work.take(codebook.step("fastened_share", "at most"))
+    return work.entry(share, [codebook.cite("shared_loads")])
+
+
+def general_circuits(job: Job, load_va: Entry, codebook: Codebook) -> dict[int, Entry]:
+    """Least number of general 15 A and 20 A circuits for the floor area's lighting load [210.11(A)]."""
+    made = {}
+    for rating in (15, 20):
+        work = Working(f"outlets.general_{rating}", f"General circuits of {rating} A, at least", "dwelling:area")
+        area = work.entry_step(load_va)
+        each = work.product("one circuit", [Step("rating", rating, "A"), Step("leg to neutral", VOLTS, "V")], "VA")
+        ratio = work.quotient("circuits", area, each, "")
+        least = math.ceil(ratio.amount - 1e-9) if ratio.known else None
+        made[rating] = work.entry(work.take(Step("rounded up", least, "")), [codebook.cite("general_circuits")])
+    return made
+
+
+def all_schools(job: Job, branches: Sequence[Branch], codebook: Codebook) -> tuple[Schools, ...]:
+    return tuple(made for branch in branches if (made := outlet_schools(job, branch, codebook)))

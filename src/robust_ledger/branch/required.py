@@ -1,0 +1,218 @@
+"""The circuits a dwelling has to have, and what may share a circuit with what [210.11(C), 210.52, 422.12, 210.23]."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.protection import NOT_KNOWN
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Citation, Finding, Severity
+from robust_ledger.service.finding import Findings
+
+STAGE = "bench"
+SMALL_APPLIANCE = frozenset({"kitchen", "dining"})
+# Appliances that go on a circuit of their own, and where that is a rule of the code rather than good practice.
+OWN = ("furnace", "dishwasher", "disposer", "microwave", "sump pump", "septic pump", "water heater", "range", "wall oven", "cooktop", "dryer",
+       "air conditioner", "heat pump", "vehicle charger")  # fmt: skip
+BY_CODE = {"furnace": "furnace_own", "vehicle charger": "ev_branch"}
+
+
+@dataclass(frozen=True, slots=True)
+class Requirement:
+    """One kind of circuit that is asked for: how many, which there are, and what is wrong with it in words."""
+
+    name: str
+    needed: int
+    keys: tuple[str, ...]
+    words: str
+    cites: tuple[Citation, ...]
+
+    @property
+    def met(self) -> bool:
+        return len(self.keys) >= self.needed
+
+
+def _live(branches: Sequence[Branch]) -> list[Branch]:
+    return [b for b in branches if not b.off and b.serves is not None and b.origin is not Origin.FUTURE]
+
+
+def _twenty(branch: Branch, codebook: Codebook) -> bool:
+    return (
+        branch.poles == 1
+        and branch.breaker.known
+        and branch.breaker.amount >= codebook.number("small_appliance_rating_a")
+    )
+
+
+def requirements(job: Job, branches: Sequence[Branch], codebook: Codebook) -> tuple[Requirement, ...]:
+    """The required circuits, each with those that count for it."""
+    live = _live(branches)
+    made = [
+        _requirement("Small-appliance circuits", "small_appliance_circuits_min", "small_appliance_rating", codebook,
+                     [b for b in live if _is_small_appliance(b) and _twenty(b, codebook)],
+                     "20 A, receptacles of kitchen, pantry and dining room only"),
+        _requirement("Laundry circuit", "laundry_circuits_min", "laundry_outlets", codebook,
+                     [b for b in live if b.serves and b.serves.places == {"laundry"} and b.poles == 1 and _twenty(b, codebook)],
+                     "20 A, laundry receptacles only"),
+        _requirement("Bathroom circuit", "bathroom_circuits_min", "bathroom_circuit", codebook,
+                     [b for b in live if b.serves and b.serves.places == {"bath"} and b.serves.receptacles and _twenty(b, codebook)],
+                     "20 A, bathroom receptacles; it may serve one bathroom's other outlets, or the receptacles of several"),
+    ]  # fmt: skip
+    if any(b.serves and "garage" in b.serves.places for b in live) or job.location.room == "garage":
+        made.append(
+            _requirement(
+                "Garage circuit", "garage_circuits_min", "garage_circuit", codebook,
+                [b for b in live if b.serves and "garage" in b.serves.places and b.serves.places <= {"garage", "outdoors"}
+                 and b.serves.receptacles and _twenty(b, codebook)],
+                "20 A, garage receptacles; outdoor ones may be on it"))  # fmt: skip
+    for name in OWN:
+        on = [b for b in live if b.serves and name in b.serves.appliances]
+        if on:
+            alone = [b for b in on if _alone(b, name)]
+            cite = codebook.cite(BY_CODE.get(name, "appliance_own"))
+            made.append(
+                Requirement(
+                    f"{name.capitalize()} on its own",
+                    len(on),
+                    tuple(b.key for b in alone),
+                    "nothing else on it",
+                    (cite,),
+                )
+            )
+    return tuple(made)
+
+
+def _requirement(
+    name: str, value: str, rule: str, codebook: Codebook, found: Sequence[Branch], words: str
+) -> Requirement:
+    return Requirement(name, int(codebook.number(value)), tuple(b.key for b in found), words, (codebook.cite(rule),))
+
+
+def _is_small_appliance(branch: Branch) -> bool:
+    serves = branch.serves
+    return (
+        serves is not None
+        and bool(serves.places)
+        and serves.places <= SMALL_APPLIANCE
+        and not serves.lights
+        and not serves.fixed
+        and serves.receptacles
+        and serves.appliances <= {"refrigerator"}
+    )
+
+
+def _alone(branch: Branch, name: str) -> bool:
+    """Whether an appliance has nothing beside it: no lights, no other appliance, no general receptacles."""
+    serves = branch.serves
+    if serves is None or serves.lights:
+        return False
+    others = (
+        serves.appliances - {name, "cooktop", "wall oven"}
+        if name in ("cooktop", "wall oven")
+        else serves.appliances - {name}
+    )
+    return not others and not (serves.receptacles and len(serves.places) > 1)
+
+
+def required_findings(
+    job: Job, branches: Sequence[Branch], found: Sequence[Requirement], codebook: Codebook
+) -> Iterator[Finding]:
+    """Circuits that are missing, and circuits that may not be shared as they are. What is there and not touched may stay: a note."""
+    make = Findings("bench", codebook, STAGE).make
+    live = _live(branches)
+    if not live:
+        return
+    for one in found:
+        if one.met or one.name.endswith("on its own"):
+            continue
+        missing = one.needed - len(one.keys)
+        yield Finding(
+            f"bench.required:{one.name.lower().replace(' ', '-')}", Severity.NOTE, STAGE, "panel:spaces",
+            f"{one.name}: {missing} missing", f"{one.needed} asked for, {len(one.keys)} found: {one.words}.",
+            "Asked of new work; what is there may stay. Add one where a room is rewired, or say on the Circuits page what a circuit serves.",
+            one.cites)  # fmt: skip
+    for branch in live:
+        yield from _shared(branch, make, codebook)
+    yield from _schools(job, live, make)
+
+
+def _shared(branch: Branch, make, codebook: Codebook) -> Iterator[Finding]:  # type: ignore[no-untyped-def]
+    """What may not be on one circuit together."""
+    serves = branch.serves
+    if serves is None:
+        return
+    touched = branch.work in ("new", "extended")
+    severity = Severity.FIX if touched else Severity.NOTE
+    stay = "" if touched else " As found it may stay; it is refused in new work."
+    name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
+    place = f"branch:{branch.key}"
+    others = serves.places - SMALL_APPLIANCE
+    kitchen = serves.places & SMALL_APPLIANCE and serves.receptacles and not serves.appliances - {"refrigerator"}
+    if kitchen and (others or serves.lights):
+        what = ", ".join(sorted(others)).replace("_", " ") or "lights"
+        yield make(f"shares_small:{branch.key}", severity, place, f"{name}: kitchen or dining shares with {what}",
+                   f"Small-appliance circuits serve kitchen, pantry and dining receptacles and nothing else.{stay}",
+                   "A circuit of its own for the kitchen and dining receptacles.", "small_appliance_outlets")  # fmt: skip
+    if "furnace" in serves.appliances and not _alone(branch, "furnace"):
+        kitchen_too = "kitchen" in serves.places
+        yield make(f"shares_furnace:{branch.key}", Severity.FIX, place, f"{name}: the furnace shares its circuit",
+                   "Central heating has a circuit of its own."
+                   + (" It would also sit behind the breaker that the kitchen needs." if kitchen_too else ""),
+                   "A new cable for the furnace, or for what is beside it.", "furnace_own")  # fmt: skip
+    if "bath" in serves.places and serves.receptacles and len(serves.places) > 1:
+        yield make(f"shares_bath:{branch.key}", severity, place, f"{name}: bathroom receptacles share with other rooms",
+                   f"A bathroom circuit has no outlets elsewhere.{stay}", "A circuit for the bathroom receptacles.",
+                   "bathroom_circuit")  # fmt: skip
+    if "laundry" in serves.places and serves.receptacles and len(serves.places) > 1:
+        yield make(f"shares_laundry:{branch.key}", severity, place, f"{name}: laundry receptacles share with other rooms",
+                   f"The laundry circuit has no outlets elsewhere.{stay}", "A circuit for the laundry.", "laundry_outlets")  # fmt: skip
+    for name_of in ("sump pump", "refrigerator"):
+        protected = branch.protection
+        if (
+            name_of in serves.appliances
+            and protected is not None
+            and protected.ground.needed
+            and protected.at == "breaker"
+        ):
+            yield make(f"nuisance:{branch.key}", Severity.NOTE, place, f"{name}: a {name_of} behind a ground-fault breaker",
+                       "A trip that nobody notices floods a basement or spoils food; the protection is required all the same.",
+                       "Its own circuit, an alarm on it, and a receptacle type that can be seen.", "ground_fault_appliance")  # fmt: skip
+    yield from _device(branch, name, make)
+
+
+def _device(branch: Branch, name: str, make) -> Iterator[Finding]:  # type: ignore[no-untyped-def]
+    """A breaker that the panel's list does not have; rooms that are not known on new work."""
+    made = branch.protection
+    if made is None:
+        return
+    if made.listed is False:
+        ways = "; ".join(made.ways)
+        both = f" for tags {branch.tag} and {branch.partner.removeprefix('tag:')}" if branch.partner else ""
+        if not branch.partner or branch.key < branch.partner:
+            yield make(f"device:{branch.key}", Severity.FIX, f"branch:{branch.key}", f"{name}: no {made.device} listed for this panel",
+                       f"Its label names no {made.device} breaker{both}.", f"{ways[:1].upper()}{ways[1:]}.", "listed_breaker")  # fmt: skip
+    if branch.work in ("new", "extended") and NOT_KNOWN in (made.arc.word, made.ground.word):
+        yield make(f"rooms:{branch.key}", Severity.ASK, f"branch:{branch.key}", f"{name}: where are its outlets?",
+                   "Without the rooms it is not known whether arc-fault and ground-fault protection are required.",
+                   "Say it on the Circuits page.", "arc_fault", "ground_fault")  # fmt: skip
+
+
+def _schools(job: Job, live: Sequence[Branch], make) -> Iterator[Finding]:  # type: ignore[no-untyped-def]
+    """Smoke alarms with the lights or on their own; lights apart from receptacles or shared: as the job has chosen."""
+    alarms = [b for b in live if b.serves and b.serves.alarms]
+    for branch in alarms:
+        lit = branch.serves is not None and "light" in branch.feeds.lower()
+        if (job.decisions.smoke_school == "lighting") != lit:
+            wanted = "on a lighting circuit, where a dead one is noticed" if not lit else "on a circuit of their own"
+            yield make(f"alarms:{branch.key}", Severity.NOTE, f"branch:{branch.key}", f"Tag {branch.tag}: smoke alarms wired the other way",
+                       f"The job's school has them {wanted}.", "Keep them as they are, or choose the other school on the Circuits page.",
+                       "smoke_alarm")  # fmt: skip
+    if job.decisions.lighting_school == "apart":
+        for branch in live:
+            if branch.serves and branch.serves.lights and branch.serves.receptacles:
+                yield make(f"mixed:{branch.key}", Severity.NOTE, f"branch:{branch.key}", f"Tag {branch.tag}: lights and receptacles together",
+                           "The job's school has them apart, so that one trip does not leave a room dark.",
+                           "Leave it, or part them where the circuit is rewired.", "general_circuits")  # fmt: skip

@@ -1,0 +1,292 @@
+"""Arrange: the best layout of the new panel, proven, as an integer programme in lawful places only.
+
+Fewest splices come first, then legs within their band, then wishes, then least surplus and movement; each level is solved with
+the ones before it held. «Proven» means the solver closed its gap to nothing; a time-out is never called optimal.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    import numpy as np
+
+TIGHT_BAND_A = 0.25
+TIME_LIMIT_S = 20.0
+# A splice outweighs any imbalance, and a whole step of a wish any surplus: scales that cannot mix.
+_EXCESS_SHARE, _SURPLUS_SHARE = 0.4, 0.4
+
+Progress = Callable[[float], bool]
+
+
+class CancelledError(Exception):
+    """The user has stopped it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Seat:
+    """One lawful place of an item: the position of each of its circuits, the spaces it covers (half a tandem by its letter), and
+    what it costs: splices, amperes on leg A less those on B, wishes, surplus and movement [in]."""
+
+    positions: tuple[tuple[str, str], ...]
+    covers: tuple[int, ...]
+    half: str
+    splices: int
+    tilt_a: float
+    wish: float
+    surplus: float
+    order: float
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """What is placed as one: a circuit, or two that share a neutral. `needed` False: a reservation, which may have to wait."""
+
+    name: str
+    keys: tuple[str, ...]
+    needed: bool
+    seats: tuple[Seat, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Puzzle:
+    """Everything the arrangement is made from."""
+
+    spaces: int
+    items: tuple[Item, ...]
+    band_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """One arrangement with what it costs. `gap` is what the solver has left unproven, 0 for proven; `left` are reservations
+    that found no place."""
+
+    name: str
+    placements: Mapping[str, str]
+    splices: int
+    imbalance_a: float
+    order: float
+    halves: int
+    gap: float
+    seconds: float
+    left: tuple[str, ...] = ()
+
+    @property
+    def proven(self) -> bool:
+        return self.gap <= 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """Two or three arrangements that no other one beats in everything, the first with fewest splices; or none, with the smallest
+    set of demands that cannot hold together, or what would make room."""
+
+    options: tuple[Option, ...]
+    conflict: tuple[str, ...] = ()
+    seconds: float = 0.0
+
+
+class _Model:
+    """The programme: a column for every seat of every item, one for each space that holds a tandem, one for the excess of the
+    legs over their band."""
+
+    def __init__(self, puzzle: Puzzle, halves: bool, reserve_all: bool) -> None:
+        import numpy as np
+        from scipy.sparse import csr_matrix
+
+        self.puzzle, self.np = puzzle, np
+        self.seats = [
+            (number, seat) for number, item in enumerate(puzzle.items) for seat in item.seats if halves or not seat.half
+        ]
+        self.tandems = sorted({seat.covers[0] for _, seat in self.seats if seat.half})
+        self.count = len(self.seats)
+        self.size = self.count + len(self.tandems) + 1
+        rows: list[tuple[dict[int, float], float, float]] = []
+        for number, item in enumerate(puzzle.items):
+            columns = {n: 1.0 for n, (owner, _) in enumerate(self.seats) if owner == number}
+            rows.append((columns, 1.0 if item.needed or reserve_all else 0.0, 1.0))
+        rows += self._space_rows()
+        tilts = {n: seat.tilt_a for n, (_, seat) in enumerate(self.seats) if seat.tilt_a}
+        excess, band = self.size - 1, puzzle.band_a
+        rows.append(({**tilts, excess: -1.0}, -np.inf, band))
+        rows.append(({**tilts, excess: 1.0}, -band, np.inf))
+        self.low, self.high = np.array([r[1] for r in rows]), np.array([r[2] for r in rows])
+        data = [(value, row, column) for row, (columns, _, _) in enumerate(rows) for column, value in columns.items()]
+        values, row_of_, column_of = zip(*data, strict=True)
+        self.matrix = csr_matrix((values, (row_of_, column_of)), shape=(len(rows), self.size))
+        self.extra: list[tuple[np.ndarray, float]] = []
+
+    def _space_rows(self) -> list[tuple[dict[int, float], float, float]]:
+        rows = []
+        whole: dict[int, dict[int, float]] = {}
+        half: dict[tuple[int, str], dict[int, float]] = {}
+        for n, (_, seat) in enumerate(self.seats):
+            if seat.half:
+                half.setdefault((seat.covers[0], seat.half), {})[n] = 1.0
+            else:
+                for space in seat.covers:
+                    whole.setdefault(space, {})[n] = 1.0
+        for number, space in enumerate(self.tandems):
+            whole.setdefault(space, {})[self.count + number] = 1.0
+        for columns in whole.values():
+            rows.append((columns, 0.0, 1.0))
+        for (space, _), columns in half.items():
+            rows.append(({**columns, self.count + self.tandems.index(space): -1.0}, -1.0, 0.0))
+        return rows
+
+    def cost(self, value: Callable[[Seat], float]) -> np.ndarray:
+        made = self.np.zeros(self.size)
+        made[: self.count] = [value(seat) for _, seat in self.seats]
+        return made
+
+    def excess(self, weight: float) -> np.ndarray:
+        made = self.np.zeros(self.size)
+        made[-1] = weight
+        return made
+
+    def tandem_cost(self) -> np.ndarray:
+        made = self.np.zeros(self.size)
+        made[self.count : self.size - 1] = 1.0
+        return made
+
+    def hold(self, cost: np.ndarray, most: float) -> None:
+        """From here on this cost may not rise above what was reached."""
+        self.extra.append((cost, most))
+
+    def solve(self, cost: np.ndarray, limit_s: float) -> tuple[np.ndarray | None, float]:
+        """The best point and the gap left, None when nothing fits."""
+        from scipy.optimize import Bounds, LinearConstraint, milp
+
+        np = self.np
+        constraints = [LinearConstraint(self.matrix, self.low, self.high)]
+        if self.extra:
+            table = np.array([row for row, _ in self.extra])
+            constraints.append(LinearConstraint(table, -np.inf, np.array([most for _, most in self.extra])))
+        whole = np.ones(self.size)
+        whole[-1] = 0
+        upper = np.ones(self.size)
+        upper[-1] = np.inf
+        result = milp(
+            cost,
+            integrality=whole,
+            bounds=Bounds(np.zeros(self.size), upper),
+            constraints=constraints,
+            options={"time_limit": limit_s, "mip_rel_gap": 0.0},
+        )
+        if result.x is None:
+            return None, 0.0 if result.status == 2 else float("inf")
+        gap = abs(float(result.fun) - float(result.mip_dual_bound)) if result.status != 0 else 0.0
+        return result.x, gap
+
+
+def solve(puzzle: Puzzle, progress: Progress = lambda _: True, limit_s: float = TIME_LIMIT_S) -> Answer:
+    """Arrange: the job's own order of wants, then the same with the tightest legs, then closest to the old order.
+
+    Raises CancelledError once `progress` answers False.
+    """
+    start = time.perf_counter()
+    made: list[Option] = []
+    names = ("fewest splices", "best balance", "closest to the old order")
+    for number, name in enumerate(names):
+        _go_on(progress, 0.05 + 0.3 * number)
+        band = min(TIGHT_BAND_A, puzzle.band_a) if name == "best balance" else puzzle.band_a
+        option = _option(name, replace(puzzle, band_a=band), progress, limit_s)
+        if option is None:
+            break
+        if not any(dict(option.placements) == dict(one.placements) or _beats(one, option) for one in made):
+            made.append(option)
+    return Answer(tuple(made), seconds=time.perf_counter() - start)
+
+
+def _beats(one: Option, other: Option) -> bool:
+    """Whether an arrangement is as good in everything that counts."""
+    return (
+        one.splices <= other.splices
+        and one.imbalance_a <= other.imbalance_a + 1e-6
+        and one.order <= other.order + 1e-6
+        and one.halves <= other.halves
+    )
+
+
+def _go_on(progress: Progress, part: float) -> None:
+    if not progress(part):
+        raise CancelledError
+
+
+def _option(name: str, puzzle: Puzzle, progress: Progress, limit_s: float) -> Option | None:
+    start = time.perf_counter()
+    found = _first_level(name, puzzle, limit_s)
+    if found is None:
+        return None
+    model, point, gap = found
+    _go_on(progress, 0.5)
+    point, more = _later_levels(name, model, point, limit_s)
+    seats = [seat for value, (_, seat) in zip(point, model.seats, strict=False) if value > 0.5]
+    placed = {key: position for seat in seats for key, position in seat.positions}
+    left = tuple(item.name for item in puzzle.items if not item.needed and item.keys[0] not in placed)
+    return Option(
+        name,
+        placed,
+        sum(seat.splices for seat in seats),
+        abs(sum(seat.tilt_a for seat in seats)),
+        sum(seat.order for seat in seats),
+        sum(1 for seat in seats if seat.half),
+        max(gap, more),
+        time.perf_counter() - start,
+        left,
+    )
+
+
+def _first_level(name: str, puzzle: Puzzle, limit_s: float) -> tuple[_Model, np.ndarray, float] | None:
+    """Everything placed, then fewest splices with legs in their band. Whole spaces with every reservation are tried first; a
+    reservation is given up before a tandem is used."""
+    for halves, reserve_all in ((False, True), (False, False), (True, False)):
+        if halves and not any(seat.half for item in puzzle.items for seat in item.seats):
+            break
+        model = _Model(puzzle, halves, reserve_all)
+        if not reserve_all:
+            few = model.tandem_cost() * len(puzzle.items)
+            keep = model.np.zeros(model.size)
+            keep[: model.count] = [0.0 if puzzle.items[owner].needed else -1.0 for owner, _ in model.seats]
+            point, gap = model.solve(few + keep, limit_s)
+            if point is None:
+                continue
+            model.hold(few + keep, float((few + keep) @ point) + 0.5)
+        whole = sum(abs(seat.tilt_a) for item in puzzle.items for seat in item.seats[:1]) + 1.0
+        if name == "closest to the old order":
+            cost = model.cost(lambda seat: seat.order) + model.excess(_EXCESS_SHARE / whole)
+        else:
+            cost = model.cost(lambda seat: float(seat.splices)) + model.excess(_EXCESS_SHARE / whole)
+        point, gap = model.solve(cost, limit_s)
+        if point is not None:
+            model.hold(cost, float(cost @ point) + 1e-6)
+            return model, point, gap
+    return None
+
+
+def _later_levels(name: str, model: _Model, point: np.ndarray, limit_s: float) -> tuple[np.ndarray, float]:
+    """Splices where the old order came first, then wishes, then surplus and movement as a part of the same solve."""
+    gap = 0.0
+    if name == "closest to the old order":
+        cost = model.cost(lambda seat: float(seat.splices))
+        found, gap = model.solve(cost, limit_s)
+        if found is not None:
+            point = found
+            model.hold(cost, float(cost @ point) + 0.5)
+    most = sum(max((seat.surplus for seat in item.seats), default=0.0) for item in model.puzzle.items) + 1.0
+    cost = model.cost(lambda seat: seat.wish + _SURPLUS_SHARE * seat.surplus / most)
+    found, more = model.solve(cost, limit_s)
+    return (point, max(gap, more)) if found is None else (found, max(gap, more))
+
+
+def fewest_splices(puzzle: Puzzle, limit_s: float = TIME_LIMIT_S) -> int | None:
+    """Only the first level: how many splices cannot be avoided; None when not everything fits."""
+    found = _first_level("fewest splices", puzzle, limit_s)
+    if found is None:
+        return None
+    model, point, _ = found
+    return round(float(model.cost(lambda seat: float(seat.splices)) @ point))

@@ -1,0 +1,186 @@
+"""The directory in step with the panel: wording that an inspector takes, what changed places, and the breakers against the cover."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.models import Job
+from robust_ledger.job.spaces import covered, parse_position, shown
+from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.working import Working
+from robust_ledger.panel.placement import Placement
+from robust_ledger.panel.reach import Reach
+from robust_ledger.service.finding import Findings
+
+STAGE = "bench"
+_VAGUE = re.compile(r"\b(misc|miscellaneous|various|general|stuff|other|etc|plugs?|house|main|spare ?\w+)\b", re.I)
+_BARE = re.compile(
+    r"^(?:lights?|lighting|outlets?|receptacles?|plugs?|rooms?|bed ?rooms?|bath(?:room)?s?|basement|upstairs|downstairs)$",
+    re.I,
+)
+_PERSON = re.compile(r"\b\w+['’]s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa|master)\b", re.I)
+
+
+def wording(text: str, several: bool) -> str:
+    """What is wrong with a description in the directory; «» when it is specific. `several`: another circuit reads the same."""
+    words = " ".join(text.split())
+    if not words:
+        return ""
+    if match := _PERSON.search(words):
+        return f"«{match[0]}» names a person, who may move out; name the room by where it is"
+    if match := _VAGUE.search(words):
+        return f"«{match[0]}» says nothing of what goes dead; name room and outlets"
+    if _BARE.match(words):
+        return "too short to be found by; say which room, and lights or receptacles"
+    if several:
+        return "another circuit reads the same; say what tells them apart"
+    return ""
+
+
+def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
+    """Descriptions that are not specific, at their circuits."""
+    live = [b for b in branches if not b.off and b.origin is not Origin.FUTURE]
+    counts = Counter(b.directory_text.lower() for b in live)
+    make = Findings("bench", codebook, STAGE).make
+    for branch in live:
+        if not branch.feeds:
+            continue
+        problem = wording(branch.feeds, counts[branch.directory_text.lower()] > 1)
+        if not problem and _BARE.match(branch.feeds) and not branch.room:
+            problem = "too short to be found by; say which room"
+        if problem:
+            name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
+            yield make(f"words:{branch.key}", Severity.NOTE, f"branch:{branch.key}", f"{name}: «{branch.feeds}» in the directory",
+                       f"{problem[:1].upper()}{problem[1:]}.", "Word it so that a stranger finds the breaker.", "directory_words")  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One line of the change list: a circuit, where it was, where it is, with how much wire to spare."""
+
+    key: str
+    tag: str
+    text: str
+    old: str
+    new: str
+    device: str
+    reach: str
+    origin: str
+
+
+def change_list(
+    job: Job, branches: Sequence[Branch], placement: Placement, reach: Mapping[str, Reach]
+) -> tuple[Change, ...]:
+    """Every circuit with its old space and its new one, in the order of tags; numbers on the wires stay what they were."""
+    made = []
+    for branch in branches:
+        sources = [circuit for tag in branch.sources if (circuit := job.circuit(tag))]
+        old = ", ".join(space for circuit in sources for space in circuit.spaces)
+        position = placement.positions.get(branch.key, "")
+        new = " + ".join(numbers(job, branch, position)) if position else "off" if branch.off else "waiting"
+        words = reach[branch.key].words if branch.key in reach else ""
+        device = "" if branch.off else f"{branch.rating_text} {branch.device}"
+        made.append(
+            Change(
+                branch.key, branch.tag, branch.directory_text, old or "none", new, device, words, branch.origin_words
+            )
+        )
+    return tuple(made)
+
+
+def numbers(job: Job, branch: Branch, position: str) -> list[str]:
+    """The numbers of the spaces a circuit takes, as the panel is marked."""
+    space, half = parse_position(position) or (0, "")
+    return [shown(f"{one}{half}", job.panel.numbering, job.panel.spaces) for one in covered(space, branch.poles)]
+
+
+def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) -> list[Entry]:
+    """Breakers on each side against the cover's twist-outs, blanks to order, circuits against the label, tandems."""
+    by_key = {b.key: b for b in branches}
+    taken: set[int] = set()
+    halves = 0
+    for key, position in placement.positions.items():
+        if by_key[key].origin is Origin.FUTURE:
+            continue
+        space, half = parse_position(position) or (0, "")
+        taken |= set(covered(space, by_key[key].poles))
+        halves += bool(half)
+    made = []
+    for side, odd, words in (("left", 1, "left"), ("right", 0, "right")):
+        work = Working(f"panel.twist_outs_{side}", f"Twist-outs to take out on the {words}", "panel:spaces")
+        spaces = sum(1 for space in range(1, job.panel.spaces + 1) if space % 2 == odd)
+        full = sum(1 for space in taken if space % 2 == odd)
+        work.given(f"spaces on the {words}", spaces, "", "panel:spaces")
+        made.append(work.entry(work.given(f"spaces with a breaker on the {words}, this job's only", full, "")))
+    work = Working("panel.blanks", "Blanks to order if every twist-out is gone", "panel:spaces")
+    have = work.given("spaces", job.panel.spaces, "", "panel:spaces")
+    made.append(work.entry(work.difference("left open", have, work.given("with a breaker", len(taken), ""), "")))
+    work = Working("panel.circuits", "Circuits in the panel", "panel:max_circuits")
+    circuits = sum(1 for key in placement.positions if by_key[key].origin is not Origin.FUTURE)
+    if job.panel.max_circuits is not None:
+        work.given("most circuits by the label", job.panel.max_circuits, "", "panel:max_circuits")
+    made.append(work.entry(work.given("circuits of this job", circuits, "")))
+    work = Working("panel.tandems", "Tandem breakers", "panel:tandem_spaces")
+    made.append(
+        work.entry(
+            work.given(
+                "spaces with a tandem", len({p[:-1] for p in placement.positions.values() if p[-1:] in "ab"}), ""
+            )
+        )
+    )
+    return made
+
+
+def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """More circuits than the label allows; neutrals and grounds against their terminals."""
+    make = Findings("bench", codebook, STAGE).make
+    circuits, most = entries["panel.circuits"], job.panel.max_circuits
+    if most is not None and circuits.amount > most:
+        yield make("max_circuits", Severity.STOP, "panel:max_circuits", f"{circuits.text()} circuits, the label allows {most}",
+                   "Spaces and circuits are two counts; the panel is listed for no more circuits than its label says.",
+                   "A panel with a higher count, or fewer circuits.", "panel_spaces")  # fmt: skip
+
+
+def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
+    """One neutral for each terminal: whether the bars have enough of them, where that was counted."""
+    make = Findings("bench", codebook, STAGE).make
+    live = [b for b in branches if not b.off and b.origin is not Origin.FUTURE]
+    pigtail = job.panel.neutral_style == "pigtail"
+    pairs = sum(1 for b in live if b.partner and b.key < b.partner)
+    neutrals = sum(1 for b in live if b.poles == 1 or b.uses_neutral) - pairs
+    on_bar = neutrals if pigtail else neutrals - sum(1 for b in live if b.to_device)
+    have = job.panel.neutral_terminals
+    if have is not None and on_bar > have:
+        yield make("neutral_terminals", Severity.FIX, "panel:neutral_terminals", f"{on_bar} neutrals, {have} terminals",
+                   "Each neutral has a terminal of its own; a breaker's pigtail takes one too.",
+                   "Add a bar that is listed for the panel.", "one_neutral")  # fmt: skip
+    grounds = sum(1 for b in live if b.poles) + sum(1 for b in branches if b.off)
+    if job.panel.ground_terminals is not None and grounds > job.panel.ground_terminals:
+        yield make("ground_terminals", Severity.FIX, "panel:ground_terminals", f"{grounds} grounds, room for {job.panel.ground_terminals}",
+                   "Grounds of circuits that stay off are landed too.", "Add a bar that is listed for the panel.", "bars_apart")  # fmt: skip
+
+
+def reach_findings(branches: Sequence[Branch], reach: Mapping[str, Reach], codebook: Codebook) -> Iterator[Finding]:
+    """Wires that are short where they are now, and wires of which no length is known."""
+    make = Findings("bench", codebook, STAGE).make
+    by_key = {b.key: b for b in branches}
+    short = [one for one in reach.values() if one.splices]
+    if short:
+        tags = ", ".join(by_key[one.key].tag for one in short)
+        total = sum(one.splices for one in short)
+        yield make("splices", Severity.NOTE, f"branch:{short[0].key}", f"{total} splice{'s' if total > 1 else ''} in this layout",
+                   f"Too short where they sit: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
+                   "Arrange (F9) finds the layout with the fewest, and says what would save the rest.", "panel_splices")  # fmt: skip
+    unknown = [one for one in reach.values() if one.verdict == "not known"]
+    if unknown:
+        known = any(one.conductors for one in reach.values())
+        tags = ", ".join(by_key[one.key].tag for one in unknown[:12]) + (" …" if len(unknown) > 12 else "")
+        yield make("no_length", Severity.ASK if known else Severity.NOTE, f"branch:{unknown[0].key}",
+                   f"{len(unknown)} wire{'s' if len(unknown) > 1 else ''} whose reach is not known",
+                   f"Tag{'s' if len(unknown) > 1 else ''} {tags}: its entry or its length was not written down; no splice is counted.",
+                   "Say in the call-out line where it enters, and its free length: top 22in.", "panel_splices")  # fmt: skip

@@ -1,0 +1,52 @@
+"""Generic panels to start a panel record from."""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.models import Job
+
+_PANEL_FIELDS = ("spaces", "max_circuits", "bus_a", "main", "neutral_style", "neutral_terminals", "ground_terminals")
+
+
+@dataclass(frozen=True, slots=True)
+class Generic:
+    """A made-up panel by name, with the fields it sets."""
+
+    name: str
+    fields: dict[str, Any]
+
+    @property
+    def words(self) -> str:
+        """Size and circuits in short."""
+        return f"{self.fields['width_in']:g} × {self.fields['height_in']:g} in, {self.fields['max_circuits']} circuits"
+
+
+@cache
+def generic_panels() -> tuple[Generic, ...]:
+    text = (Path(__file__).parent / "generic.toml").read_text(encoding="utf-8")
+    return tuple(Generic(one.pop("name"), one) for one in tomllib.loads(text)["panel"])
+
+
+def take_generic(job: Job, generic: Generic) -> Job:
+    """The job with this panel as its record; what is the user's own (families, devices, ratings read) stays."""
+    fields = generic.fields
+    interior = job.panel.interior.model_copy(
+        update={"main_at": fields["main_at"], "first_row_in": None, "terminal_in": None}
+    )
+    panel = {name: fields[name] for name in _PANEL_FIELDS}
+    after = with_part(
+        job,
+        "panel",
+        **panel,
+        tandem_spaces=tuple(fields.get("tandem_spaces", ())),
+        numbering=fields.get("numbering", "odd_left"),
+        interior=interior,
+    )
+    size = after.fit.new.model_copy(update={"width_in": fields["width_in"], "height_in": fields["height_in"]})
+    return with_part(after, "fit", new=size)

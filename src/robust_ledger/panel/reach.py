@@ -1,0 +1,289 @@
+"""Reach: which space of the new panel an old wire can get to [in]. Lengths are measured, or bounds from what the wire reached before."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.job.models import Circuit, CircuitChange, Job
+from robust_ledger.job.spaces import OldPosition, covered, parse_old, parse_position
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.working import Working
+from robust_ledger.panel.geometry import Inside, Point, Way, entry_point, inside, way, way_to_bar
+
+IN = "in"
+SNIPPED_IN = 0.75
+COMFORTABLE_IN = 2.0
+ENCLOSURES_APART_IN = 2.0
+WITHOUT_GROUND = ("conduit", "armoured", "armoured_strip", "knob_tube")
+REACHES, JUST, SHORT, UNKNOWN, NEW = "reaches", "just", "short", "not known", "new cable"
+
+
+@dataclass(frozen=True, slots=True)
+class Conductor:
+    """One wire of a cable at one place: what it needs to get there and what is left over, both None where not known."""
+
+    name: str
+    needed_in: float | None
+    margin_in: float | None
+    way: Way
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """How the wires of a circuit come to a space. `splices`: how many of them are short, each of which gets one."""
+
+    key: str
+    position: str
+    conductors: tuple[Conductor, ...]
+    verdict: str
+    estimated: bool
+
+    @property
+    def splices(self) -> int:
+        return sum(1 for one in self.conductors if one.margin_in is not None and one.margin_in < 0)
+
+    @property
+    def margin_in(self) -> float | None:
+        """Of the wire that has least."""
+        return min((one.margin_in for one in self.conductors if one.margin_in is not None), default=None)
+
+    @property
+    def words(self) -> str:
+        """In short: «reaches, 4.5 in left», «short by 3 in: 2 splices»."""
+        margin = self.margin_in
+        if margin is None:
+            return self.verdict
+        about = "at least " if self.estimated and margin >= 0 else "about " if self.estimated else ""
+        if self.verdict == SHORT:
+            many = f"{self.splices} splice{'s' if self.splices > 1 else ''}"
+            return f"short by {about}{-margin:.1f} in: {many}"
+        return f"{'just ' if self.verdict == JUST else ''}reaches, {about}{margin:.1f} in left"
+
+
+@dataclass(frozen=True)
+class Wire:
+    """What is known of a circuit's cable: `free` its usable length at the new entry, `start` that entry."""
+
+    key: str
+    place: str
+    box: Inside
+    poles: int
+    neutral: bool
+    ground: bool
+    to_device: bool
+    bend_in: float
+    neutral_bar: str
+    ground_bar: str
+    free: Entry | None
+    start: Point
+    estimated: bool
+    entering: str
+
+    @property
+    def known(self) -> bool:
+        return self.free is not None and self.free.known
+
+    @cached_property
+    def bars(self) -> tuple[Conductor, ...]:
+        """The wires that go to a bar, wherever the breaker is."""
+        made = []
+        if self.neutral and not self.to_device:
+            made.append(self._conductor("neutral to its bar", way_to_bar(self.box, self.start, self.neutral_bar)))
+        if self.ground:
+            made.append(self._conductor("ground to its bar", way_to_bar(self.box, self.start, self.ground_bar)))
+        return tuple(made)
+
+    def _conductor(self, name: str, found: Way) -> Conductor:
+        if self.free is None or not self.free.known:
+            return Conductor(name, None, None, found)
+        needed = _tenth(found.length_in) + self.bend_in
+        return Conductor(name, needed, self.free.amount - needed, found)
+
+    def at(self, position: str) -> Reach:
+        """How the circuit's wires come to a position of the new panel."""
+        if self.free is None:
+            return Reach(self.key, position, (), NEW, False)
+        if not self.known:
+            return Reach(self.key, position, (), UNKNOWN, self.estimated)
+        space, _ = parse_position(position) or (1, "")
+        right = space % 2 == 0
+        rows = covered(space, self.poles)
+        ways = [way(self.box, self.start, right, self.box.row_y(one)) for one in rows]
+        names = ["hot"] if self.poles == 1 else ["first hot", "second hot"]
+        made = [self._conductor(name, found) for name, found in zip(names, ways, strict=True)]
+        if self.neutral and self.to_device:
+            made.append(self._conductor("neutral to the breaker", ways[0]))
+        made += self.bars
+        margins = [one.margin_in for one in made if one.margin_in is not None]
+        least = min(margins)
+        verdict = SHORT if least < 0 else JUST if least < COMFORTABLE_IN else REACHES
+        return Reach(self.key, position, tuple(made), verdict, self.estimated)
+
+
+def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
+    """The margin of the wire that has least, with its parts: free, way, bend and strip, and the other wires beside it."""
+    work = Working(f"reach.{wire.key}", f"{label}: reach", wire.place)
+    if wire.free is None:
+        return work.entry(work.note("new cable: cut to length", NEW))
+    free = work.entry_step(wire.free)
+    margins = []
+    for one in reach.conductors:
+        length = work.take(
+            Step(f"{one.name}: {wire.entering}, {one.way.words}, along it and in", _tenth(one.way.length_in), IN)
+        )
+        bend = Step("bend and strip", wire.bend_in, IN, place="panel:bends_in")
+        needed = work.total(f"{one.name}: needed", [length, bend], IN)
+        margins.append(work.difference(f"{one.name}: left over", free, needed, IN))
+    return work.entry(work.smaller("least left over", margins) if len(margins) > 1 else margins[0])
+
+
+@dataclass(frozen=True)
+class Enclosures:
+    """The old enclosures and the new one on the wall."""
+
+    old: Inside
+    right: Inside
+    new: Inside
+    level: bool
+
+    def of(self, where: OldPosition) -> Inside:
+        return self.right if where.right else self.old
+
+
+def enclosures(job: Job, bottom_in: float | None) -> Enclosures:
+    """Old and new laid over each other, the new one's bottom [in] above the floor; where heights are not told, tops are taken as
+    level."""
+    fit = job.fit
+    old = inside(job.old_panel.interior, job.old_panel.spaces, fit.old.width_in, fit.old.height_in)
+    right = inside(
+        job.right_panel.interior, job.right_panel.spaces, None, None, (old.width_in + ENCLOSURES_APART_IN, 0.0)
+    )
+    new_height = fit.new.height_in
+    top, known = 0.0, False
+    if bottom_in is not None and fit.old_bottom_in is not None and fit.old.height_in and new_height:
+        top, known = (fit.old_bottom_in + fit.old.height_in) - (bottom_in + new_height), True
+    new = inside(job.panel.interior, job.panel.spaces, fit.new.width_in, new_height, (job.panel.right_of_old_in, top))
+    return Enclosures(old, right, new, not known)
+
+
+def wires(job: Job, branches: list[Branch], boxes: Enclosures) -> dict[str, Wire]:
+    """The cable of every circuit that gets a space, by its key."""
+    return {b.key: _wire(job, b, boxes) for b in branches if not b.off}
+
+
+def _bend(job: Job, branch: Branch) -> float:
+    size = str(branch.wire.value or "").split(" ")[0]
+    small, middle, large = job.panel.bends_in
+    return small if size in ("14", "12", "10", "") else middle if size in ("8", "6") else large
+
+
+def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
+    change = job.change(branch.key)
+    circuit = job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
+    bars = job.panel.interior
+    neutral = branch.poles == 1 or branch.uses_neutral
+    base = (branch.key, f"branch:{branch.key}", boxes.new, branch.poles, neutral)
+    ends = (branch.to_device, _bend(job, branch), bars.neutral_bar, bars.ground_bar)
+    if circuit is None or branch.origin is not Origin.EXISTING or change.action == "new_cable" or branch.new_cable:
+        return Wire(*base, True, *ends, None, (0.0, 0.0), False, "")
+    ground = circuit.cable not in WITHOUT_GROUND
+    free, start, estimated, entering = _free(job, circuit, change, boxes)
+    return Wire(*base, ground, *ends, free, start, estimated, entering)
+
+
+def _free(job: Job, circuit: Circuit, change: CircuitChange, boxes: Enclosures) -> tuple[Entry, Point, bool, str]:
+    """Usable length at the new entry, that entry, whether it is a bound, and the entry in words."""
+    place = f"circuit:{circuit.tag}"
+    work = Working(f"reach.free.tag:{circuit.tag}", f"Tag {circuit.tag}: free length at the new entry", place)
+    where = [one for space in circuit.spaces if (one := parse_old(space))]
+    side = circuit.enters
+    if not side:
+        return work.entry(work.given("the side where its cable enters", None, IN, place)), (0.0, 0.0), False, ""
+    box = boxes.of(where[0]) if where else boxes.old
+    old_right = bool(where) and where[0].space % 2 == 0
+    old = _old_entry(circuit, box, where, old_right)
+    estimated = circuit.free_in is None
+    if circuit.free_in is not None:
+        free = work.given("free length, measured", circuit.free_in if circuit.free_in > 0 else None, IN, place)
+    else:
+        free = _estimated(work, job, circuit, box, old, where, place)
+    new_side = change.new_side or side
+    new = _new_entry(boxes.new, box, old, side, new_side, change.new_at_in, old_right)
+    parts = [free]
+    moved = _closer(boxes.new, box, old, new, side) if new_side == side else -_apart(boxes.new, box, old, new)
+    if abs(moved) > 1e-6:
+        words = "the new entry is closer" if moved > 0 else "the new entry is further away"
+        words += ", tops taken as level" if boxes.level else ""
+        parts.append(work.take(Step(words, _tenth(moved), IN, place="fit:new_bottom_in")))
+    if circuit.slack_in:
+        parts.append(work.given("cable pulled in from outside", circuit.slack_in, IN, place))
+    total = work.total("free at the new entry", parts, IN) if len(parts) > 1 else free
+    return work.entry(total), new, estimated, f"{new_side} entry"
+
+
+def _old_entry(circuit: Circuit, box: Inside, where: list[OldPosition], right: bool) -> Point:
+    """Where it comes into the old enclosure: as told, else beside its breaker."""
+    at = circuit.enters_at_in
+    if at is None:
+        level = circuit.enters in ("top", "bottom")
+        at = box.gutters_in[1 if right else 0] if level else box.row_y(where[0].space) if where else box.first_row_in
+    return entry_point(box, circuit.enters, at, right)
+
+
+def _estimated(
+    work: Working, job: Job, circuit: Circuit, box: Inside, start: Point, where: list[OldPosition], place: str
+) -> Step:
+    """It did reach its old terminal: so long it is at least, less what is cut off when it is taken off."""
+    ways = [way(box, start, one.space % 2 == 0, box.row_y(one.space)) for one in where]
+    if not ways:
+        return work.given("its old space, or its length measured", None, IN, place)
+    shortest = min(ways, key=lambda one: one.length_in)
+    assumed = f" ({', '.join(box.assumed)} as is common)" if box.assumed else ""
+    reached = work.take(Step(f"way to its old terminal{assumed}", _tenth(shortest.length_in), IN, place=place))
+    small, middle, large = job.panel.bends_in
+    bend = small if circuit.gauge in ("14", "12", "10", None) else middle if circuit.gauge in ("8", "6") else large
+    reached = work.total("with bend and strip, at least", [reached, Step("bend and strip", bend, IN)], IN)
+    return work.difference("less what is snipped off", reached, Step("snipped", SNIPPED_IN, IN), IN)
+
+
+def _new_entry(
+    new: Inside, old: Inside, point: Point, side: str, new_side: str, at: float | None, right: bool
+) -> Point:
+    """Where it enters the new enclosure: as chosen, else at the same place of the wall, as far as the side goes."""
+    wall = (old.left_in + point[0], old.top_in + point[1])
+    level = new_side in ("top", "bottom")
+    if at is None:
+        wanted = wall[0] - new.left_in if level else wall[1] - new.top_in
+        longest = new.width_in if level else new.height_in
+        at = min(max(wanted, 1.0), longest - 1.0)
+    return entry_point(new, new_side, at, right if new_side == side else wall[0] > new.left_in + new.width_in / 2)
+
+
+def _wall(box: Inside, point: Point) -> Point:
+    return box.left_in + point[0], box.top_in + point[1]
+
+
+def _apart(new: Inside, old: Inside, was: Point, now: Point) -> float:
+    """How far the new entry is from the old one, along the wall."""
+    (x1, y1), (x2, y2) = _wall(old, was), _wall(new, now)
+    return abs(x2 - x1) + abs(y2 - y1)
+
+
+def _closer(new: Inside, old: Inside, was: Point, now: Point, side: str) -> float:
+    """What is gained when the entry moves towards where the cable comes from, less what it moves sideways."""
+    (x1, y1), (x2, y2) = _wall(old, was), _wall(new, now)
+    if side == "top":
+        return (y1 - y2) - abs(x2 - x1)
+    if side == "bottom":
+        return (y2 - y1) - abs(x2 - x1)
+    if side == "left":
+        return (x1 - x2) - abs(y2 - y1)
+    if side == "right":
+        return (x2 - x1) - abs(y2 - y1)
+    return -abs(x2 - x1) - abs(y2 - y1)
+
+
+def _tenth(length_in: float) -> float:
+    return round(length_in, 1)

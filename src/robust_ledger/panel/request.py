@@ -1,0 +1,98 @@
+"""What the Arrange button asks for: the puzzle of a planned job, its answer, what conflicts where there is none, and what would
+save the splices that are left."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.models import CircuitChange, Job
+from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress, fewest_splices, solve
+from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
+from robust_ledger.panel.puzzle import Wanted, name_of, puzzle
+from robust_ledger.panel.reach import SHORT, Reach, enclosures, wires
+
+SHIFTS_IN = (2.0, 4.0, 6.0)
+MOST_TAGS = 4
+SIDES = ("top", "bottom", "left", "right")
+
+
+def arrange(wanted: Wanted, progress: Progress = lambda _: True) -> Answer:
+    """Two or three arrangements, proven; where nothing fits, why. Raises CancelledError once `progress` answers False."""
+    made = solve(puzzle(wanted), progress)
+    if made.options:
+        return made
+    found = smallest_conflict(wanted.job, wanted.branches, demands(wanted.job, wanted.branches, dict(wanted.now)))
+    if found:
+        return replace(made, conflict=(f"these cannot hold together: {' and '.join(found)}",))
+    missing, ways = ways_out(wanted.job, wanted.branches)
+    if missing:
+        return replace(made, conflict=(f"{missing} more spaces are needed", *ways))
+    return replace(made, conflict=("the circuits do not fit the spaces left between them",))
+
+
+def advise(wanted: Wanted, best: Option, progress: Progress = lambda _: True) -> tuple[str, ...]:
+    """Every splice that is left with the reason, and single changes that would save some, found by solving anew with that one
+    change. Raises CancelledError once `progress` answers False."""
+    by_key = {b.key: b for b in wanted.branches}
+    placed = best.placements.items()
+    short = [(key, reach) for key, position in placed if (reach := wanted.wires[key].at(position)).verdict == SHORT]
+    short.sort(key=lambda one: one[1].margin_in or 0.0)
+    reasons = [f"{name_of(by_key[key])}: {_why(wanted, key)}" for key, _ in short]
+    changes = list(_changes(wanted, wanted.bottom_in, [key for key, _ in short[:MOST_TAGS]]))
+    saved: list[tuple[int, str]] = []
+    for number, (words, job, bottom) in enumerate(changes):
+        if not progress(number / len(changes)):
+            raise CancelledError
+        boxes = enclosures(job, bottom)
+        again = replace(wanted, job=job, wires=wires(job, list(wanted.branches), boxes), box=boxes.new)
+        left = fewest_splices(puzzle(again))
+        if left is not None and left < best.splices:
+            saved.append((left, words))
+    many = f"instead of {best.splices}"
+    ways = [f"{words}: {left} splice{'s' if left != 1 else ''} {many}" for left, words in sorted(saved)[:4]]
+    return (*ways, *reasons)
+
+
+def _why(wanted: Wanted, key: str) -> str:
+    """Whether a circuit reaches no space at all, or only some that others need more."""
+    wire = wanted.wires[key]
+    reaches: list[Reach] = [
+        wire.at(str(space)) for space in range(1, wanted.job.panel.spaces + 1 - 2 * (wire.poles - 1))
+    ]
+    good = [reach.position for reach in reaches if reach.splices == 0]
+    if good:
+        shown = ", ".join(good[:6]) + (" …" if len(good) > 6 else "")
+        return f"reaches only {shown}, which other wires or pins need"
+    best = max(reaches, key=lambda reach: (-reach.splices, reach.margin_in or 0.0))
+    worst = min(best.conductors, key=lambda one: one.margin_in or 0.0)
+    return f"too short for every space; at {best.position} it lacks {-(worst.margin_in or 0.0):.1f} in ({worst.name})"
+
+
+def _changes(wanted: Wanted, bottom_in: float | None, keys: list[str]) -> Iterator[tuple[str, Job, float | None]]:
+    job = wanted.job
+    if bottom_in is not None:
+        for shift in SHIFTS_IN:
+            for way, sign in (("up", 1.0), ("down", -1.0)):
+                yield (
+                    f"hang the new enclosure {shift:g} in {'higher' if way == 'up' else 'lower'}",
+                    job,
+                    bottom_in + sign * shift,
+                )
+    for bar, words in (("neutral_bar", "neutral"), ("ground_bar", "ground")):
+        if getattr(job.panel.interior, bar) != "both":
+            interior = job.panel.interior.model_copy(update={bar: "both"})
+            yield f"a second {words} bar on the other side", with_part(job, "panel", interior=interior), bottom_in
+    by_key = {b.key: b for b in wanted.branches}
+    for key in keys:
+        circuit = job.circuit(by_key[key].origin_tag or 0)
+        for side in SIDES:
+            if circuit is None or side == (job.change(key).new_side or circuit.enters):
+                continue
+            yield f"bring {name_of(by_key[key])} in at the {side}", _entering(job, key, side), bottom_in
+
+
+def _entering(job: Job, key: str, side: str) -> Job:
+    change = CircuitChange.model_validate({**dict(job.change(key)), "new_side": side, "new_at_in": None})
+    return with_part(job, "decisions", circuits={**job.decisions.circuits, key: change})
