@@ -15,7 +15,7 @@ from builders import called_out, circuit, finding_ids, house
 
 from robust_ledger.cli import commands, main, summary
 from robust_ledger.codebook.codebook import EDITIONS
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import link_load, with_part
 from robust_ledger.job.files import job_text, read_job, write_job
 from robust_ledger.job.models import Management, Scope, blank_job
 from robust_ledger.job.survey_models import Equipment, SubPanel
@@ -117,6 +117,7 @@ def test_documented_entry_ids_exist(demo_plan):
             "futures": tuple(future.model_copy(update={"reserve": True}) for future in job.futures),
         }
     )
+    other = link_load(other, "range-hood", 4)
     whole = other.model_copy(
         update={
             "scope": Scope.SPLIT,
@@ -185,11 +186,11 @@ def test_papers_command(capsys, tmp_path):
     code, out, _ = run(capsys, "papers", DEMO, "--out", str(tmp_path / "new" / "folder"))
     assert code == 0
     names = [Path(line).name for line in out.splitlines()]
-    pdfs, drawings = ("directory", "calculation", "service", "tags"), ("one-line", "chain", "fit", "overhead")
+    pdfs, drawings = ("directory", "calculation", "service", "tags"), ("one-line", "chain", "fit", "overhead", "bench")
     assert names == [f"marrow-lane-{n}.pdf" for n in pdfs] + [f"marrow-lane-{n}.svg" for n in drawings]
     starts = {".pdf": b"%PDF", ".svg": b"<svg"}
     assert all((tmp_path / "new" / "folder" / name).read_bytes().startswith(starts[name[-4:]]) for name in names)
-    assert len(list((tmp_path / "new" / "folder").iterdir())) == 8
+    assert len(list((tmp_path / "new" / "folder").iterdir())) == 9
 
 
 def test_demand_command(capsys, tmp_path):

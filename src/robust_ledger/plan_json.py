@@ -6,6 +6,7 @@ import json
 from dataclasses import asdict
 from typing import Any
 
+from robust_ledger.branch.model import Branch
 from robust_ledger.ledger.entry import Citation, Entry, Finding
 from robust_ledger.load.methods import recommended_name
 from robust_ledger.load.tape import Calculation
@@ -78,11 +79,38 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         "conventions": [
             {"about": name, "words": words} for name, words, _cites in conventions(plan.job, plan.codebook)
         ],
+        "circuits": [_circuit(plan, branch) for branch in plan.branches],
+        "required": [
+            {"name": one.name, "asked": one.needed, "there": list(one.keys), "sections": [_cite(cite) for cite in one.cites]}
+            for one in plan.requirements
+        ],
+        "outlets": [
+            {"key": one.key, "count": one.count, "by_va": one.by_va.id, "by_use": one.by_use.id, "holds": dict(one.verdicts)}
+            for one in plan.schools
+        ],
+        "changes": [asdict(change) for change in plan.changes],
         "findings": [_finding(finding) for finding in plan.findings],
         "stages": {stage: plan.stage_state(stage) for stage in STAGES},
         "schedule": [asdict(slot) for slot in plan.schedule],
         "placements": plan.placement.positions,
         "waiting": plan.placement.waiting,
+    }
+
+
+def _circuit(plan: Plan, branch: Branch) -> dict[str, Any]:
+    """A circuit of the new panel: where it comes from, its breaker, why it is of its kind, and how its wires come to it."""
+    made, reach = branch.protection, plan.reach.get(branch.key)
+    return {
+        "key": branch.key,
+        "tag": branch.tag,
+        "text": branch.directory_text,
+        "from": branch.origin_words,
+        "breaker": branch.breaker.id,
+        "device": "" if branch.off else branch.device,
+        "arc_fault": {"word": made.arc.word, "why": made.arc.why} if made else None,
+        "ground_fault": {"word": made.ground.word, "why": made.ground.why} if made else None,
+        "listed": made.listed if made else None,
+        "reach": {"verdict": reach.verdict, "splices": reach.splices, "margin_in": reach.margin_in} if reach else None,
     }
 
 

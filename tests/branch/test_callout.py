@@ -48,6 +48,8 @@ JOB = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen co
         # What else was seen.
         ("7 20 12 cloth east bedroom dbl", {"cable": "cloth", "marks": (Mark.DOUBLED,), "feeds": "east bedroom"}),
         ("7 20 12 armored den top 22in clamp 4.1", {"cable": "armoured", "enters": "top", "free_in": 22, "clamp_a": 4.1, "feeds": "den"}),
+        ("7 20 12 den left@3in 15in slack 6in", {"enters": "left", "enters_at_in": 3, "free_in": 15, "slack_in": 6, "feeds": "den"}),
+        ("7 20 12 den slack", {"feeds": "den slack", "slack_in": None}),
         ("7 20 12 top floor lights", {"feeds": "top floor lights", "enters": "", "free_in": None}),
         ("9,11 20/2 12 baseboard later-120 left 1'6", {"marks": (Mark.LATER_120,), "enters": "left", "feeds": "baseboard"}),
         ('7 20 12 "conduit to shed" conduit', {"feeds": "conduit to shed", "cable": "conduit"}),
@@ -155,13 +157,15 @@ WORDS = st.lists(
             "22in",
             "unknown",
             "free",
+            "slack",
+            "left@2in",
         ]
     ),
     min_size=1,
     max_size=5,
 )
 CIRCUITS = st.builds(
-    lambda space, two, rating, gauge, metal, words, marks, mate, cable, free, side, clamp: Circuit(
+    lambda space, two, rating, gauge, metal, words, marks, mate, cable, free, side, at, slack, clamp: Circuit(
         tag=3,
         spaces=(str(space), str(space + 2)) if two else (str(space),),
         breaker_a=rating,
@@ -174,6 +178,8 @@ CIRCUITS = st.builds(
         cable=cable,
         free_in=free,
         enters=side,
+        enters_at_in=at if side else None,
+        slack_in=slack,
         clamp_a=clamp,
     ),
     st.integers(1, 22),
@@ -187,6 +193,8 @@ CIRCUITS = st.builds(
     st.sampled_from(["", *CABLE_SHORT]),
     st.sampled_from([None, 0.0, 8.5, 22.0]),
     st.sampled_from(["", *SIDES]),
+    st.sampled_from([None, 0.0, 2.5]),
+    st.sampled_from([None, 6.0]),
     st.sampled_from([None, 4.1, 0.0, 12.0]),
 )
 

@@ -40,7 +40,7 @@ def test_every_drawing_of_the_demo_and_what_leads_where(demo_plan):
 
 
 def test_drawings_that_do_not_belong_to_the_job_are_left_out(small):
-    assert [drawing.name for drawing in drawings_of(plan(small))] == ["one-line", "chain", "fit"]
+    assert [drawing.name for drawing in drawings_of(plan(small))] == ["one-line", "chain", "fit", "bench"]
 
 
 def test_the_one_line_shows_both_panels_their_bond_and_what_hangs_on_them(split):

@@ -143,10 +143,13 @@ def callout_text(circuit: Circuit, job: Job | None = None) -> str:
         parts.append(f"mw {circuit.shares_neutral_with}")
     if circuit.clamp_a is not None:
         parts.append(f"clamp {circuit.clamp_a:g}")
+    at = f"@{length_text(circuit.enters_at_in)}in" if circuit.enters and circuit.enters_at_in is not None else ""
     if circuit.free_in is not None:
-        parts.append(f"{circuit.enters or 'free'} {length_text(circuit.free_in)}in")
+        parts.append(f"{circuit.enters or 'free'}{at} {length_text(circuit.free_in)}in")
     elif circuit.enters:
-        parts.append(f"{circuit.enters} ?")
+        parts.append(f"{circuit.enters}{at} ?")
+    if circuit.slack_in is not None:
+        parts.append(f"slack {length_text(circuit.slack_in)}in")
     return " ".join(part for part in parts if part)
 
 
@@ -171,7 +174,7 @@ def _is_description(word: Word, described: bool) -> bool:
     special = (
         lower in MARK_WORDS
         or lower in CABLE_WORDS
-        or lower in ("mw", "clamp", "free", *SIDES)
+        or lower.partition("@")[0] in ("mw", "clamp", "free", "slack", *SIDES)
         or word.text != word.text.strip(",;")
         or any(pattern.match(lower) for pattern in (_SPACE_TAGGED, _AMPS_TAGGED, _POLES_TAGGED, _GAUGE_TAGGED))
     )
@@ -242,13 +245,27 @@ def _special(word: Word, following: Word | None, made: _Line) -> int:
             raise _FaultError("«clamp» wants the amperes read, like clamp 4.1.", following or word)
         made.fields["clamp_a"] = float(reading)
         return 2
-    if lower in (*SIDES, "free") and following is not None and (_LENGTH.match(following.text) or following.text == "?"):
-        if lower != "free":
-            made.fields["enters"] = lower
-        if following.text != "?":
-            made.fields["free_in"] = _length(following)
+    return _entering(word, following, made)
+
+
+def _entering(word: Word, following: Word | None, made: _Line) -> int:
+    """Where the cable enters, how much wire is free and how much can be pulled in: `top 22in`, `top@2in 22in`, `slack 6in`."""
+    side, at_sign, at = word.text.lower().partition("@")
+    if side not in (*SIDES, "free", "slack") or (at_sign and (side not in SIDES or not _LENGTH.match(at))):
+        return 0
+    if following is None or not (_LENGTH.match(following.text) or following.text == "?"):
+        return 0
+    length = None if following.text == "?" else _length(following)
+    if side == "slack":
+        made.fields["slack_in"] = length
         return 2
-    return 0
+    if side != "free":
+        made.fields["enters"] = side
+    if at_sign:
+        made.fields["enters_at_in"] = _length(Word(at, word.start, word.end))
+    if length is not None:
+        made.fields["free_in"] = length
+    return 2
 
 
 def _length(word: Word) -> float | None:
@@ -443,9 +460,12 @@ def _understood(made: _Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
     if "clamp_a" in made.fields:
         chips.append(f"clamp {made.fields['clamp_a']:g} A")
     if made.fields.get("enters"):
-        chips.append(f"enters at the {made.fields['enters']}")
+        at = made.fields.get("enters_at_in")
+        chips.append(f"enters at the {made.fields['enters']}" + (f", {length_text(at)} in along" if at is not None else ""))
     if made.fields.get("free_in") is not None:
         chips.append(f"{length_text(made.fields['free_in'])} in free")
+    if made.fields.get("slack_in") is not None:
+        chips.append(f"{length_text(made.fields['slack_in'])} in slack outside")
     return tuple(chip for chip in chips if chip)
 
 

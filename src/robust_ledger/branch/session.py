@@ -23,6 +23,8 @@ SPOKEN = (
     "cable",
     "free_in",
     "enters",
+    "enters_at_in",
+    "slack_in",
     "clamp_a",
     "feeds",
     "room",

@@ -101,7 +101,7 @@ def lay_out(picture: Picture, width: float, height: float) -> Layout:
 def bench_scene(picture: Picture, width: float, height: float) -> Scene:
     """The whole drawing; every tile can be chosen."""
     layout = lay_out(picture, width, height)
-    scene = Scene(width, layout.outline.y + layout.outline.height + 2)
+    scene = Scene(width, max(height, layout.outline.y + layout.outline.height + 2))
     o = layout.outline
     scene.add(Box(o.x, o.y, o.width, o.height, weight=1.6))
     if layout.main is not None:
@@ -161,7 +161,7 @@ def _tile(scene: Scene, picture: Picture, tile: Tile, layout: Layout) -> None:
         number = shown(one.position, picture.job.panel.numbering, picture.job.panel.spaces)
         x = box.x + box.width + NUMBER - 4 if tile.left else box.x - NUMBER + 4
         scene.add(Words(x, y, number, min(11.5, size), align="right" if tile.left else "left", colour="ink"))
-    scene.spot(box, f"branch:{tile.key}" if tile.key else "", words_of(picture, tile))
+    scene.spot(box, f"branch.breaker.{tile.key}" if tile.key else "", words_of(picture, tile))
 
 
 def figures_of(branch: Branch, slot: Slot) -> str:

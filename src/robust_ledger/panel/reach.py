@@ -128,6 +128,8 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
     if wire.free is None:
         return work.entry(work.note("new cable: cut to length", NEW))
     free = work.entry_step(wire.free)
+    if not reach.conductors:
+        return work.entry(free)
     margins = []
     for one in reach.conductors:
         length = work.take(

@@ -39,13 +39,6 @@ DRAWINGS = (
         (500, 560),
     ),
     Drawing(
-        "bench",
-        "The new panel with its wires",
-        lambda plan: bool(plan.placement.positions),
-        lambda plan, width, height: bench_scene(plan.picture, width, height),
-        (640, 660),
-    ),
-    Drawing(
         "chain",
         "Service chain",
         lambda plan: "chain" in plan.asked,
@@ -67,6 +60,13 @@ DRAWINGS = (
         lambda plan: "overhead" in plan.asked and plan.job.overhead.head_ft is not None,
         lambda plan, width, height: overhead_scene(plan.job, plan.entries, plan.codebook, width, height),
         (400, 480),
+    ),
+    Drawing(
+        "bench",
+        "The new panel with its wires",
+        lambda plan: bool(plan.placement.positions),
+        lambda plan, width, height: bench_scene(plan.picture, width, height),
+        (640, 660),
     ),
 )
 
