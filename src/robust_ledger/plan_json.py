@@ -81,11 +81,22 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         ],
         "circuits": [_circuit(plan, branch) for branch in plan.branches],
         "required": [
-            {"name": one.name, "asked": one.needed, "there": list(one.keys), "sections": [_cite(cite) for cite in one.cites]}
+            {
+                "name": one.name,
+                "asked": one.needed,
+                "there": list(one.keys),
+                "sections": [_cite(cite) for cite in one.cites],
+            }
             for one in plan.requirements
         ],
         "outlets": [
-            {"key": one.key, "count": one.count, "by_va": one.by_va.id, "by_use": one.by_use.id, "holds": dict(one.verdicts)}
+            {
+                "key": one.key,
+                "count": one.count,
+                "by_va": one.by_va.id,
+                "by_use": one.by_use.id,
+                "holds": dict(one.verdicts),
+            }
             for one in plan.schools
         ],
         "changes": [asdict(change) for change in plan.changes],

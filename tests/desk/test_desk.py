@@ -477,7 +477,11 @@ def test_places_lead_to_stages_and_entries(desk):
         "pulloff", "load", "load", "service", "bench", "papers", ""]  # fmt: skip
     for finding in plan.findings:
         assert stage_of(finding.place)
-    assert entries_of(plan, "branch:load:sauna")[:3] == ("reach.load:sauna", "protection.load:sauna", "branch.breaker.load:sauna")
+    assert entries_of(plan, "branch:load:sauna")[:3] == (
+        "reach.load:sauna",
+        "protection.load:sauna",
+        "branch.breaker.load:sauna",
+    )
     assert "load.optional.item.range" in entries_of(plan, "load:range")
 
 

@@ -108,7 +108,9 @@ def test_rows_go_to_a_spreadsheet_and_come_back(desk, pulloff, keys):
     pulloff.table.setFocus()
     keys(desk, "ctrl+c")
     text = QApplication.clipboard().text()
-    assert text.splitlines()[1] == "1\t1,3\t40\t2\t8\tcu\trange\ttop 27in" and "28 rows copied" in desk.notice_text.text()
+    assert (
+        text.splitlines()[1] == "1\t1,3\t40\t2\t8\tcu\trange\ttop 27in" and "28 rows copied" in desk.notice_text.text()
+    )
     before = desk.store.job.circuits
     desk.store.undo_stack.setClean()
     desk.new_job()
@@ -132,7 +134,9 @@ def test_rows_go_to_a_spreadsheet_and_come_back(desk, pulloff, keys):
 def test_a_tag_is_fetched_back_by_its_number(desk, pulloff, keys):
     pulloff.line.setFocus()
     keys(desk, "tag 10", "enter")
-    assert pulloff.line.text() == "13 20 14 east bedroom receptacles top 21in" and "Changing tag 10" in pulloff.keys.text()
+    assert (
+        pulloff.line.text() == "13 20 14 east bedroom receptacles top 21in" and "Changing tag 10" in pulloff.keys.text()
+    )
 
 
 def test_the_marking_order_is_signed_first_and_walked(window, keys):

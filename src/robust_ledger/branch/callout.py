@@ -461,7 +461,9 @@ def _understood(made: _Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
         chips.append(f"clamp {made.fields['clamp_a']:g} A")
     if made.fields.get("enters"):
         at = made.fields.get("enters_at_in")
-        chips.append(f"enters at the {made.fields['enters']}" + (f", {length_text(at)} in along" if at is not None else ""))
+        chips.append(
+            f"enters at the {made.fields['enters']}" + (f", {length_text(at)} in along" if at is not None else "")
+        )
     if made.fields.get("free_in") is not None:
         chips.append(f"{length_text(made.fields['free_in'])} in free")
     if made.fields.get("slack_in") is not None:

@@ -23,6 +23,7 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
     `plates` are the nameplates by load id; `calculation` tells what part of them counts, and the general load that is
     spread over the circuits that feed no listed load. So the legs together carry what was calculated.
     """
+    job = _as_decided(job)
     breakers = {c.tag: existing_breaker(c, loads_of(job, c), plates, codebook) for c in job.circuits}
     shares = _general_circuits(job, breakers)
     result = []
@@ -40,6 +41,25 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
     return _protected(job, result, codebook)
 
 
+def _as_decided(job: Job) -> Job:
+    """The job with its circuits as they are to be: what is capped is off, what is converted has one pole and is on."""
+    decided = {
+        key: change.action for key, change in job.decisions.circuits.items() if change.action in ("cap", "convert")
+    }
+    if not decided:
+        return job
+    made = []
+    for circuit in job.circuits:
+        action = decided.get(f"tag:{circuit.tag}")
+        if action == "cap" and not circuit.off:
+            circuit = circuit.model_copy(update={"marks": (*circuit.marks, Mark.CAPPED)})
+        elif action == "convert" and circuit.poles == 2:
+            marks = tuple(mark for mark in circuit.marks if mark is not Mark.LATER_120)
+            circuit = circuit.model_copy(update={"marks": marks, "poles": 1})
+        made.append(circuit)
+    return job.model_copy(update={"circuits": tuple(made)})
+
+
 def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> list[Branch]:
     """What becomes of an old circuit; a split one is two, the second on a new cable."""
     key, place = f"tag:{circuit.tag}", f"circuit:{circuit.tag}"
@@ -47,22 +67,21 @@ def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> li
     wire = Working(f"branch.wire.{key}", f"Tag {circuit.tag}: wire", place)
     size = size_text(circuit.gauge, circuit.metal) if circuit.gauge else None
     found = wire.entry(wire.given("wire gauge as found", size, "", place))
-    converted = change.action == "convert" and circuit.poles == 2
-    off = change.action == "cap" or (circuit.off and not converted)
+    converted, off = change.action == "convert" and not circuit.off, circuit.off
     words = {"new_cable": "new cable", "split": "split", "cap": "capped"}.get(change.action, "off" if off else "kept")
     first = Branch(
         key,
         str(circuit.tag),
         circuit.feeds,
         circuit.room,
-        1 if converted else circuit.poles,
+        circuit.poles,
         breaker,
         found,
         expected,
         Origin.EXISTING,
         off,
         "" if off or change.action in ("new_cable", "split") else partner_key(job, circuit),
-        Mark.LATER_120 in circuit.marks and not converted,
+        Mark.LATER_120 in circuit.marks,
         (circuit.tag,),
         f"tag {circuit.tag} converted to 120 V" if converted else f"tag {circuit.tag} {words}",
         _needs_neutral(job, circuit),
