@@ -106,6 +106,63 @@ def years(job) -> None:
     print(f"200 simulated years          {time.perf_counter() - start:8.1f} s    (goal ≤ 10 s on 2 cores)")
 
 
+def arrangements(job) -> None:
+    """The whole answer (up to three layouts) and its first layout for panels of several sizes, with the proven gap."""
+    from robust_ledger.job.edits import with_part
+    from robust_ledger.panel.request import arrange
+    from robust_ledger.plan import plan
+    from robust_ledger.simulate.basis import wanted_of
+
+    start = time.perf_counter()
+    import scipy.optimize  # noqa: F401
+
+    print(
+        f"loading the solver           {(time.perf_counter() - start) * 1000:8.0f} ms   (once, when Arrange is first asked for)"
+    )
+    for spaces in (20, 30, 42, 60, 84):
+        made = plan(panel_of(job, spaces))
+        answer = arrange(wanted_of(made))
+        first = answer.options[0]
+        goal = 1 if spaces <= 42 else 3
+        gap = max(option.gap for option in answer.options)
+        print(
+            f"arranging {spaces} spaces{'':<11}{first.seconds:8.2f} s    gap {first.gap:g}, {first.splices} splices (goal ≤ {goal} s); "
+            f"{len(answer.options)} layouts {answer.seconds:.2f} s, largest gap {gap:g}"
+        )
+    made = plan(with_part(job, "panel", spaces=40))
+    answer = arrange(wanted_of(made))
+    print(
+        f"arranging the demo           {answer.options[0].seconds:8.2f} s    gap {answer.options[0].gap:g}, {answer.options[0].splices} splices"
+    )
+
+
+def panel_of(job, spaces: int):
+    """A job whose circuits fill a panel but for two spaces, a fifth of them of two poles, wires of many lengths from the top."""
+    from robust_ledger.job.edits import with_part
+    from robust_ledger.job.models import Circuit
+
+    circuits, used, tag = [], 0, 0
+    while used < spaces - 3:
+        tag += 1
+        poles = 2 if tag % 5 == 0 else 1
+        circuits.append(
+            Circuit(
+                tag=tag,
+                spaces=(str(used + 1),),
+                breaker_a=30 if poles == 2 else 20,
+                poles=poles,
+                gauge="10" if poles == 2 else "12",
+                feeds=f"room {tag} receptacles",
+                enters="top",
+                free_in=18.0 + (tag * 7) % 23,
+            )
+        )
+        used += poles
+    kept = job.model_copy(update={"circuits": tuple(circuits), "loads": (), "futures": ()})
+    kept = with_part(kept, "old_panel", spaces=spaces)
+    return with_part(kept, "panel", spaces=spaces, tandem_spaces=())
+
+
 def main() -> None:
     bare = statistics.median(row[0] for row in run(BARE))
     desk = run(DESK)
@@ -160,6 +217,7 @@ def main() -> None:
         app.processEvents()
     recordings(Path(DEMO).parent / "interval-data")
     years(job)
+    arrangements(job)
     print(f"memory of this run           {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:8.0f} MB")
     window.store.undo_stack.clear()
 

@@ -47,7 +47,7 @@ def main(folder: Path) -> None:
     window.show_stage("load")
     shoot("load-house")
     load: Any = window.stage()
-    for page in ("tape", "methods", "whatif", "measured", "day", "local"):
+    for page in ("tape", "whatif", "measured", "day"):
         load.show_page(page)
         if page == "whatif":
             load.page().go_to("future:charger")
@@ -69,10 +69,21 @@ def main(folder: Path) -> None:
             service.page(page)._chosen("150.al")
         shoot(f"service-{page}")
     window.show_stage("bench")
-    window.stage().go_to("branch:tag:6")
+    bench: Any = window.stage()
     window.activateWindow()
-    window.store.choose_place("branch:tag:6")
+    drawing = bench.page("drawing")
+    drawing.start_arranging()
+    while drawing.progress.busy or not drawing.advice.text():
+        settle(0.1)
+    drawing.list.setCurrentRow(1)
+    window.store.choose_entry("panel.spaces_left")
     shoot("bench")
+    drawing.take.click()
+    for page in ("circuits", "schedule"):
+        bench.show_page(page)
+        bench.go_to("branch:tag:10")
+        window.store.choose_place("branch:tag:10")
+        shoot(f"bench-{page}")
     window.show_stage("papers")
     shoot("papers")
     window.store.undo_stack.clear()

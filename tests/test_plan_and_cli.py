@@ -186,11 +186,14 @@ def test_papers_command(capsys, tmp_path):
     code, out, _ = run(capsys, "papers", DEMO, "--out", str(tmp_path / "new" / "folder"))
     assert code == 0
     names = [Path(line).name for line in out.splitlines()]
-    pdfs, drawings = ("directory", "calculation", "service", "tags"), ("one-line", "chain", "fit", "overhead", "bench")
+    pdfs, drawings = (
+        ("directory", "calculation", "service", "tags", "changes"),
+        ("one-line", "chain", "fit", "overhead", "bench"),
+    )
     assert names == [f"marrow-lane-{n}.pdf" for n in pdfs] + [f"marrow-lane-{n}.svg" for n in drawings]
     starts = {".pdf": b"%PDF", ".svg": b"<svg"}
     assert all((tmp_path / "new" / "folder" / name).read_bytes().startswith(starts[name[-4:]]) for name in names)
-    assert len(list((tmp_path / "new" / "folder").iterdir())) == 9
+    assert len(list((tmp_path / "new" / "folder").iterdir())) == 10
 
 
 def test_demand_command(capsys, tmp_path):

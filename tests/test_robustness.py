@@ -258,7 +258,7 @@ SESSION = """
 def test_a_whole_session_called_out_is_the_cottage(small):
     """Twelve lines as they were spoken make the circuits of the shipped job, with rooms and loads recognised."""
     bare = small.model_copy(update={"circuits": ()})
-    lines = [f"{line} top 32in" for line in SESSION.strip().splitlines()]
+    lines = [f"{line} top 60in" for line in SESSION.strip().splitlines()]
     assert called_out(bare, *lines).circuits == small.circuits
 
 

@@ -86,6 +86,39 @@ def callout_command(job: Path, dry: bool) -> None:
 
 
 @commands.command(
+    "arrange", help="Arrange the new panel: the layouts with their splices and legs, and what would save splices."
+)
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--take", type=click.IntRange(1, 3), help="write the layout of this number into the job")
+def arrange_command(job: Path, take: int | None) -> None:
+    """Each arrangement on a line, proven or with the gap left; exit code 1 when nothing fits."""
+    from robust_ledger.job.edits import place
+    from robust_ledger.job.files import write_job
+    from robust_ledger.panel.request import advise, arrange
+    from robust_ledger.simulate.basis import wanted_of
+
+    before = read_job(job)
+    made = plan(before)
+    wanted = wanted_of(made)
+    now = sum(reach.splices for reach in made.reach.values())
+    click.echo(f"As it is:            {now} splices")
+    answer = arrange(wanted)
+    if not answer.options:
+        click.echo(f"No arrangement: {'; '.join(answer.conflict)}.")
+        sys.exit(1)
+    for number, option in enumerate(answer.options, 1):
+        proof = "proven" if option.proven else f"gap {option.gap:.2f}"
+        click.echo(
+            f"{number}  {option.name + ':':<26}{option.splices} splices, legs {option.imbalance_a:.1f} A apart, {proof}, {option.seconds:.2f} s"
+        )
+    for words in advise(wanted, answer.options[0]) if answer.options[0].splices else ():
+        click.echo(f"   {words}")
+    if take is not None and take <= len(answer.options):
+        write_job(place(before, answer.options[take - 1].placements), job)
+        click.echo(f"Layout {take} written into {job.name}.")
+
+
+@commands.command(
     "demand", help="Read a recording (CSV or ESPI XML) and print its maximum demand and what is wrong in it."
 )
 @click.argument("recording", type=click.Path(path_type=Path))

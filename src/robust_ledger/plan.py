@@ -10,7 +10,7 @@ from robust_ledger.branch.effects import effects
 from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
-from robust_ledger.branch.outlets import Schools, all_schools, fastened_share, general_circuits
+from robust_ledger.branch.outlets import Schools, all_schools, fastened_share, general_circuits, share_findings
 from robust_ledger.branch.passes import pass_findings
 from robust_ledger.branch.protection import protection_entry
 from robust_ledger.branch.required import Requirement, required_findings, requirements
@@ -285,6 +285,7 @@ def plan(job: Job) -> Plan:
         *bench_findings(job, circuits, placement, left, codebook),
         *reach_findings(circuits, reach, codebook),
         *required_findings(job, circuits, asked_for, codebook),
+        *share_findings(job, circuits, inputs.nameplates, codebook),
         *wording_findings(circuits, codebook),
         *count_findings(job, entries, codebook),
         *bar_findings(job, circuits, codebook),

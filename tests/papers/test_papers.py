@@ -142,6 +142,7 @@ def test_what_is_missing_for_a_sheet(job, directory, calculation, service):
         calculation,
         service,
         [] if job.circuits else ["circuits"],
+        ["the reach of 1 wires"] if job.circuits else ["circuits"],
     ]
 
 
@@ -195,3 +196,21 @@ def test_the_tag_sheet_has_a_label_for_every_tag_capped_and_unknown_too(demo, tm
     assert "No circuit has been called out yet." in sheet(house(1500), "tags", tmp_path)
     hundred = house(1500, circuits=tuple(circuit(n, feeds=f"room {n} " * 9) for n in range(1, 101)))
     assert "room 100" in sheet(hundred, "tags", tmp_path)
+
+
+def test_the_change_list_says_where_each_tag_goes_and_how_its_wire_comes_there(demo, tmp_path):
+    made = plan(demo)
+    text = sheet(demo, "changes", tmp_path)
+    for change in made.changes:
+        assert change.text in text and change.new in text
+    short = next(one for one in made.changes if one.reach.startswith("short"))
+    assert short.reach in text and "23 splices in this layout" in text and "19 left, 18 right" in text
+
+
+@pytest.mark.parametrize(
+    ("style", "said"),
+    [("odd_right", "even on the left, odd on the right"), ("down", "down the left side, then down the right")],
+)
+def test_the_directory_is_numbered_as_the_panel_is(demo, tmp_path, style, said):
+    text = sheet(with_part(demo, "panel", numbering=style), "directory", tmp_path)
+    assert said in text

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from robust_ledger.branch.breaker import existing_breaker, new_circuit
+from robust_ledger.branch.equipment import equipment_branches
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import Ask, protection
 from robust_ledger.branch.serves import Serves, serves
@@ -35,6 +36,7 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
     for load in job.loads:
         if load.id not in fed and (load.when is When.ADDED or load.id in kept_free):
             result.append(_new_branch(job, load, plates[load.id], calculation, codebook))
+    result += equipment_branches(job, result, codebook)
     for future in job.futures:
         result += _future_circuits(future) if future.reserve else []
     result.sort(key=lambda b: b.origin is Origin.FUTURE)

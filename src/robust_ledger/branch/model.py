@@ -23,7 +23,8 @@ class Branch:
     """One circuit of the new panel. `key` is «tag:7» or «load:sauna»; `partner` the key it shares a neutral with.
 
     `off` circuits are capped, those that `convert` until they become 120 V: no breaker and no space. Futures get reserved spaces.
-    `sources` are the tags it is made of, and `origin_words` say how; `new_cable`: its old wires are given up.
+    `sources` are the tags it is made of, and `origin_words` say how; `new_cable`: its old wires are given up; `end`: it belongs «near»
+    the main or at the «far» end of the bus.
     """
 
     key: str
@@ -45,6 +46,7 @@ class Branch:
     work: str = "none"
     serves: Serves | None = None
     protection: Protection | None = None
+    end: str = ""
 
     @property
     def origin_tag(self) -> int | None:

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job
-from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
+from robust_ledger.service.finding import Findings
 
 VOLTS = 120
 TEN = 10
@@ -82,6 +83,27 @@ def fastened_share(job: Job, branch: Branch, plates: dict[str, Entry], codebook:
     share = work.quotient("share", work.total("fastened", parts, "VA"), whole, "")
     work.take(codebook.step("fastened_share", "at most"))
     return work.entry(share, [codebook.cite("shared_loads")])
+
+
+def share_findings(
+    job: Job, branches: Sequence[Branch], plates: dict[str, Entry], codebook: Codebook
+) -> Iterator[Finding]:
+    """Fastened loads above half of a shared circuit, one plugged-in load above 80 % of it."""
+    make = Findings("bench", codebook, "bench").make
+    for branch in branches:
+        share = fastened_share(job, branch, plates, codebook)
+        if share is None or not share.known or not branch.breaker.known or branch.breaker.amount <= 0:
+            continue
+        half, most = codebook.number("fastened_share"), codebook.number("cord_share")
+        name = f"Tag {branch.tag}"
+        if share.amount > most:
+            yield make(f"cord:{branch.key}", Severity.FIX, f"branch:{branch.key}", f"{name}: loads take {share.amount:.0%} of a shared circuit",
+                       f"A plugged-in load may take {most:.0%} of a circuit with other outlets, fastened ones {half:.0%}.",
+                       "A circuit of its own for it.", "shared_loads")  # fmt: skip
+        elif share.amount > half:
+            yield make(f"fastened:{branch.key}", Severity.ASK, f"branch:{branch.key}", f"{name}: loads take {share.amount:.0%} of a shared circuit",
+                       f"Fastened in place, loads may take {half:.0%} of a circuit that has lights or other outlets; plugged in, {most:.0%}.",
+                       "See how they are connected; a circuit of its own settles it.", "shared_loads")  # fmt: skip
 
 
 def general_circuits(job: Job, load_va: Entry, codebook: Codebook) -> dict[int, Entry]:

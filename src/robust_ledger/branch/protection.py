@@ -51,6 +51,7 @@ class Protection:
     device: str
     listed: bool | None
     ways: tuple[str, ...] = ()
+    shared: bool = False
 
     @property
     def electronic(self) -> bool:
@@ -183,9 +184,14 @@ def protection(
         needs_ground = needs_ground or ground_fault(partner, codebook).needed
     kind = _kind(needs_arc, needs_ground) if at == "breaker" else "standard"
     device = f"{kind} {poles}-pole"
-    has = device in listed if listed else None
+    # Two 1-poles under a tie do for a standard pair.
+    has = (
+        (device in listed or (partner is not None and kind == "standard" and "standard 1-pole" in listed))
+        if listed
+        else None
+    )
     ways = () if has is not False else _ways(kind, poles, partner is not None, listed)
-    return Protection(arc, ground, at, device, has, ways)
+    return Protection(arc, ground, at, device, has, ways, partner is not None)
 
 
 def protection_entry(key: str, label: str, made: Protection, codebook: Codebook) -> Entry:
@@ -195,6 +201,13 @@ def protection_entry(key: str, label: str, made: Protection, codebook: Codebook)
         work.note(f"{name}: {verdict.word}", verdict.why, verdict.cites)
     if made.at == "first_outlet":
         work.note("where", "at the first outlet of the run", (codebook.cite("arc_fault_outlet"),))
+    if made.shared:
+        cites = (codebook.cite("multiwire_disconnect"), codebook.cite("two_pole"))
+        work.note(
+            "both hots open together", "a 2-pole with common trip, or two 1-poles under a listed handle tie", cites
+        )
+    elif made.device.endswith("2-pole"):
+        work.note("two hots", "one breaker that opens both, by common trip", (codebook.cite("two_pole"),))
     if made.listed is False:
         work.note("not on the panel's list", "; or ".join(made.ways))
     return work.entry(work.take(Step("breaker", made.device)))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from robust_ledger.branch.model import Branch, Origin
@@ -13,6 +13,7 @@ from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.service.finding import Findings
 
 STAGE = "bench"
+Make = Callable[..., Finding]
 SMALL_APPLIANCE = frozenset({"kitchen", "dining"})
 # Appliances that go on a circuit of their own, and where that is a rule of the code rather than good practice.
 OWN = ("furnace", "dishwasher", "disposer", "microwave", "sump pump", "septic pump", "water heater", "range", "wall oven", "cooktop", "dryer",
@@ -139,7 +140,7 @@ def required_findings(
     yield from _schools(job, live, make)
 
 
-def _shared(branch: Branch, make, codebook: Codebook) -> Iterator[Finding]:  # type: ignore[no-untyped-def]
+def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]:
     """What may not be on one circuit together."""
     serves = branch.serves
     if serves is None:
@@ -183,7 +184,7 @@ def _shared(branch: Branch, make, codebook: Codebook) -> Iterator[Finding]:  # t
     yield from _device(branch, name, make)
 
 
-def _device(branch: Branch, name: str, make) -> Iterator[Finding]:  # type: ignore[no-untyped-def]
+def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
     """A breaker that the panel's list does not have; rooms that are not known on new work."""
     made = branch.protection
     if made is None:
@@ -200,7 +201,7 @@ def _device(branch: Branch, name: str, make) -> Iterator[Finding]:  # type: igno
                    "Say it on the Circuits page.", "arc_fault", "ground_fault")  # fmt: skip
 
 
-def _schools(job: Job, live: Sequence[Branch], make) -> Iterator[Finding]:  # type: ignore[no-untyped-def]
+def _schools(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
     """Smoke alarms with the lights or on their own; lights apart from receptacles or shared: as the job has chosen."""
     alarms = [b for b in live if b.serves and b.serves.alarms]
     for branch in alarms:

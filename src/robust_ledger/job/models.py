@@ -212,6 +212,10 @@ class Interior(Model):
     first_row_in: float | None = Field(None, description="first row below the enclosure's top")
     pitch_in: float = Field(1.0, description="from one row to the next")
     terminal_in: float | None = Field(None, description="breaker terminals from the enclosure's near side")
+    knockouts: dict[Literal["top", "bottom", "left", "right", "back"], tuple[float, ...]] = Field(
+        default_factory=dict,
+        description="by side, from the left or from the top; a side without any: a hole where it is wanted",
+    )
     neutral_bar: Literal["left", "right", "both"] = "both"
     ground_bar: Literal["left", "right", "both"] = "both"
 

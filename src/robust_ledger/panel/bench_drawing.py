@@ -166,7 +166,7 @@ def _tile(scene: Scene, picture: Picture, tile: Tile, layout: Layout) -> None:
 
 def figures_of(branch: Branch, slot: Slot) -> str:
     """Breaker, kind and wire in short: «20 AF · 12»."""
-    kind = SHORT_DEVICE[branch.device.split(" ")[0]]
+    kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device.split(" ")[0]]
     rating = f"{slot.rating} {kind}".rstrip()
     wire = slot.wire.removesuffix(" Cu")
     return f"{rating} · {wire}"

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
+from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import Job
 from robust_ledger.job.spaces import below, covered, parse_position
@@ -131,7 +132,8 @@ def _together(
 
 def _positions(job: Job, branch: Branch) -> list[str]:
     panel = job.panel
-    whole = [str(s) for s in range(1, panel.spaces + 1) if covered(s, branch.poles)[-1] <= panel.spaces]
+    held = end_spaces(branch, panel.spaces, panel.interior.main_at)
+    whole = [str(s) for s in held or range(1, panel.spaces + 1) if covered(s, branch.poles)[-1] <= panel.spaces]
     if branch.poles > 1 or branch.to_device:  # a pair is kept out of halves by its own demand
         return whole
     return whole + [f"{s}{half}" for s in panel.tandem_spaces if s <= panel.spaces for half in ("a", "b")]

@@ -38,20 +38,16 @@ def counting_entries(job: Job, branches: Sequence[Branch]) -> list[Entry]:
 def _needed(job: Job, branches: Sequence[Branch]) -> Entry:
     """Full-size spaces: a tandem's halves count one each, futures and spares come on top."""
     work = Working("count.needed", "Spaces needed", "decisions:spares")
-    now = sum(b.poles for b in branches if not b.off and b.origin is not Origin.FUTURE)
+    equipment = [b for b in branches if b.key.startswith("equip:")]
+    now = sum(b.poles for b in branches if not b.off and b.origin is not Origin.FUTURE) - sum(
+        b.poles for b in equipment
+    )
     later = sum(b.poles for b in branches if not b.off and b.origin is Origin.FUTURE)
     parts = [
         work.given("poles of this job, each a space of its own", now, "spaces"),
         work.given("poles of futures that are reserved", later, "spaces"),
     ]
-    if job.equipment.generator_a is not None:
-        parts.append(work.given("generator behind an interlock", 2, "spaces", "equipment:generator_a"))
-    if job.equipment.inverter_a is not None:
-        parts.append(work.given("solar inverter", 2, "spaces", "equipment:inverter_a"))
-    if job.has_sub_panel and not any("feeder" in branch.feeds.lower() for branch in branches):
-        parts.append(work.given("feeder of the sub-panel", 2, "spaces", "sub_panel:breaker_a"))
-    if job.equipment.surge:
-        parts.append(work.given("surge device on a breaker", 2, "spaces", "equipment:surge"))
+    parts += [work.given(b.feeds, b.poles, "spaces", b.breaker.place) for b in equipment]
     together = work.total("without spares", parts, "spaces")
     if job.decisions.spares == "four":
         spare = work.given("spares", 4, "spaces", "decisions:spares")

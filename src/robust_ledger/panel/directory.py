@@ -139,6 +139,10 @@ def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) ->
 def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """More circuits than the label allows; neutrals and grounds against their terminals."""
     make = Findings("bench", codebook, STAGE).make
+    if entries["panel.tandems"].amount and job.panel.devices and "tandem" not in job.panel.devices:
+        yield make("tandem_listed", Severity.FIX, "panel:devices", "No tandem listed for this panel",
+                   f"{entries['panel.tandems'].text()} spaces have one; its label names none.", "Another panel, or fewer circuits.",
+                   "listed_breaker")  # fmt: skip
     circuits, most = entries["panel.circuits"], job.panel.max_circuits
     if most is not None and circuits.amount > most:
         yield make("max_circuits", Severity.STOP, "panel:max_circuits", f"{circuits.text()} circuits, the label allows {most}",

@@ -43,6 +43,7 @@ class Inside:
     main_bottom_in: float
     left_in: float
     top_in: float
+    knockouts: tuple[tuple[str, tuple[float, ...]], ...]
     assumed: tuple[str, ...]
 
     def row_y(self, space: int) -> float:
@@ -53,6 +54,11 @@ class Inside:
     def bands_in(self) -> tuple[float, float]:
         """Where a wire can pass above and below the interior."""
         return BAND_IN, self.height_in - BAND_IN
+
+    def nearest_knockout(self, side: str, at_in: float) -> float:
+        """The knockout of a side that is nearest to a place; the place itself where none is written down."""
+        places = dict(self.knockouts).get(side)
+        return min(places, key=lambda one: abs(one - at_in)) if places else at_in
 
     def fits(self) -> bool:
         """Whether the rows lie within the enclosure."""
@@ -104,6 +110,7 @@ def inside(
         main_top + main,
         corner[0],
         corner[1],
+        tuple((side, tuple(at)) for side, at in interior.knockouts.items()),
         tuple(assumed),
     )
 

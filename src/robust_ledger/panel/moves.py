@@ -6,6 +6,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from itertools import pairwise
 
+from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch
 from robust_ledger.job.models import NewPanel
 from robust_ledger.job.spaces import covered, parse_position, shown
@@ -36,6 +37,11 @@ def move(
     """
     made = _move(branches, positions, panel, key, target)
     if made.placements is not None:
+        for other, position in made.placements.items():
+            held = end_spaces(branches[other], panel.spaces, panel.interior.main_at) if other in branches else None
+            if held is not None and position != positions.get(other) and int(position.rstrip("ab")) not in held:
+                where_to = "beside the main" if branches[other].end == "near" else "at the far end of the bus"
+                return Move(None, f"{_name(branches[other])} belongs {where_to}.")
         for other in pins:
             if other in branches and made.placements.get(other) != positions.get(other):
                 where_it_is = shown(positions.get(other, ""), panel.numbering, panel.spaces)

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import NewPanel
 from robust_ledger.job.spaces import below, covered, leg_of, parse_position
@@ -48,6 +49,9 @@ class Dealer:
         if where is None:
             return f"«{position}» is no space"
         space, half = where
+        held = end_spaces(branch, self.panel.spaces, self.panel.interior.main_at)
+        if held is not None and space not in held:
+            return f"it belongs {'beside the main' if branch.end == 'near' else 'at the far end of the bus'}"
         if half and space not in self.panel.tandem_spaces:
             return f"space {space} is not marked for a tandem"
         if half and branch.poles > 1:
@@ -126,8 +130,12 @@ def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[str, Branch]
                 doubles.append((dealer.weights[branch.key] + dealer.weights[partner.key], [branch, partner]))
             elif partner not in open_:
                 _seat_beside(dealer, branch, partner)
-    for _, group in sorted(doubles, key=lambda d: -d[0]):
-        space = dealer.top_free_pair()
+    for _, group in sorted(doubles, key=lambda d: (not d[1][0].end, -d[0])):
+        held = end_spaces(group[0], dealer.panel.spaces, dealer.panel.interior.main_at)
+        if held is not None:
+            space = next((s for s in held if dealer.free(s) and dealer.free(below(s))), None)
+        else:
+            space = dealer.top_free_pair()
         if space is None:
             continue
         if len(group) == 1:

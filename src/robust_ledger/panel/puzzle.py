@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import Job, Wishes
 from robust_ledger.job.spaces import below, covered, leg_of, parse_old, parse_position, row_of
@@ -66,8 +67,9 @@ def _seats(wanted: Wanted, group: tuple[Branch, ...], lights_right: bool) -> Ite
                     yield made
         return
     (branch,) = group
+    held = end_spaces(branch, panel.spaces, panel.interior.main_at)
     for space in range(1, panel.spaces + 1):
-        if covered(space, branch.poles)[-1] > panel.spaces:
+        if covered(space, branch.poles)[-1] > panel.spaces or (held is not None and space not in held):
             continue
         made = _seat(wanted, ((branch, str(space)),), lights_right)
         if _held(made, pins):
@@ -106,7 +108,7 @@ def _seat(wanted: Wanted, placed: tuple[tuple[Branch, str], ...], lights_right: 
         tuple(covers),
         half,
         splices,
-        round(tilt, 4),
+        round(tilt, 2),
         wish,
         round(surplus, 2),
         order,

@@ -259,7 +259,7 @@ def _new_entry(
     if at is None:
         wanted = wall[0] - new.left_in if level else wall[1] - new.top_in
         longest = new.width_in if level else new.height_in
-        at = min(max(wanted, 1.0), longest - 1.0)
+        at = new.nearest_knockout(new_side, min(max(wanted, 1.0), longest - 1.0))
     return entry_point(new, new_side, at, right if new_side == side else wall[0] > new.left_in + new.width_in / 2)
 
 

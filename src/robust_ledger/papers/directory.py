@@ -8,6 +8,8 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
+from robust_ledger.job.spaces import shown
+from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
 from robust_ledger.papers.style import (
     FIGURE,
@@ -24,6 +26,12 @@ from robust_ledger.papers.style import (
 from robust_ledger.plan import Plan
 
 TITLE = "Panel directory"
+NUMBERING = {
+    "odd_left": "Numbers: odd on the left, even on the right, from the top.",
+    "odd_right": "Numbers: even on the left, odd on the right, from the top.",
+    "down": "Numbers: down the left side, then down the right.",
+}
+KINDS = "AF arc-fault, GF ground-fault, DF both."
 
 
 def write_directory(plan: Plan, path: Path) -> None:
@@ -44,14 +52,15 @@ def story(plan: Plan) -> list[Flowable]:
     by_space: dict[int, list[Slot]] = {}
     for slot in plan.schedule:
         by_space.setdefault(slot.space, []).append(slot)
+    panel = plan.job.panel
     right = SMALL.clone("head-figure", alignment=FIGURE.alignment)
     head = [para("No.", right), para("Circuit", SMALL), para("A", right)]
     rows: list[list[Any]] = [[*head, para("Leg", right), *[head[2], head[1], head[0]]]]
-    for odd in range(1, plan.job.panel.spaces + 1, 2):
+    for odd in range(1, panel.spaces + 1, 2):
         left, right = by_space[odd], by_space.get(odd + 1, [])
-        rows.append([*_cells(left), para(left[0].leg, FIGURE_STRONG), *reversed(_cells(right))])
+        rows.append([*_cells(left, plan), para(left[0].leg, FIGURE_STRONG), *reversed(_cells(right, plan))])
     side = (WIDTH - 0.4 * inch) / 2
-    widths = [0.42 * inch, side - 0.97 * inch, 0.55 * inch]
+    widths = [0.42 * inch, side - 1.12 * inch, 0.7 * inch]
     parts.append(ruled_table(rows, [*widths, 0.4 * inch, *reversed(widths)]))
     off = [branch for branch in plan.branches if branch.off]
     waiting = [b for key in plan.placement.waiting if (b := plan.branch(key))]
@@ -62,18 +71,20 @@ def story(plan: Plan) -> list[Flowable]:
     parts.append(Spacer(0, 8))
     parts.append(
         para(
-            "Numbers: odd on the left, even on the right, from the top. Tags on the wires keep their numbers from the old panel.",
+            f"{NUMBERING[plan.job.panel.numbering]} {KINDS} Tags on the wires keep their numbers from the old panel.",
             SMALL,
         )
     )
     return parts
 
 
-def _cells(slots: list[Slot]) -> list[Any]:
+def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
     """Number, text and breaker of one space, halves of a tandem one below the other."""
     texts, ratings, numbers = [], [], []
     for slot in slots:
         texts.append("(second pole)" if slot.pole else slot.text)
-        ratings.append("" if slot.pole else slot.rating)
-        numbers.append(slot.position)
+        branch = plan.branch(slot.key) if slot.key else None
+        kind = SHORT_DEVICE[branch.device.split(" ")[0]] if branch else ""
+        ratings.append("" if slot.pole else f"{slot.rating} {kind}".rstrip())
+        numbers.append(shown(slot.position, plan.job.panel.numbering, plan.job.panel.spaces))
     return [para("\n".join(numbers), FIGURE), para("\n".join(texts), TEXT), para("\n".join(ratings), FIGURE)]

@@ -47,6 +47,19 @@ def _write_tags(plan: Plan, path: Path) -> None:
     write_tags(plan, path)
 
 
+def _write_changes(plan: Plan, path: Path) -> None:
+    from robust_ledger.papers.change_list import write_change_list
+
+    write_change_list(plan, path)
+
+
+def _missing_changes(plan: Plan) -> list[str]:
+    if not plan.job.circuits:
+        return ["circuits"]
+    unknown = sum(1 for reach in plan.reach.values() if reach.verdict == "not known")
+    return [f"the reach of {unknown} wires"] if unknown else []
+
+
 def _missing_tags(plan: Plan) -> list[str]:
     return [] if plan.job.circuits else ["circuits"]
 
@@ -88,6 +101,7 @@ SHEETS = (
     Sheet("calculation", "Calculation sheet", _missing_sheet, _write_sheet),
     Sheet("service", "Service sheet", _missing_service, _write_service),
     Sheet("tags", "Tag sheet", _missing_tags, _write_tags),
+    Sheet("changes", "Change list", _missing_changes, _write_changes),
 )
 
 

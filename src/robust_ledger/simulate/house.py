@@ -53,7 +53,7 @@ def house_of(plan: Plan) -> House | None:
     here = {load.id: load for load in present(plan.job.loads)}
     fed: set[str] = set()
     for branch in plan.branches:
-        if branch.off or branch.origin is Origin.FUTURE:
+        if branch.off or branch.origin is Origin.FUTURE or branch.key.startswith("equip:"):
             continue
         names.append(branch.directory_text)
         handles_a += branch.breaker.amount if branch.breaker.known else 0.0

@@ -67,14 +67,14 @@ class CircuitsPage(Page):
         self.table = LedgerTable(
             "Circuits of the new panel",
             [
-                Column("Tag", 44),
+                Column("Tag", 40),
                 Column("Circuit", 0),
-                Column("From", 122),
+                Column("From", 104),
                 Column("Breaker", 58, True),
-                Column("Kind", 134),
-                Column("Arc", 82),
-                Column("Ground", 82),
-                Column("Wire", 74),
+                Column("Kind", 148),
+                Column("Arc", 90),
+                Column("Ground", 90),
+                Column("Wire", 70),
             ],
             row_height=21,
         )
@@ -114,7 +114,7 @@ class CircuitsPage(Page):
             1,
         )
         form.add(
-            "change:outlets", TextField(store, "How many", *of("outlets"), _read_outlets, str, "not counted"), 1, 2, 90
+            "change:outlets", TextField(store, "How many", *of("outlets"), _read_outlets, str, "not told"), 1, 2, 90
         )
         form.add("change:new_side", ChoiceField(store, "Enters the new panel", *of("new_side"), SIDES), 2, 0)
         form.add(

@@ -245,8 +245,8 @@ class DrawingPage(Page):
         of = self.store.plan
 
         def work(progress: Progress) -> tuple[Answer, list[Plan]]:
-            from robust_ledger.desk.stages.bench_basis import wanted_of
             from robust_ledger.panel.request import arrange
+            from robust_ledger.simulate.basis import wanted_of
 
             answer = arrange(wanted_of(of), progress)
             return answer, [plan(place(of.job, option.placements)) for option in answer.options]
@@ -285,8 +285,8 @@ class DrawingPage(Page):
         """Why each splice is left and what would save it, worked out after the answer is shown."""
 
         def work(progress: Progress) -> tuple[str, ...]:
-            from robust_ledger.desk.stages.bench_basis import wanted_of
             from robust_ledger.panel.request import advise
+            from robust_ledger.simulate.basis import wanted_of
 
             return advise(wanted_of(of), answer.options[0], progress)
 

@@ -91,7 +91,7 @@ class PanelPage(Page):
                     f.inches("panel:interior.first_row_in", "First row", 80),
                     f.inches("panel:interior.terminal_in", "Terminals", 20),
                 ],
-                [f.signed_inches("panel:right_of_old_in", "Right of old"), self._bends(store)],
+                [f.signed_inches("panel:right_of_old_in", "Right of old"), self._bends(store), self._knockouts(store)],
             ],
             62,
         )
@@ -156,6 +156,17 @@ class PanelPage(Page):
 
         return "panel:tandem_spaces", TextField(store, "Tandems in", get, put, read_spaces, spaces_text, "none")
 
+    def _knockouts(self, store: JobStore) -> tuple[str, TextField]:
+        field = TextField(
+            store,
+            "Knockouts",
+            *of_place("panel:interior.knockouts"),
+            read_knockouts,
+            knockouts_text,
+            "top 2, 12; left 16",
+        )
+        return "panel:interior.knockouts", field
+
     def _bends(self, store: JobStore) -> tuple[str, TextField]:
         return "panel:bends_in", TextField(store, "Bend, strip", *of_place("panel:bends_in"), _read_bends, _bends_text)
 
@@ -215,6 +226,31 @@ def _read_bus(text: str) -> float:
     if value is None:
         raise ValueError("The bus rating stands on the panel's label.")
     return value
+
+
+def read_knockouts(text: str) -> dict[str, tuple[float, ...]]:
+    """A reader for knockouts by side: «top 2, 4, 12; left 16»."""
+    made: dict[str, tuple[float, ...]] = {}
+    for part in text.split(";"):
+        words = part.replace(",", " ").split()
+        if not words:
+            continue
+        try:
+            places = tuple(float(word) for word in words[1:])
+        except ValueError:
+            raise ValueError(f"«{part.strip()}»: a side, then inches from the left or the top: top 2, 4, 12.") from None
+        if words[0].lower() not in ("top", "bottom", "left", "right", "back") or not places:
+            raise ValueError(
+                f"«{part.strip()}» does not begin with top, bottom, left, right or back and inches after it."
+            )
+        if not all(0 <= place <= 120 for place in places):
+            raise ValueError("Places are from 0 to 120 in.")
+        made[words[0].lower()] = places
+    return made
+
+
+def knockouts_text(knockouts: dict[str, tuple[float, ...]]) -> str:
+    return "; ".join(f"{side} {', '.join(f'{place:g}' for place in places)}" for side, places in knockouts.items())
 
 
 def _read_bends(text: str) -> tuple[float, float, float]:

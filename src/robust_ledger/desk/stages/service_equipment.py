@@ -35,6 +35,14 @@ class EquipmentPage(Page):
                     f.amps("equipment:inverter_a", "Solar inverter, A", "none"),
                     f.tick("equipment:inverter_opposite", "its breaker at the far end of the bus"),
                 ],
+                [
+                    f.choice(
+                        "equipment:surge_at",
+                        "Surge device",
+                        [("panel", "on a breaker here"), ("disconnect", "at the disconnect")],
+                    ),
+                    f.amps("equipment:surge_a", "its breaker, A", "as its sheet says"),
+                ],
             ],
             80,
         )

@@ -1,0 +1,63 @@
+"""Breakers that feed the panel or belong to it, and no load of the house: generator, solar inverter, surge device, sub-panel feeder."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import Literal
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import next_rating_a
+from robust_ledger.job.models import Job
+from robust_ledger.ledger.entry import Step
+from robust_ledger.ledger.working import Working
+
+
+def equipment_branches(job: Job, fed: Sequence[Branch], codebook: Codebook) -> Iterator[Branch]:
+    """Their 2-pole breakers as circuits of the new panel. A generator's sits beside the main, where the interlock works, an
+    inverter's at the far end of the bus, where the job says so. A feeder that was called out already is not made twice."""
+    own = job.equipment
+    if own.generator_a is not None:
+        yield _made(
+            job, "generator", "generator inlet, interlocked", _rating(own.generator_a), "equipment:generator_a", "near"
+        )
+    if own.inverter_a is not None:
+        counted = own.inverter_a * codebook.number("solar_factor")
+        rating = next_rating_a(codebook, counted) if own.inverter_a > 0 else None
+        yield _made(
+            job, "inverter", "solar inverter", rating, "equipment:inverter_a", "far" if own.inverter_opposite else ""
+        )
+    if own.surge and own.surge_at == "panel":
+        yield _made(job, "surge", "surge protective device", _rating(own.surge_a), "equipment:surge", "")
+    if job.has_sub_panel and not any("feeder" in branch.feeds.lower() for branch in fed):
+        name = f"feeder of the {job.sub_panel.name} panel"
+        yield _made(job, "feeder", name, _rating(job.sub_panel.breaker_a), "sub_panel:breaker_a", "")
+
+
+def _rating(amperes: float | None) -> float | None:
+    return amperes if amperes is not None and amperes > 0 else None
+
+
+def _made(
+    job: Job, name: str, feeds: str, rating_a: float | None, place: str, end: Literal["", "near", "far"]
+) -> Branch:
+    key = f"equip:{name}"
+    work = Working(f"branch.breaker.{key}", f"{feeds}: breaker", place)
+    breaker = work.entry(work.given("breaker", rating_a, "A", place))
+    work = Working(f"branch.wire.{key}", f"{feeds}: wire", place)
+    wire = work.entry(work.note("as its own instructions or the service sheet say", "as told"))
+    work = Working(f"branch.expected.{key}", f"{feeds}: expected", place)
+    expected = work.entry(work.take(Step("no load of the house", 0.0, "VA")))
+    return Branch(
+        key, "new", feeds, "", 2, breaker, wire, expected, Origin.NEW, origin_words="equipment of the service", new_cable=True, work="new", end=end
+    )  # fmt: skip
+
+
+def end_spaces(branch: Branch, spaces: int, main_at: str) -> tuple[int, ...] | None:
+    """The spaces where the first pole of a breaker that belongs beside the main, or at the far end, may sit; None: anywhere."""
+    if not branch.end:
+        return None
+    rows = (spaces + 1) // 2
+    at_top = (branch.end == "near") == (main_at != "bottom")
+    first = 1 if at_top else 2 * (rows - 2) + 1
+    return tuple(space for space in (first, first + 1) if space + 2 <= spaces)

@@ -1,0 +1,42 @@
+"""The change list: every tag with its old space, its new one, its breaker, and how its wires come there."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from reportlab.lib.units import inch
+from reportlab.platypus import Flowable, Spacer
+
+from robust_ledger.papers.style import SMALL, TEXT, WIDTH, build, heading_block, para, register_fonts, ruled_table
+from robust_ledger.plan import Plan
+
+TITLE = "Change list"
+HEADS = ("Tag", "Circuit", "Old", "New", "Breaker", "Wires")
+
+
+def write_change_list(plan: Plan, path: Path) -> None:
+    """Write the list as PDF."""
+    register_fonts()
+    build(path, TITLE, plan, story(plan))
+
+
+def story(plan: Plan) -> list[Flowable]:
+    """Old circuits in the order of their tags, then new ones; what is to be landed where, at the panel."""
+    rows = [[para(word, SMALL) for word in HEADS]]
+    for one in plan.changes:
+        cells = (one.tag, one.text, one.old, one.new, one.device, one.reach or one.origin)
+        rows.append([para(text, TEXT) for text in cells])
+    widths = [0.42 * inch, 2.0 * inch, 0.55 * inch, 0.65 * inch, 1.55 * inch]
+    splices = sum(reach.splices for reach in plan.reach.values())
+    left, right = (plan.entries[f"panel.twist_outs_{side}"].text() for side in ("left", "right"))
+    words = (
+        f"{splices} splices in this layout. Breakers to count against the cover: {left} left, {right} right. "
+        "Land a wire straight on its breaker; grounds first, then neutrals, then hots."
+    )
+    return [
+        *heading_block(plan, TITLE),
+        Spacer(0, 8),
+        para(words, SMALL),
+        Spacer(0, 4),
+        ruled_table(rows, [*widths, WIDTH - sum(widths)]),
+    ]

@@ -1,0 +1,257 @@
+"""The Bench in the real window: arranging, previews, pins, zoom, the other pages, by keys and mouse."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import QApplication
+
+from robust_ledger.job.edits import change_circuit, with_part
+from robust_ledger.panel.reach import SHORT
+
+
+@pytest.fixture
+def bench(desk):
+    desk.show_stage("bench")
+    return desk.stage()
+
+
+@pytest.fixture
+def drawing(bench):
+    return bench.page("drawing")
+
+
+def arrange(desk, drawing, qtbot, keys, advice: bool = False) -> None:
+    """F9, then wait for the answer, and for the advice after it where it is wanted."""
+    keys(desk, "F9")
+    qtbot.waitUntil(lambda: bool(drawing.choices) or drawing.saying.text().startswith("No arrangement"), timeout=60_000)
+    if advice:
+        qtbot.waitUntil(lambda: bool(drawing.advice.text()), timeout=60_000)
+    else:
+        drawing.progress.cancel(wait=True)
+
+
+def items(widget) -> list[str]:
+    return [widget.item(n).text() for n in range(widget.count())]
+
+
+def cells(table) -> list[list[str]]:
+    model = table.model()
+    return [[model.index(r, c).data() for c in range(model.columnCount())] for r in range(model.rowCount())]
+
+
+def splices(desk) -> int:
+    return sum(reach.splices for reach in desk.store.plan.reach.values())
+
+
+def test_arrange_previews_and_takes_the_layout_with_fewest_splices(desk, drawing, qtbot, keys):
+    before = dict(desk.store.plan.placement.positions)
+    assert splices(desk) == 23 and "short: splice 19" in drawing.legend.accessibleDescription()
+    arrange(desk, drawing, qtbot, keys, advice=True)
+    assert [text.split("\n")[0] for text in items(drawing.list)] == [
+        "as it is",
+        "fewest splices",
+        "best balance",
+        "closest to the old order",
+    ]
+    assert items(drawing.list)[0].endswith("23 splices · 143 / 143 A") and "4 splices" in items(drawing.list)[1]
+    assert drawing.list.hasFocus() and drawing.list.currentRow() == 1
+    assert desk.store.plan.placement.positions == before, "a preview changes nothing"
+    assert (
+        "short: splice 4" in drawing.legend.accessibleDescription()
+        and "6 in higher: 0 splices instead of 4" in drawing.advice.text().replace("\n", " ")
+    )
+    keys(desk, "up")
+    assert "short: splice 19" in drawing.legend.accessibleDescription() and not drawing.take.isEnabled()
+    keys(desk, "down", "enter")
+    assert splices(desk) == 4 and desk.store.undo_stack.undoText() == "arrange: fewest splices"
+    assert not drawing.list.isVisible() and drawing.view.hasFocus()
+    keys(desk, "ctrl+z")
+    assert desk.store.plan.placement.positions == before
+
+
+def test_escape_leaves_the_layout_as_it_is_and_an_edit_makes_choices_stale(desk, drawing, qtbot, keys):
+    arrange(desk, drawing, qtbot, keys)
+    keys(desk, "esc")
+    assert not drawing.choices and drawing.view.preview is None and not desk.store.undo_stack.canUndo()
+    arrange(desk, drawing, qtbot, keys)
+    desk.store.edit("longer", lambda job: change_circuit(job, 6, free_in=40.0))
+    assert not drawing.choices and not drawing.list.isVisible()
+
+
+def test_arranging_can_be_cancelled(desk, drawing, qtbot, keys):
+    keys(desk, "F9")
+    assert drawing.progress.isVisible()
+    drawing.progress.stop.click()
+    qtbot.waitUntil(lambda: not drawing.progress.busy, timeout=60_000)
+    assert not drawing.choices or drawing.saying.text().startswith("3 arrangements"), (
+        "it stopped, or was done before the click"
+    )
+    assert not desk.store.undo_stack.canUndo()
+
+
+def test_pins_hold_against_the_hand_and_against_arrange(desk, drawing, qtbot, keys, drag):
+    view = drawing.view
+    view.go_to("tag:13")
+    here = desk.store.plan.placement.positions["tag:13"]
+    keys(desk, "p")
+    assert desk.store.undo_stack.undoText() == "pin tag 13" and "stays where it is" in drawing.saying.text()
+    assert "pinned" in view.accessibleDescription() and "1 pinned" in drawing.fixed.text()
+    drag(view, view.centre_of(here), view.centre_of("39"))
+    assert f"Tag 13 is pinned to {here}" in drawing.saying.text()
+    arrange(desk, drawing, qtbot, keys)
+    assert all(choice.plan.placement.positions["tag:13"] == here for choice in drawing.choices)
+    keys(desk, "esc", "p")
+    assert desk.store.job.decisions.pins == ()
+
+
+def test_pins_that_cannot_hold_are_told_and_nothing_moves(desk, drawing, qtbot, keys):
+    fixed = {**desk.store.plan.placement.positions, "tag:6": "37", "load:greenhouse": "13"}
+    desk.store.edit("apart", lambda job: with_part(job, "decisions", placements=fixed, pins=("tag:6", "tag:7")))
+    arrange(desk, drawing, qtbot, keys)
+    assert (
+        "these cannot hold together: tag 6 pinned to 37 and tag 7 pinned to 15 and tag 6 and tag 7 one above the other"
+        in drawing.saying.text()
+    )
+    assert not drawing.choices
+
+
+def test_lengths_are_told_before_the_drop(desk, drawing, keys):
+    drawing.view.go_to("tag:10")
+    keys(desk, "space", "up", "up")
+    assert (
+        "Needs" in drawing.saying.text() and "has 21 in" in drawing.saying.text() and "leg A" in drawing.saying.text()
+    )
+    keys(desk, "esc")
+    wire = desk.store.plan.wires["tag:10"]
+    assert wire.at("39").verdict == SHORT and wire.at("1").splices == 0
+
+
+def test_zoom_by_keys_and_wheel_keeps_the_pointing_right(desk, drawing, keys, qtbot):
+    view = drawing.view
+    small = view.centre_of("20").y()
+    keys(desk, "+", "+")
+    qtbot.wait(20)
+    assert view.scale == pytest.approx(1.5) and view.minimumSizeHint().width() > drawing.frame.width()
+    assert view.centre_of("20").y() > small
+    tile = view.tiles().at(view.centre_of("20").x(), view.centre_of("20").y())
+    assert tile.position == "20"
+    event = QWheelEvent(view.rect().center().toPointF(), view.mapToGlobal(view.rect().center()).toPointF(), QPoint(), QPoint(0, -120),
+                        Qt.MouseButton.NoButton, Qt.KeyboardModifier.ControlModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    QApplication.sendEvent(view, event)
+    assert view.scale == pytest.approx(1.25)
+    keys(desk, "0")
+    assert view.scale == 1.0
+
+
+def test_the_drawing_goes_out_as_svg(desk, drawing, tmp_path):
+    drawing.write_svg(tmp_path / "bench.svg")
+    text = (tmp_path / "bench.svg").read_text()
+    assert (
+        text.startswith("<svg")
+        and "dining receptacles" in text
+        and "stroke-dasharray" in text
+        and "Written" in desk.notice_text.text()
+    )
+    drawing.write_svg(tmp_path / "none" / "bench.svg")
+    assert "could not be written" in desk.notice_text.text()
+
+
+def test_an_empty_bench_says_what_to_do(window, keys):
+    keys(window, "alt+5")
+    drawing = window.stage().page("drawing")
+    assert drawing.waiting.item(0).text() == "call out circuits in Pull-off first" and not drawing.arrange.isEnabled()
+    keys(window, "F9")
+    assert "call out circuits in Pull-off first" in drawing.saying.text()
+    for page in ("circuits", "required", "panel", "schedule"):
+        window.stage().show_page(page)
+    assert len(cells(window.stage().page("schedule").table)) == window.store.job.panel.spaces
+
+
+def test_circuits_say_where_they_come_from_and_change_by_the_form(desk, bench, keys):
+    bench.show_page("circuits")
+    page = bench.page()
+    rows = {row[0]: row for row in cells(page.table)}
+    assert rows["1"][2:6] == ["tag 1 kept", "40/2", "ground-fault 2-pole", "no"] and rows["28"][4] == "off"
+    page.table.choose("tag:10")
+    page._chosen("tag:10")
+    work = page.form.fields["change:work"]
+    work.setCurrentIndex(work.findData("extended"))
+    work.activated.emit(work.currentIndex())
+    assert {row[0]: row[4] for row in cells(page.table)}["10"] == "arc-fault 1-pole"
+    assert desk.store.job.decisions.circuits["tag:10"].work == "extended"
+    rooms = page.form.fields["change:places"]
+    rooms.setFocus()
+    rooms.selectAll()
+    keys(desk, "bed, gara", "enter")
+    assert desk.store.job.decisions.circuits["tag:10"].places == ("bedroom", "garage")
+    assert {row[0]: row[4] for row in cells(page.table)}["10"] == "dual-function 1-pole"
+    rooms.selectAll()
+    keys(desk, "moon", "enter")
+    assert rooms.fault.isVisible() and "«moon» is none of" in rooms.fault.text()
+    action = page.form.fields["change:action"]
+    assert not page.form.fields["change:into"].isVisible()
+    action.setCurrentIndex(action.findData("merge"))
+    action.activated.emit(action.currentIndex())
+    assert page.form.fields["change:into"].isVisible()
+
+
+def test_required_circuits_and_the_three_schools(desk, bench, keys):
+    bench.show_page("required")
+    page = bench.page()
+    required = {row[0]: row for row in cells(page.required)}
+    assert (
+        required["Small-appliance circuits"][1:4] == ["2", "3", "4, 5, 6"] and required["Furnace on its own"][2] == "1"
+    )
+    assert "3 circuits of 15 A or 3 of 20 A" in page.words.text()
+    desk.store.edit("count", lambda job: with_part(job, "decisions", circuits={"tag:19": {"outlets": 12}}))
+    row = next(row for row in cells(page.table) if row[0] == "19")
+    assert row[2:5] == ["12", "13", "over"] and row[6] == "holds; not by never more than ten"
+    assert "The schools part on 1 circuit" in page.words.text()
+    school = page.form.fields["decisions:outlet_school"]
+    school.setCurrentIndex(school.findData("ten"))
+    school.activated.emit(school.currentIndex())
+    assert next(row for row in cells(page.table) if row[0] == "19")[6] == "too many"
+
+
+def test_the_panel_record_and_a_generic_panel(desk, bench, keys):
+    bench.show_page("panel")
+    page = bench.page()
+    assert page.record.fields["panel:spaces"].hasFocus()
+    numbering = page.record.fields["panel:numbering"]
+    numbering.setCurrentIndex(numbering.findData("down"))
+    numbering.activated.emit(numbering.currentIndex())
+    tandems = page.record.fields["panel:tandem_spaces"]
+    tandems.setFocus()
+    keys(desk, "19-21", "enter")
+    assert desk.store.job.panel.tandem_spaces == (2, 37, 39), "kept as places, shown as the panel is numbered"
+    assert tandems.text() == "19-21"
+    page.device_ticks["arc-fault 2-pole"].click()
+    assert "arc-fault 2-pole" in desk.store.job.panel.devices
+    page.table.setFocus()
+    page.table.choose(page.table.model().index(3, 0).data())
+    keys(desk, "enter")
+    assert desk.store.job.panel.spaces == 20 and page.record.fields["panel:spaces"].text() == "20"
+    assert desk.store.job.panel.families, "what the user wrote stays"
+
+
+def test_the_schedule_is_in_step_and_rows_are_copied(desk, bench, keys, drawing, drag):
+    drag(drawing.view, drawing.view.centre_of("37"), drawing.view.centre_of("39"))
+    bench.show_page("schedule")
+    page = bench.page()
+    rows = {row[0]: row for row in cells(page.table)}
+    assert rows["39"][2] == "outdoor greenhouse lights" and rows["37"][2] == "spare"
+    assert [figure.text() for figure in page.figures.values()][2:5] == ["19", "18", "3"]
+    page.changes.setFocus()
+    keys(desk, "ctrl+a", "ctrl+c")
+    text = QApplication.clipboard().text()
+    assert text.splitlines()[5].startswith("6\t9\t13\tshort by") and "rows copied" in desk.notice_text.text()
+
+
+@pytest.mark.parametrize("page", ["drawing", "circuits", "required", "panel", "schedule"])
+def test_nothing_is_cut_off_at_1280_by_800(desk, bench, page, qtbot):
+    bench.show_page(page)
+    qtbot.wait(20)
+    assert bench.width() <= desk.width() - 290 and bench.minimumSizeHint().width() <= 840, page
+    assert bench.height() <= 710, page
