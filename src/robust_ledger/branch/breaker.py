@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import (
@@ -121,6 +122,16 @@ def _combined_cooking(work: Working, loads: list[Load], plates: dict[str, Entry]
 def existing_breaker(circuit: Circuit, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Entry:
     """The breaker a kept circuit gets: what was found, unless the wire allows less or the load needs and the wire
     allows more. A heating or cooling machine's nameplate may allow more than the wire's own limit [240.4(G)]."""
+    return _kept_breaker(circuit, loads, plates, codebook) if loads else _without_loads(circuit, codebook)
+
+
+@lru_cache(maxsize=4096)
+def _without_loads(circuit: Circuit, codebook: Codebook) -> Entry:
+    """The same circuit as with the keystroke before, mostly."""
+    return _kept_breaker(circuit, [], {}, codebook)
+
+
+def _kept_breaker(circuit: Circuit, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Entry:
     key = f"tag:{circuit.tag}"
     work = Working(f"branch.breaker.{key}", f"Tag {circuit.tag}: breaker", f"circuit:{circuit.tag}")
     if circuit.off:

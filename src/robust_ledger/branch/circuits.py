@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 
 from robust_ledger.branch.breaker import existing_breaker, new_circuit
 from robust_ledger.branch.equipment import equipment_branches
@@ -64,11 +65,9 @@ def _as_decided(job: Job) -> Job:
 
 def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> list[Branch]:
     """What becomes of an old circuit; a split one is two, the second on a new cable."""
-    key, place = f"tag:{circuit.tag}", f"circuit:{circuit.tag}"
+    key = f"tag:{circuit.tag}"
     change = job.change(key)
-    wire = Working(f"branch.wire.{key}", f"Tag {circuit.tag}: wire", place)
-    size = size_text(circuit.gauge, circuit.metal) if circuit.gauge else None
-    found = wire.entry(wire.given("wire gauge as found", size, "", place))
+    found = _found_wire(circuit.tag, size_text(circuit.gauge, circuit.metal) if circuit.gauge else None)
     converted, off = change.action == "convert" and not circuit.off, circuit.off
     words = {"new_cable": "new cable", "split": "split", "cap": "capped"}.get(change.action, "off" if off else "kept")
     first = Branch(
@@ -93,7 +92,7 @@ def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> li
     )
     if change.action != "split" or off:
         return [first]
-    work = Working(f"branch.expected.{key}.2", f"Tag {circuit.tag}, second: expected", place)
+    work = Working(f"branch.expected.{key}.2", f"Tag {circuit.tag}, second: expected", f"circuit:{circuit.tag}")
     nothing = work.entry(work.take(Step("counted on the first of the two", 0.0, "VA")))
     again = replace(breaker, id=f"{breaker.id}.2"), replace(found, id=f"{found.id}.2")
     second = replace(
@@ -111,6 +110,12 @@ def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> li
         serves=serves(change.other_feeds or circuit.feeds, circuit.room, (), KEPT),
     )
     return [first, second]
+
+
+@lru_cache(maxsize=4096)
+def _found_wire(tag: int, size: str | None) -> Entry:
+    work = Working(f"branch.wire.tag:{tag}", f"Tag {tag}: wire", f"circuit:{tag}")
+    return work.entry(work.given("wire gauge as found", size, "", work.place))
 
 
 def _work(job: Job, circuit: Circuit, action: str) -> str:
@@ -202,6 +207,8 @@ def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]
 def loads_of(job: Job, circuit: Circuit) -> list[Load]:
     """The listed loads a circuit feeds with this job, each once: without ids that name none, loads that go and those
     that come later."""
+    if not circuit.load_ids:
+        return []
     listed = [load for load_id in dict.fromkeys(circuit.load_ids) if (load := job.load(load_id))]
     return [load for load in listed if load.when in (When.EXISTING, When.ADDED)]
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from robust_ledger.branch.serves import Serves, inside_place
 from robust_ledger.codebook.codebook import Codebook
@@ -25,6 +26,8 @@ WORK_WORDS = {
     "receptacles": "receptacles are replaced",
     "appliance": "its appliance is new",
 }
+# Most circuits ask the same thing again with the next keystroke.
+_remembered = lru_cache(maxsize=4096)
 HVAC = frozenset({"heat pump", "air conditioner"})
 
 
@@ -70,6 +73,7 @@ class Ask:
     off: bool = False
 
 
+@_remembered
 def arc_fault(ask: Ask, ahj_wants: bool, codebook: Codebook) -> Verdict:
     """Arc-fault protection by room, rating and kind of work."""
     cite = codebook.cite("arc_fault")
@@ -100,6 +104,7 @@ def arc_fault(ask: Ask, ahj_wants: bool, codebook: Codebook) -> Verdict:
     return Verdict(IF_EXTENDED, f"outlets {room}; a panel change alone does not ask for it", (extension,))
 
 
+@_remembered
 def ground_fault(ask: Ask, codebook: Codebook) -> Verdict:
     """Ground-fault protection by place, appliance, voltage and kind of work."""
     wanted = _ground_fault_if_new(ask, codebook)

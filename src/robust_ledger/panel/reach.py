@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import Circuit, CircuitChange, Job
@@ -191,33 +191,43 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
     if circuit is None or branch.origin is not Origin.EXISTING or change.action == "new_cable" or branch.new_cable:
         return Wire(*base, True, *ends, None, (0.0, 0.0), False, "")
     ground = circuit.cable not in WITHOUT_GROUND
-    free, start, estimated, entering = _free(job, circuit, change, boxes)
+    where = parse_old(circuit.spaces[0]) if circuit.spaces else None
+    old = boxes.of(where) if where else boxes.old
+    free, start, estimated, entering = _free(circuit, change, job.panel.bends_in, old, boxes.new, boxes.level)
     return Wire(*base, ground, *ends, free, start, estimated, entering)
 
 
-def _free(job: Job, circuit: Circuit, change: CircuitChange, boxes: Enclosures) -> tuple[Entry, Point, bool, str]:
-    """Usable length at the new entry, that entry, whether it is a bound, and the entry in words."""
+@lru_cache(maxsize=4096)
+def _free(
+    circuit: Circuit,
+    change: CircuitChange,
+    bends_in: tuple[float, float, float],
+    box: Inside,
+    new_box: Inside,
+    level: bool,
+) -> tuple[Entry, Point, bool, str]:
+    """Usable length at the new entry, that entry, whether it is a bound, and the entry in words. Remembered: from one keystroke to
+    the next most wires stay what they were."""
     place = f"circuit:{circuit.tag}"
     work = Working(f"reach.free.tag:{circuit.tag}", f"Tag {circuit.tag}: free length at the new entry", place)
     where = [one for space in circuit.spaces if (one := parse_old(space))]
     side = circuit.enters
     if not side:
         return work.entry(work.given("the side where its cable enters", None, IN, place)), (0.0, 0.0), False, ""
-    box = boxes.of(where[0]) if where else boxes.old
     old_right = bool(where) and where[0].space % 2 == 0
     old = _old_entry(circuit, box, where, old_right)
     estimated = circuit.free_in is None
     if circuit.free_in is not None:
         free = work.given("free length, measured", circuit.free_in if circuit.free_in > 0 else None, IN, place)
     else:
-        free = _estimated(work, job, circuit, box, old, where, place)
+        free = _estimated(work, bends_in, circuit, box, old, where, place)
     new_side = change.new_side or side
-    new = _new_entry(boxes.new, box, old, side, new_side, change.new_at_in, old_right)
+    new = _new_entry(new_box, box, old, side, new_side, change.new_at_in, old_right)
     parts = [free]
-    moved = _closer(boxes.new, box, old, new, side) if new_side == side else -_apart(boxes.new, box, old, new)
+    moved = _closer(new_box, box, old, new, side) if new_side == side else -_apart(new_box, box, old, new)
     if abs(moved) > 1e-6:
         words = "the new entry is closer" if moved > 0 else "the new entry is further away"
-        words += ", tops taken as level" if boxes.level else ""
+        words += ", tops taken as level" if level else ""
         parts.append(work.take(Step(words, _tenth(moved), IN, place="fit:new_bottom_in")))
     if circuit.slack_in:
         parts.append(work.given("cable pulled in from outside", circuit.slack_in, IN, place))
@@ -235,7 +245,13 @@ def _old_entry(circuit: Circuit, box: Inside, where: list[OldPosition], right: b
 
 
 def _estimated(
-    work: Working, job: Job, circuit: Circuit, box: Inside, start: Point, where: list[OldPosition], place: str
+    work: Working,
+    bends_in: tuple[float, float, float],
+    circuit: Circuit,
+    box: Inside,
+    start: Point,
+    where: list[OldPosition],
+    place: str,
 ) -> Step:
     """It did reach its old terminal: so long it is at least, less what is cut off when it is taken off."""
     ways = [way(box, start, one.space % 2 == 0, box.row_y(one.space)) for one in where]
@@ -244,7 +260,7 @@ def _estimated(
     shortest = min(ways, key=lambda one: one.length_in)
     assumed = f" ({', '.join(box.assumed)} as is common)" if box.assumed else ""
     reached = work.take(Step(f"way to its old terminal{assumed}", _tenth(shortest.length_in), IN, place=place))
-    small, middle, large = job.panel.bends_in
+    small, middle, large = bends_in
     bend = small if circuit.gauge in ("14", "12", "10", None) else middle if circuit.gauge in ("8", "6") else large
     reached = work.total("with bend and strip, at least", [reached, Step("bend and strip", bend, IN)], IN)
     return work.difference("less what is snipped off", reached, Step("snipped", SNIPPED_IN, IN), IN)
