@@ -255,3 +255,13 @@ def test_nothing_is_cut_off_at_1280_by_800(desk, bench, page, qtbot):
     qtbot.wait(20)
     assert bench.width() <= desk.width() - 290 and bench.minimumSizeHint().width() <= 840, page
     assert bench.height() <= 710, page
+
+
+def test_large_text_needs_no_scrolling_sideways(desk, bench, drawing, qtbot):
+    """Stages that are out of view ask for no room: at a third more the drawing still fits its frame, without its wires' legend."""
+    desk.change_scale(1)
+    desk.change_scale(1)
+    qtbot.waitUntil(lambda: not drawing.legend.isVisible())
+    frame = desk.pages.parentWidget()
+    qtbot.waitUntil(lambda: desk.pages.width() <= frame.width())
+    assert drawing.view.minimumSizeHint().width() <= drawing.frame.width()

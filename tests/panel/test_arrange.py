@@ -10,7 +10,7 @@ from builders import K, called_out, circuit, finding_ids, house, load
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from robust_ledger.job.edits import pin, place, with_part
+from robust_ledger.job.edits import change_branch, pin, place, with_part
 from robust_ledger.job.models import Job, When, Wishes
 from robust_ledger.job.spaces import covered, leg_of, parse_position
 from robust_ledger.panel.arrange import CancelledError, Item, Option, Puzzle, Seat, fewest_splices, solve
@@ -320,6 +320,24 @@ def test_a_circuit_that_is_pinned_is_never_moved_nor_dropped(demo):
     own = move(branches, pinned.placement.positions, pinned.job.panel, "tag:13", "39", pinned.job.decisions.pins)
     assert own.placements is None and "pinned" in own.reason
     assert pin(pinned.job, "tag:13", {}).decisions.pins == ()
+
+
+def test_a_pin_outside_the_panel_is_named():
+    job = with_part(called_out(house(1500), "1 20 12 a", "3 20 12 b"), "panel", spaces=4)
+    made = plan(with_part(job, "decisions", placements={"tag:1": "9"}, pins=("tag:1",)))
+    assert "panel.refused:tag:1" in finding_ids(made) and made.placement.waiting == ["tag:1"]
+    assert arrange(wanted(made)).conflict == ("this cannot be: tag 1 pinned to 9",)
+
+
+def test_no_arc_fault_breaker_sits_in_half_a_tandem():
+    """Five circuits for four spaces, one of them marked: only the two that stay standard share it, dealt out or arranged."""
+    job = called_out(house(1500), *(f"- 20 12 den {n}" for n in range(3)), "- 20 12 attic light", "- 20 12 attic fan")
+    for tag in (1, 2, 3):
+        job = change_branch(job, f"tag:{tag}", work="extended")
+    made = plan(with_part(job, "panel", spaces=4, tandem_spaces=(4,)))
+    for positions in (made.placement.positions, best(made).placements):
+        assert sorted(positions.values()) == ["1", "2", "3", "4a", "4b"]
+        assert {key for key, position in positions.items() if position[-1] in "ab"} == {"tag:4", "tag:5"}
 
 
 def test_cancelling_stops_between_the_levels(demo_plan):

@@ -32,7 +32,7 @@ from robust_ledger.desk.places import entries_of, stage_of
 from robust_ledger.desk.recovery import Recovered, Recovery
 from robust_ledger.desk.settings import Settings, home
 from robust_ledger.desk.spine import Spine
-from robust_ledger.desk.stages.stage import Stage
+from robust_ledger.desk.stages.stage import Stage, only_room_for
 from robust_ledger.desk.startpage import EXAMPLES, StartPage
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.theme import LOOK, SCALES, THEMES, apply_look
@@ -192,6 +192,7 @@ class Window(QMainWindow):
             return
         self.current = name
         stage = self._refresh(name)
+        only_room_for(stage, self.made.values())
         self.pages.setCurrentWidget(stage)
         self.spine.buttons[name].setChecked(True)
         self.margin.show_stage(name)

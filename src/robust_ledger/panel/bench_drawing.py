@@ -17,6 +17,7 @@ from robust_ledger.panel.schedule import Slot
 
 WIRING, NUMBER, LEG, EDGE = 66.0, 24.0, 24.0, 5.0
 MAIN_ROWS = 1.7
+NARROW = 160.0
 LEAST_PITCH = 15.0
 DIGIT = 0.56
 SHORT_DEVICE = {"arc-fault": "AF", "ground-fault": "GF", "dual-function": "DF", "standard": "", "tandem": "T"}
@@ -70,8 +71,9 @@ def lay_out(picture: Picture, width: float, height: float) -> Layout:
     main_rows = MAIN_ROWS if at != "none" else 0.6
     pitch = max(LEAST_PITCH, (height - 4 * EDGE) / (rows + main_rows + 0.8))
     top = EDGE + pitch * (main_rows if at == "top" else 0.6) + EDGE
-    tile = (width - 2 * EDGE - 2 * WIRING - 2 * NUMBER - LEG) / 2
-    left = EDGE + WIRING
+    wiring = min(WIRING, width * 0.1)
+    tile = (width - 2 * EDGE - 2 * wiring - 2 * NUMBER - LEG) / 2
+    left = EDGE + wiring
     right = left + tile + 2 * NUMBER + LEG
     by_key: dict[str, list[Slot]] = {}
     for slot in picture.schedule:
@@ -118,7 +120,8 @@ def _main(scene: Scene, picture: Picture, box: Box) -> None:
     scene.add(Box(box.x, box.y, box.width, box.height, "ink", "side", weight=1.4))
     rating = f"{picture.main.amount:g} A" if picture.main.known else "?"
     words = f"MAIN  {rating}" if picture.job.panel.main == "breaker" else f"MAIN LUGS, {rating} ahead"
-    scene.add(Words(box.x + box.width / 2, box.y + box.height / 2, words, 13, True, "centre"))
+    size = min(13.0, box.width / (len(words) * 0.62))
+    scene.add(Words(box.x + box.width / 2, box.y + box.height / 2, words, size, True, "centre"))
 
 
 def _leg(scene: Scene, leg: str, box: Box) -> None:
@@ -145,12 +148,14 @@ def _tile(scene: Scene, picture: Picture, tile: Tile, layout: Layout) -> None:
     size = min(12.5, layout.pitch * 0.62, max(7.0, (box.height + 2) * 0.72))
     middle = box.y + box.height / 2
     figures = figures_of(branch, slot) if branch is not None else ""
+    if box.width < NARROW:  # the name is worth more than the wire, which the margin tells
+        figures = figures.partition(" · ")[0]
     small = min(11.0, size)
     if figures:
         scene.add(Words(box.x + box.width - 6, middle, figures, small, align="right", colour="faint"))
     tag = f"{slot.tag}  " if slot.tag and slot.tag != "new" else ""
     text = f"later: {branch.feeds}" if branch is not None and idle else slot.text
-    room = box.width - 18 - len(figures) * small * DIGIT
+    room = box.width - 22 - len(figures) * small * DIGIT
     colour = "fix" if tile.key in picture.flagged else "faint" if idle else "ink"
     pinned = tile.key in picture.job.decisions.pins
     scene.add(Words(box.x + 7 + (9 if pinned else 0), middle, _fitted(f"{tag}{text}", room, size), size, colour=colour))
@@ -169,7 +174,7 @@ def figures_of(branch: Branch, slot: Slot) -> str:
     kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device.split(" ")[0]]
     rating = f"{slot.rating} {kind}".rstrip()
     wire = slot.wire.removesuffix(" Cu")
-    return f"{rating} · {wire}"
+    return rating if branch.key.startswith("equip:") else f"{rating} · {wire}"
 
 
 def words_of(picture: Picture, tile: Tile) -> str:
@@ -193,7 +198,7 @@ def _fitted(text: str, room: float, size: float) -> str:
 @lru_cache(maxsize=4096)
 def _wide(text: str, size: float) -> float:
     """About how wide a text is: the drawing knows no font, only that some letters are narrow and some are wide."""
-    return size * sum(0.3 if c in "iljtfr.,:;' " else 0.84 if c in "mwMW" else 0.54 for c in text)
+    return size * sum(0.3 if c in "iljtfr.,:;' " else 0.84 if c in "mwMW" else 0.56 for c in text)
 
 
 _LINE = {

@@ -31,7 +31,7 @@ def demands(job: Job, branches: Sequence[Branch], now: dict[str, str]) -> list[D
     made = [
         Demand(f"{name_of(by_key[key])} pinned to {now[key]}", "pin", (key,), now[key])
         for key in job.decisions.pins
-        if key in by_key and key in now
+        if key in by_key and now.get(key)
     ]
     for branch in by_key.values():
         if branch.partner in by_key and branch.key < branch.partner:

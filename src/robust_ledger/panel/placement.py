@@ -14,6 +14,7 @@ from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import NewPanel
 from robust_ledger.job.spaces import below, covered, leg_of, parse_position
+from robust_ledger.panel.halves import halves_allowed
 
 
 @dataclass
@@ -56,6 +57,8 @@ class Dealer:
             return f"space {space} is not marked for a tandem"
         if half and branch.poles > 1:
             return "a 2-pole does not fit half a space"
+        if half and branch.to_device:
+            return f"{branch.device} breakers do not fit half a space"
         for one in covered(space, branch.poles):
             if not 1 <= one <= self.panel.spaces:
                 return (
@@ -182,9 +185,10 @@ def _deal_singles(dealer: Dealer, singles: list[Branch]) -> None:
     _even_out(chosen, totals, dealer.weights)
     order = {b.key: n for n, b in enumerate(singles)}
     for leg, picked in chosen.items():
-        picked.sort(key=lambda b: order[b.key])
+        picked.sort(key=lambda b: (bool(doubled) and halves_allowed(b), order[b.key]))
         for branch, (space, half) in zip(picked, [x for x in slots if leg_of(x[0]) == leg], strict=False):
-            dealer.seat(branch, space, half)
+            if not half or halves_allowed(branch):
+                dealer.seat(branch, space, half)
 
 
 def _even_out(chosen: dict[str, list[Branch]], totals: dict[str, float], weights: dict[str, float]) -> None:

@@ -32,6 +32,10 @@ class Wanted:
     now: Mapping[str, str]
     bottom_in: float | None = None
 
+    def pinned_at(self, key: str) -> str:
+        """Where a pinned circuit is held: the place it was fixed at, be it lawful or not."""
+        return self.job.decisions.placements.get(key) or self.now.get(key, "")
+
 
 def puzzle(wanted: Wanted) -> Puzzle:
     """Every lawful seat of every circuit that gets a space; pinned circuits have one."""
@@ -58,7 +62,7 @@ def name_of(branch: Branch) -> str:
 
 def _seats(wanted: Wanted, group: tuple[Branch, ...], lights_right: bool) -> Iterator[Seat]:
     panel, placed = wanted.job.panel, wanted.job.decisions
-    pins = {b.key: wanted.now.get(b.key, "") for b in group if b.key in placed.pins}
+    pins = {b.key: at for b in group if b.key in placed.pins and (at := wanted.pinned_at(b.key))}
     if len(group) == 2:
         for space in range(1, panel.spaces - 1):
             for first, second in (group, group[::-1]):

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.models import CircuitChange, Job
-from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress, fewest_splices, solve
+from robust_ledger.panel.arrange import Answer, CancelledError, Item, Option, Progress, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.puzzle import Wanted, name_of, puzzle
 from robust_ledger.panel.reach import SHORT, Reach, enclosures, wires
@@ -20,16 +20,24 @@ SIDES = ("top", "bottom", "left", "right")
 
 def arrange(wanted: Wanted, progress: Progress = lambda _: True) -> Answer:
     """Two or three arrangements, proven; where nothing fits, why. Raises CancelledError once `progress` answers False."""
-    made = solve(puzzle(wanted), progress)
-    if made.options:
-        return made
-    found = smallest_conflict(wanted.job, wanted.branches, demands(wanted.job, wanted.branches, dict(wanted.now)))
+    asked = puzzle(wanted)
+    nowhere = [item for item in asked.items if item.needed and not item.seats]
+    made = solve(asked, progress) if not nowhere else Answer(())
+    return made if made.options else replace(made, conflict=_conflict(wanted, nowhere))
+
+
+def _conflict(wanted: Wanted, nowhere: list[Item]) -> tuple[str, ...]:
+    """The smallest set of demands that cannot hold together; else what is missing, with the ways to make room."""
+    pinned = {key: wanted.pinned_at(key) for key in wanted.job.decisions.pins}
+    found = smallest_conflict(wanted.job, wanted.branches, demands(wanted.job, wanted.branches, pinned))
     if found:
-        return replace(made, conflict=(f"these cannot hold together: {' and '.join(found)}",))
+        return (f"{'these cannot hold together' if len(found) > 1 else 'this cannot be'}: {' and '.join(found)}",)
     missing, ways = ways_out(wanted.job, wanted.branches)
     if missing:
-        return replace(made, conflict=(f"{missing} more spaces are needed", *ways))
-    return replace(made, conflict=("the circuits do not fit the spaces left between them",))
+        return (f"{missing} more spaces are needed", *ways)
+    if nowhere:
+        return tuple(f"{item.name} has no lawful space in this panel" for item in nowhere)
+    return ("the circuits do not fit the spaces left between them",)
 
 
 def advise(wanted: Wanted, best: Option, progress: Progress = lambda _: True) -> tuple[str, ...]:

@@ -82,6 +82,8 @@ class Choice:
         counts = sum(reach.splices for reach in self.plan.reach.values())
         a, b = self.plan.entries["panel.leg_a"], self.plan.entries["panel.leg_b"]
         legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs not known"
+        if self.option is not None and self.plan.job.decisions.wishes.balance_by != "expected":
+            legs = f"{self.option.imbalance_a:.1f} A apart"
         splices = f"{counts} splice{'s' if counts != 1 else ''}"
         if self.option is None:
             return f"as it is\n{splices} · {legs}"
@@ -146,9 +148,10 @@ class DrawingPage(Page):
         side.setContentsMargins(0, 0, 0, 0)
         for widget in (self.arrange, self.list, self.take, self.advice):
             side.addWidget(widget)
-        side.addWidget(label("Legs, calculated A", "section"))
+        self.legs_head, self.wires_head = label("Legs, calculated A", "section"), label("Wires", "section")
+        side.addWidget(self.legs_head)
         side.addWidget(self.beam)
-        side.addWidget(label("Wires", "section"))
+        side.addWidget(self.wires_head)
         side.addWidget(self.legend)
         self.waiting_head = label("Waiting", "section")
         side.addWidget(self.waiting_head)
@@ -180,6 +183,8 @@ class DrawingPage(Page):
 
     def apply_look(self) -> None:
         self.side.setFixedWidth(LOOK.px(SIDE))
+        for widget in (self.legs_head, self.beam, self.wires_head, self.legend):  # the bottom line has the legs too
+            widget.setVisible(not LOOK.large)
         self.view.updateGeometry()
 
     def _fit(self) -> None:
@@ -312,7 +317,10 @@ class DrawingPage(Page):
             before = self.choices[0].plan.placement.positions
             moved = sum(1 for key, position in choice.option.placements.items() if before.get(key) != position)
             left = f" No space is left to reserve for {', '.join(choice.option.left)}." if choice.option.left else ""
-            self._say(f"Preview: {moved} circuits move. Enter takes it, ↑ compares with the layout as it is.{left}")
+            order = f"{choice.option.order:.0f} rows from the old order"
+            self._say(
+                f"Preview: {moved} circuits move, {order}. Enter takes it, ↑ compares with the layout as it is.{left}"
+            )
         self.view.show_plan()
 
     def _take(self) -> None:
@@ -372,5 +380,6 @@ class DrawingPage(Page):
 
 def _waiting_text(branch: Branch) -> str:
     if branch.origin is Origin.FUTURE:
-        return f"later: {branch.feeds} {branch.rating_text}"
-    return f"{branch.tag}  {branch.directory_text} {branch.rating_text}"
+        return f"{branch.rating_text} later: {branch.feeds}"
+    tag = f"tag {branch.tag}  " if branch.tag != "new" else ""
+    return f"{tag}{branch.rating_text}  {branch.directory_text}"

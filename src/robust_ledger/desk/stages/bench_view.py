@@ -66,7 +66,7 @@ class BenchView(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         rows = (self.store.job.panel.spaces + 1) // 2 + 3
-        least = QSize(LOOK.px(560), LOOK.px(LEAST_PITCH) * rows)
+        least = QSize(LOOK.px(430 if LOOK.large else 560), LOOK.px(LEAST_PITCH) * rows)
         return least if not self.zoom else QSize(int(640 * self.scale), int(max(660, rows * 22) * self.scale))
 
     def zoom_by(self, steps: int) -> None:

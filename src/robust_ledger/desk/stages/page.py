@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from importlib import import_module
 from typing import ClassVar
 
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from robust_ledger.desk.fields import Form
-from robust_ledger.desk.stages.stage import Stage, label, page_buttons
+from robust_ledger.desk.stages.stage import Stage, label, only_room_for, page_buttons
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import LedgerTable
 from robust_ledger.desk.theme import LOOK
@@ -109,9 +109,7 @@ class PagedStage(Stage):
         """Show a page without moving the cursor; the others, out of view, ask for no room."""
         self.current = name
         shown = self.page()
-        for page in self.made.values():
-            vertical = QSizePolicy.Policy.Preferred if page is shown else QSizePolicy.Policy.Ignored
-            page.setSizePolicy(vertical, vertical)
+        only_room_for(shown, self.made.values())
         self.tabs.button([page for page, _ in self.pages].index(name)).setChecked(True)
         shown.show_plan(self.store.plan)
         self.stack.setCurrentWidget(shown)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from robust_ledger.desk.store import JobStore
 from robust_ledger.plan import Plan
@@ -55,3 +55,10 @@ def label(text: str, role: str) -> QLabel:
     made = QLabel(text)
     made.setProperty("role", role)
     return made
+
+
+def only_room_for(shown: QWidget, others: Iterable[QWidget]) -> None:
+    """In a stack, let the one in view alone decide how much room is needed."""
+    for one in others:
+        policy = QSizePolicy.Policy.Preferred if one is shown else QSizePolicy.Policy.Ignored
+        one.setSizePolicy(policy, policy)
