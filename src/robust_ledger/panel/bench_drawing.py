@@ -18,7 +18,7 @@ from robust_ledger.panel.schedule import Slot
 WIRING, NUMBER, LEG, EDGE = 66.0, 24.0, 24.0, 5.0
 MAIN_ROWS = 1.7
 NARROW = 160.0
-LEAST_PITCH = 15.0
+LEAST_PITCH, MOST_PITCH = 15.0, 38.0
 DIGIT = 0.56
 SHORT_DEVICE = {"arc-fault": "AF", "ground-fault": "GF", "dual-function": "DF", "standard": "", "tandem": "T"}
 
@@ -69,7 +69,7 @@ def lay_out(picture: Picture, width: float, height: float) -> Layout:
     rows = (job.panel.spaces + 1) // 2
     at = job.panel.interior.main_at
     main_rows = MAIN_ROWS if at != "none" else 0.6
-    pitch = max(LEAST_PITCH, (height - 4 * EDGE) / (rows + main_rows + 0.8))
+    pitch = min(MOST_PITCH, max(LEAST_PITCH, (height - 4 * EDGE) / (rows + main_rows + 0.8)))
     top = EDGE + pitch * (main_rows if at == "top" else 0.6) + EDGE
     wiring = min(WIRING, width * 0.1)
     tile = (width - 2 * EDGE - 2 * wiring - 2 * NUMBER - LEG) / 2

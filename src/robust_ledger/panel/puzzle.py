@@ -159,8 +159,10 @@ def _lights_side(wanted: Wanted) -> bool:
 
 
 def expected_amps(branches: Sequence[Branch]) -> dict[str, float]:
-    """What each circuit puts on a leg by the calculation [A per pole]; nothing where it is not known."""
-    return {b.key: b.expected.amount / VOLTS / b.poles if b.expected.known else 0.0 for b in branches}
+    """What each circuit puts on a leg by the calculation [A per pole]; by breaker ratings as soon as one is not known."""
+    if any(not b.expected.known for b in branches if not b.off):
+        return handle_amps(branches)
+    return {b.key: b.expected.amount / VOLTS / b.poles for b in branches if b.expected.known}
 
 
 def handle_amps(branches: Sequence[Branch]) -> dict[str, float]:

@@ -154,9 +154,9 @@ class Enclosures:
         return self.right if where.right else self.old
 
 
-def enclosures(job: Job, bottom_in: float | None) -> Enclosures:
+def enclosures(job: Job, bottom_in: float | None, raised_in: float = 0.0) -> Enclosures:
     """Old and new laid over each other, the new one's bottom [in] above the floor; where heights are not told, tops are taken as
-    level."""
+    level. `raised_in`: how much higher than that the new one is to hang."""
     fit = job.fit
     old = inside(job.old_panel.interior, job.old_panel.spaces, fit.old.width_in, fit.old.height_in)
     right = inside(
@@ -166,7 +166,9 @@ def enclosures(job: Job, bottom_in: float | None) -> Enclosures:
     top, known = 0.0, False
     if bottom_in is not None and fit.old_bottom_in is not None and fit.old.height_in and new_height:
         top, known = (fit.old_bottom_in + fit.old.height_in) - (bottom_in + new_height), True
-    new = inside(job.panel.interior, job.panel.spaces, fit.new.width_in, new_height, (job.panel.right_of_old_in, top))
+    new = inside(
+        job.panel.interior, job.panel.spaces, fit.new.width_in, new_height, (job.panel.right_of_old_in, top - raised_in)
+    )
     return Enclosures(old, right, new, not known)
 
 

@@ -48,12 +48,12 @@ def advise(wanted: Wanted, best: Option, progress: Progress = lambda _: True) ->
     short = [(key, reach) for key, position in placed if (reach := wanted.wires[key].at(position)).verdict == SHORT]
     short.sort(key=lambda one: one[1].margin_in or 0.0)
     reasons = [f"{name_of(by_key[key])}: {_why(wanted, key)}" for key, _ in short]
-    changes = list(_changes(wanted, wanted.bottom_in, [key for key, _ in short[:MOST_TAGS]]))
+    changes = list(_changes(wanted, [key for key, _ in short[:MOST_TAGS]]))
     saved: list[tuple[int, str]] = []
-    for number, (words, job, bottom) in enumerate(changes):
+    for number, (words, job, raised_in) in enumerate(changes):
         if not progress(number / len(changes)):
             raise CancelledError
-        boxes = enclosures(job, bottom)
+        boxes = enclosures(job, wanted.bottom_in, raised_in)
         again = replace(wanted, job=job, wires=wires(job, list(wanted.branches), boxes), box=boxes.new)
         left = fewest_splices(puzzle(again))
         if left is not None and left < best.splices:
@@ -78,27 +78,23 @@ def _why(wanted: Wanted, key: str) -> str:
     return f"too short for every space; at {best.position} it lacks {-(worst.margin_in or 0.0):.1f} in ({worst.name})"
 
 
-def _changes(wanted: Wanted, bottom_in: float | None, keys: list[str]) -> Iterator[tuple[str, Job, float | None]]:
+def _changes(wanted: Wanted, keys: list[str]) -> Iterator[tuple[str, Job, float]]:
+    """Single changes worth trying: in words, the job with it, and how much higher the enclosure hangs."""
     job = wanted.job
-    if bottom_in is not None:
-        for shift in SHIFTS_IN:
-            for way, sign in (("up", 1.0), ("down", -1.0)):
-                yield (
-                    f"hang the new enclosure {shift:g} in {'higher' if way == 'up' else 'lower'}",
-                    job,
-                    bottom_in + sign * shift,
-                )
+    for shift in SHIFTS_IN:
+        yield f"hang the new enclosure {shift:g} in higher", job, shift
+        yield f"hang the new enclosure {shift:g} in lower", job, -shift
     for bar, words in (("neutral_bar", "neutral"), ("ground_bar", "ground")):
         if getattr(job.panel.interior, bar) != "both":
             interior = job.panel.interior.model_copy(update={bar: "both"})
-            yield f"a second {words} bar on the other side", with_part(job, "panel", interior=interior), bottom_in
+            yield f"a second {words} bar on the other side", with_part(job, "panel", interior=interior), 0.0
     by_key = {b.key: b for b in wanted.branches}
     for key in keys:
         circuit = job.circuit(by_key[key].origin_tag or 0)
         for side in SIDES:
             if circuit is None or side == (job.change(key).new_side or circuit.enters):
                 continue
-            yield f"bring {name_of(by_key[key])} in at the {side}", _entering(job, key, side), bottom_in
+            yield f"bring {name_of(by_key[key])} in at the {side}", _entering(job, key, side), 0.0
 
 
 def _entering(job: Job, key: str, side: str) -> Job:

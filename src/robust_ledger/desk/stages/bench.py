@@ -20,7 +20,7 @@ class BenchStage(PagedStage):
     title = "Bench"
     pages = (
         ("drawing", "&Drawing"),
-        ("circuits", "&Circuits"),
+        ("circuits", "Circui&ts"),
         ("required", "&Required"),
         ("panel", "&Panel"),
         ("schedule", "Schedu&le"),

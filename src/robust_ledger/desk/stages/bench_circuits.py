@@ -20,6 +20,7 @@ from robust_ledger.desk.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import change_branch
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.text import number_text
+from robust_ledger.panel.reach import SHORT, UNKNOWN
 from robust_ledger.plan import Plan
 
 ACTIONS = [
@@ -182,13 +183,7 @@ def _row(branch: Branch, plan: Plan) -> Row:
     made = branch.protection
     arc = SHORT_VERDICT[made.arc.word] if made else ""
     ground = SHORT_VERDICT[made.ground.word] if made else ""
-    wire = (
-        ""
-        if reach is None
-        else "new cable"
-        if reach.margin_in is None and not reach.conductors and reach.verdict != "not known"
-        else reach.verdict
-    )
+    wire = {UNKNOWN: "?"}.get(reach.verdict, reach.verdict) if reach is not None else ""
     kind = "off" if branch.off else branch.device
     cells = (
         branch.tag,
@@ -200,7 +195,7 @@ def _row(branch: Branch, plan: Plan) -> Row:
         ground,
         wire,
     )
-    warn = ((4,) if made and made.listed is False else ()) + ((7,) if wire == "short" else ())
+    warn = ((4,) if made and made.listed is False else ()) + ((7,) if wire == SHORT else ())
     idle = branch.off or branch.origin is Origin.FUTURE
     return Row(branch.key, cells, "faint" if idle else "", warn)
 

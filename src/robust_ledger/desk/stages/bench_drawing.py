@@ -81,7 +81,7 @@ class Choice:
         """What it costs: splices, legs, circuits that leave their old row and side."""
         counts = sum(reach.splices for reach in self.plan.reach.values())
         a, b = self.plan.entries["panel.leg_a"], self.plan.entries["panel.leg_b"]
-        legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs not known"
+        legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs ?"
         if self.option is not None and self.plan.job.decisions.wishes.balance_by != "expected":
             legs = f"{self.option.imbalance_a:.1f} A apart"
         splices = f"{counts} splice{'s' if counts != 1 else ''}"
@@ -229,7 +229,9 @@ class DrawingPage(Page):
             widget.setVisible(not idle)
         self.advice.setVisible(bool(self.advice.text()))
 
-    def _say(self, text: str) -> None:
+    def _say(self, text: str, fault: bool = False) -> None:
+        self.saying.setProperty("role", "fault" if fault else "live")
+        self.saying.style().polish(self.saying)
         self.saying.setText(text or "Drag, or arrows and Enter carry a circuit; P pins it; + and − zoom; F9 arranges.")
 
     def go_to(self, place_: str) -> bool:
@@ -265,7 +267,7 @@ class DrawingPage(Page):
             self._say("The job has changed meanwhile; arrange again.")
             return
         if not answer.options:
-            self._say(f"No arrangement: {'; '.join(answer.conflict)}.")
+            self._say(f"No arrangement: {'; '.join(answer.conflict)}.", fault=True)
             return
         self.arranged_for = of.job
         self.choices = [Choice(None, of)] + [Choice(o, p) for o, p in zip(answer.options, plans, strict=True)]
