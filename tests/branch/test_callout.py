@@ -7,7 +7,8 @@ from builders import K, called_out, circuit, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.branch.callout import callout_text, read_callout
+from robust_ledger.branch.callout import read_callout
+from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.words import CABLE_SHORT, SIDES
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.models import Circuit, Mark

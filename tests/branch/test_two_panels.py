@@ -9,7 +9,8 @@ from builders import K, called_out, circuit, finding_ids, house, load, unknown_l
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.branch.callout import callout_text, read_callout
+from robust_ledger.branch.callout import read_callout
+from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.links import not_joined, proposed
 from robust_ledger.branch.old_panel import called_out_text, first_free_position, old_positions
 from robust_ledger.branch.readings import read_reading, reading_text

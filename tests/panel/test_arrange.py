@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from robust_ledger.job.edits import change_branch, pin, place, with_part
-from robust_ledger.job.models import Job, When, Wishes
+from robust_ledger.job.models import Job, When
+from robust_ledger.job.panel_models import Wishes
 from robust_ledger.job.spaces import covered, leg_of, parse_position
 from robust_ledger.panel.arrange import CancelledError, Item, Option, Puzzle, Seat, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out

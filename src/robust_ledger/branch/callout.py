@@ -14,6 +14,19 @@ import re
 from dataclasses import dataclass, field
 from typing import Any
 
+from robust_ledger.branch.callout_letters import (
+    AMPS,
+    AMPS_TAGGED,
+    GAUGE,
+    GAUGE_TAGGED,
+    LENGTH,
+    LOAD,
+    POLES_TAGGED,
+    SPACE,
+    SPACE_TAGGED,
+    Word,
+    split,
+)
 from robust_ledger.branch.old_panel import first_free_position, panel_of
 from robust_ledger.branch.words import (
     AMP_UNITS,
@@ -34,19 +47,6 @@ from robust_ledger.job.models import Circuit, Job, Mark
 from robust_ledger.job.quantity import QuantityError, length_text, read_inches
 from robust_ledger.job.spaces import covered, parse_old
 
-_WORD = re.compile(r'"[^"]*"?|[^\s"]+')
-_SPACE = re.compile(r"^(r?\d+[ab]?)((?:[,+]r?\d+[ab]?)*)$", re.I)
-_SPACE_TAGGED = re.compile(r"^(?:(?:s|sp|t|@)(r?\d+[ab]?(?:[,+]r?\d+[ab]?)*)|(r\d+[ab]?(?:[,+]r?\d+[ab]?)*))$", re.I)
-_LOAD = re.compile(r"^=([a-z0-9]+(?:-[a-z0-9]+)*)$")
-_AMPS = re.compile(r"^(\d+(?:\.\d+)?|\?|-)a?(?:/(\d))?$", re.I)
-_AMPS_TAGGED = re.compile(r"^(\d+(?:\.\d+)?)a(?:mps?)?(?:/(\d))?$", re.I)
-_POLES_TAGGED = re.compile(r"^(\d+(?:\.\d+)?|\?)/([1-9])$")
-_GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(al|cu)?$", re.I)
-_GAUGE_TAGGED = re.compile(
-    r"^(?:#(\d{1,3}(?:/0)?)(al|cu)?|(\d{1,3}(?:/0)?)(al|cu)|([1-4]/0)|(\d{1,2})(?:awg|ga))$", re.I
-)
-_LENGTH = re.compile(r"^\d+(?:\.\d+)?(?:in|cm|ft|'(?:\d+)?)?$", re.I)
-
 
 @dataclass(frozen=True, slots=True)
 class Fault:
@@ -66,20 +66,6 @@ class Reading:
     circuit: Circuit | None
     fault: Fault | None
     wanted: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Word:
-    """A word of the line and where it stands; a quoted one is only ever a description."""
-
-    text: str
-    start: int
-    end: int
-    quoted: bool = False
-
-    @property
-    def lower(self) -> str:
-        return self.text.lower()
 
 
 class _FaultError(Exception):
@@ -107,11 +93,11 @@ class _Line:
 
 def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None) -> Reading:
     """Read a call-out line as the circuit with the next free tag (or `tag`, when one is re-entered)."""
-    words = _split(line)
+    words = split(line)
     if not words:
         return Reading((), None, None)
     made = _Line(job, codebook, {"tag": tag if tag is not None else 0})
-    made.space_tagged = any(_SPACE_TAGGED.match(word.text) for word in words if not word.quoted)
+    made.space_tagged = any(SPACE_TAGGED.match(word.text) for word in words if not word.quoted)
     try:
         index = 0
         while index < len(words):
@@ -124,79 +110,6 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
     wanted = _wanted(made)
     circuit = Circuit.model_validate(made.fields) if not wanted else None
     return Reading(_understood(made, wanted), circuit, None, wanted)
-
-
-def callout_text(circuit: Circuit, job: Job | None = None) -> str:
-    """Write a circuit as the line that reads back to it. With its job, loads are named that the description does not."""
-    amps = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
-    gauge = (circuit.gauge or "?") + ("al" if circuit.metal == "al" and circuit.gauge else "")
-    parts = [
-        ",".join(circuit.spaces) or "-",
-        f"{amps}/{circuit.poles}" if circuit.poles > 1 else amps,
-        gauge,
-        CABLE_SHORT[circuit.cable] if circuit.cable else "",
-        _plain_or_quoted(circuit.feeds),
-    ]
-    parts += [f"={load_id}" for load_id in _unnamed_loads(circuit, job)] if job else []
-    parts += [MARK_SHORT[mark] for mark in circuit.marks]
-    if circuit.shares_neutral_with is not None:
-        parts.append(f"mw {circuit.shares_neutral_with}")
-    if circuit.clamp_a is not None:
-        parts.append(f"clamp {circuit.clamp_a:g}")
-    at = f"@{length_text(circuit.enters_at_in)}in" if circuit.enters and circuit.enters_at_in is not None else ""
-    if circuit.free_in is not None:
-        parts.append(f"{circuit.enters or 'free'}{at} {length_text(circuit.free_in)}in")
-    elif circuit.enters:
-        parts.append(f"{circuit.enters}{at} ?")
-    if circuit.slack_in is not None:
-        parts.append(f"slack {length_text(circuit.slack_in)}in")
-    return " ".join(part for part in parts if part)
-
-
-def _unnamed_loads(circuit: Circuit, job: Job) -> list[str]:
-    """The linked loads, unless the description names just these. A load whose id is no plain word is left to the link."""
-    lower = f" {circuit.feeds.lower()} "
-    named = [load.id for load in job.loads if f" {load.name.lower()} " in lower]
-    linked = [load_id for load_id in circuit.load_ids if job.load(load_id) and _LOAD.match(f"={load_id}")]
-    return [] if linked == named[:2] else linked
-
-
-def _plain_or_quoted(feeds: str) -> str:
-    """A description as it is where every word of it reads as one, else in quotes."""
-    feeds = " ".join(feeds.replace('"', "'").split())
-    words = _split(feeds)
-    plain = all(_is_description(word, number > 0) for number, word in enumerate(words))
-    return feeds if plain else f'"{feeds}"'
-
-
-def _is_description(word: Word, described: bool) -> bool:
-    lower = word.lower.strip(",;")
-    special = (
-        lower in MARK_WORDS
-        or lower in CABLE_WORDS
-        or lower.partition("@")[0] in ("mw", "clamp", "free", "slack", *SIDES)
-        or word.text != word.text.strip(",;")
-        or any(pattern.match(lower) for pattern in (_SPACE_TAGGED, _AMPS_TAGGED, _POLES_TAGGED, _GAUGE_TAGGED))
-    )
-    first = lower == "next" or lower in NUMBERS or lower in FILLERS or lower in ("?", "-") or bool(_SPACE.match(lower))
-    unit = lower in (*AMP_UNITS, *GAUGE_UNITS, *POLE_UNITS)
-    return not special and not unit and (described or not first) and (described or len(lower) > 2)
-
-
-def _split(line: str) -> list[Word]:
-    made = []
-    for match in _WORD.finditer(line):
-        text = match[0]
-        if text.startswith('"'):
-            inner = " ".join(text.strip('"').split())
-            if inner:
-                made.append(Word(inner, match.start(), match.end(), True))
-            continue
-        bare = text.strip(",;")
-        if bare:
-            start = match.start() + text.index(bare)
-            made.append(Word(bare, start, start + len(bare)))
-    return made
 
 
 def _take(words: list[Word], index: int, made: _Line) -> int:
@@ -227,7 +140,7 @@ def _special(word: Word, following: Word | None, made: _Line) -> int:
         made.fields["cable"] = CABLE_WORDS[lower]
         made.said["cable"] = CABLE_SHORT[CABLE_WORDS[lower]]
         return 1
-    if match := _LOAD.match(word.text):
+    if match := LOAD.match(word.text):
         if made.job.load(match[1]) is None:
             raise _FaultError(f"There is no load «{match[1]}» in the house.", word)
         made.loads.append(match[1])
@@ -251,9 +164,9 @@ def _special(word: Word, following: Word | None, made: _Line) -> int:
 def _entering(word: Word, following: Word | None, made: _Line) -> int:
     """Where the cable enters, how much wire is free and how much can be pulled in: `top 22in`, `top@2in 22in`, `slack 6in`."""
     side, at_sign, at = word.text.lower().partition("@")
-    if side not in (*SIDES, "free", "slack") or (at_sign and (side not in SIDES or not _LENGTH.match(at))):
+    if side not in (*SIDES, "free", "slack") or (at_sign and (side not in SIDES or not LENGTH.match(at))):
         return 0
-    if following is None or not (_LENGTH.match(following.text) or following.text == "?"):
+    if following is None or not (LENGTH.match(following.text) or following.text == "?"):
         return 0
     length = None if following.text == "?" else _length(following)
     if side == "slack":
@@ -295,17 +208,17 @@ def _with_unit(word: Word, following: Word | None, made: _Line) -> int:
 
 def _tagged(word: Word, _following: Word | None, made: _Line) -> int:
     """A word that says itself what it is: s7, 20a, 30/2, #12, 10al."""
-    if match := _SPACE_TAGGED.match(word.text):
+    if match := SPACE_TAGGED.match(word.text):
         _spaces(Word(match[1] or match[2], word.start, word.end), made)
         return 1
     space_first = not made.feeds and not made.has("spaces") and not made.space_tagged
-    if _AMPS_TAGGED.match(word.text) and not made.has("amps") and not (space_first and _SPACE.match(word.text)):
+    if AMPS_TAGGED.match(word.text) and not made.has("amps") and not (space_first and SPACE.match(word.text)):
         _amps(Word(word.text.lower().replace("amps", "a").replace("amp", "a"), word.start, word.end), made)
         return 1
-    if _POLES_TAGGED.match(word.text) and not made.has("amps") and not space_first:
+    if POLES_TAGGED.match(word.text) and not made.has("amps") and not space_first:
         _amps(word, made)
         return 1
-    if (match := _GAUGE_TAGGED.match(word.text)) and not made.has("gauge"):
+    if (match := GAUGE_TAGGED.match(word.text)) and not made.has("gauge"):
         size = next(part for part in (match[1], match[3], match[5], match[6]) if part)
         _gauge(Word(size + (match[2] or match[4] or ""), word.start, word.end), made)
         return 1
@@ -323,7 +236,7 @@ def _bare(word: Word, following: Word | None, made: _Line) -> bool:
                 raise _FaultError("Every position of the old panel is called out.", word)
             _spaces(Word(free, word.start, word.end), made)
             return True
-        if text == "-" or _SPACE.match(text):
+        if text == "-" or SPACE.match(text):
             _spaces(one, made)
             return True
         # One or two letters before a number are a slip in the space, no description.
@@ -331,11 +244,11 @@ def _bare(word: Word, following: Word | None, made: _Line) -> bool:
             raise _FaultError(f"«{text}» is no space; start with a number like 7 or 9,11, or - for none.", word)
         return False
     if not made.has("amps"):
-        if not _AMPS.match(text):
+        if not AMPS.match(text):
             return False
         _amps(one, made)
         return True
-    if not made.has("gauge") and (text == "?" or _GAUGE.match(text)):
+    if not made.has("gauge") and (text == "?" or GAUGE.match(text)):
         _gauge(one, made)
         return True
     return False
@@ -364,7 +277,7 @@ def _spaces(word: Word, made: _Line) -> None:
 
 
 def _amps(word: Word, made: _Line) -> None:
-    match = _AMPS.match(word.text)
+    match = AMPS.match(word.text)
     if match is None:
         raise _FaultError(f"«{word.text}» is no breaker; write the amperes, like 20 or 30/2, or ? if not known.", word)
     rating = None if match[1] in ("?", "-") else float(match[1])
@@ -400,7 +313,7 @@ def _gauge(word: Word, made: _Line) -> None:
     if word.text == "?":
         made.said["gauge"] = "gauge not known"
         return
-    match = _GAUGE.match(word.text)
+    match = GAUGE.match(word.text)
     if match is None:
         raise _FaultError(f"«{word.text}» is no wire gauge; write it like 12, 10al or 2/0, or ? if not known.", word)
     metal = "al" if (match[2] or "").lower() == "al" else "cu"

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from robust_ledger.branch.callout import callout_text, read_callout
+from robust_ledger.branch.callout import read_callout
+from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.edits import change_circuit

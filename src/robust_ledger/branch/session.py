@@ -6,7 +6,8 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from robust_ledger.branch.callout import callout_text, read_callout
+from robust_ledger.branch.callout import read_callout
+from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.old_panel import first_free_position
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_circuit, change_circuit

@@ -6,7 +6,8 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from robust_ledger.job.models import Circuit, CircuitChange, ClampReading, Future, Job, Load, LocalRule
+from robust_ledger.job.models import Circuit, ClampReading, Future, Job, Load, LocalRule
+from robust_ledger.job.panel_models import CircuitChange
 from robust_ledger.job.survey_models import Defect
 
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.job.models import NewPanel
+from robust_ledger.job.panel_models import NewPanel
 from robust_ledger.job.spaces import below, covered, leg_of, parse_position
 from robust_ledger.panel.halves import halves_allowed
 

@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QWidget
 from robust_ledger.branch.old_panel import called_out_text, old_positions
 from robust_ledger.desk.paint import CENTRE, LEFT, RIGHT, box, hatch_leg
 from robust_ledger.desk.theme import LOOK
-from robust_ledger.job.models import Circuit, OldPanel
+from robust_ledger.job.models import Circuit
+from robust_ledger.job.panel_models import OldPanel
 from robust_ledger.job.spaces import leg_of, parse_old
 from robust_ledger.plan import Plan
 

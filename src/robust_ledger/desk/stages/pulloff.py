@@ -8,7 +8,8 @@ from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout
 
-from robust_ledger.branch.callout import Reading, callout_text, read_callout
+from robust_ledger.branch.callout import Reading, read_callout
+from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.circuits import names_loads
 from robust_ledger.branch.links import proposed
 from robust_ledger.branch.old_panel import called_out_text

@@ -1,0 +1,49 @@
+"""The letters of the call-out line: its words with where they stand, and what a word that says itself what it is looks like."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+WORD = re.compile(r'"[^"]*"?|[^\s"]+')
+SPACE = re.compile(r"^(r?\d+[ab]?)((?:[,+]r?\d+[ab]?)*)$", re.I)
+SPACE_TAGGED = re.compile(r"^(?:(?:s|sp|t|@)(r?\d+[ab]?(?:[,+]r?\d+[ab]?)*)|(r\d+[ab]?(?:[,+]r?\d+[ab]?)*))$", re.I)
+LOAD = re.compile(r"^=([a-z0-9]+(?:-[a-z0-9]+)*)$")
+AMPS = re.compile(r"^(\d+(?:\.\d+)?|\?|-)a?(?:/(\d))?$", re.I)
+AMPS_TAGGED = re.compile(r"^(\d+(?:\.\d+)?)a(?:mps?)?(?:/(\d))?$", re.I)
+POLES_TAGGED = re.compile(r"^(\d+(?:\.\d+)?|\?)/([1-9])$")
+GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(al|cu)?$", re.I)
+GAUGE_TAGGED = re.compile(
+    r"^(?:#(\d{1,3}(?:/0)?)(al|cu)?|(\d{1,3}(?:/0)?)(al|cu)|([1-4]/0)|(\d{1,2})(?:awg|ga))$", re.I
+)
+LENGTH = re.compile(r"^\d+(?:\.\d+)?(?:in|cm|ft|'(?:\d+)?)?$", re.I)
+
+
+@dataclass(frozen=True, slots=True)
+class Word:
+    """A word of the line and where it stands; a quoted one is only ever a description."""
+
+    text: str
+    start: int
+    end: int
+    quoted: bool = False
+
+    @property
+    def lower(self) -> str:
+        return self.text.lower()
+
+
+def split(line: str) -> list[Word]:
+    made = []
+    for match in WORD.finditer(line):
+        text = match[0]
+        if text.startswith('"'):
+            inner = " ".join(text.strip('"').split())
+            if inner:
+                made.append(Word(inner, match.start(), match.end(), True))
+            continue
+        bare = text.strip(",;")
+        if bare:
+            start = match.start() + text.index(bare)
+            made.append(Word(bare, start, start + len(bare)))
+    return made
