@@ -182,6 +182,24 @@ def test_check_command(capsys):
     assert code == 0
 
 
+def test_arrange_command(capsys, tmp_path):
+    job = tmp_path / "job.ledger.json"
+    job.write_text(Path(DEMO).read_text())
+    code, out, _ = run(capsys, "arrange", str(job), "--take", "1")
+    lines = out.splitlines()
+    assert code == 0 and lines[0] == "As it is:            23 splices"
+    assert lines[1].startswith("1  fewest splices:") and "4 splices" in lines[1] and "proven" in lines[1]
+    assert any("hang the new enclosure 6 in higher: 0 splices instead of 4" in line for line in lines)
+    after = plan(read_job(job))
+    assert (
+        sum(reach.splices for reach in after.reach.values()) == 4
+        and lines[-1] == "Layout 1 written into job.ledger.json."
+    )
+    job.write_text(job_text(with_part(read_job(job), "panel", spaces=20)))
+    code, out, _ = run(capsys, "arrange", str(job))
+    assert code == 1 and "No arrangement: 19 more spaces are needed; " in out
+
+
 def test_papers_command(capsys, tmp_path):
     code, out, _ = run(capsys, "papers", DEMO, "--out", str(tmp_path / "new" / "folder"))
     assert code == 0

@@ -194,6 +194,8 @@ class Plan:
     def effects(self, tag: int) -> tuple[str, ...]:
         """What the plan changes of a circuit as found."""
         circuit, branch = self.job.circuit(tag), self.branch(f"tag:{tag}")
+        if circuit is not None and branch is None:
+            return (f"joined onto tag {self.job.change(f'tag:{tag}').into}",)
         return effects(self.job, circuit, branch) if circuit and branch else ()
 
     def findings_of(self, stage: str) -> list[Finding]:

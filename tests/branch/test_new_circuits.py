@@ -242,3 +242,28 @@ def test_a_future_counts_for_nothing_that_is_required_now():
         circuits=(circuit(1, feeds="den receptacles"),),
     )
     assert not any("Microwave" in one.name for one in plan(job).requirements)
+
+
+@pytest.mark.parametrize(("action", "severity"), [("keep", "STOP"), ("new_cable", "NOTE"), ("cap", "NOTE")])
+def test_a_bare_neutral_is_settled_by_what_is_decided_of_its_circuit(action, severity):
+    job = with_part(called_out(house(1500), "1,3 30/2 10 dryer bare-n"), "panel", first_disconnect=False)
+    made = plan(change_branch(job, "tag:1", action=action))
+    assert next(f for f in made.findings if f.id == "branch.bare_neutral:tag:1").severity == severity
+
+
+def test_a_pair_behind_one_handle_has_the_smaller_rating():
+    made = plan(called_out(house(1500), "1 20 12 den receptacles", "3 15 14 hall lights mw 1"))
+    assert [made.branch(f"tag:{n}").breaker.amount for n in (1, 2)] == [15, 15]
+    assert "one handle" in made.entries["branch.breaker.tag:1"].steps[-1].label
+
+
+@pytest.mark.parametrize(
+    ("changes", "said"),
+    [
+        ({"action": "merge", "into": 1}, "joined onto tag 1"), ({"action": "new_cable"}, "new cable; arc-fault 1-pole breaker"),
+        ({"action": "cap"}, "hots capped; its ground is landed"), ({"action": "split"}, "split: tag 2.2 gets a new cable"),
+        ({"work": "extended"}, "arc-fault 1-pole breaker"),
+    ],
+)  # fmt: skip
+def test_what_is_decided_is_told_where_it_was_called_out(changes, said):
+    assert said in "; ".join(plan(change_branch(TWO, "tag:2", **changes)).effects(2))

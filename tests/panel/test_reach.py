@@ -179,3 +179,24 @@ def test_the_working_says_how_the_margin_comes_about():
     assert entry.amount == pytest.approx(20 - 17) and entry.unit == "in"
     labels = [step.label for step in entry.steps]
     assert "hot: needed" in labels and "neutral to its bar: left over" in labels and labels[-1] == "least left over"
+
+
+def test_a_cable_with_two_hots_has_one_neutral_and_one_ground():
+    job = called_out(house(1500), "1 20 12 den receptacles", "3 20 12 hall lights mw 1")
+    for tag in (1, 2):
+        job = change_circuit(job, tag, enters="top", free_in=5.0)
+    made = plan(job)
+    assert [len(made.reach[f"tag:{n}"].conductors) for n in (1, 2)] == [3, 1]
+
+
+@pytest.mark.parametrize(
+    ("knockouts", "at", "gained"),
+    [({}, 2.0, 0.0), ({"top": (1.0, 6.0)}, 1.0, -1.0), ({"top": (5.0, 12.0)}, 5.0, -3.0), ({"left": (9.0,)}, 2.0, 0.0)],
+)
+def test_a_cable_comes_in_by_the_nearest_knockout(knockouts, at, gained):
+    job = job_of("1 20 12 den receptacles", free_in=20.0, enters_at_in=2.0)
+    interior = job.panel.interior.model_copy(update={"knockouts": knockouts})
+    made = plan(with_part(job, "panel", interior=interior))
+    assert made.wires["tag:1"].start == (at, 0.0) and made.entry("reach.free.tag:1").amount == pytest.approx(
+        20 + gained
+    )

@@ -34,6 +34,7 @@ class Word:
 
 
 def split(line: str) -> list[Word]:
+    """The words of a line; what stands in quotes is one, commas and semicolons around a word fall away."""
     made = []
     for match in WORD.finditer(line):
         text = match[0]

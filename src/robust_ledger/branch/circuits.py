@@ -33,7 +33,7 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
     for circuit in job.circuits:
         expected = _expected(job, circuit, plates, calculation, breakers, shares)
         result += _from_old(job, circuit, breakers[circuit.tag], expected)
-    result = _merged(job, result)
+    result = _one_rating_a_pair(_merged(job, result))
     fed, kept_free = job.fed_loads, reserved_loads(job)
     for load in job.loads:
         if load.id not in fed and (load.when is When.ADDED or load.id in kept_free):
@@ -161,6 +161,25 @@ def _merged(job: Job, made: list[Branch]) -> list[Branch]:
             serves=_together(target.serves, branch.serves),
         )
     return [by_tag.get(b.origin_tag, b) if b.key.count(".") == 0 else b for b in made if b.key not in gone]
+
+
+def _one_rating_a_pair(made: list[Branch]) -> list[Branch]:
+    """Circuits behind one handle have one rating: the smaller of both."""
+    by_key = {b.key: b for b in made}
+    result = []
+    for branch in made:
+        partner = by_key.get(branch.partner)
+        if (
+            partner
+            and branch.breaker.known
+            and partner.breaker.known
+            and branch.breaker.amount > partner.breaker.amount
+        ):
+            work = Working(branch.breaker.id, branch.breaker.label, branch.breaker.place)
+            both = [work.entry_step(branch.breaker), work.entry_step(partner.breaker)]
+            branch = replace(branch, breaker=work.entry(work.smaller("one handle for both: the smaller rating", both)))
+        result.append(branch)
+    return result
 
 
 def can_merge(branch: Branch, target: Branch | None, job: Job) -> bool:

@@ -10,7 +10,7 @@ from robust_ledger.job.models import Circuit, Job, Mark
 
 def effects(job: Job, circuit: Circuit, branch: Branch) -> tuple[str, ...]:
     """The differences between the circuit as found and as planned: breaker, cable, protection, ground, marking."""
-    return tuple(_off(circuit) if circuit.off else _kept(job, circuit, branch))
+    return tuple(_off(circuit) if branch.off else _kept(job, circuit, branch))
 
 
 def _off(circuit: Circuit) -> Iterator[str]:
@@ -21,11 +21,20 @@ def _off(circuit: Circuit) -> Iterator[str]:
 
 
 def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
+    action = job.change(branch.key).action
+    if action == "convert":
+        yield "one pole, 120 V"
+    if action == "split":
+        yield f"split: tag {branch.tag}.2 gets a new cable"
+    if branch.new_cable:
+        yield "new cable"
+    if not branch.device.startswith("standard"):
+        yield f"{branch.device} breaker"
     if not branch.breaker.known:
         yield "no breaker until its gauge is known"
     elif circuit.breaker_a and branch.breaker.amount != circuit.breaker_a:
         yield f"{branch.breaker.amount:g} A breaker instead of {circuit.breaker_a:g}"
-    if Mark.BARE_NEUTRAL in circuit.marks and not job.panel.first_disconnect:
+    if Mark.BARE_NEUTRAL in circuit.marks and not job.panel.first_disconnect and not branch.new_cable:
         yield "new four-wire cable"
     if circuit.cable == "armoured":
         yield "new cable, or no ground and protection at the first outlet"

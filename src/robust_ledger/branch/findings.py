@@ -212,7 +212,16 @@ def _marks(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:
             "neutral_identification",
         )
     if Mark.BARE_NEUTRAL in circuit.marks:
-        if job.panel.first_disconnect:
+        if (action := job.change(f"tag:{circuit.tag}").action) in ("new_cable", "cap"):
+            yield report(
+                "bare_neutral",
+                Severity.NOTE,
+                "has a bare neutral",
+                "The plan runs a new four-wire cable." if action == "new_cable" else "The plan caps it.",
+                "Change the receptacle with the cable." if action == "new_cable" else "Cap it at both ends.",
+                "bare_neutral",
+            )
+        elif job.panel.first_disconnect:
             yield report(
                 "bare_neutral",
                 Severity.NOTE,
@@ -228,7 +237,7 @@ def _marks(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:
                 Severity.STOP,
                 "has a bare neutral",
                 "In the new panel neutrals and grounds are apart; a bare neutral may not land there.",
-                "Run a new four-wire cable and change the receptacle.",
+                "Run a new four-wire cable and change the receptacle: say so on the Circuits page of the Bench.",
                 "bare_neutral",
                 "bars_apart",
             )

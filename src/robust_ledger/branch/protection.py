@@ -160,6 +160,8 @@ def _hard_wired(ask: Ask, codebook: Codebook) -> Verdict | None:
 
 def _by_place(ask: Ask, codebook: Codebook) -> Verdict:
     serves, cite = ask.serves, codebook.cite("ground_fault")
+    if serves.lights and not serves.receptacles and "crawl_space" in serves.places:
+        return Verdict(REQUIRED, "lights in a crawl space", (codebook.cite("ground_fault_crawl"),))
     if serves.lights and not serves.receptacles:
         return Verdict(NOT_REQUIRED, "lights, no receptacles", (cite,))
     counter_only = False
@@ -173,7 +175,8 @@ def _by_place(ask: Ask, codebook: Codebook) -> Verdict:
         return Verdict(
             ASK_AHJ, "required where its receptacle is within 6 ft of the sink", (codebook.cite("ground_fault_sink"),)
         )
-    return Verdict(NOT_REQUIRED, f"{serves.where}: not among the places named", (cite,))
+    why = f"{serves.where}: not among the places named; within 6 ft of a sink, tub or shower it would be"
+    return Verdict(NOT_REQUIRED, why, (cite,))
 
 
 def protection(

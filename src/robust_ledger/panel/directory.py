@@ -163,7 +163,7 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
         yield make("neutral_terminals", Severity.FIX, "panel:neutral_terminals", f"{on_bar} neutrals, {have} terminals",
                    "Each neutral has a terminal of its own; a breaker's pigtail takes one too.",
                    "Add a bar that is listed for the panel.", "one_neutral")  # fmt: skip
-    grounds = sum(1 for b in live if b.poles) + sum(1 for b in branches if b.off)
+    grounds = len(live) - pairs + sum(1 for b in branches if b.off)
     if job.panel.ground_terminals is not None and grounds > job.panel.ground_terminals:
         yield make("ground_terminals", Severity.FIX, "panel:ground_terminals", f"{grounds} grounds, room for {job.panel.ground_terminals}",
                    "Grounds of circuits that stay off are landed too.", "Add a bar that is listed for the panel.", "bars_apart")  # fmt: skip

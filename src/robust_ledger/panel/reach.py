@@ -188,12 +188,13 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
     change = job.change(branch.key)
     circuit = job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
     bars = job.panel.interior
-    neutral = branch.poles == 1 or branch.uses_neutral
+    second = bool(branch.partner) and branch.key > branch.partner  # one cable, one neutral and one ground for both
+    neutral = (branch.poles == 1 or branch.uses_neutral) and not second
     base = (branch.key, f"branch:{branch.key}", boxes.new, branch.poles, neutral)
     ends = (branch.to_device, _bend(job, branch), bars.neutral_bar, bars.ground_bar)
     if circuit is None or branch.origin is not Origin.EXISTING or change.action == "new_cable" or branch.new_cable:
         return Wire(*base, True, *ends, None, (0.0, 0.0), False, "")
-    ground = circuit.cable not in WITHOUT_GROUND
+    ground = circuit.cable not in WITHOUT_GROUND and not second
     where = parse_old(circuit.spaces[0]) if circuit.spaces else None
     old = boxes.of(where) if where else boxes.old
     free, start, estimated, entering = _free(circuit, change, job.panel.bends_in, old, boxes.new, boxes.level)

@@ -32,6 +32,7 @@ from robust_ledger.desk.worker import ProgressRow, Worker
 from robust_ledger.job.edits import place
 from robust_ledger.job.models import Job
 from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress
+from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan, plan
 
 SIDE = 174
@@ -282,8 +283,10 @@ class DrawingPage(Page):
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)
         best = answer.options[0]
         proof = "proven best" if best.proven else f"best found, {best.gap:.1f} left unproven"
+        unknown = sum(1 for reach in plans[0].reach.values() if reach.verdict == UNKNOWN)
+        not_judged = f" {unknown} wires of unknown length are not judged." if unknown else ""
         self._say(
-            f"{len(answer.options)} arrangements in {answer.seconds:.1f} s, {proof}. Enter takes one, ↑ shows the layout as it is."
+            f"{len(answer.options)} arrangements in {answer.seconds:.1f} s, {proof}. Enter takes one, ↑ shows the layout as it is.{not_judged}"
         )
         if best.splices:
             self._advise(of, answer)

@@ -92,6 +92,11 @@ class PanelPage(Page):
                     f.inches("panel:interior.terminal_in", "Terminals", 20),
                 ],
                 [f.signed_inches("panel:right_of_old_in", "Right of old"), self._bends(store), self._knockouts(store)],
+                [
+                    f.choice("old_panel:interior.main_at", "Old: line side", MAIN_AT),
+                    f.inches("old_panel:interior.first_row_in", "Old: first row", 80),
+                    f.inches("old_panel:interior.terminal_in", "terminals", 20),
+                ],
             ],
             62,
         )
