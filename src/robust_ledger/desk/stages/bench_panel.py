@@ -100,6 +100,7 @@ class PanelPage(Page):
             ],
             62,
         )
+        self.inside.fields["panel:interior.knockouts"].setFixedWidth(170)
         column.addWidget(self.inside)
         column.addWidget(label("Breakers listed for it: none ticked means not looked", "section"))
         self.listed = Form()
