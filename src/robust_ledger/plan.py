@@ -269,7 +269,7 @@ def plan(job: Job) -> Plan:
         *walk.values(),
         *counting_entries(job, circuits),
         *branch_entries,
-        *leg_entries(circuits, placement),
+        *leg_entries(circuits, placement, job.panel),
         used,
         left,
         *count_entries(job, circuits, placement),

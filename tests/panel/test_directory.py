@@ -104,3 +104,17 @@ def test_generic_panels_are_whole_and_leave_what_is_the_users_own(demo):
         assert after.panel.spaces == generic.fields["spaces"] and after.fit.new.height_in == generic.fields["height_in"]
         assert plan(after).boxes.new.fits(), "its rows lie within it"
         assert len(plan(after).schedule) >= generic.fields["spaces"]
+
+
+def test_every_message_speaks_the_panels_own_numbers():
+    """12 spaces numbered down: the place kept as 3 is marked 2, its right-hand neighbour 8."""
+    job = with_part(
+        called_out(house(1500), "1 20 12 a", "3 20 12 b", "5,7 30/2 10 c"), "panel", spaces=12, numbering="down"
+    )
+    made = plan(place(job, {"tag:1": "4", "tag:2": "4", "tag:3": "11"}))
+    told = {f.id: f.text for f in made.findings}
+    assert (
+        "space 8 is taken" in told["panel.refused:tag:2"]
+        and "a 2-pole at 6 would need space 7" in told["panel.refused:tag:3"]
+    )
+    assert any(step.label.startswith("8: a") for leg in "ab" for step in made.entries[f"panel.leg_{leg}"].steps)

@@ -9,7 +9,7 @@ from itertools import combinations
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import Job
-from robust_ledger.job.spaces import below, covered, parse_position
+from robust_ledger.job.spaces import below, covered, parse_position, shown
 from robust_ledger.panel.counting import PANEL_SIZES
 from robust_ledger.panel.halves import halves_allowed
 from robust_ledger.panel.puzzle import name_of
@@ -29,7 +29,12 @@ def demands(job: Job, branches: Sequence[Branch], now: dict[str, str]) -> list[D
     """Pins, and pairs that share a neutral."""
     by_key = {b.key: b for b in branches if not b.off}
     made = [
-        Demand(f"{name_of(by_key[key])} pinned to {now[key]}", "pin", (key,), now[key])
+        Demand(
+            f"{name_of(by_key[key])} pinned to {shown(now[key], job.panel.numbering, job.panel.spaces)}",
+            "pin",
+            (key,),
+            now[key],
+        )
         for key in job.decisions.pins
         if key in by_key and now.get(key)
     ]

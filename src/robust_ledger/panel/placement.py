@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.panel_models import NewPanel
-from robust_ledger.job.spaces import below, covered, leg_of, parse_position
+from robust_ledger.job.spaces import below, covered, leg_of, parse_position, shown
 from robust_ledger.panel.halves import halves_allowed
 
 
@@ -54,7 +54,7 @@ class Dealer:
         if held is not None and space not in held:
             return f"it belongs {'beside the main' if branch.end == 'near' else 'at the far end of the bus'}"
         if half and space not in self.panel.tandem_spaces:
-            return f"space {space} is not marked for a tandem"
+            return f"space {self.number(space)} is not marked for a tandem"
         if half and branch.poles > 1:
             return "a 2-pole does not fit half a space"
         if half and branch.to_device:
@@ -62,13 +62,17 @@ class Dealer:
         for one in covered(space, branch.poles):
             if not 1 <= one <= self.panel.spaces:
                 return (
-                    f"space {one} is not in the panel"
+                    f"space {self.number(one)} is not in the panel"
                     if branch.poles == 1
-                    else f"a 2-pole at {space} would need space {one}"
+                    else f"a 2-pole at {self.number(space)} would need space {self.number(one)}"
                 )
             if not self.free(one, half):
-                return f"space {one}{half} is taken"
+                return f"space {self.number(one, half)} is taken"
         return ""
+
+    def number(self, space: int, half: str = "") -> str:
+        """A space as the panel is marked."""
+        return shown(f"{space}{half}", self.panel.numbering, self.panel.spaces)
 
     def seat(self, branch: Branch, space: int, half: str = "") -> None:
         for one in covered(space, branch.poles):

@@ -9,6 +9,7 @@ from dataclasses import replace
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.models import Job
 from robust_ledger.job.panel_models import CircuitChange
+from robust_ledger.job.spaces import shown
 from robust_ledger.panel.arrange import Answer, CancelledError, Item, Option, Progress, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.puzzle import Wanted, name_of, puzzle
@@ -70,13 +71,15 @@ def _why(wanted: Wanted, key: str) -> str:
     reaches: list[Reach] = [
         wire.at(str(space)) for space in range(1, wanted.job.panel.spaces + 1 - 2 * (wire.poles - 1))
     ]
-    good = [reach.position for reach in reaches if reach.splices == 0]
+    panel = wanted.job.panel
+    good = [shown(reach.position, panel.numbering, panel.spaces) for reach in reaches if reach.splices == 0]
     if good:
-        shown = ", ".join(good[:6]) + (" …" if len(good) > 6 else "")
-        return f"reaches only {shown}, which other wires or pins need"
+        some = ", ".join(good[:6]) + (" …" if len(good) > 6 else "")
+        return f"reaches only {some}, which other wires or pins need"
     best = max(reaches, key=lambda reach: (-reach.splices, reach.margin_in or 0.0))
     worst = min(best.conductors, key=lambda one: one.margin_in or 0.0)
-    return f"too short for every space; at {best.position} it lacks {-(worst.margin_in or 0.0):.1f} in ({worst.name})"
+    nearest = shown(best.position, panel.numbering, panel.spaces)
+    return f"too short for every space; at {nearest} it lacks {-(worst.margin_in or 0.0):.1f} in ({worst.name})"
 
 
 def _changes(wanted: Wanted, keys: list[str]) -> Iterator[tuple[str, Job, float]]:

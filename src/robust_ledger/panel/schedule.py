@@ -9,7 +9,7 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job
 from robust_ledger.job.panel_models import NewPanel
-from robust_ledger.job.spaces import covered, leg_of, parse_position
+from robust_ledger.job.spaces import covered, leg_of, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.conflicts import ways_out
@@ -66,7 +66,7 @@ def schedule(branches: list[Branch], placement: Placement, panel: NewPanel) -> t
     return tuple(slots)
 
 
-def leg_entries(branches: list[Branch], placement: Placement) -> tuple[Entry, Entry]:
+def leg_entries(branches: list[Branch], placement: Placement, panel: NewPanel) -> tuple[Entry, Entry]:
     """What each leg is expected to carry [A]: its 1-pole circuits, and half of each 2-pole, at 120 V."""
     result = []
     by_key = {b.key: b for b in branches}
@@ -81,7 +81,8 @@ def leg_entries(branches: list[Branch], placement: Placement) -> tuple[Entry, En
             on_leg = sum(1 for one in covered(space, branch.poles) if leg_of(one) == leg)
             if on_leg:
                 va = branch.expected.amount * on_leg / branch.poles if branch.expected.known else None
-                label = f"{position}: {branch.directory_text}" + (", half" if branch.poles == 2 else "")
+                number = shown(position, panel.numbering, panel.spaces)
+                label = f"{number}: {branch.directory_text}" + (", half" if branch.poles == 2 else "")
                 parts.append(work.take(Step(label, va, "VA", place=f"entry:{branch.expected.id}")))
         total = work.total("expected on this leg", parts or [Step("nothing placed", 0, "VA")], "VA")
         amps = work.quotient("at leg voltage", total, Step("leg to neutral", 120, "V"), "A")
