@@ -10,16 +10,17 @@ from pathlib import Path
 
 import pytest
 from builders import K, called_out, finding_ids, house, load
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import BaseModel
 
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.codebook.local import AMENDABLE
 from robust_ledger.drawing.svg import svg_text
-from robust_ledger.job.edits import accept_finding, with_part
+from robust_ledger.job.edits import accept_finding, place, with_part
 from robust_ledger.job.files import read_job
 from robust_ledger.job.models import Job, LoadKind, Mark, Scope, When
+from robust_ledger.job.panel_models import CircuitChange, Interior
 from robust_ledger.job.survey_models import (
     Caution,
     Conventions,
@@ -31,9 +32,11 @@ from robust_ledger.job.survey_models import (
     Overhead,
     SubPanel,
 )
+from robust_ledger.panel.request import arrange
 from robust_ledger.papers.drawings import drawings_of, scene_of
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_text
+from robust_ledger.simulate.basis import wanted_of
 
 ROOT = Path(__file__).parents[1]
 ODD = st.one_of(st.none(), st.sampled_from([0.0, -1.0, 0.5, 15.0, 20.0, 22.0, 240.0, 1e7]))
@@ -66,7 +69,7 @@ LOADS = st.builds(
     st.integers(-1, 9),
 )
 CIRCUITS = st.builds(
-    lambda tag, spaces, amps, poles, gauge, metal, feeds, marks, mate, ids: {
+    lambda tag, spaces, amps, poles, gauge, metal, feeds, marks, mate, ids, side, inches: {
         "tag": tag,
         "spaces": spaces,
         "breaker_a": amps,
@@ -77,6 +80,10 @@ CIRCUITS = st.builds(
         "marks": marks,
         "shares_neutral_with": mate,
         "load_ids": ids,
+        "enters": side,
+        "free_in": inches,
+        "enters_at_in": inches if poles == 1 else None,
+        "slack_in": inches,
     },
     st.integers(1, 12),
     st.lists(st.sampled_from(["1", "3", "4", "19a", "19b", "99", "0", "x", ""]), max_size=3),
@@ -84,10 +91,14 @@ CIRCUITS = st.builds(
     st.sampled_from([1, 2]),
     st.sampled_from([None, "14", "12", "8", "4/0", "13", "banana", ""]),
     st.sampled_from(["cu", "al"]),
-    st.sampled_from(["", "kitchen", "=1+1", "<b>"]),
+    st.sampled_from(
+        ["", "kitchen", "=1+1", "<b>", "furnace and den lights", "range", "smoke alarms", "bathroom receptacles"]
+    ),
     st.lists(st.sampled_from(list(Mark)), max_size=3),
     st.one_of(st.none(), st.integers(0, 13)),
     st.lists(st.sampled_from(["load-1", "load-2", "ghost"]), max_size=2),
+    st.sampled_from(["", "top", "bottom", "left", "right", "back"]),
+    ODD,
 )
 LOCAL = st.builds(
     lambda key, value, section: {"key": key, "value": value, "section": section},
@@ -168,6 +179,19 @@ SURVEYED = st.fixed_dictionaries(
         "cautions": st.lists(any_part(Caution), max_size=2, unique_by=lambda one: one["mark"]),
     }
 )
+BENCH = st.fixed_dictionaries(
+    {
+        "interior": any_part(Interior),
+        "numbering": st.sampled_from(["odd_left", "odd_right", "down"]),
+        "max_circuits": st.sampled_from([None, -1, 0, 3]),
+        "neutral_terminals": st.sampled_from([None, 0, 2]),
+        "devices": st.sampled_from([(), ("standard 1-pole",), ("dual-function 2-pole", "tandem")]),
+        "right_of_old_in": st.sampled_from([0.0, -20.0, 1e6]),
+        "tandem_spaces": st.sampled_from([(), (1, 2), (99, -1)]),
+    }
+)
+KEYS = st.sampled_from(["tag:1", "tag:2", "tag:3", "load:load-1", "equip:generator", "nobody"])
+CHANGES = st.dictionaries(KEYS, any_part(CircuitChange), max_size=4)
 MORE = st.builds(
     lambda rules, futures, measured, scope, setpoint, supply, run, surveyed, new: {
         **surveyed,
@@ -196,16 +220,17 @@ MORE = st.builds(
     st.booleans(),
 )
 JOBS = st.builds(
-    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more: Job.model_validate({
+    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more, bench, changes, pins: Job.model_validate({
         **more,
         "edition": edition,
         "dwelling": {"area": area, "supply": more.pop("supply", "120/240"), "small_appliance_circuits": spaces % 15,
                      "laundry_circuits": 1 - spaces % 3},
         "loads": list({one["id"]: one for one in loads}.values()),
         "circuits": list({one["tag"]: one for one in circuits}.values()),
-        "old_panel": {"spaces": spaces, "meter_label_a": meter},
-        "panel": {"spaces": spaces, "bus_a": bus or 100, "first_disconnect": first, "main": "breaker" if first else "lugs"},
-        "decisions": {"main_a": main, "placements": places, "load_method": method},
+        "old_panel": {"spaces": spaces, "meter_label_a": meter, "interior": bench["interior"]},
+        "panel": {**bench, "spaces": spaces, "bus_a": bus or 100, "first_disconnect": first, "main": "breaker" if first else "lugs"},
+        "decisions": {"main_a": main, "placements": places, "load_method": method, "circuits": changes, "pins": pins,
+                      "ahj_arc_fault": first, "smoke_school": "own", "lighting_school": "apart"},
     }),
     st.lists(LOADS, max_size=8),
     st.lists(CIRCUITS, max_size=10),
@@ -219,6 +244,9 @@ JOBS = st.builds(
     st.sampled_from(["optional", "standard", "existing", "measured"]),
     st.booleans(),
     MORE,
+    BENCH,
+    CHANGES,
+    st.lists(KEYS, max_size=2),
 )  # fmt: skip
 
 
@@ -233,10 +261,26 @@ def test_no_document_however_odd_breaks_the_plan(job):
     for finding in made.findings:
         assert finding.stage in STAGES and finding.title and finding.text and finding.remedy
     assert len({f.id for f in made.findings}) == len(made.findings), "an acceptance must not cover two findings"
+    for circuit in job.circuits:
+        assert all(isinstance(words, str) and words for words in made.effects(circuit.tag))
     for drawing in drawings_of(made):
         ET.fromstring(svg_text(scene_of(drawing, made)))
     if not made.chosen.total.known:
         assert made.entries["service.main"].value is None or job.decisions.main_a is not None
+
+
+@given(JOBS)
+@settings(max_examples=15)
+def test_no_document_however_odd_breaks_arranging(job):
+    """An answer or a reason; what it places holds when it is taken, and nothing pinned has moved."""
+    made = plan(job)
+    answer = arrange(wanted_of(made))
+    assert answer.options or answer.conflict or not made.branches
+    for option in answer.options:
+        after = plan(place(job, option.placements))
+        assert not after.placement.refused and set(option.placements) == set(after.placement.positions)
+        for key in set(job.decisions.pins) & set(made.placement.positions):
+            assert option.placements[key] == made.placement.positions[key]
 
 
 SESSION = """
