@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication
 
-from robust_ledger.job.edits import change_circuit, with_part
+from robust_ledger.job.edits import change_branch, change_circuit, with_part
 from robust_ledger.panel.reach import SHORT
 
 
@@ -234,6 +234,29 @@ def test_the_panel_record_and_a_generic_panel(desk, bench, keys):
     keys(desk, "enter")
     assert desk.store.job.panel.spaces == 20 and page.record.fields["panel:spaces"].text() == "20"
     assert desk.store.job.panel.families, "what the user wrote stays"
+
+
+def test_what_must_not_be_empty_says_so_and_an_offset_may(desk, bench, keys):
+    bench.show_page("panel")
+    page = bench.page()
+    band, right = page.wishes.fields["decisions:wishes.band_a"], page.inside.fields["panel:right_of_old_in"]
+    for field, typed in ((right, "-2"), (right, ""), (band, "")):
+        field.setFocus()
+        field.selectAll()
+        keys(desk, typed, "enter") if typed else keys(desk, "del", "enter")
+    assert (
+        desk.store.job.panel.right_of_old_in == 0
+        and band.fault.isVisible()
+        and "How far the legs may differ" in band.fault.text()
+    )
+
+
+def test_circuits_capped_or_joined_by_decision_say_so_in_the_pull_off(desk):
+    for tag, changes in ((10, {"action": "cap"}), (8, {"action": "merge", "into": 12})):
+        desk.store.edit("decide", lambda job, tag=tag, changes=changes: change_branch(job, f"tag:{tag}", **changes))
+    desk.show_stage("pulloff")
+    rows = {row[0]: row[6] for row in cells(desk.stage().table)}
+    assert (rows["10"], rows["8"], rows["12"]) == ("off", "joined", "15")
 
 
 def test_the_schedule_is_in_step_and_rows_are_copied(desk, bench, keys, drawing, drag):

@@ -76,6 +76,8 @@ class Branch:
 
     @property
     def rating_text(self) -> str:
-        """Breaker and poles in short: «20», «30/2», «?»."""
+        """Breaker and poles in short: «20», «30/2», «?»; «off» for none."""
+        if self.off:
+            return "off"
         text = "?" if not self.breaker.known else f"{self.breaker.amount:g}"
         return f"{text}/{self.poles}" if self.poles > 1 else text

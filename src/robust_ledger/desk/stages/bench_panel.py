@@ -91,7 +91,7 @@ class PanelPage(Page):
                     f.inches("panel:interior.first_row_in", "First row", 80),
                     f.inches("panel:interior.terminal_in", "Terminals", 20),
                 ],
-                [f.signed_inches("panel:right_of_old_in", "Right of old"), self._bends(store), self._knockouts(store)],
+                [self._right_of_old(store), self._bends(store), self._knockouts(store)],
                 [
                     f.choice("old_panel:interior.main_at", "Old: line side", MAIN_AT),
                     f.inches("old_panel:interior.first_row_in", "Old: first row", 80),
@@ -118,7 +118,7 @@ class PanelPage(Page):
         column.addLayout(self.ticks)
         column.addWidget(label("How it is arranged, after splices and legs", "section"))
         self.wishes = Form()
-        band = TextField(store, "Legs within, A", *_of_wish("band_a"), read_number(0, 100), number_text)
+        band = TextField(store, "Legs within, A", *_of_wish("band_a"), _read_band, number_text)
         self.wishes.add(
             "decisions:wishes.balance_by", ChoiceField(store, "Balance by", *_of_wish("balance_by"), BASIS), 0, 0
         )
@@ -161,6 +161,13 @@ class PanelPage(Page):
             return tuple(int(shown(str(s), panel.numbering, panel.spaces)) for s in panel.tandem_spaces)
 
         return "panel:tandem_spaces", TextField(store, "Tandems in", get, put, read_spaces, spaces_text, "none")
+
+    def _right_of_old(self, store: JobStore) -> tuple[str, TextField]:
+        """Inches to the right, to the left with a minus; empty is where the old one was."""
+        place, field = Fields(store).signed_inches("panel:right_of_old_in", "Right of old")
+        signed = field.read
+        field.read = lambda text: signed(text) or 0.0
+        return place, field
 
     def _knockouts(self, store: JobStore) -> tuple[str, TextField]:
         field = TextField(
@@ -225,6 +232,13 @@ def _of_wish(name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]
         return with_part(job, "decisions", wishes=wishes)
 
     return lambda job: getattr(job.decisions.wishes, name), put
+
+
+def _read_band(text: str) -> float:
+    value = read_number(0, 100)(text)
+    if value is None:
+        raise ValueError("How far the legs may differ, in amperes: 1 is usual, 0 the closest.")
+    return value
 
 
 def _read_bus(text: str) -> float:

@@ -413,8 +413,8 @@ def _row(circuit: Circuit, plan: Plan) -> Row:
     found = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     if circuit.off and circuit.breaker_a is None:
         found = "-"
-    becomes = "off" if circuit.off else branch.rating_text if branch else ""
-    changed = not circuit.off and becomes.split("/")[0] != found
+    becomes = branch.rating_text if branch else "joined"
+    changed = branch is not None and not branch.off and becomes.split("/")[0] != found
     kinds = [f.id.split(".")[1] for f in plan.findings_at(f"circuit:{circuit.tag}") if f.open]
     warn = {_CELL_OF.get(kind.partition(":")[0].partition("_")[0], FEEDS) for kind in kinds} | (
         {2, 6} if changed else set()
