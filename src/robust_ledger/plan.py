@@ -292,7 +292,8 @@ def plan(job: Job) -> Plan:
         *count_findings(job, entries, codebook),
         *bar_findings(job, circuits, codebook),
     ]
-    findings = [replace(f, accepted=job.decisions.accepted.get(f.id, "")) for f in found]
+    accepted = job.decisions.accepted
+    findings = [replace(f, accepted=accepted[f.id]) if f.id in accepted else f for f in found]
     findings.sort(key=lambda f: (bool(f.accepted), f.severity.rank))
     return Plan(
         job,

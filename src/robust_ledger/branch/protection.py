@@ -179,8 +179,9 @@ def _by_place(ask: Ask, codebook: Codebook) -> Verdict:
     return Verdict(NOT_REQUIRED, why, (cite,))
 
 
+@_remembered
 def protection(
-    ask: Ask, partner: Ask | None, at: str, listed: Sequence[str], ahj_wants: bool, codebook: Codebook
+    ask: Ask, partner: Ask | None, at: str, listed: tuple[str, ...], ahj_wants: bool, codebook: Codebook
 ) -> Protection:
     """The breaker for a circuit; one that shares its neutral takes a 2-pole for both, by what either of them needs."""
     arc, ground = arc_fault(ask, ahj_wants, codebook), ground_fault(ask, codebook)

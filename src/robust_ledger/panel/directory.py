@@ -6,6 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
@@ -26,6 +27,7 @@ _BARE = re.compile(
 _PERSON = re.compile(r"\b\w+['’]s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa|master)\b", re.I)
 
 
+@lru_cache(maxsize=4096)
 def wording(text: str, several: bool) -> str:
     """What is wrong with a description in the directory; «» when it is specific. `several`: another circuit reads the same."""
     words = " ".join(text.split())
