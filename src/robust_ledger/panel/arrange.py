@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     import numpy as np
 
 TIGHT_BAND_A = 0.25
-TIME_LIMIT_S = 20.0
+TIME_LIMIT_S = 10.0
 # A splice outweighs any imbalance, and a whole step of a wish any surplus: scales that cannot mix.
 _EXCESS_SHARE, _SURPLUS_SHARE = 0.4, 0.4
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+from typing import Any
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import Circuit, Job
@@ -81,6 +82,7 @@ class Wire:
     start: Point
     estimated: bool
     entering: str
+    seen: dict[str, Reach] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def known(self) -> bool:
@@ -103,7 +105,12 @@ class Wire:
         return Conductor(name, needed, self.free.amount - needed, found)
 
     def at(self, position: str) -> Reach:
-        """How the circuit's wires come to a position of the new panel."""
+        """How the circuit's wires come to a position of the new panel; worked out once for each."""
+        if position not in self.seen:
+            self.seen[position] = self._at(position)
+        return self.seen[position]
+
+    def _at(self, position: str) -> Reach:
         if self.free is None:
             return Reach(self.key, position, (), NEW, False)
         if not self.known:
@@ -197,11 +204,23 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
     ground = circuit.cable not in WITHOUT_GROUND and not second
     where = parse_old(circuit.spaces[0]) if circuit.spaces else None
     old = boxes.of(where) if where else boxes.old
-    free, start, estimated, entering = _free(circuit, change, job.panel.bends_in, old, boxes.new, boxes.level)
-    return Wire(*base, ground, *ends, free, start, estimated, entering)
+    return _kept_wire((*base, ground, *ends), circuit, change, job.panel.bends_in, old, boxes.level)
 
 
 @lru_cache(maxsize=4096)
+def _kept_wire(
+    known: tuple[Any, ...],
+    circuit: Circuit,
+    change: CircuitChange,
+    bends_in: tuple[float, float, float],
+    old: Inside,
+    level: bool,
+) -> Wire:
+    """An old cable. Remembered: from one keystroke to the next most wires stay what they were."""
+    free, start, estimated, entering = _free(circuit, change, bends_in, old, known[2], level)
+    return Wire(*known, free, start, estimated, entering)
+
+
 def _free(
     circuit: Circuit,
     change: CircuitChange,
@@ -210,8 +229,7 @@ def _free(
     new_box: Inside,
     level: bool,
 ) -> tuple[Entry, Point, bool, str]:
-    """Usable length at the new entry, that entry, whether it is a bound, and the entry in words. Remembered: from one keystroke to
-    the next most wires stay what they were."""
+    """Usable length at the new entry, that entry, whether it is a bound, and the entry in words."""
     place = f"circuit:{circuit.tag}"
     work = Working(f"reach.free.tag:{circuit.tag}", f"Tag {circuit.tag}: free length at the new entry", place)
     where = [one for space in circuit.spaces if (one := parse_old(space))]
