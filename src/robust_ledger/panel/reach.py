@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
-from typing import Any
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import Circuit, Job
@@ -209,7 +208,7 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
 
 @lru_cache(maxsize=4096)
 def _kept_wire(
-    known: tuple[Any, ...],
+    known: tuple[str, str, Inside, int, bool, bool, bool, float, str, str],
     circuit: Circuit,
     change: CircuitChange,
     bends_in: tuple[float, float, float],
