@@ -10,10 +10,10 @@ from robust_ledger.branch.effects import effects
 from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
-from robust_ledger.branch.outlets import Schools, all_schools, fastened_share, general_circuits, share_findings
+from robust_ledger.branch.outlets import Schools, all_schools, fastened_share, general_circuits
 from robust_ledger.branch.passes import pass_findings
 from robust_ledger.branch.protection import protection_entry
-from robust_ledger.branch.required import Requirement, required_findings, requirements
+from robust_ledger.branch.required import Requirement
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.local import Amendment, amended_codebook
 from robust_ledger.job.models import Job, Scope
@@ -25,20 +25,13 @@ from robust_ledger.load.methods import Method, methods, recommendation
 from robust_ledger.load.neutral import neutral_entry
 from robust_ledger.load.tape import Calculation
 from robust_ledger.load.whatif import Column, columns
+from robust_ledger.panel.bench import bench, findings_of_bench
 from robust_ledger.panel.bench_drawing import Picture
-from robust_ledger.panel.counting import counting_entries, counting_findings
-from robust_ledger.panel.directory import (
-    Change,
-    bar_findings,
-    change_list,
-    count_entries,
-    count_findings,
-    reach_findings,
-    wording_findings,
-)
-from robust_ledger.panel.placement import Placement, place_branches
-from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
-from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
+from robust_ledger.panel.counting import counting_findings
+from robust_ledger.panel.directory import Change, change_list
+from robust_ledger.panel.placement import Placement
+from robust_ledger.panel.reach import Enclosures, Reach, Wire, reach_entry
+from robust_ledger.panel.schedule import Slot
 from robust_ledger.service.alternatives import Alternative, alternatives
 from robust_ledger.service.one_line import Node, one_line
 from robust_ledger.service.whole import all_service_findings, chosen_conductors, service_entries
@@ -250,15 +243,9 @@ def plan(job: Job) -> Plan:
     # A recording does not tell what each circuit carries: the legs are then dealt by the optional calculation.
     dealt = options["optional" if chosen.name == "measured" else chosen.name].calculation
     circuits = branches(job, inputs.nameplates, dealt, codebook)
-    placement = place_branches(circuits, job.panel, job.decisions.placements)
-    used, left = space_entries(circuits, placement, job.panel)
     walk = {entry.id: entry for entry in walkthrough_entries(job, ungrounded, codebook)}
     fit_bottom = walk.get("fit.bottom")
-    boxes = enclosures(job, fit_bottom.amount if fit_bottom and fit_bottom.known else None)
-    cables = wires(job, circuits, boxes)
-    reach = {key: cables[key].at(position) for key, position in placement.positions.items()}
-    asked_for = requirements(job, circuits, codebook)
-    branch_entries = [e for b in circuits for e in (b.breaker, b.wire, b.expected)]
+    made = bench(job, circuits, fit_bottom.amount if fit_bottom and fit_bottom.known else None, codebook)
 
     every = [
         *inputs.nameplates.values(),
@@ -267,12 +254,7 @@ def plan(job: Job) -> Plan:
         neutral_load,
         *service,
         *walk.values(),
-        *counting_entries(job, circuits),
-        *branch_entries,
-        *leg_entries(circuits, placement, job.panel),
-        used,
-        left,
-        *count_entries(job, circuits, placement),
+        *made.entries,
     ]
     entries = {entry.id: entry for entry in every}
     found = [
@@ -284,13 +266,7 @@ def plan(job: Job) -> Plan:
         *counting_findings(job, entries, codebook),
         *all_service_findings(job, amperes, entries, codebook),
         *chain_findings(job, main, ungrounded, entries["service.neutral"], codebook),
-        *bench_findings(job, circuits, placement, left, codebook),
-        *reach_findings(circuits, reach, codebook),
-        *required_findings(job, circuits, asked_for, codebook),
-        *share_findings(job, circuits, inputs.nameplates, codebook),
-        *wording_findings(circuits, codebook),
-        *count_findings(job, entries, codebook),
-        *bar_findings(job, circuits, codebook),
+        *findings_of_bench(job, made, inputs.nameplates, entries, codebook),
     ]
     accepted = job.decisions.accepted
     findings = [replace(f, accepted=accepted[f.id]) if f.id in accepted else f for f in found]
@@ -303,10 +279,10 @@ def plan(job: Job) -> Plan:
         options,
         inputs,
         tuple(circuits),
-        placement,
-        schedule(circuits, placement, job.panel),
-        boxes,
-        cables,
-        reach,
-        asked_for,
+        made.placement,
+        made.schedule,
+        made.boxes,
+        made.wires,
+        made.reach,
+        made.requirements,
     )
