@@ -90,7 +90,7 @@ class PapersStage(Stage):
 
     def apply_look(self) -> None:
         self.left.setFixedWidth(LOOK.px(290))
-        self.sheets.setFixedHeight(LOOK.px(192))
+        self.sheets.setFixedHeight(LOOK.px(46 * len(SHEETS) + 8))
 
     def show_plan(self, plan: Plan) -> None:
         self.heading.refresh()
