@@ -187,7 +187,7 @@ def test_arrange_command(capsys, tmp_path):
     job.write_text(Path(DEMO).read_text())
     code, out, _ = run(capsys, "arrange", str(job), "--take", "1")
     lines = out.splitlines()
-    assert code == 0 and lines[0] == "As it is:            23 splices"
+    assert code == 0 and lines[0] == "As it is:            15 splices"
     assert lines[1].startswith("1  fewest splices:") and "4 splices" in lines[1] and "proven" in lines[1]
     assert any("hang the new enclosure 6 in higher: 0 splices instead of 4" in line for line in lines)
     after = plan(read_job(job))

@@ -66,10 +66,10 @@ def test_two_circuits_that_read_the_same_are_both_told():
 def test_the_change_list_keeps_tags_and_tells_old_and_new(demo):
     made = plan(place(demo, {**plan(demo).placement.positions}))
     changes = {one.key: one for one in made.changes}
-    assert (changes["tag:1"].old, changes["tag:1"].new) == ("1, 3", "2 + 4") and changes["tag:28"].new == "off"
+    assert (changes["tag:1"].old, changes["tag:1"].new) == ("1, 3", "5 + 7") and changes["tag:28"].new == "off"
     assert changes["load:sauna"].old == "none" and changes["load:sauna"].origin == "new, for sauna heater"
     down = plan(with_part(made.job, "panel", numbering="down"))
-    assert next(one for one in down.changes if one.key == "tag:1").new == "21 + 22"
+    assert next(one for one in down.changes if one.key == "tag:1").new == "3 + 4"
 
 
 def test_breakers_are_counted_against_the_cover(demo_plan):

@@ -220,3 +220,13 @@ def test_no_move_ever_loses_a_circuit_or_seats_two(data):
         spaces = [s for k, p in layout.items() for s in covered(int(p), branches[k].poles)]
         assert len(spaces) == len(set(spaces)) and max(spaces) <= 14
         assert not plan(place(job, layout)).placement.refused
+
+
+def test_circuits_are_dealt_to_the_side_where_their_wires_come_in():
+    """Five wires on the left, five on the right: legs go first, so one on each side may have to cross, no more."""
+    lines = [f"{n} 20 12 room {n} top 60in" for n in range(1, 11)]
+    job = in_panel(called_out(house(1500), *lines), 12)
+    placed = plan(job).placement.positions
+    assert sum(int(placed[f"tag:{n}"]) % 2 != n % 2 for n in range(1, 11)) <= 2
+    left = in_panel(called_out(house(1500), *(f"{n} 20 12 room {n} top 60in" for n in range(1, 20, 2))), 12)
+    assert not plan(left).placement.waiting, "who finds no space on its own side goes across"

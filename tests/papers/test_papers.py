@@ -204,7 +204,7 @@ def test_the_change_list_says_where_each_tag_goes_and_how_its_wire_comes_there(d
     for change in made.changes:
         assert change.text in text and change.new in text
     short = next(one for one in made.changes if one.reach.startswith("short"))
-    assert short.reach in text and "23 splices in this layout" in text and "19 left, 18 right" in text
+    assert short.reach in text and "15 splices in this layout" in text and "19 left, 18 right" in text
 
 
 @pytest.mark.parametrize(

@@ -34,9 +34,10 @@ class Bench:
 
 def bench(job: Job, branches: list[Branch], bottom_in: float | None, codebook: Codebook) -> Bench:
     """Place the circuits and follow their wires; `bottom_in` is the height of the new enclosure's bottom, None where not known."""
-    placement = place_branches(branches, job.panel, job.decisions.placements)
     boxes = enclosures(job, bottom_in)
     cables = wires(job, branches, boxes)
+    sides = {key: wire.start[0] > wire.box.width_in / 2 for key, wire in cables.items() if wire.known}
+    placement = place_branches(branches, job.panel, job.decisions.placements, sides)
     entries = [
         *counting_entries(job, branches),
         *(entry for b in branches for entry in (b.breaker, b.wire, b.expected)),

@@ -8,6 +8,7 @@ too small without them.
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from robust_ledger.branch.equipment import end_spaces
@@ -29,8 +30,8 @@ class Placement:
 class Dealer:
     """Keeps who sits where while circuits are dealt out."""
 
-    def __init__(self, panel: NewPanel, weights: dict[str, float]) -> None:
-        self.panel = panel
+    def __init__(self, panel: NewPanel, weights: dict[str, float], sides: Mapping[str, bool]) -> None:
+        self.panel, self.sides = panel, sides
         self.seats: dict[str, str] = {}
         self.result = Placement()
         self.leg_weight = {"A": 0.0, "B": 0.0}
@@ -81,16 +82,24 @@ class Dealer:
         if branch.poles == 1 and branch.origin is not Origin.FUTURE:
             self.leg_weight[leg_of(space)] += self.weights[branch.key]
 
-    def top_free_pair(self) -> int | None:
-        """The topmost space whose lower neighbour is free too; left before right."""
-        return next((s for s in range(1, self.panel.spaces + 1) if self.free(s) and self.free(below(s))), None)
+    def top_free_pair(self, key: str) -> int | None:
+        """The topmost space whose lower neighbour is free too, on the side where the wires are; left before right."""
+        pairs = [s for s in range(1, self.panel.spaces + 1) if self.free(s) and self.free(below(s))]
+        return next((s for s in pairs if self.own_side(key, s)), pairs[0] if pairs else None)
+
+    def own_side(self, key: str, space: int) -> bool:
+        """Whether a space is on the side where a circuit's wires come in; new cables are at home on both."""
+        return key not in self.sides or self.sides[key] == (space % 2 == 0)
 
 
-def place_branches(branches: list[Branch], panel: NewPanel, fixed: dict[str, str]) -> Placement:
-    """Place every circuit that needs a space. Fixed placements are never moved or dropped in silence: one that does
-    not hold makes its circuit wait, and is in `refused` with the reason."""
+def place_branches(
+    branches: list[Branch], panel: NewPanel, fixed: dict[str, str], sides: Mapping[str, bool] | None = None
+) -> Placement:
+    """Place every circuit that needs a space, on the side where its wires come in as far as that goes: `sides` says of a key
+    whether that is the right one. Fixed placements are never moved or dropped in silence: one that does not hold makes its
+    circuit wait, and is in `refused` with the reason."""
     active = [b for b in branches if not b.off]
-    dealer = Dealer(panel, weigh(active))
+    dealer = Dealer(panel, weigh(active), sides or {})
     by_key = {b.key: b for b in active}
     for key, position in fixed.items():
         if branch := by_key.get(key):
@@ -142,7 +151,7 @@ def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[str, Branch]
         if held is not None:
             space = next((s for s in held if dealer.free(s) and dealer.free(below(s))), None)
         else:
-            space = dealer.top_free_pair()
+            space = dealer.top_free_pair(group[0].key)
         if space is None:
             continue
         if len(group) == 1:
@@ -190,9 +199,24 @@ def _deal_singles(dealer: Dealer, singles: list[Branch]) -> None:
     order = {b.key: n for n, b in enumerate(singles)}
     for leg, picked in chosen.items():
         picked.sort(key=lambda b: (bool(doubled) and halves_allowed(b), order[b.key]))
-        for branch, (space, half) in zip(picked, [x for x in slots if leg_of(x[0]) == leg], strict=False):
+        for branch, (space, half) in _own_sides_first(dealer, picked, [x for x in slots if leg_of(x[0]) == leg]):
             if not half or halves_allowed(branch):
                 dealer.seat(branch, space, half)
+
+
+def _own_sides_first(
+    dealer: Dealer, picked: list[Branch], slots: list[tuple[int, str]]
+) -> Iterator[tuple[Branch, tuple[int, str]]]:
+    """Each circuit the topmost slot on the side of its wires; who finds none there, and new cables, take what is left."""
+    left, others = list(slots), []
+    for branch in picked:
+        mine = next((slot for slot in left if dealer.own_side(branch.key, slot[0])), None)
+        if branch.key not in dealer.sides or mine is None:
+            others.append(branch)
+        else:
+            left.remove(mine)
+            yield branch, mine
+    yield from zip(others, left, strict=False)
 
 
 def _even_out(chosen: dict[str, list[Branch]], totals: dict[str, float], weights: dict[str, float]) -> None:
