@@ -117,13 +117,16 @@ def test_pins_that_cannot_hold_are_told_and_nothing_moves(desk, drawing, qtbot, 
     assert not drawing.choices
 
 
-def test_lengths_are_told_before_the_drop(desk, drawing, keys):
+def test_lengths_are_told_before_the_drop(desk, drawing, keys, qtbot):
     drawing.view.go_to("tag:10")
     keys(desk, "space", "up", "up")
     assert (
         "Needs" in drawing.saying.text() and "has 21 in" in drawing.saying.text() and "leg A" in drawing.saying.text()
     )
     keys(desk, "esc")
+    qtbot.mouseMove(drawing.view, drawing.view.centre_of("14").toPoint())
+    told = drawing.view.toolTip()
+    assert told.startswith("Space 14, leg A: kitchen counter left 20 12 Cu") and "has 26 in: reaches" in told
     wire = desk.store.plan.wires["tag:10"]
     assert wire.at("39").verdict == SHORT and wire.at("1").splices == 0
 

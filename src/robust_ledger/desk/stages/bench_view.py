@@ -239,16 +239,8 @@ class BenchView(QWidget):
         leg = leg_of((parse_position(landing) or (1, ""))[0])
         branch = plan.branch(self.in_hand)
         legs = "legs A and B" if branch and branch.poles > 1 else f"leg {leg}"
-        wire = plan.wires.get(self.in_hand)
-        reach = wire.at(landing) if wire else None
         swap = " It changes places with what is there." if result.displaced else ""
-        lengths = ""
-        if wire and reach and reach.conductors and wire.free is not None:
-            worst = min(reach.conductors, key=lambda one: one.margin_in if one.margin_in is not None else 1e9)
-            lengths = f" Needs {worst.needed_in:.1f} in ({worst.name}), has {wire.free.text()}: {reach.words}."
-        elif reach:
-            lengths = f" Wire: {reach.words}."
-        self.said.emit(f"Space {number}, {legs}: fits.{lengths}{swap}")
+        self.said.emit(f"Space {number}, {legs}: fits. {_lengths(plan, self.in_hand, landing)}{swap}")
 
     # --- mouse ----------------------------------------------------------------------------------------------------
     def mousePressEvent(self, event):
@@ -272,7 +264,9 @@ class BenchView(QWidget):
             self.update()
         elif not self.in_hand:
             tile = self.tiles().at(event.position().x(), event.position().y())
-            self.setToolTip(words_of(self.shown_plan.picture, tile.drawn) if tile else "")
+            words = words_of(self.shown_plan.picture, tile.drawn) if tile else ""
+            more = _lengths(self.shown_plan, tile.key, tile.position) if tile and tile.key else ""
+            self.setToolTip(f"{words}\n{more}".strip())
 
     def mouseReleaseEvent(self, event):
         if not self.in_hand or event.button() != Qt.MouseButton.LeftButton:
@@ -380,3 +374,15 @@ class BenchView(QWidget):
             painter.setFont(LOOK.font(13))
             painter.setPen(LOOK.color("ink"))
             painter.drawText(ghost, CENTRE, fitted(branch.directory_text, painter, ghost.width() - LOOK.px(10)))
+
+
+def _lengths(plan: Plan, key: str, position: str) -> str:
+    """What the wire that has least needs at a position, what it has, and what that comes to."""
+    wire = plan.wires.get(key)
+    if wire is None:
+        return ""
+    reach = wire.at(position)
+    if not reach.conductors or wire.free is None:
+        return f"Wire: {reach.words}."
+    worst = min(reach.conductors, key=lambda one: one.margin_in if one.margin_in is not None else float("inf"))
+    return f"Needs {worst.needed_in:.1f} in ({worst.name}), has {wire.free.text()}: {reach.words}."
