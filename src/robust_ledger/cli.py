@@ -94,6 +94,7 @@ def arrange_command(job: Path, take: int | None) -> None:
     """Each arrangement on a line, proven or with the gap left; exit code 1 when nothing fits."""
     from robust_ledger.job.edits import place
     from robust_ledger.job.files import write_job
+    from robust_ledger.panel.arrange import TooLongError
     from robust_ledger.panel.request import advise, arrange
     from robust_ledger.simulate.basis import wanted_of
 
@@ -102,7 +103,10 @@ def arrange_command(job: Path, take: int | None) -> None:
     wanted = wanted_of(made)
     now = sum(reach.splices for reach in made.reach.values())
     click.echo(f"As it is:            {now} splices")
-    answer = arrange(wanted)
+    try:
+        answer = arrange(wanted)
+    except TooLongError as problem:
+        raise click.ClickException(str(problem)) from None
     if not answer.options:
         click.echo(f"No arrangement: {'; '.join(answer.conflict)}.")
         sys.exit(1)

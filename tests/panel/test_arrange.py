@@ -14,7 +14,7 @@ from robust_ledger.job.edits import change_branch, pin, place, with_part
 from robust_ledger.job.models import Job, When
 from robust_ledger.job.panel_models import Wishes
 from robust_ledger.job.spaces import covered, leg_of, parse_position
-from robust_ledger.panel.arrange import CancelledError, Item, Option, Puzzle, Seat, fewest_splices, solve
+from robust_ledger.panel.arrange import CancelledError, Item, Option, Puzzle, Seat, TooLongError, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.moves import move
 from robust_ledger.panel.puzzle import Wanted, clamp_amps, expected_amps, handle_amps, puzzle
@@ -241,9 +241,9 @@ def test_a_reservation_is_given_up_before_a_tandem_and_a_tandem_before_a_circuit
         1500, load(K.EV_CHARGER, "40A@240", "charger", when=When.LATER), circuits=tuple(circuit(n) for n in range(1, 8))
     )
     eight = best(plan(with_part(job, "panel", spaces=8, tandem_spaces=(7, 8))))
-    assert eight.left == ("charger",) and eight.halves == 0 and len(eight.placements) == 7
+    assert eight.left == ("charger",) and eight.tandems == 0 and len(eight.placements) == 7
     six = best(plan(with_part(job, "panel", spaces=6, tandem_spaces=(5, 6))))
-    assert six.halves == 2 and len(six.placements) == 7 and six.left == ("charger",)
+    assert six.tandems == 1 and len(six.placements) == 7 and six.left == ("charger",)
     roomy = best(plan(with_part(job, "panel", spaces=10)))
     assert not roomy.left and parse_position(roomy.placements["load:charger"])[0] >= 7, "reserved at the far end"
 
@@ -353,7 +353,9 @@ def test_cancelling_stops_between_the_levels(demo_plan):
     assert len(calls) == 2
 
 
-def test_a_time_out_is_not_called_proven(demo_plan):
+def test_a_time_out_is_neither_an_answer_nor_a_proof(demo_plan):
+    with pytest.raises(TooLongError, match="none was proven impossible"):
+        solve(puzzle(wanted(demo_plan)), limit_s=1e-6)
     option = Option("x", {}, 3, 0.0, 0.0, 0, gap=1.0, seconds=0.1)
     assert not option.proven and replace(option, gap=0.0).proven
 

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 
 TIGHT_BAND_A = 0.25
 TIME_LIMIT_S = 10.0
+INFEASIBLE = 2  # the solver's word for it
 # A splice outweighs any imbalance, and a whole step of a wish any surplus: scales that cannot mix.
 _EXCESS_SHARE, _SURPLUS_SHARE = 0.4, 0.4
 
@@ -26,6 +27,10 @@ Progress = Callable[[float], bool]
 
 class CancelledError(Exception):
     """The user has stopped it."""
+
+
+class TooLongError(Exception):
+    """Time was up before anything was known; the text is meant for the user."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +77,7 @@ class Option:
     splices: int
     imbalance_a: float
     order: float
-    halves: int
+    tandems: int
     gap: float
     seconds: float
     left: tuple[str, ...] = ()
@@ -178,7 +183,7 @@ class _Model:
         self.upper[: self.count][own - least[self.owner] > spare] = 0.0
 
     def solve(self, cost: np.ndarray, limit_s: float) -> tuple[np.ndarray | None, float]:
-        """The best point and the gap left, None when nothing fits."""
+        """The best point and the gap left; None when nothing fits. Raises TooLongError when time is up before either is known."""
         from scipy.optimize import Bounds, LinearConstraint, milp
 
         np = self.np
@@ -198,7 +203,11 @@ class _Model:
             options={"time_limit": limit_s, "mip_rel_gap": 0.0},
         )
         if result.x is None:
-            return None, 0.0 if result.status == 2 else float("inf")
+            if result.status != INFEASIBLE:
+                raise TooLongError(
+                    f"No layout was found within {limit_s:g} s, and none was proven impossible; nothing was changed."
+                )
+            return None, 0.0
         gap = abs(float(result.fun) - float(result.mip_dual_bound)) if result.status != 0 else 0.0
         return result.x, gap
 
@@ -247,7 +256,7 @@ def _beats(one: Option, other: Option) -> bool:
         one.splices <= other.splices
         and one.imbalance_a <= other.imbalance_a + 1e-6
         and one.order <= other.order + 1e-6
-        and one.halves <= other.halves
+        and one.tandems <= other.tandems
     )
 
 
@@ -273,7 +282,7 @@ def _option(name: str, puzzle: Puzzle, progress: Progress, limit_s: float) -> Op
         sum(seat.splices for seat in seats),
         abs(sum(seat.tilt_a for seat in seats)),
         sum(seat.order for seat in seats),
-        sum(1 for seat in seats if seat.half),
+        len({seat.covers[0] for seat in seats if seat.half}),
         max(gap, more),
         time.perf_counter() - start,
         left,
@@ -308,22 +317,28 @@ def _first_level(name: str, puzzle: Puzzle, limit_s: float) -> tuple[_Model, np.
 
 def _later_levels(name: str, model: _Model, point: np.ndarray, limit_s: float) -> tuple[np.ndarray, float]:
     """Splices where the old order came first, then wishes, then surplus and movement as a part of the same solve."""
+    most = sum(max((seat.surplus for seat in item.seats), default=0.0) for item in model.puzzle.items) + 1.0
+    levels = [(model.cost(lambda seat: float(seat.splices)), 0.5)] if name == CLOSEST else []
+    levels.append((model.cost(lambda seat: seat.wish + _SURPLUS_SHARE * seat.surplus / most), 0.0))
     gap = 0.0
-    if name == CLOSEST:
-        cost = model.cost(lambda seat: float(seat.splices))
-        found, gap = model.solve(cost, limit_s)
+    for cost, slack in levels:
+        try:
+            found, more = model.solve(cost, limit_s)
+        except TooLongError:  # what the levels before it found stands, unproven from here on
+            return point, float("inf")
+        gap = max(gap, more)
         if found is not None:
             point = found
-            model.hold(cost, float(cost @ point) + 0.5)
-    most = sum(max((seat.surplus for seat in item.seats), default=0.0) for item in model.puzzle.items) + 1.0
-    cost = model.cost(lambda seat: seat.wish + _SURPLUS_SHARE * seat.surplus / most)
-    found, more = model.solve(cost, limit_s)
-    return (point, max(gap, more)) if found is None else (found, max(gap, more))
+            model.hold(cost, float(cost @ point) + slack + 1e-6)
+    return point, gap
 
 
 def fewest_splices(puzzle: Puzzle, limit_s: float = TIME_LIMIT_S) -> int | None:
-    """Only the first level: how many splices cannot be avoided; None when not everything fits."""
-    found = _first_level(ONLY_SPLICES, puzzle, limit_s)
+    """Only the first level: how many splices cannot be avoided; None when not everything fits, or time is up before that is known."""
+    try:
+        found = _first_level(ONLY_SPLICES, puzzle, limit_s)
+    except TooLongError:
+        return None
     if found is None:
         return None
     model, point, _ = found

@@ -10,6 +10,7 @@ from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.models import Job
 from robust_ledger.job.spaces import below, covered, parse_position, shown
+from robust_ledger.panel.arrange import INFEASIBLE, TIME_LIMIT_S
 from robust_ledger.panel.counting import PANEL_SIZES
 from robust_ledger.panel.halves import halves_allowed
 from robust_ledger.panel.puzzle import name_of
@@ -113,8 +114,9 @@ def _holds(job: Job, branches: Sequence[Branch], kept: Iterable[Demand]) -> bool
         integrality=np.ones(size),
         bounds=Bounds(0, 1),
         constraints=[LinearConstraint(matrix, low, high)],
+        options={"time_limit": TIME_LIMIT_S},
     )
-    return result.x is not None
+    return bool(result.status != INFEASIBLE)  # only what is proven counts against a demand
 
 
 def _together(

@@ -206,7 +206,7 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
     return _kept_wire((*base, ground, *ends), circuit, change, job.panel.bends_in, old, boxes.level)
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=512)
 def _kept_wire(
     known: tuple[str, str, Inside, int, bool, bool, bool, float, str, str],
     circuit: Circuit,

@@ -31,7 +31,7 @@ from robust_ledger.desk.theme import LOOK
 from robust_ledger.desk.worker import ProgressRow, Worker
 from robust_ledger.job.edits import place
 from robust_ledger.job.models import Job
-from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress
+from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress, TooLongError
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan, plan
 
@@ -88,8 +88,8 @@ class Choice:
         splices = f"{counts} splice{'s' if counts != 1 else ''}"
         if self.option is None:
             return f"as it is\n{splices} · {legs}"
-        proof = "" if self.option.proven else f" · {self.option.gap:.1f} unproven"
-        tandems = f" · {self.option.halves // 2} tandems" if self.option.halves else ""
+        proof = "" if self.option.proven else " · not proven"
+        tandems = f" · {self.option.tandems} tandems" if self.option.tandems else ""
         return f"{self.option.name}\n{splices} · {legs}{tandems}{proof}"
 
 
@@ -260,7 +260,10 @@ class DrawingPage(Page):
             return answer, [plan(place(of.job, option.placements)) for option in answer.options]
 
         self.progress.run(
-            "Arranging", Worker(work, (CancelledError,)), lambda made: self._arranged(of, *made), self._say
+            "Arranging",
+            Worker(work, (CancelledError,), (TooLongError,)),
+            lambda made: self._arranged(of, *made),
+            self._say,
         )
 
     def _arranged(self, of: Plan, answer: Answer, plans: list[Plan]) -> None:
@@ -282,7 +285,7 @@ class DrawingPage(Page):
         self.list.setCurrentRow(1)
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)
         best = answer.options[0]
-        proof = "proven best" if best.proven else f"best found, {best.gap:.1f} left unproven"
+        proof = "proven best" if best.proven else f"best found, not proven (gap {best.gap:.1f})"
         unknown = sum(1 for reach in plans[0].reach.values() if reach.verdict == UNKNOWN)
         not_judged = f" {unknown} wires of unknown length are not judged." if unknown else ""
         self._say(
@@ -301,7 +304,10 @@ class DrawingPage(Page):
             return advise(wanted_of(of), answer.options[0], progress)
 
         self.progress.run(
-            "What would save splices", Worker(work, (CancelledError,)), self._advised, lambda _words: None
+            "What would save splices",
+            Worker(work, (CancelledError,), (TooLongError,)),
+            self._advised,
+            lambda _words: None,
         )
 
     def _advised(self, words: tuple[str, ...]) -> None:
