@@ -64,7 +64,13 @@ def test_arrange_previews_and_takes_the_layout_with_fewest_splices(desk, drawing
     )
     keys(desk, "up")
     assert "short: splice 15" in drawing.legend.accessibleDescription() and not drawing.take.isEnabled()
-    keys(desk, "down", "enter")
+    keys(desk, "down")
+    qtbot.mouseClick(drawing.view, Qt.MouseButton.LeftButton, pos=drawing.view.centre_of("1").toPoint())
+    assert drawing.saying.text().startswith("In the preview. Space 1, leg A: living room lights"), (
+        "the margin stays with the job as it is"
+    )
+    drawing.list.setFocus()
+    keys(desk, "enter")
     assert splices(desk) == 4 and desk.store.undo_stack.undoText() == "arrange: fewest splices"
     assert not drawing.list.isVisible() and drawing.view.hasFocus()
     keys(desk, "ctrl+z")

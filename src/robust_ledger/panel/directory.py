@@ -19,7 +19,7 @@ from robust_ledger.panel.reach import Reach
 from robust_ledger.service.finding import Findings
 
 STAGE = "bench"
-_VAGUE = re.compile(r"\b(misc|miscellaneous|various|general|stuff|other|etc|plugs?|house|main|spare ?\w+)\b", re.I)
+_VAGUE = re.compile(r"\b(misc|miscellaneous|various|general|stuff|things|other|etc)\b", re.I)
 _BARE = re.compile(
     r"^(?:lights?|lighting|outlets?|receptacles?|plugs?|rooms?|bed ?rooms?|bath(?:room)?s?|basement|upstairs|downstairs)$",
     re.I,

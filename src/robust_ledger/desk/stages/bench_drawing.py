@@ -101,7 +101,7 @@ class DrawingPage(Page):
         self.choices: list[Choice] = []
         self.arranged_for: Job | None = None
         self.view = BenchView(store)
-        self.view.chosen.connect(lambda key: store.choose_place(f"branch:{key}"))
+        self.view.chosen.connect(self._chosen)
         self.view.said.connect(self._say)
         self.view.zoomed.connect(self._fit)
         self.frame = QScrollArea()
@@ -242,6 +242,13 @@ class DrawingPage(Page):
             self.view.setFocus()
             return True
         return False
+
+    def _chosen(self, key: str) -> None:
+        """The margin tells of the job as it is; of a preview the line below does."""
+        if self.view.preview is None:
+            self.store.choose_place(f"branch:{key}")
+        else:
+            self._say(f"In the preview. {self.view.accessibleDescription()}")
 
     # --- arranging ------------------------------------------------------------------------------------------------
     def start_arranging(self) -> None:

@@ -217,11 +217,11 @@ class BenchView(QWidget):
         tile = self._tile_here()
         if tile and not self.in_hand:
             self.cursor_at = tile.position
-            if tile.key:
-                self.chosen.emit(tile.key)
-        elif self.in_hand:
-            self._aim(position)
         self._describe()
+        if self.in_hand:
+            self._aim(position)
+        elif tile and tile.key:
+            self.chosen.emit(tile.key)
         self.update()
 
     def _aim(self, position: str) -> None:
