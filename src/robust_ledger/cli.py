@@ -101,8 +101,7 @@ def arrange_command(job: Path, take: int | None) -> None:
     before = read_job(job)
     made = plan(before)
     wanted = wanted_of(made)
-    now = sum(reach.splices for reach in made.reach.values())
-    click.echo(f"As it is:            {now} splices")
+    click.echo(f"As it is:            {made.entries['panel.splices'].text()} splices")
     try:
         answer = arrange(wanted)
     except TooLongError as problem:

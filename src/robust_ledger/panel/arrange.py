@@ -86,6 +86,10 @@ class Option:
     def proven(self) -> bool:
         return self.gap <= 1e-6
 
+    def moved_from(self, before: Mapping[str, str]) -> int:
+        """How many circuits sit elsewhere than before."""
+        return sum(1 for key, position in self.placements.items() if before.get(key) != position)
+
 
 @dataclass(frozen=True, slots=True)
 class Answer:

@@ -12,7 +12,14 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.panel.counting import counting_entries
-from robust_ledger.panel.directory import bar_findings, count_entries, count_findings, reach_findings, wording_findings
+from robust_ledger.panel.directory import (
+    bar_findings,
+    count_entries,
+    count_findings,
+    reach_findings,
+    splices_entry,
+    wording_findings,
+)
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, wires
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
@@ -38,12 +45,14 @@ def bench(job: Job, branches: list[Branch], bottom_in: float | None, codebook: C
     cables = wires(job, branches, boxes)
     sides = {key: wire.start[0] > wire.box.width_in / 2 for key, wire in cables.items() if wire.known}
     placement = place_branches(branches, job.panel, job.decisions.placements, sides)
+    reach = {key: cables[key].at(position) for key, position in placement.positions.items()}
     entries = [
         *counting_entries(job, branches),
         *(entry for b in branches for entry in (b.breaker, b.wire, b.expected)),
         *leg_entries(branches, placement, job.panel),
         *space_entries(branches, placement, job.panel),
         *count_entries(job, branches, placement),
+        splices_entry(branches, reach),
     ]
     return Bench(
         branches,
@@ -51,7 +60,7 @@ def bench(job: Job, branches: list[Branch], bottom_in: float | None, codebook: C
         schedule(branches, placement, job.panel),
         boxes,
         cables,
-        {key: cables[key].at(position) for key, position in placement.positions.items()},
+        reach,
         requirements(job, branches, codebook),
         entries,
     )
@@ -63,7 +72,7 @@ def findings_of_bench(
     """Spaces, wires, what is required and shared, wording, and counts against the label."""
     branches = made.branches
     yield from bench_findings(job, branches, made.placement, entries["panel.spaces_left"], codebook)
-    yield from reach_findings(branches, made.reach, codebook)
+    yield from reach_findings(branches, made.reach, entries["panel.splices"], codebook)
     yield from required_findings(job, branches, made.requirements, codebook)
     yield from share_findings(job, branches, plates, codebook)
     yield from wording_findings(branches, codebook)

@@ -12,10 +12,11 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.models import Job
 from robust_ledger.job.spaces import covered, parse_position, shown
-from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.placement import Placement
-from robust_ledger.panel.reach import Reach
+from robust_ledger.panel.puzzle import name_of
+from robust_ledger.panel.reach import UNKNOWN, Reach
 from robust_ledger.service.finding import Findings
 
 STAGE = "bench"
@@ -138,6 +139,20 @@ def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) ->
     return made
 
 
+def splices_entry(branches: Sequence[Branch], reach: Mapping[str, Reach]) -> Entry:
+    """Splices in this layout, circuit by circuit; wires of which no length is known are told and not counted."""
+    work = Working("panel.splices", "Splices in this layout", "branch:")
+    by_key = {b.key: b for b in branches}
+    short = [
+        work.given(f"{name_of(by_key[one.key])}: {one.words.partition(':')[0]}", one.splices, "", f"branch:{one.key}")
+        for one in reach.values()
+        if one.splices
+    ]
+    if unknown := sum(1 for one in reach.values() if one.verdict == UNKNOWN):
+        work.note("wires whose reach is not known, not counted", str(unknown))
+    return work.entry(work.total("splices", short or [Step("every known wire reaches", 0)], ""))
+
+
 def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """More circuits than the label allows; neutrals and grounds against their terminals."""
     make = Findings("bench", codebook, STAGE).make
@@ -171,18 +186,20 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
                    "Grounds of circuits that stay off are landed too.", "Add a bar that is listed for the panel.", "bars_apart")  # fmt: skip
 
 
-def reach_findings(branches: Sequence[Branch], reach: Mapping[str, Reach], codebook: Codebook) -> Iterator[Finding]:
+def reach_findings(
+    branches: Sequence[Branch], reach: Mapping[str, Reach], splices: Entry, codebook: Codebook
+) -> Iterator[Finding]:
     """Wires that are short where they are now, and wires of which no length is known."""
     make = Findings("bench", codebook, STAGE).make
     by_key = {b.key: b for b in branches}
     short = [one for one in reach.values() if one.splices]
     if short:
         tags = ", ".join(by_key[one.key].tag for one in short)
-        total = sum(one.splices for one in short)
+        total = int(splices.amount)
         yield make("splices", Severity.NOTE, f"branch:{short[0].key}", f"{total} splice{'s' if total > 1 else ''} in this layout",
                    f"Too short where they sit: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
                    "Arrange (F9) finds the layout with the fewest, and says what would save the rest.", "panel_splices")  # fmt: skip
-    unknown = [one for one in reach.values() if one.verdict == "not known"]
+    unknown = [one for one in reach.values() if one.verdict == UNKNOWN]
     if unknown:
         known = any(one.conductors for one in reach.values())
         tags = ", ".join(by_key[one.key].tag for one in unknown[:12]) + (" …" if len(unknown) > 12 else "")

@@ -27,7 +27,7 @@ def story(plan: Plan) -> list[Flowable]:
         cells = (one.tag, one.text, one.old, one.new, one.device, one.reach or one.origin)
         rows.append([para(text, TEXT) for text in cells])
     widths = [0.42 * inch, 2.0 * inch, 0.55 * inch, 0.65 * inch, 1.55 * inch]
-    splices = sum(reach.splices for reach in plan.reach.values())
+    splices = plan.entries["panel.splices"].text()
     left, right = (plan.entries[f"panel.twist_outs_{side}"].text() for side in ("left", "right"))
     words = (
         f"{splices} splices in this layout. Breakers to count against the cover: {left} left, {right} right. "

@@ -80,12 +80,12 @@ class Choice:
     @property
     def words(self) -> str:
         """What it costs: splices, legs, circuits that leave their old row and side."""
-        counts = sum(reach.splices for reach in self.plan.reach.values())
+        counts = self.plan.entries["panel.splices"].text()
         a, b = self.plan.entries["panel.leg_a"], self.plan.entries["panel.leg_b"]
         legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs ?"
         if self.option is not None and self.plan.job.decisions.wishes.balance_by != "expected":
             legs = f"{self.option.imbalance_a:.1f} A apart"
-        splices = f"{counts} splice{'s' if counts != 1 else ''}"
+        splices = f"{counts} splice{'s' if counts != '1' else ''}"
         if self.option is None:
             return f"as it is\n{splices} · {legs}"
         proof = "" if self.option.proven else " · not proven"
@@ -332,8 +332,7 @@ class DrawingPage(Page):
         self.take.setEnabled(choice.option is not None)
         self._show(choice.plan)
         if choice.option is not None:
-            before = self.choices[0].plan.placement.positions
-            moved = sum(1 for key, position in choice.option.placements.items() if before.get(key) != position)
+            moved = choice.option.moved_from(self.choices[0].plan.placement.positions)
             left = f" No space is left to reserve for {', '.join(choice.option.left)}." if choice.option.left else ""
             order = f"{choice.option.order:.0f} rows from the old order"
             self._say(

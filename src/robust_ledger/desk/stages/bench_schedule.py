@@ -18,6 +18,7 @@ from robust_ledger.plan import Plan
 FIGURES = (
     ("panel.leg_a", "Leg A"),
     ("panel.leg_b", "Leg B"),
+    ("panel.splices", "Splices"),
     ("panel.twist_outs_left", "Breakers left"),
     ("panel.twist_outs_right", "right"),
     ("panel.blanks", "Blanks"),
