@@ -103,7 +103,7 @@ class Plan:
     def protection_entries(self) -> tuple[Entry, ...]:
         """The kind of each breaker with the reasons."""
         return tuple(
-            protection_entry(b.key, f"Tag {b.tag}" if b.tag != "new" else b.feeds, b.protection, self.codebook)
+            protection_entry(b.key, f"Tag {b.tag}" if b.tag != "new" else b.feeds, b.work, b.protection, self.codebook)
             for b in self.branches
             if b.protection is not None
         )

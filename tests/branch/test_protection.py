@@ -183,3 +183,11 @@ def test_an_added_appliance_on_an_old_circuit_counts_as_replaced():
     )
     old = house(1500, load(K.COOKING, "11kW", "range"), circuits=new.circuits)
     assert plan(new).branches[0].device == "ground-fault 2-pole" and plan(old).branches[0].device == "standard 2-pole"
+
+
+@pytest.mark.parametrize(
+    ("work", "said"), [("", "not touched beyond the panel"), ("extended", "extended or its cable replaced")]
+)
+def test_the_working_names_the_kind_of_work(work, said):
+    made = plan(change_branch(called_out(house(1500), "1 20 12 den receptacles"), "tag:1", work=work))
+    assert said in made.entry("protection.tag:1").steps[0].value

@@ -299,6 +299,12 @@ def test_clamp_readings_by_hand(desk, pulloff, keys):
     assert at.endswith("18:20") and (leg, amperes, running) == ("A", "4.1", "radio and lamp")
     assert desk.store.job.circuit(10).clamp_a == 4.1
     pulloff.readings.table.setFocus()
+    pulloff.readings.table.choose("0")
+    keys(desk, "enter")
+    assert pulloff.readings.line.text().startswith("4.1 A ") and pulloff.readings.line.text().endswith(
+        "18:20 radio and lamp"
+    )
+    pulloff.readings.table.setFocus()
     keys(desk, "del")
     assert cells(pulloff.readings.table) == [] and desk.store.job.circuit(10).clamp_a is None
 

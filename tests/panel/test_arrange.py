@@ -23,7 +23,7 @@ from robust_ledger.plan import Plan, plan
 
 
 def wanted(made: Plan, amps=None) -> Wanted:
-    return Wanted(made.job, made.branches, made.wires, made.boxes.new, amps or expected_amps(made.branches),
+    return Wanted(made.job, made.branches, made.wires, amps or expected_amps(made.branches),
                   made.placement.positions, made.bottom_in)  # fmt: skip
 
 

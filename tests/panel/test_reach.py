@@ -200,3 +200,10 @@ def test_a_cable_comes_in_by_the_nearest_knockout(knockouts, at, gained):
     assert made.wires["tag:1"].start == (at, 0.0) and made.entry("reach.free.tag:1").amount == pytest.approx(
         20 + gained
     )
+
+
+@pytest.mark.parametrize(("told", "noted"), [(TOP, False), (Interior(main_at="top"), True)])
+def test_the_working_says_when_inside_measures_are_taken_as_common(told, noted):
+    job = with_part(job_of("1 20 12 den receptacles", free_in=40.0), "panel", interior=told)
+    steps = plan(job).entry("reach.tag:1").steps
+    assert any(step.label.startswith("inside measures") and "first row" in step.value for step in steps) is noted

@@ -199,14 +199,13 @@ def _together(one: Serves | None, other: Serves | None) -> Serves | None:
         one.fixed or other.fixed,
         one.appliances | other.appliances,
         one.alarms or other.alarms,
-        one.said and other.said,
     )
 
 
 def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]:
     """Each circuit with the breaker its rooms, loads and kind of work ask for."""
     asks = {
-        b.key: Ask(b.serves, b.poles, b.breaker.amount if b.breaker.known and not b.off else None, b.work, b.off)
+        b.key: Ask(b.serves, b.poles, b.breaker.amount if b.breaker.known and not b.off else None, b.work)
         for b in made
         if b.serves is not None
     }

@@ -70,7 +70,6 @@ class Ask:
     poles: int
     rating_a: float | None
     work: str
-    off: bool = False
 
 
 @_remembered
@@ -203,9 +202,10 @@ def protection(
     return Protection(arc, ground, at, device, has, ways, partner is not None)
 
 
-def protection_entry(key: str, label: str, made: Protection, codebook: Codebook) -> Entry:
-    """The kind of breaker with both verdicts and their reasons."""
+def protection_entry(key: str, label: str, kind: str, made: Protection, codebook: Codebook) -> Entry:
+    """The kind of breaker with both verdicts and their reasons; `kind` is that of the work on the circuit."""
     work = Working(f"protection.{key}", f"{label}: protection", f"branch:{key}")
+    work.note("work on it", WORK_WORDS[kind])
     for name, verdict in (("arc-fault", made.arc), ("ground-fault", made.ground)):
         work.note(f"{name}: {verdict.word}", verdict.why, verdict.cites)
     if made.at == "first_outlet":

@@ -85,7 +85,7 @@ def inside_place(place: str) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Serves:
-    """Places of its outlets, what kind they are, and the appliances on it. `said`: the user told the places, else read from words."""
+    """Places of its outlets, what kind they are, and the appliances on it."""
 
     places: frozenset[str]
     receptacles: bool
@@ -93,7 +93,6 @@ class Serves:
     fixed: bool
     appliances: frozenset[str]
     alarms: bool
-    said: bool
 
     @property
     def where(self) -> str:
@@ -119,7 +118,7 @@ def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) 
         lights = change.serves in ("lights", "both")
         fixed = change.serves == "fixed"
     places = frozenset(change.places) or read.places
-    return Serves(places, receptacles, lights, fixed, frozenset(appliances), read.alarms, bool(change.places))
+    return Serves(places, receptacles, lights, fixed, frozenset(appliances), read.alarms)
 
 
 def _wired(load: Load) -> bool:
@@ -142,4 +141,4 @@ def _read(words: str) -> Serves:
     appliances = frozenset(name for name, pattern in _APPLIANCES_COMPILED if pattern.search(words))
     lights = bool(_LIGHTS.search(words))
     receptacles = bool(_RECEPTACLES.search(words))
-    return Serves(frozenset(places), receptacles, lights, False, appliances, bool(_ALARMS.search(words)), False)
+    return Serves(frozenset(places), receptacles, lights, False, appliances, bool(_ALARMS.search(words)))

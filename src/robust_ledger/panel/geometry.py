@@ -39,8 +39,6 @@ class Inside:
     gutters_in: tuple[float, float]
     over_open: bool
     under_open: bool
-    main_top_in: float
-    main_bottom_in: float
     left_in: float
     top_in: float
     knockouts: tuple[tuple[str, tuple[float, ...]], ...]
@@ -76,7 +74,10 @@ def inside(
     """The inside of an enclosure with so many spaces, from what is told of it and common proportions for the rest."""
     assumed = []
     rows = max(1, (spaces + 1) // 2)
-    pitch = interior.pitch_in if interior.pitch_in > 0 else 1.0
+    pitch = interior.pitch_in
+    if pitch <= 0:
+        pitch = 1.0
+        assumed.append("pitch")
     main = MAIN_HEIGHT_IN if interior.main_at != "none" else 0.0
     block = rows * pitch + main
     if not width_in or width_in <= 0:
@@ -94,8 +95,6 @@ def inside(
     if terminal is None or not 0 < terminal < width_in / 2:
         terminal = max(1.0, width_in / 2 - TERMINAL_HALF_IN)
         assumed.append("terminals")
-    bottom_of_rows = first + (rows - 0.5) * pitch
-    main_top = {"top": first - pitch / 2 - main, "bottom": bottom_of_rows, "none": 0.0}[interior.main_at]
     return Inside(
         width_in,
         height_in,
@@ -106,8 +105,6 @@ def inside(
         (terminal / 2, width_in - terminal / 2),
         interior.main_at != "top",
         interior.main_at != "bottom",
-        main_top,
-        main_top + main,
         corner[0],
         corner[1],
         tuple((side, tuple(at)) for side, at in interior.knockouts.items()),

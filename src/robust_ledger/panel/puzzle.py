@@ -11,7 +11,6 @@ from robust_ledger.job.models import Job
 from robust_ledger.job.panel_models import Wishes
 from robust_ledger.job.spaces import below, covered, leg_of, parse_old, parse_position, row_of
 from robust_ledger.panel.arrange import Item, Puzzle, Seat
-from robust_ledger.panel.geometry import Inside
 from robust_ledger.panel.halves import halves_allowed
 from robust_ledger.panel.reach import Wire
 
@@ -28,7 +27,6 @@ class Wanted:
     job: Job
     branches: Sequence[Branch]
     wires: Mapping[str, Wire]
-    box: Inside
     amps: Mapping[str, float]
     now: Mapping[str, str]
     bottom_in: float | None = None

@@ -137,6 +137,8 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
     free = work.entry_step(wire.free)
     if not reach.conductors:
         return work.entry(free)
+    if wire.box.assumed:
+        work.note("inside measures taken as is common", ", ".join(wire.box.assumed))
     margins = []
     for one in reach.conductors:
         length = work.take(

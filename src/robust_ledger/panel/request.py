@@ -56,7 +56,7 @@ def advise(wanted: Wanted, best: Option, progress: Progress = lambda _: True) ->
         if not progress(number / len(changes)):
             raise CancelledError
         boxes = enclosures(job, wanted.bottom_in, raised_in)
-        again = replace(wanted, job=job, wires=wires(job, list(wanted.branches), boxes), box=boxes.new)
+        again = replace(wanted, job=job, wires=wires(job, list(wanted.branches), boxes))
         left = fewest_splices(puzzle(again))
         if left is not None and left < best.splices:
             saved.append((left, words))

@@ -20,4 +20,4 @@ def wanted_of(plan: Plan) -> Wanted:
 
         house = house_of(plan)
         amps = daily_peak_amps(house) if house is not None else amps
-    return Wanted(plan.job, plan.branches, plan.wires, plan.boxes.new, amps, plan.placement.positions, plan.bottom_in)
+    return Wanted(plan.job, plan.branches, plan.wires, amps, plan.placement.positions, plan.bottom_in)

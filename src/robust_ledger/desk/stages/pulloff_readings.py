@@ -7,7 +7,7 @@ from datetime import datetime
 
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from robust_ledger.branch.readings import read_reading
+from robust_ledger.branch.readings import read_reading, reading_text
 from robust_ledger.desk.stages.stage import label
 from robust_ledger.desk.store import JobStore
 from robust_ledger.desk.table import Column, LedgerTable, Row
@@ -34,6 +34,7 @@ class ReadingsSheet(QWidget):
         self.table = LedgerTable("Clamp readings", columns, row_height=20, multiple=True)
         self.table.when_empty = "No reading of this circuit yet."
         self.table.removal_asked.connect(self._drop)
+        self.table.opened.connect(self._again)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 2)
         column.setSpacing(3)
@@ -73,6 +74,11 @@ class ReadingsSheet(QWidget):
         self.fault.hide()
         self.line.clear()
         self.store.edit(f"write down a reading of tag {circuit.tag}", lambda job: add_readings(job, (reading,)))
+
+    def _again(self, key: str) -> None:
+        """Put a reading back into the line, to be written down anew."""
+        self.line.setText(reading_text(self.store.job.readings[int(key)]))
+        self.line.setFocus()
 
     def _drop(self, keys: list[str]) -> None:
         gone = {int(key) for key in keys}
