@@ -181,7 +181,7 @@ def _entry_html(entry: Entry) -> str:
             rows.append(f"<tr><td colspan=2>{label}: {escape(step.text())}{cites}</td></tr>{line}")
         else:
             rows.append(
-                f"<tr><td>{label}{how}{cites}</td><td class=fig align=right valign=top>{escape(step.text())}</td></tr>{line}"
+                f"<tr><td width='76%'>{label}{how}{cites}</td><td width='24%' class=fig align=right valign=top>{escape(step.text())}</td></tr>{line}"
             )
     unknown = (
         f"<p style='color:{LOOK.theme.stop}'>Not known: {escape(entry.why_unknown)}</p>" if not entry.known else ""
