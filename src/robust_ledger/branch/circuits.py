@@ -142,15 +142,15 @@ def _merged(job: Job, made: list[Branch]) -> list[Branch]:
         if not can_merge(branch, target, job) or target is None:
             continue
         gone.add(branch.key)
-        place = f"circuit:{target.origin_tag}"
+        place, from_place = f"circuit:{target.origin_tag}", f"circuit:{branch.origin_tag}"
         work = Working(target.breaker.id, target.breaker.label, place)
-        breaker = work.entry(
-            work.smaller(
-                "the smaller breaker holds for both", [work.entry_step(target.breaker), work.entry_step(branch.breaker)]
-            )
-        )
+        ratings = [work.entry_step(target.breaker), work.entry_step(branch.breaker, place=from_place)]
+        breaker = work.entry(work.smaller("the smaller breaker holds for both", ratings))
         work = Working(target.expected.id, target.expected.label, place)
-        both = [work.entry_step(target.expected), work.entry_step(branch.expected, f"tag {branch.tag} joined on")]
+        both = [
+            work.entry_step(target.expected),
+            work.entry_step(branch.expected, f"tag {branch.tag} joined on", from_place),
+        ]
         by_tag[target.origin_tag] = replace(
             target,
             breaker=breaker,

@@ -87,9 +87,9 @@ class Entry:
     def text(self) -> str:
         return amount_text(self.value, self.unit)
 
-    def step(self, label: str = "") -> Step:
-        """This entry as an operand of the next one."""
-        return Step(label or self.label, self.value, self.unit, "", self.cites, f"entry:{self.id}", self.local)
+    def step(self, label: str = "", place: str = "") -> Step:
+        """This entry as an operand of the next one; a click leads to it, or to `place`."""
+        return Step(label or self.label, self.value, self.unit, "", self.cites, place or f"entry:{self.id}", self.local)
 
     def sections(self) -> tuple[Citation, ...]:
         """Every section used, in order of use, each once."""

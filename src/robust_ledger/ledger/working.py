@@ -34,9 +34,10 @@ class Working:
     def given(self, label: str, value: Value, unit: str = "", place: str = "", how: str = "") -> Step:
         return self.take(Step(label, value, unit, how, (), place))
 
-    def entry_step(self, entry: Entry, label: str = "") -> Step:
-        """Take an earlier entry as an operand; its reason for being unknown comes along."""
-        step = entry.step(label)
+    def entry_step(self, entry: Entry, label: str = "", place: str = "") -> Step:
+        """Take an earlier entry as an operand; its reason for being unknown comes along. `place` leads elsewhere than to the
+        entry, for one that is used up in this one."""
+        step = entry.step(label, place)
         self.steps.append(step)
         if not entry.known:
             self.missing.append(entry.why_unknown or entry.label)

@@ -141,7 +141,7 @@ def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) ->
 
 def splices_entry(branches: Sequence[Branch], reach: Mapping[str, Reach]) -> Entry:
     """Splices in this layout, circuit by circuit; wires of which no length is known are told and not counted."""
-    work = Working("panel.splices", "Splices in this layout", "panel:interior")
+    work = Working("panel.splices", "Splices in this layout", "panel:interior.first_row_in")
     by_key = {b.key: b for b in branches}
     short = [
         work.given(f"{name_of(by_key[one.key])}: {one.words.partition(':')[0]}", one.splices, "", f"branch:{one.key}")

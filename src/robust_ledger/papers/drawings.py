@@ -95,12 +95,13 @@ class SceneFlowable(Flowable):
         canvas.saveState()
         canvas.scale(self.scale, self.scale)
         for shape in self.scene.shapes:
-            _paint(canvas, shape, self.scene.height)
+            _paint(canvas, shape, self.scene)
         canvas.restoreState()
 
 
-def _paint(canvas: Canvas, shape: Shape, height: float) -> None:
+def _paint(canvas: Canvas, shape: Shape, scene: Scene) -> None:
     """One shape, with y turned upwards as the PDF has it."""
+    height = scene.height
     if isinstance(shape, Words):
         canvas.setFont("B612-Bold" if shape.bold else "B612-Regular", shape.size)
         canvas.setFillColor(HexColor(PAPER[shape.colour]))
@@ -125,7 +126,13 @@ def _paint(canvas: Canvas, shape: Shape, height: float) -> None:
             shape.x, bottom, shape.width, shape.height, stroke=1, fill=int(bool(shape.fill) and not shape.hatch)
         )
         if shape.hatch:
-            _hatch(canvas, shape.x, bottom, shape.width, shape.height)
+            _hatch(canvas, *_within(scene, shape.x, bottom, shape.width, shape.height))
+
+
+def _within(scene: Scene, x: float, y: float, width: float, height: float) -> tuple[float, float, float, float]:
+    """The part of a rectangle that lies in the drawing: an absurd measure must not cost millions of lines."""
+    left, low = max(x, 0.0), max(y, 0.0)
+    return left, low, max(0.0, min(x + width, scene.width) - left), max(0.0, min(y + height, scene.height) - low)
 
 
 def _hatch(canvas: Canvas, x: float, y: float, width: float, height: float) -> None:

@@ -57,11 +57,12 @@ def _tags(plan: Plan) -> list[int]:
 def _label(plan: Plan, tag: int) -> list[Flowable]:
     """A label: the tag large, where it sat, what it feeds and whether it stays off."""
     circuit, branch = plan.job.circuit(tag), plan.branch(f"tag:{tag}")
-    assert circuit is not None and branch is not None
+    assert circuit is not None
     where = f"from space {', '.join(circuit.spaces)}" if circuit.spaces else "from no space"
-    pair = f" · with tag {branch.partner.removeprefix('tag:')}" if branch.partner else ""
+    pair = f" · with tag {branch.partner.removeprefix('tag:')}" if branch and branch.partner else ""
+    feeds = branch.directory_text if branch else f"{circuit.feeds or 'unknown'}, {' '.join(plan.effects(tag))}"
     marks = " · ".join(str(mark) for mark in circuit.marks)
-    lines = [para(str(tag), TITLE), para(branch.directory_text, STRONG), para(where + pair, SMALL)]
+    lines = [para(str(tag), TITLE), para(feeds, STRONG), para(where + pair, SMALL)]
     return [*lines, para(marks, SMALL)] if marks else lines
 
 

@@ -160,7 +160,9 @@ def _shifts(job: Job, bottom: Entry) -> list[Entry]:
     """How far top and bottom move: positive means up. What enters there is cut back or extended by it."""
     fit, made = job.fit, []
     for side in ("top", "bottom"):
-        work = Working(f"fit.{side}_shift", f"The {side} moves", f"fit:old_{side}")
+        work = Working(
+            f"fit.{side}_shift", f"The {side} moves", "fit:old.height_in" if side == "top" else "fit:old_bottom_in"
+        )
         old = work.given("old bottom", fit.old_bottom_in, IN, "fit:old_bottom_in")
         new = work.entry_step(bottom)
         if side == "top":
