@@ -21,9 +21,9 @@ print(time.perf_counter() - start)
 """
 DESK = """
 import time; start = time.perf_counter()
-from robust_ledger.desk.application import make_application
+from robust_ledger.desk.shell.application import make_application
 from robust_ledger.desk.startpage import DEMO
-from robust_ledger.desk.window import Window
+from robust_ledger.desk.shell.window import Window
 app = make_application(); window = Window(); window.resize(1280, 800); window.open_demo(DEMO); window.show(); app.processEvents()
 print(time.perf_counter() - start)
 import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
@@ -71,9 +71,9 @@ def large_job(job, circuits: int):
 
 def recordings(folder: Path) -> None:
     """A year of 15-minute readings, and a file of 100 MB."""
-    from robust_ledger.metering.checks import checked
-    from robust_ledger.metering.csv_reader import guess, read_csv
-    from robust_ledger.metering.demand import reduce
+    from robust_ledger.measure.metering.checks import checked
+    from robust_ledger.measure.metering.csv_reader import guess, read_csv
+    from robust_ledger.measure.metering.demand import reduce
 
     def whole(path: Path):
         return reduce(checked(read_csv(path, guess(path).reading), 30.0))
@@ -96,9 +96,9 @@ def recordings(folder: Path) -> None:
 
 def years(job) -> None:
     """200 simulated years at 1-minute steps."""
+    from robust_ledger.measure.simulate.house import house_of
+    from robust_ledger.measure.simulate.study import study
     from robust_ledger.plan import plan
-    from robust_ledger.simulate.house import house_of
-    from robust_ledger.simulate.study import study
 
     house = house_of(plan(job))
     start = time.perf_counter()
@@ -109,9 +109,9 @@ def years(job) -> None:
 def arrangements(job) -> None:
     """The whole answer (up to three layouts) and its first layout for panels of several sizes, with the proven gap."""
     from robust_ledger.job.edits import with_part
+    from robust_ledger.measure.simulate.basis import wanted_of
     from robust_ledger.panel.request import arrange
     from robust_ledger.plan import plan
-    from robust_ledger.simulate.basis import wanted_of
 
     start = time.perf_counter()
     import scipy.optimize  # noqa: F401
@@ -139,7 +139,7 @@ def arrangements(job) -> None:
 def panel_of(job, spaces: int):
     """A job whose circuits fill a panel but for two spaces, a fifth of them of two poles, wires of many lengths from the top."""
     from robust_ledger.job.edits import with_part
-    from robust_ledger.job.models import Circuit
+    from robust_ledger.job.parts.circuits import Circuit
 
     circuits, used, tag = [], 0, 0
     while used < spaces - 3:
@@ -171,9 +171,9 @@ def main() -> None:
     print(f"desk with the demo job       {up * 1000:8.0f} ms   {up / bare:.1f} × bare (goal ≤ 5 ×)")
     print(f"memory of the desk           {memory:8.0f} MB   (goal ≤ 250 MB)")
 
-    from robust_ledger.desk.application import make_application
-    from robust_ledger.desk.startpage import DEMO
-    from robust_ledger.desk.window import Window
+    from robust_ledger.desk.shell.application import make_application
+    from robust_ledger.desk.shell.startpage import DEMO
+    from robust_ledger.desk.shell.window import Window
     from robust_ledger.job.edits import with_part
     from robust_ledger.job.files import read_job
     from robust_ledger.papers.packet import write_packet

@@ -11,10 +11,10 @@ import numpy as np
 
 from robust_ledger.job.files import read_job
 from robust_ledger.load.whatif import today
-from robust_ledger.metering.stamps import clock_changes
+from robust_ledger.measure.metering.stamps import clock_changes
+from robust_ledger.measure.simulate.house import house_of
+from robust_ledger.measure.simulate.year import simulate_year
 from robust_ledger.plan import plan
-from robust_ledger.simulate.house import house_of
-from robust_ledger.simulate.year import simulate_year
 
 YEAR = 2025
 SEED = 1958

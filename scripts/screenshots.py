@@ -11,9 +11,9 @@ from typing import Any
 
 os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-shots-")
 
-from robust_ledger.desk.application import make_application
-from robust_ledger.desk.startpage import DEMO
-from robust_ledger.desk.window import Window
+from robust_ledger.desk.shell.application import make_application
+from robust_ledger.desk.shell.startpage import DEMO
+from robust_ledger.desk.shell.window import Window
 
 
 def main(folder: Path) -> None:

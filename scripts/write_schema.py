@@ -6,7 +6,7 @@ import json
 import sys
 from pathlib import Path
 
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 
 
 def schema_text() -> str:

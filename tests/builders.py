@@ -5,8 +5,10 @@ from __future__ import annotations
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import add_circuit
-from robust_ledger.job.models import Circuit, Dwelling, Job, Load, LoadKind, Nameplate
-from robust_ledger.job.quantity import read_nameplate
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.parts.house import Dwelling, Load, LoadKind, Nameplate
+from robust_ledger.job.readers.quantity import read_nameplate
 from robust_ledger.plan import Plan, plan
 
 K = LoadKind

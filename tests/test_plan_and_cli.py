@@ -17,8 +17,11 @@ from robust_ledger.cli import commands, main, summary
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.job.edits import link_load, with_part
 from robust_ledger.job.files import job_text, read_job, write_job
-from robust_ledger.job.models import Management, Scope, blank_job
-from robust_ledger.job.survey_models import Equipment, SubPanel
+from robust_ledger.job.job import blank_job
+from robust_ledger.job.parts.equipment import Equipment
+from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.parts.house import Management
+from robust_ledger.job.parts.sub_panel import SubPanel
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_data, plan_text

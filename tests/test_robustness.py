@@ -19,24 +19,25 @@ from robust_ledger.codebook.local import AMENDABLE
 from robust_ledger.drawing.svg import svg_text
 from robust_ledger.job.edits import accept_finding, place, with_part
 from robust_ledger.job.files import read_job
-from robust_ledger.job.models import Job, LoadKind, Mark, Scope, When
-from robust_ledger.job.panel_models import CircuitChange, Interior
-from robust_ledger.job.survey_models import (
-    Caution,
-    Conventions,
-    Defect,
-    Earth,
-    Equipment,
-    Fit,
-    Location,
-    Overhead,
-    SubPanel,
-)
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.changes import CircuitChange
+from robust_ledger.job.parts.circuits import Mark
+from robust_ledger.job.parts.conventions import Conventions
+from robust_ledger.job.parts.defects import Caution, Defect
+from robust_ledger.job.parts.equipment import Equipment
+from robust_ledger.job.parts.fit import Fit
+from robust_ledger.job.parts.grounding import Earth
+from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.parts.house import LoadKind, When
+from robust_ledger.job.parts.location import Location
+from robust_ledger.job.parts.overhead import Overhead
+from robust_ledger.job.parts.panels import Interior
+from robust_ledger.job.parts.sub_panel import SubPanel
+from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
 from robust_ledger.papers.drawings import drawings_of, scene_of
 from robust_ledger.plan import STAGES, plan
 from robust_ledger.plan_json import plan_text
-from robust_ledger.simulate.basis import wanted_of
 
 ROOT = Path(__file__).parents[1]
 ODD = st.one_of(st.none(), st.sampled_from([0.0, -1.0, 0.5, 15.0, 20.0, 22.0, 240.0, 1e7]))
@@ -384,10 +385,10 @@ def test_the_readme_leads_to_files_that_exist():
 
 
 def test_fonts_come_with_their_licence_and_help_with_every_stage():
-    desk = ROOT / "src" / "robust_ledger" / "desk"
-    assert "SIL OPEN FONT LICENSE" in (desk / "assets" / "fonts" / "OFL.txt").read_text()
+    assets = ROOT / "src" / "robust_ledger" / "assets"
+    assert "SIL OPEN FONT LICENSE" in (assets / "fonts" / "OFL.txt").read_text()
     for stage in STAGES:
-        text = (desk / "help" / f"{stage}.md").read_text()
+        text = (assets / "help" / f"{stage}.md").read_text()
         assert text.startswith("# ") and "## Cautions" in text
 
 

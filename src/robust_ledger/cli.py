@@ -14,7 +14,7 @@ from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
 if TYPE_CHECKING:  # numpy is loaded by the two commands that need it
-    from robust_ledger.metering.csv_reader import Guess, Reading
+    from robust_ledger.measure.metering.csv_reader import Guess, Reading
 
 
 @click.group(
@@ -94,9 +94,9 @@ def arrange_command(job: Path, take: int | None) -> None:
     """Each arrangement on a line, proven or with the gap left; exit code 1 when nothing fits."""
     from robust_ledger.job.edits import place
     from robust_ledger.job.files import write_job
+    from robust_ledger.measure.simulate.basis import wanted_of
     from robust_ledger.panel.arrange import TooLongError
     from robust_ledger.panel.request import advise, arrange
-    from robust_ledger.simulate.basis import wanted_of
 
     before = read_job(job)
     made = plan(before)
@@ -129,10 +129,10 @@ def arrange_command(job: Path, take: int | None) -> None:
 @click.option("--column", type=int, help="column of the readings, counted from 1, where the guess is wrong")
 def demand_command(recording: Path, unit: str | None, column: int | None) -> None:
     """Maximum demand, coverage, faults and what is missing, one to a line."""
-    from robust_ledger.metering.checks import checked
-    from robust_ledger.metering.demand import reduce
-    from robust_ledger.metering.read import guess_file, read_recording
-    from robust_ledger.metering.recording import MeterFileError
+    from robust_ledger.measure.metering.checks import checked
+    from robust_ledger.measure.metering.demand import reduce
+    from robust_ledger.measure.metering.read import guess_file, read_recording
+    from robust_ledger.measure.metering.recording import MeterFileError
 
     try:
         found = guess_file(recording)
@@ -155,7 +155,7 @@ def _as_asked(found: Guess | None, unit: str | None, column: int | None) -> Read
     """The guessed way of reading, with what the user has said instead."""
     if found is None or not (unit or column):
         return found.reading if found else None
-    from robust_ledger.metering.csv_reader import Reading
+    from robust_ledger.measure.metering.csv_reader import Reading
 
     changed = {"unit": unit or found.reading.unit, "columns": [column - 1] if column else found.reading.columns}
     return Reading.from_dict({**found.reading.as_dict(), **changed})
@@ -169,8 +169,8 @@ def _as_asked(found: Guess | None, unit: str | None, column: int | None) -> Read
 @click.option("--seed", type=click.IntRange(0), default=1, show_default=True)
 def simulate_command(job: Path, years: int, seed: int) -> None:
     """What flows in many made-up years, how often the main would open, and what a clamp reading is worth."""
-    from robust_ledger.simulate.house import house_of
-    from robust_ledger.simulate.study import study
+    from robust_ledger.measure.simulate.house import house_of
+    from robust_ledger.measure.simulate.study import study
 
     house = house_of(plan(read_job(job)))
     if house is None or not house.sources:

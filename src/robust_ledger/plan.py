@@ -16,7 +16,8 @@ from robust_ledger.branch.protection import protection_entry
 from robust_ledger.branch.required import Requirement
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.local import Amendment, amended_codebook
-from robust_ledger.job.models import Job, Scope
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.load.answers import answers_for
 from robust_ledger.load.findings import load_findings

@@ -14,6 +14,6 @@ def main() -> int:
         from robust_ledger.cli import main as run_command
 
         return run_command(arguments)
-    from robust_ledger.desk.application import main as open_desk
+    from robust_ledger.desk.shell.application import main as open_desk
 
     return open_desk(arguments)

@@ -8,7 +8,8 @@ from builders import K, called_out, circuit, finding_ids, house, load, unknown_l
 from robust_ledger.branch.links import proposed
 from robust_ledger.branch.old_panel import called_out_text, first_free_position, old_positions
 from robust_ledger.job.edits import link_load, with_part
-from robust_ledger.job.models import Mark, When
+from robust_ledger.job.parts.circuits import Mark
+from robust_ledger.job.parts.house import When
 from robust_ledger.plan import plan
 
 

@@ -11,7 +11,7 @@ from robust_ledger.branch.callout import read_callout
 from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.words import CABLE_SHORT, SIDES
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.models import Circuit, Mark
+from robust_ledger.job.parts.circuits import Circuit, Mark
 
 BOOK = load_codebook("2023")
 JOB = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen counter", "3 20 12 dining receptacles")

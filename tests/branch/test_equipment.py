@@ -6,10 +6,10 @@ import pytest
 from builders import K, called_out, finding_ids, house, load
 
 from robust_ledger.job.edits import place, with_part
+from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.moves import move
 from robust_ledger.panel.request import arrange
 from robust_ledger.plan import plan
-from robust_ledger.simulate.basis import wanted_of
 
 LINES = ("1 20 12 den receptacles", "3,5 30/2 10 oven", "2 20 12 hall receptacles", "4 15 14 hall lights")
 

@@ -7,7 +7,8 @@ from builders import K, called_out, circuit, finding_ids, house, load
 
 from robust_ledger.branch.outlets import general_circuits
 from robust_ledger.job.edits import change_branch, remove_circuits, with_part
-from robust_ledger.job.models import Mark, When
+from robust_ledger.job.parts.circuits import Mark
+from robust_ledger.job.parts.house import When
 from robust_ledger.plan import plan
 
 

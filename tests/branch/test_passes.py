@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from robust_ledger.branch.passes import PASSES, dead, standings
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Job, Mark
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Mark
 from robust_ledger.plan import plan
 
 SIGNED = {"first_tester": "proving unit 1", "second_tester": "lamp", "proved_before": True, "proved_after": True,

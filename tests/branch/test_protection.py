@@ -11,8 +11,9 @@ from robust_ledger.branch.protection import Ask, arc_fault, ground_fault, protec
 from robust_ledger.branch.serves import PLACE_WORDS, serves
 from robust_ledger.codebook.codebook import EDITIONS, load_codebook
 from robust_ledger.job.edits import change_branch, with_part
-from robust_ledger.job.models import When
-from robust_ledger.job.panel_models import CircuitChange, DeviceKind
+from robust_ledger.job.parts.changes import CircuitChange
+from robust_ledger.job.parts.house import When
+from robust_ledger.job.parts.panels import DeviceKind
 from robust_ledger.plan import plan
 
 KEPT = CircuitChange()

@@ -10,7 +10,7 @@ from test_callout import CIRCUITS
 
 from robust_ledger.branch.session import SPOKEN, as_rows, lines_of_rows, replay
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.models import Circuit
+from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.plan import plan
 
 BOOK = load_codebook("2023")

@@ -17,7 +17,7 @@ from robust_ledger.branch.readings import read_reading, reading_text
 from robust_ledger.branch.session import replay
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import add_readings, drop_readings, with_part
-from robust_ledger.job.models import ClampReading, Mark
+from robust_ledger.job.parts.circuits import ClampReading, Mark
 from robust_ledger.plan import plan
 
 BOOK = load_codebook("2023")

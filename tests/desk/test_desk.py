@@ -9,12 +9,12 @@ from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QPushButton
 
-from robust_ledger.desk.fields import read_amps, read_spaces, spaces_text
-from robust_ledger.desk.find import hits
-from robust_ledger.desk.places import entries_of, stage_of
-from robust_ledger.desk.startpage import DEMO
-from robust_ledger.desk.theme import BASEMENT, DAYLIGHT, SCALES
-from robust_ledger.desk.window import Window
+from robust_ledger.desk.kit.fields import read_amps, read_spaces, spaces_text
+from robust_ledger.desk.kit.theme import BASEMENT, DAYLIGHT, SCALES
+from robust_ledger.desk.shell.find import hits
+from robust_ledger.desk.shell.places import entries_of, stage_of
+from robust_ledger.desk.shell.startpage import DEMO
+from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job
 from robust_ledger.plan import STAGES
@@ -546,7 +546,7 @@ def test_unsaved_work_survives_a_crash(window, keys, qtbot, monkeypatch):
     """The copy kept aside is offered by the next run; taking it up leaves it unsaved still."""
     keys(window, SIX[0], "enter")
     qtbot.waitUntil(window.recovery.file.exists, timeout=3000)
-    monkeypatch.setattr("robust_ledger.desk.recovery._running", lambda pid: False)
+    monkeypatch.setattr("robust_ledger.desk.kit.recovery._running", lambda pid: False)
     again = Window()
     qtbot.addWidget(again, before_close_func=lambda one: one.store.undo_stack.setClean())
     again.show_start()
@@ -632,7 +632,7 @@ def test_f6_walks_the_areas_of_the_page(desk, keys):
 def test_an_error_nobody_foresaw_is_said_in_a_sentence(desk, tmp_path):
     import sys
 
-    from robust_ledger.desk.application import install_guard
+    from robust_ledger.desk.shell.application import install_guard
 
     before = sys.excepthook
     install_guard(desk)

@@ -7,8 +7,8 @@ from PyQt6 import QtWidgets
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
-from robust_ledger.desk.startpage import EXAMPLES
-from robust_ledger.job.models import Scope
+from robust_ledger.desk.shell.startpage import EXAMPLES
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.plan import plan
 
 RECORDINGS = EXAMPLES / "interval-data"
@@ -335,7 +335,7 @@ def test_a_long_reading_is_cancelled(desk, page, qtbot, tmp_path):
 
 # --- the day ----------------------------------------------------------------------------------------------------------
 def test_the_day_shows_handles_against_what_flows(desk, page, qtbot, monkeypatch):
-    monkeypatch.setattr("robust_ledger.desk.stages.load_day.RUNS", 6)
+    monkeypatch.setattr("robust_ledger.desk.stages.load.day.RUNS", 6)
     day = page("d")
     assert day.words.text().startswith("The handles add up to 680 A. On this day at most")
     assert [day.house.itemText(n) for n in range(3)] == ["today", "after this job", "with vehicle charger"]

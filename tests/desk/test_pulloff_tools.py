@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.job.edits import link_load
-from robust_ledger.job.models import Scope
+from robust_ledger.job.parts.heading import Scope
 
 
 def cells(table) -> list[list[str]]:

@@ -8,9 +8,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QFileDialog
 
-from robust_ledger.desk.settings import home
+from robust_ledger.desk.kit.settings import home
 from robust_ledger.job.files import read_job
-from robust_ledger.job.models import Scope
+from robust_ledger.job.parts.heading import Scope
 
 
 def margin_text(window) -> str:

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, wrapped
 from robust_ledger.drawing.svg import svg_text
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Scope
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.papers.drawings import DRAWINGS, drawings_of, scene_of
 from robust_ledger.plan import plan
 

@@ -24,7 +24,7 @@ from robust_ledger.job.edits import (
     with_part,
 )
 from robust_ledger.job.files import JobFileError, job_text, parse_job, read_job, write_job
-from robust_ledger.job.models import Job, blank_job
+from robust_ledger.job.job import Job, blank_job
 from robust_ledger.plan import plan
 
 ROOT = Path(__file__).parents[2]

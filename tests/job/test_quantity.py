@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.job.models import Nameplate
-from robust_ledger.job.quantity import (
+from robust_ledger.job.parts.house import Nameplate
+from robust_ledger.job.readers.quantity import (
     QuantityError,
     length_text,
     nameplate_text,

@@ -6,7 +6,8 @@ import pytest
 from builders import K, finding_ids, house, load, total_va, worked
 
 from robust_ledger.codebook.codebook import EDITIONS
-from robust_ledger.job.models import Measured, Scope
+from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.parts.measured import Measured
 from robust_ledger.plan import plan
 
 YEAR = Measured(route="year", days=365, coverage=1.0, peak=9.2, peak_at="2025-01-18 19:00")

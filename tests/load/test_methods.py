@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from builders import K, house, load
 
-from robust_ledger.job.models import Measured
+from robust_ledger.job.parts.measured import Measured
 from robust_ledger.load.methods import recommended_name
 from robust_ledger.plan import plan
 

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.job.edits import change_future, remove_circuits, remove_loads
-from robust_ledger.job.models import Future, Job
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.futures import Future
 from robust_ledger.load.converter import continuous_check, convert
 from robust_ledger.plan import plan
 

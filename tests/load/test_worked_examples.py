@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from builders import K, house, load, total_va, worked
 
-from robust_ledger.job.models import When
+from robust_ledger.job.parts.house import When
 from robust_ledger.plan import plan
 
 RANGE_12 = load(K.COOKING, "12kW", "range", uses_neutral=True)

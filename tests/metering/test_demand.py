@@ -11,12 +11,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from robust_ledger.job.models import Measured
-from robust_ledger.metering.checks import Kind, checked
-from robust_ledger.metering.demand import Demand, reduce, to_measured
-from robust_ledger.metering.read import guess_file, read_recording
-from robust_ledger.metering.recording import MeterFileError, Recording
-from robust_ledger.metering.stamps import clock_changes
+from robust_ledger.job.parts.measured import Measured
+from robust_ledger.measure.metering.checks import Kind, checked
+from robust_ledger.measure.metering.demand import Demand, reduce, to_measured
+from robust_ledger.measure.metering.read import guess_file, read_recording
+from robust_ledger.measure.metering.recording import MeterFileError, Recording
+from robust_ledger.measure.metering.stamps import clock_changes
 
 SHIPPED = Path(__file__).parents[2] / "examples" / "interval-data"
 

@@ -11,8 +11,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from robust_ledger.job.edits import change_branch, pin, place, with_part
-from robust_ledger.job.models import Job, When
-from robust_ledger.job.panel_models import Wishes
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.changes import Wishes
+from robust_ledger.job.parts.house import When
 from robust_ledger.job.spaces import covered, leg_of, parse_position
 from robust_ledger.panel.arrange import CancelledError, Item, Option, Puzzle, Seat, TooLongError, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
@@ -201,8 +202,8 @@ def test_the_basis_of_the_balance(basis):
 
 
 def test_simulated_peaks_know_what_runs_when_the_house_peaks(demo_plan):
-    from robust_ledger.simulate.house import house_of
-    from robust_ledger.simulate.peaks import daily_peak_amps
+    from robust_ledger.measure.simulate.house import house_of
+    from robust_ledger.measure.simulate.peaks import daily_peak_amps
 
     amps = daily_peak_amps(house_of(demo_plan))
     assert set(amps) == {b.key for b in demo_plan.branches if not b.off and b.origin != "future"}

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.job.edits import change_circuit, place, with_part
-from robust_ledger.job.models import Job, When
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.house import When
 from robust_ledger.job.spaces import covered, leg_of, parse_position, row_of
 from robust_ledger.panel.moves import move
 from robust_ledger.plan import plan

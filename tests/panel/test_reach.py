@@ -10,8 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.job.edits import change_branch, change_circuit, place, with_part
-from robust_ledger.job.models import Job
-from robust_ledger.job.panel_models import Interior
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panels import Interior
 from robust_ledger.job.spaces import row_of
 from robust_ledger.panel.geometry import inside, way, way_to_bar
 from robust_ledger.plan import plan

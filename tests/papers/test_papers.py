@@ -7,7 +7,7 @@ from builders import K, called_out, circuit, house, load
 from pypdf import PdfReader
 
 from robust_ledger.job.edits import accept_finding, amend, with_part
-from robust_ledger.job.models import Scope
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.text import number_text
 from robust_ledger.papers.packet import SHEETS, write_packet, write_sheet
 from robust_ledger.plan import plan

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Job, Scope
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.plan import plan
 from robust_ledger.service.bonds import bond_places
 

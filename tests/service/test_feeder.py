@@ -8,7 +8,7 @@ import pytest
 from builders import finding_ids, house
 
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.plan import plan
 
 SOUND = {"breaker_a": 60.0, "rods": 2, "disconnect": True, "load_a": 40.0, "length_ft": 80.0}

@@ -8,7 +8,7 @@ import pytest
 from builders import K, finding_ids, house, load
 
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.models import ServiceRun
+from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.plan import plan
 from robust_ledger.service.raceway import fill_entry, holds, raceway_entry
 

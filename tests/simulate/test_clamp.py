@@ -9,10 +9,10 @@ import pytest
 from builders import finding_ids
 
 from robust_ledger.job.edits import add_readings, remove_circuits
-from robust_ledger.job.models import ClampReading
+from robust_ledger.job.parts.circuits import ClampReading
+from robust_ledger.measure.simulate.clamp import GAIN_PART, OFFSET_A, RESOLUTION_A, SimulatedClamp
+from robust_ledger.measure.simulate.house import house_of
 from robust_ledger.plan import plan
-from robust_ledger.simulate.clamp import GAIN_PART, OFFSET_A, RESOLUTION_A, SimulatedClamp
-from robust_ledger.simulate.house import house_of
 
 NOON = datetime(2026, 1, 15, 12, 0)
 

@@ -12,12 +12,12 @@ from builders import K, called_out, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 
+from robust_ledger.measure.simulate.habits import Cycles, Uses, Weather
+from robust_ledger.measure.simulate.house import House, Source, house_of
+from robust_ledger.measure.simulate.study import StudyCancelledError, day_of, notable_days, running_at, study
+from robust_ledger.measure.simulate.trip import TripCurve
+from robust_ledger.measure.simulate.year import DAYS, MINUTES, simulate_year
 from robust_ledger.plan import plan
-from robust_ledger.simulate.habits import Cycles, Uses, Weather
-from robust_ledger.simulate.house import House, Source, house_of
-from robust_ledger.simulate.study import StudyCancelledError, day_of, notable_days, running_at, study
-from robust_ledger.simulate.trip import TripCurve
-from robust_ledger.simulate.year import DAYS, MINUTES, simulate_year
 
 CURVE = TripCurve()
 
@@ -182,5 +182,8 @@ def test_unknown_ratings_are_left_out_and_named():
 
 
 def test_it_needs_no_screen():
-    code = "import sys, robust_ledger.simulate.study, robust_ledger.metering.read; sys.exit(any(m.startswith('PyQt6') for m in sys.modules))"
+    code = (
+        "import sys, robust_ledger.measure.simulate.study, robust_ledger.measure.metering.read; "
+        "sys.exit(any(m.startswith('PyQt6') for m in sys.modules))"
+    )
     assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Scope
-from robust_ledger.job.survey_models import Defect
+from robust_ledger.job.parts.defects import Defect
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.panel.counting import PANEL_SIZES
 from robust_ledger.plan import plan
 from robust_ledger.plan_json import plan_data

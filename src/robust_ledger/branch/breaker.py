@@ -14,7 +14,8 @@ from robust_ledger.codebook.conductors import (
     size_text,
     sizes,
 )
-from robust_ledger.job.models import Circuit, Load, LoadKind
+from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.cooking import cooking_demand

@@ -43,8 +43,9 @@ from robust_ledger.branch.words import (
 )
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, size_text, sizes
-from robust_ledger.job.models import Circuit, Job, Mark
-from robust_ledger.job.quantity import QuantityError, length_text, read_inches
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit, Mark
+from robust_ledger.job.readers.quantity import QuantityError, length_text, read_inches
 from robust_ledger.job.spaces import covered, parse_old
 
 

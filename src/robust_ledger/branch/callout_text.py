@@ -24,8 +24,9 @@ from robust_ledger.branch.words import (
     POLE_UNITS,
     SIDES,
 )
-from robust_ledger.job.models import Circuit, Job
-from robust_ledger.job.quantity import length_text
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.readers.quantity import length_text
 
 
 def callout_text(circuit: Circuit, job: Job | None = None) -> str:

@@ -12,8 +12,11 @@ from robust_ledger.branch.protection import Ask, protection
 from robust_ledger.branch.serves import Serves, serves
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.job.models import Circuit, Future, Job, Load, Mark, When
-from robust_ledger.job.panel_models import KEPT
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.changes import KEPT
+from robust_ledger.job.parts.circuits import Circuit, Mark
+from robust_ledger.job.parts.futures import Future
+from robust_ledger.job.parts.house import Load, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.tape import Calculation

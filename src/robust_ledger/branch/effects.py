@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.branch.model import Branch
-from robust_ledger.job.models import Circuit, Job, Mark
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit, Mark
 
 
 def effects(job: Job, circuit: Circuit, branch: Branch) -> tuple[str, ...]:

@@ -8,7 +8,7 @@ from typing import Literal
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.working import Working
 

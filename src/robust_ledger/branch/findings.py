@@ -10,7 +10,9 @@ from robust_ledger.branch.links import proposed
 from robust_ledger.branch.wiring import Report, wiring_findings
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, size_text, sizes
-from robust_ledger.job.models import Circuit, Job, Mark, When
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit, Mark
+from robust_ledger.job.parts.house import When
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.working import Working
 

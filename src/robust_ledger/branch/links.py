@@ -5,7 +5,9 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from robust_ledger.job.models import Circuit, Job, Load, When
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.parts.house import Load, When
 
 _EMPTY = {"the", "of", "and", "in", "for", "a", "old", "new", "circuit"}
 

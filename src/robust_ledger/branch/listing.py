@@ -10,7 +10,8 @@ from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.edits import change_circuit
-from robust_ledger.job.models import Circuit, Job, Mark
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.spaces import parse_old
 
 ORDERS = {"tag": "by tag", "space": "by space", "room": "by room", "gauge": "by gauge"}

@@ -6,11 +6,12 @@ from collections.abc import Iterator
 
 from robust_ledger.branch.circuits import partner_key
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Circuit, Job, Mark
-from robust_ledger.job.panel_models import OldPanel
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit, Mark
+from robust_ledger.job.parts.panels import OldPanel
 from robust_ledger.job.spaces import OldPosition, leg_of, parse_old
 from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.service.finding import Findings
+from robust_ledger.ledger.findings import Findings
 
 STAGE = "pulloff"
 

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.finding import Findings
 
 VOLTS = 120
 TEN = 10

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from robust_ledger.job.models import Circuit, Job, Mark
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.ledger.entry import Finding, Severity
 
 STAGE = "pulloff"

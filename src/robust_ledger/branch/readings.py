@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from datetime import datetime
 
-from robust_ledger.job.models import Circuit, ClampReading
+from robust_ledger.job.parts.circuits import Circuit, ClampReading
 
 _AMPS = re.compile(r"^(\d+(?:\.\d+)?)a?$", re.I)
 _CLOCK = re.compile(r"^([01]?\d|2[0-3]):([0-5]\d)$")

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import NOT_KNOWN
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Citation, Finding, Severity
-from robust_ledger.service.finding import Findings
+from robust_ledger.ledger.findings import Findings
 
 STAGE = "bench"
 Make = Callable[..., Finding]

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from robust_ledger.job.models import Load, LoadKind
-from robust_ledger.job.panel_models import CircuitChange
+from robust_ledger.job.parts.changes import CircuitChange
+from robust_ledger.job.parts.house import Load, LoadKind
 
 # Words of each place; the first list that matches a stretch of words takes it.
 _PLACES: tuple[tuple[str, str], ...] = (

@@ -11,7 +11,8 @@ from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.old_panel import first_free_position
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_circuit, change_circuit
-from robust_ledger.job.models import Circuit, Job
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Circuit
 
 _TAG = re.compile(r"^\s*tag\s+(\d+)\s*:?\s*(.*)$", re.I)
 # What a line says about a circuit; tag, note and photos are not in it.

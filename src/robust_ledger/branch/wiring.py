@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
-from robust_ledger.job.models import Circuit, Mark
+from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.ledger.entry import Finding, Severity
 
 Report = Callable[..., Finding]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from robust_ledger.job.models import Mark
+from robust_ledger.job.parts.circuits import Mark
 
 MARK_WORDS = {
     "cap": Mark.CAPPED,

@@ -6,9 +6,13 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from robust_ledger.job.models import Circuit, ClampReading, Future, Job, Load, LocalRule
-from robust_ledger.job.panel_models import CircuitChange
-from robust_ledger.job.survey_models import Defect
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.changes import CircuitChange
+from robust_ledger.job.parts.circuits import Circuit, ClampReading
+from robust_ledger.job.parts.defects import Defect
+from robust_ledger.job.parts.futures import Future
+from robust_ledger.job.parts.house import Load
+from robust_ledger.job.parts.local import LocalRule
 
 
 def with_part(job: Job, part: str, **changes: Any) -> Job:

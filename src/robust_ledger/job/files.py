@@ -10,7 +10,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from robust_ledger.job.models import FORMAT, VERSION, Job
+from robust_ledger.job.job import FORMAT, VERSION, Job
 
 SUFFIX = ".ledger.json"
 MAX_BYTES = 20_000_000

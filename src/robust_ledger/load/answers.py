@@ -6,7 +6,8 @@ import math
 from dataclasses import replace
 
 from robust_ledger.codebook.conductors import next_rating_a
-from robust_ledger.job.models import Job, Load, LoadKind, When
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.house import Load, LoadKind, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.block import CLIMATE

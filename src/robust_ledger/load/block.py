@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from robust_ledger.job.models import Load, LoadKind
+from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import amount_text
 from robust_ledger.ledger.working import Working

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from robust_ledger.job.models import LoadKind
+from robust_ledger.job.parts.house import LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from robust_ledger.job.models import Load, LoadKind, When
+from robust_ledger.job.parts.house import Load, LoadKind, When
 from robust_ledger.load.block import CLIMATE, add_block, controls_of, count_climate
 from robust_ledger.load.climate import seasons
 from robust_ledger.load.general import LoadInputs

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from robust_ledger.job.models import Load, LoadKind, When
+from robust_ledger.job.parts.house import Load, LoadKind, When
 from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.job_findings import job_findings

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Dwelling, Job, Load
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.house import Dwelling, Load
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.load.nameplates import held_back, nameplate_entry, present
 from robust_ledger.load.tape import Tape

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.local import AMENDABLE, Amendment, fault
-from robust_ledger.job.models import LoadKind, When
+from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.methods import NAMES, Method

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from robust_ledger.job.models import LoadKind, Measured, When
+from robust_ledger.job.parts.house import LoadKind, When
+from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.block import CLIMATE

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
-from robust_ledger.job.models import Job, Measured, Scope
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job, Load, LoadKind, When
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.house import Load, LoadKind, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 

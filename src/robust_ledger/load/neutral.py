@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from robust_ledger.job.models import Load, LoadKind
+from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.climate import larger_season

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from robust_ledger.job.models import LoadKind
+from robust_ledger.job.parts.house import LoadKind
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.block import CLIMATE, add_block, controls_of, count_climate

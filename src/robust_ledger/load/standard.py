@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from robust_ledger.job.models import Load, LoadKind
+from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.text import amount_text, value_text
 from robust_ledger.ledger.working import Working

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from robust_ledger.job.models import Future, Job, Load, When
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.futures import Future
+from robust_ledger.job.parts.house import Load, When
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs, load_inputs

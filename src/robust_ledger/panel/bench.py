@@ -9,7 +9,7 @@ from robust_ledger.branch.model import Branch
 from robust_ledger.branch.outlets import share_findings
 from robust_ledger.branch.required import Requirement, required_findings, requirements
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.panel.counting import counting_entries
 from robust_ledger.panel.directory import (

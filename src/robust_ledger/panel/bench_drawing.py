@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import leg_of, shown
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.panel.reach import JUST, NEW, REACHES, SHORT, UNKNOWN, Reach, Wire

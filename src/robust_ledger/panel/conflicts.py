@@ -8,7 +8,7 @@ from itertools import combinations
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import below, covered, parse_position, shown
 from robust_ledger.panel.arrange import INFEASIBLE, TIME_LIMIT_S
 from robust_ledger.panel.counting import PANEL_SIZES

@@ -7,11 +7,11 @@ from collections.abc import Iterator, Mapping, Sequence
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import parse_old
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.finding import Findings
 
 # Numbers of spaces that panels are commonly made with.
 PANEL_SIZES = (8, 12, 16, 20, 24, 30, 32, 40, 42, 54, 60, 84)

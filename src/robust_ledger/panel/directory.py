@@ -10,14 +10,14 @@ from functools import lru_cache
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import covered, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.placement import Placement
 from robust_ledger.panel.puzzle import name_of
 from robust_ledger.panel.reach import UNKNOWN, Reach
-from robust_ledger.service.finding import Findings
 
 STAGE = "bench"
 _VAGUE = re.compile(r"\b(misc|miscellaneous|various|general|stuff|things|other|etc)\b", re.I)

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 
 _PANEL_FIELDS = ("spaces", "max_circuits", "bus_a", "main", "neutral_style", "neutral_terminals", "ground_terminals")
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from robust_ledger.job.panel_models import Interior
+from robust_ledger.job.parts.panels import Interior
 from robust_ledger.job.spaces import row_of
 
 # Proportions of the interior of a common panel, taken where a measure is not told.

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch
-from robust_ledger.job.panel_models import NewPanel
+from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, parse_position, shown
 from robust_ledger.panel.halves import halves_allowed
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.job.panel_models import NewPanel
+from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import below, covered, leg_of, parse_position, shown
 from robust_ledger.panel.halves import halves_allowed
 

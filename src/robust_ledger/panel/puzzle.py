@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.job.models import Job
-from robust_ledger.job.panel_models import Wishes
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.changes import Wishes
 from robust_ledger.job.spaces import below, covered, leg_of, parse_old, parse_position, row_of
 from robust_ledger.panel.arrange import Item, Puzzle, Seat
 from robust_ledger.panel.halves import halves_allowed

@@ -6,8 +6,9 @@ from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.job.models import Circuit, Job
-from robust_ledger.job.panel_models import CircuitChange
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.changes import CircuitChange
+from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.spaces import OldPosition, covered, parse_old, parse_position
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.models import Job
-from robust_ledger.job.panel_models import CircuitChange
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.spaces import shown
 from robust_ledger.panel.arrange import Answer, CancelledError, Item, Option, Progress, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out

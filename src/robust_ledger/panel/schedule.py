@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
-from robust_ledger.job.panel_models import NewPanel
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, leg_of, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.working import Working

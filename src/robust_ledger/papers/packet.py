@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
-from robust_ledger.job.models import Scope
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.plan import Plan
 
 
@@ -24,31 +24,31 @@ class Sheet:
 
 
 def _write_directory(plan: Plan, path: Path) -> None:
-    from robust_ledger.papers.directory import write_directory
+    from robust_ledger.papers.sheets.directory import write_directory
 
     write_directory(plan, path)
 
 
 def _write_sheet(plan: Plan, path: Path) -> None:
-    from robust_ledger.papers.calculation_sheet import write_calculation_sheet
+    from robust_ledger.papers.sheets.calculation_sheet import write_calculation_sheet
 
     write_calculation_sheet(plan, path)
 
 
 def _write_service(plan: Plan, path: Path) -> None:
-    from robust_ledger.papers.service_sheet import write_service_sheet
+    from robust_ledger.papers.sheets.service_sheet import write_service_sheet
 
     write_service_sheet(plan, path)
 
 
 def _write_tags(plan: Plan, path: Path) -> None:
-    from robust_ledger.papers.tags import write_tags
+    from robust_ledger.papers.sheets.tags import write_tags
 
     write_tags(plan, path)
 
 
 def _write_changes(plan: Plan, path: Path) -> None:
-    from robust_ledger.papers.change_list import write_change_list
+    from robust_ledger.papers.sheets.change_list import write_change_list
 
     write_change_list(plan, path)
 

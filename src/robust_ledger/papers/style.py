@@ -32,7 +32,7 @@ WIDTH = letter[0] - 2 * MARGIN
 @cache
 def register_fonts() -> None:
     """Make the shipped fonts known to the PDF writer, once."""
-    folder = Path(__file__).parents[1] / "desk" / "assets" / "fonts"
+    folder = Path(__file__).parents[1] / "assets" / "fonts"
     for name in ("B612-Regular", "B612-Bold"):
         pdfmetrics.registerFont(TTFont(name, str(folder / f"{name}.ttf")))
 

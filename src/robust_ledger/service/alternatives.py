@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry

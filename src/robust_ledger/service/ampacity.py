@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, area_cmil, size_text, sizes
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 

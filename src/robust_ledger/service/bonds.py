@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job, Scope
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.working import Working
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Citation
 
 

@@ -6,7 +6,7 @@ import math
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import Picked, picked

@@ -15,13 +15,13 @@ from robust_ledger.codebook.conductors import (
     size_text,
     sizes,
 )
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import Picked, picked, terminal_column
 from robust_ledger.service.bonding import ground_by_rating
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
-from robust_ledger.service.finding import Findings
 
 STAGE = "service"
 WIRING_WORDS = {

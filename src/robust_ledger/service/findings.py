@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.service.bonds import split_mains
 

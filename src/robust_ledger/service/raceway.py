@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import size_text
-from robust_ledger.job.models import Job, ServiceRun
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked

@@ -11,7 +11,7 @@ from robust_ledger.codebook.conductors import (
     row_by_size,
     size_text,
 )
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import Picked, conditions, pick, picked, terminal_column, write_pick

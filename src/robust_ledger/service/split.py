@@ -6,12 +6,13 @@ from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating
-from robust_ledger.job.models import Job, Scope
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import conditions, pick, terminal_column, write_pick
 from robust_ledger.service.bonds import split_mains
-from robust_ledger.service.finding import Findings
 
 STAGE = "service"
 MAINS = "decisions:split_mains_a"

@@ -8,7 +8,7 @@ import io
 import re
 from collections.abc import Sequence
 
-from robust_ledger.job.survey_models import Caution
+from robust_ledger.job.parts.defects import Caution
 
 MOST = 2000
 

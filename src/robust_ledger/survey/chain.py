@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import METALS, ratings_a, size_text
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working

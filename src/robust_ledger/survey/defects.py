@@ -9,11 +9,11 @@ from functools import cache
 from pathlib import Path
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
-from robust_ledger.job.survey_models import Defect
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.defects import Defect
 from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.finding import Findings
 from robust_ledger.survey.scope import facts
 
 SCHOOL_WORDS = {"touch": "what you touch you own", "scope": "scope only"}

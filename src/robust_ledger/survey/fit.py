@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
-from robust_ledger.job.survey_models import Fit
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.fit import Fit
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.finding import Findings
 
 IN = "in"
 

@@ -6,8 +6,8 @@ from collections.abc import Callable, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, arrow
-from robust_ledger.job.models import Job
-from robust_ledger.job.survey_models import Fit
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.fit import Fit
 from robust_ledger.ledger.entry import Entry
 
 FOOT = 26.0

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.service.finding import Findings
+from robust_ledger.ledger.findings import Findings
 
 # Part, field and words of every measure that is above zero or not known.
 MEASURES = (

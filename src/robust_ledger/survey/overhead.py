@@ -7,10 +7,10 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.finding import Findings
 
 # What utilities ask to be left free at the head; the code asks for a drip loop and names no length.
 FREE_LEAST_IN = 36.0

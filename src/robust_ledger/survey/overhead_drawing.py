@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, arrow
-from robust_ledger.job.models import Job
+from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.survey.overhead import OVER_WORDS, judged_clearances
 

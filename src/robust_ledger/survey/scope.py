@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from robust_ledger.job.models import Job, Scope
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.heading import Scope
 
 TOPICS = ("chain", "earth", "fit", "overhead", "location", "defects")
 

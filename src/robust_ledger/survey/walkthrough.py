@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.models import Job, Scope
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.survey.defects import defect_entries, defect_findings
-from robust_ledger.survey.earth import earth_entries, earth_findings
 from robust_ledger.survey.fit import fit_entries, fit_findings, known_fit
+from robust_ledger.survey.grounding import earth_entries, earth_findings
 from robust_ledger.survey.location import location_findings
 from robust_ledger.survey.odd import odd_findings
 from robust_ledger.survey.overhead import overhead_entries, overhead_findings

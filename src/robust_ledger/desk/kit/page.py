@@ -1,0 +1,129 @@
+"""One page of a stage that has several, and the stage that turns them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from importlib import import_module
+from typing import ClassVar
+
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from robust_ledger.desk.kit.fields import Form
+from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_buttons
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import LedgerTable
+from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.plan import Plan
+
+
+class Page(QWidget):
+    """One page under the buttons of its stage; made when first asked for."""
+
+    form: Form | None = None
+    table: LedgerTable | None = None
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__()
+        self.store = store
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a new plan."""
+
+    def start(self) -> None:
+        """The page has come on: put the cursor where work begins."""
+
+    def apply_look(self) -> None:
+        """The text size or the theme has changed."""
+        if self.table is not None:
+            self.table.resize_columns()
+
+    def go_to(self, place: str) -> bool:
+        """Go to a place; False when it is not on this page."""
+        return self.form is not None and self.form.focus_place(place)
+
+    def stop(self) -> None:
+        """The window closes: end what runs beside it."""
+
+
+class PagedStage(Stage):
+    """A heading, a button for each page (Alt and its letter), what stays in view, and the page itself.
+
+    A page «fault» of a stage in the folder «service» is the class FaultPage of its module fault.
+    """
+
+    prefix = ""
+    title = ""
+    pages: Sequence[tuple[str, str]] = ()
+    classes: ClassVar[dict[str, str]] = {}
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        self.current = self.pages[0][0]
+        self.made: dict[str, Page] = {}
+        self.stack = QStackedWidget()
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(18, 10, 14, 10)
+        outer.setSpacing(8)
+        top = QHBoxLayout()
+        top.setSpacing(5)
+        self.heading = label(self.title, "heading")
+        top.addWidget(self.heading)
+        top.addStretch(1)
+        self.tabs = page_buttons(self, top, self.pages, self.current, self.show_page)
+        outer.addLayout(top)
+        if strip := self.build_strip():
+            outer.addWidget(strip)
+        outer.addWidget(self.stack, 1)
+
+    def build_strip(self) -> QWidget | None:
+        """What stays in view above every page; None for nothing."""
+        return None
+
+    def page_of(self, place: str) -> str:
+        """The page a place is on."""
+        return self.current
+
+    def page(self, name: str = "") -> Page:
+        """The page in view, or one by name; made when first asked for."""
+        name = name or self.current
+        if name not in self.made:
+            module = import_module(f"robust_ledger.desk.stages.{self.prefix}.{name}")
+            page: Page = getattr(module, self.classes.get(name, f"{name.capitalize()}Page"))(self.store)
+            self.made[name] = page
+            self.stack.addWidget(page)
+            page.apply_look()
+        return self.made[name]
+
+    def start(self) -> None:
+        self.page().start()
+
+    def stop(self) -> None:
+        for page in self.made.values():
+            page.stop()
+
+    def show_page(self, name: str) -> None:
+        self.turn_to(name)
+        self.page().start()
+
+    def turn_to(self, name: str) -> None:
+        """Show a page without moving the cursor; the others, out of view, ask for no room."""
+        self.current = name
+        shown = self.page()
+        only_room_for(shown, self.made.values())
+        self.tabs.button([page for page, _ in self.pages].index(name)).setChecked(True)
+        shown.show_plan(self.store.plan)
+        self.stack.setCurrentWidget(shown)
+
+    def apply_look(self) -> None:
+        """Large text needs the heading's room for the buttons."""
+        self.heading.setVisible(not LOOK.large)
+        for page in self.made.values():
+            page.apply_look()
+
+    def show_plan(self, plan: Plan) -> None:
+        self.page().show_plan(plan)
+        self.stack.setCurrentWidget(self.page())
+
+    def go_to(self, place: str) -> bool:
+        self.turn_to(self.page_of(place))
+        return self.page().go_to(place)

@@ -1,0 +1,136 @@
+"""Short ways to make fields: each names its place («fit:old.height_in»), and its words."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField, read_amps, read_count
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.job import Job
+from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
+from robust_ledger.ledger.text import number_text
+
+LOOKED = ((None, "not looked"), (True, "yes"), (False, "no"))
+
+
+def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+    """How the field of a place is read and written: «earth:rods», «fit:old.height_in»."""
+    part, _, path = place.partition(":")
+    first, _, inner = path.partition(".")
+
+    def get(job: Job) -> Any:
+        value = getattr(getattr(job, part), first)
+        return getattr(value, inner) if inner else value
+
+    def put(job: Job, value: Any) -> Job:
+        if inner:
+            held = getattr(getattr(job, part), first)
+            value = type(held).model_validate({**dict(held), inner: value})
+        return with_part(job, part, **{first: value})
+
+    return get, put
+
+
+def read_number(low: float, high: float) -> Callable[[str], float | None]:
+    """A reader for a figure between two bounds; empty means not known."""
+
+    def read(text: str) -> float | None:
+        words = text.strip().replace(",", "")
+        if not words:
+            return None
+        try:
+            value = float(words)
+        except ValueError:
+            raise ValueError(f"«{text.strip()}» is not a number.") from None
+        if not low <= value <= high:
+            raise ValueError(f"{words} is not between {low:g} and {high:,g}.")
+        return value
+
+    return read
+
+
+def read_ratings(text: str) -> tuple[float, ...]:
+    """A reader for several ratings in amperes: «200, 150»."""
+    parts = text.replace(",", " ").split()
+    if len(parts) > 6:
+        raise ValueError("A service has six disconnects at the most.")
+    return tuple(value for part in parts if (value := read_amps(part)) is not None)
+
+
+def ratings_text(ratings: tuple[float, ...]) -> str:
+    return ", ".join(f"{rating:g}" for rating in ratings)
+
+
+class Fields:
+    """Makes fields for one store."""
+
+    def __init__(self, store: JobStore) -> None:
+        self.store = store
+
+    def _text(self, place: str, words: str, read: Callable[[str], Any], write: Callable[[Any], str], hint: str) -> Any:
+        return place, TextField(self.store, words, *of_place(place), read, write, hint)
+
+    def inches(self, place: str, words: str, most: float = 400, hint: str = "in") -> Any:
+        return self._text(place, words, lambda text: read_inches(text, most), length_text, hint)
+
+    def signed_inches(self, place: str, words: str, hint: str = "in") -> Any:
+        """Inches that may lie below zero, like an offset."""
+
+        def read(text: str) -> float | None:
+            bare = text.strip()
+            value = read_inches(bare.removeprefix("-").removeprefix("−"), 400)
+            return -value if value is not None and bare[:1] in ("-", "−") else value
+
+        return self._text(place, words, read, length_text, hint)
+
+    def feet(self, place: str, words: str, most: float = 2000, hint: str = "ft") -> Any:
+        return self._text(place, words, lambda text: read_feet(text, most), length_text, hint)
+
+    def amps(self, place: str, words: str, hint: str = "not known") -> Any:
+        return self._text(place, words, read_amps, number_text, hint)
+
+    def number(self, place: str, words: str, low: float, high: float, hint: str = "not known") -> Any:
+        return self._text(place, words, read_number(low, high), number_text, hint)
+
+    def count(self, place: str, words: str, low: int, high: int) -> Any:
+        return self._text(place, words, read_count(low, high), str, "")
+
+    def places(self, place: str, words: str, most: int) -> Any:
+        """A whole number that may not be known."""
+
+        def read(text: str) -> int | None:
+            return read_count(0, most)(text) if text.strip() else None
+
+        return self._text(place, words, read, str, "not looked")
+
+    def line(self, place: str, words: str, hint: str = "") -> Any:
+        return self._text(place, words, str.strip, str, hint)
+
+    def choice(self, place: str, words: str, choices: Sequence[tuple[Any, str]]) -> Any:
+        return place, ChoiceField(self.store, words, *of_place(place), choices)
+
+    def looked(self, place: str, words: str) -> Any:
+        return self.choice(place, words, LOOKED)
+
+    def tick(self, place: str, words: str) -> Any:
+        return place, TickField(self.store, words, *of_place(place), words)
+
+
+def lay_out(form: Form, rows: Sequence[Sequence[Any]], width: int = 0, stretch: bool = True) -> Form:
+    """Put rows of fields into a form; None leaves a gap. Text fields get a width, choices take what they need."""
+    most = 0
+    for number, row in enumerate(rows):
+        for column, made in enumerate(row):
+            if made is not None:
+                place, field = made
+                form.add(place, field, number, column, width if isinstance(field, TextField) else 0)
+                most = max(most, column)
+    if stretch:
+        form.grid.setColumnStretch(2 * most + 2, 1)
+    return form
+
+
+def form_of(rows: Sequence[Sequence[Any]], width: int = 0) -> Form:
+    return lay_out(Form(), rows, width)

@@ -1,0 +1,64 @@
+"""What every stage on the spine has in common."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
+
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.plan import Plan
+
+
+class Stage(QWidget):
+    """A page of the ledger. It shows a plan, it never computes one."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.store = store
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a new plan."""
+
+    def apply_look(self) -> None:
+        """The text size or the theme has changed."""
+
+    def go_to(self, place: str) -> bool:
+        """Go to a place («circuit:7», «load:range», «panel:spaces»); False when it is not on this page."""
+        return False
+
+    def stop(self) -> None:
+        """The window closes: end what runs beside it."""
+
+    def start(self) -> None:
+        """The stage has come on: put the cursor where work begins."""
+
+
+def page_buttons(
+    owner: QWidget, row: QHBoxLayout, pages: Sequence[tuple[str, str]], current: str, show: Callable[[str], None]
+) -> QButtonGroup:
+    """Buttons for the pages of a stage, added to a row; `pages` are (name, words with the key to press)."""
+    group = QButtonGroup(owner)
+    for number, (name, words) in enumerate(pages):
+        button = QPushButton(words)
+        button.setCheckable(True)
+        button.setChecked(name == current)
+        button.clicked.connect(lambda _checked, name=name: show(name))
+        group.addButton(button, number)
+        row.addWidget(button)
+    return group
+
+
+def label(text: str, role: str) -> QLabel:
+    """A label in one of the roles of the style sheet: heading, section, faint, fault, live."""
+    made = QLabel(text)
+    made.setProperty("role", role)
+    return made
+
+
+def only_room_for(shown: QWidget, others: Iterable[QWidget]) -> None:
+    """In a stack, let the one in view alone decide how much room is needed."""
+    for one in others:
+        policy = QSizePolicy.Policy.Preferred if one is shown else QSizePolicy.Policy.Ignored
+        one.setSizePolicy(policy, policy)

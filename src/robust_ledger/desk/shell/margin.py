@@ -1,0 +1,212 @@
+"""The margin: the working of whatever is chosen, the findings of the stage, and help. All of it text that can be read
+aloud, copied and walked through by keyboard."""
+
+from __future__ import annotations
+
+from html import escape
+from pathlib import Path
+from urllib.parse import quote
+
+from PyQt6.QtCore import QUrl, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
+
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.shell.places import findings_at
+from robust_ledger.job.edits import accept_finding
+from robust_ledger.ledger.entry import Citation, Entry, Finding
+from robust_ledger.plan import Plan
+
+HELP = Path(__file__).parents[2] / "assets" / "help"
+
+
+class Margin(QFrame):
+    """Working above, findings below; F1 puts the stage's help in their place."""
+
+    place_asked = pyqtSignal(str)
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__()
+        self.setObjectName("margin")
+        self.store = store
+        self.stage, self.place, self.helping = "walkthrough", "", False
+        self.entry_ids: tuple[str, ...] = ()
+        self.text = QTextBrowser()
+        self.text.setOpenLinks(False)
+        self.text.setAccessibleName("Margin: working and findings")
+        self.text.anchorClicked.connect(self._follow)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(10, 8, 4, 6)
+        layout.addWidget(self.text, 1)
+        self._build_acceptance(layout)
+
+    def _build_acceptance(self, layout: QVBoxLayout) -> None:
+        """One line to accept a finding with a reason, shown when it is asked for."""
+        self.acceptance = QWidget()
+        column = QVBoxLayout(self.acceptance)
+        column.setContentsMargins(0, 0, 4, 0)
+        self.acceptance_label = QLabel()
+        self.acceptance_label.setWordWrap(True)
+        self.acceptance_label.setProperty("role", "faint")
+        self.reason = QLineEdit()
+        self.reason.setAccessibleName("Reason for accepting the finding")
+        self.reason.setPlaceholderText("reason, printed on the sheet")
+        button = QPushButton("Accept")
+        row = QHBoxLayout()
+        row.addWidget(self.reason, 1)
+        row.addWidget(button)
+        column.addWidget(self.acceptance_label)
+        column.addLayout(row)
+        self.reason.returnPressed.connect(self._accept)
+        button.clicked.connect(self._accept)
+        self.accepting = ""
+        self.acceptance.hide()
+        layout.addWidget(self.acceptance)
+
+    def show_stage(self, stage: str) -> None:
+        self.stage, self.place, self.helping = stage, "", False
+        self.entry_ids = self._opening(stage)
+        self.acceptance.hide()
+        self.refresh()
+
+    def _opening(self, stage: str) -> tuple[str, ...]:
+        """What a stage opens with: the figure it is about."""
+        plan = self.store.plan
+        return {
+            "walkthrough": ("service.main",),
+            "load": (plan.chosen.total.id, plan.chosen.amperes.id),
+            "service": ("service.main",),
+            "bench": ("panel.spaces_left",),
+            "papers": ("findings",),
+        }.get(stage, ())
+
+    def show_entries(self, entry_ids: tuple[str, ...], place: str = "") -> None:
+        """Show the working of one or more entries, and the findings at `place` first."""
+        self.entry_ids, self.place, self.helping = entry_ids, place, False
+        self.refresh()
+        self.text.verticalScrollBar().setValue(0)
+
+    def show_help(self) -> None:
+        """Show the stage's help and cautions; a second time puts the working back."""
+        self.helping = not self.helping
+        self.refresh()
+
+    def refresh(self) -> None:
+        plan = self.store.plan
+        at = self.text.verticalScrollBar().value()
+        if self.helping:
+            text = (HELP / f"{self.stage}.md").read_text(encoding="utf-8")
+            self.text.document().setDefaultStyleSheet(self._styles())
+            self.text.setMarkdown(text)
+            return
+        parts = [f"<style>{self._styles()}</style>"]
+        shown = [entry for entry_id in self.entry_ids if (entry := plan.entry(entry_id))]
+        parts += [_entry_html(entry) for entry in shown]
+        parts.append(self._findings_html(plan))
+        if not shown and len(parts[-1]) < 80:
+            parts.append(
+                "<p class=faint>Choose a figure or a line to see its working here. F1 says what to look for.</p>"
+            )
+        self.text.setHtml("".join(parts))
+        self.text.verticalScrollBar().setValue(at)
+
+    def _findings_html(self, plan: Plan) -> str:
+        everything = self.entry_ids == ("findings",)
+        findings = list(plan.findings) if everything else plan.findings_of(self.stage)
+        here = findings_at(plan, self.place) if self.place else []
+        rest = [f for f in findings if f not in here]
+        title = "All findings" if everything else "Findings of this stage"
+        parts = ["".join(_finding_html(f) for f in here)]
+        if rest:
+            parts.append(f"<p class=head>{title if not here else 'Other findings'}</p>")
+            parts += [_finding_html(f) for f in rest]
+        elif not here:
+            parts.append("<p class=faint>No findings.</p>")
+        return "".join(parts)
+
+    def _styles(self) -> str:
+        t, px = LOOK.theme, LOOK.px
+        return (
+            f"body {{ font-size: {px(12)}px; color: {t.ink}; }} p {{ margin: 0 0 {px(4)}px 0; }} a {{ color: {t.accent}; text-decoration: none; }}"
+            f".head {{ font-size: {px(14)}px; font-weight: bold; margin-top: {px(8)}px; margin-bottom: {px(6)}px; }}"
+            f".faint {{ color: {t.faint}; }} .big {{ font-size: {px(20)}px; font-weight: bold; }}"
+            f"td {{ font-size: {px(12)}px; padding: {px(2)}px 0; }} .fig {{ white-space: nowrap; }}"
+            f"h1 {{ font-size: {px(16)}px; }} h2 {{ font-size: {px(13)}px; }} code {{ font-family: 'B612 Mono'; color: {t.accent}; }}"
+        )
+
+    def _follow(self, url: QUrl) -> None:
+        kind, rest = url.scheme(), url.path(QUrl.ComponentFormattingOption.FullyDecoded)
+        if kind == "accept":
+            finding = next((f for f in self.store.plan.findings if f.id == rest), None)
+            if finding:
+                self._ask_reason(finding)
+        elif rest.startswith("entry:"):
+            self.store.choose_entry(rest.removeprefix("entry:"))
+        else:
+            self.place_asked.emit(rest)
+
+    def _ask_reason(self, finding: Finding) -> None:
+        self.accepting = finding.id
+        self.acceptance_label.setText(
+            f"Accept «{finding.title}» because …" if not finding.accepted else "Change the reason; empty takes it back."
+        )
+        self.reason.setText(finding.accepted)
+        self.acceptance.show()
+        self.reason.setFocus()
+
+    def _accept(self) -> None:
+        finding_id, reason = self.accepting, self.reason.text()
+        self.acceptance.hide()
+        label = "accept a finding" if reason.strip() else "take back an acceptance"
+        self.store.edit(label, lambda job: accept_finding(job, finding_id, reason))
+
+
+def _cites_html(cites: tuple[Citation, ...]) -> str:
+    return " · ".join(escape(str(cite)) for cite in cites)
+
+
+def _entry_html(entry: Entry) -> str:
+    """An entry's value and every step of it, ruled like the page."""
+    rule, px = LOOK.theme.rule, LOOK.px
+    line = f"<tr><td colspan=2 style='background:{rule}; font-size:1px; padding:0' height=1></td></tr>"
+    rows = []
+    for step in entry.steps:
+        label = escape(step.label)
+        if step.place:
+            label = f"<a href='place:{quote(step.place)}'>{label}</a>"
+        how = f"<br><span class=faint>{escape(step.how)}</span>" if step.how else ""
+        cites = f"<br><span class=faint>{_cites_html(step.cites)}</span>" if step.cites else ""
+        long = isinstance(step.value, str) and len(step.text()) > 14
+        if long:
+            rows.append(f"<tr><td colspan=2>{label}: {escape(step.text())}{cites}</td></tr>{line}")
+        else:
+            rows.append(
+                f"<tr><td width='76%'>{label}{how}{cites}</td><td width='24%' class=fig align=right valign=top>{escape(step.text())}</td></tr>{line}"
+            )
+    unknown = (
+        f"<p style='color:{LOOK.theme.stop}'>Not known: {escape(entry.why_unknown)}</p>" if not entry.known else ""
+    )
+    local = "<p><b>A local rule had a part in this.</b></p>" if entry.local else ""
+    return (
+        f"<p class=head>{escape(entry.label)}</p><p class=big>{escape(entry.text())}</p>{unknown}{local}"
+        f"<table width='100%' cellspacing=0 cellpadding={px(2)}>{line}{''.join(rows)}</table>"
+        f"<p style='color:{LOOK.theme.accent}'>{_cites_html(entry.sections())}</p><p></p>"
+    )
+
+
+def _finding_html(finding: Finding) -> str:
+    theme, px = LOOK.theme, LOOK.px
+    color = theme.severity(str(finding.severity))
+    badge = (
+        f"<span style='background:{color}; color:{theme.badge_ink}; font-size:{px(11)}px; font-weight:bold'>"
+        f"&nbsp;{finding.severity}&nbsp;</span>"
+    )
+    cites = f"<span style='color:{theme.accent}'>{_cites_html(finding.cites)}</span>"
+    if finding.accepted:
+        state = f"<br><i>Accepted: {escape(finding.accepted)}</i> <a href='accept:{quote(finding.id)}'>change</a>"
+    else:
+        state = f" &nbsp; <a href='accept:{quote(finding.id)}'>accept…</a>" if finding.open else ""
+    return (
+        f"<p style='margin-top:{px(6)}px'>{badge} <a href='place:{quote(finding.place)}'><b>{escape(finding.title)}</b></a></p>"
+        f"<p>{escape(finding.text)} <b>{escape(finding.remedy)}</b><br>{cites}{state}</p><hr>"
+    )

@@ -1,0 +1,127 @@
+"""The menus of the desk: every command with its key."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
+from PyQt6.QtWidgets import QMenu, QMenuBar
+
+from robust_ledger.codebook.codebook import EDITIONS
+from robust_ledger.desk.kit.theme import THEMES
+from robust_ledger.desk.shell.spine import STAGE_TITLES
+
+if TYPE_CHECKING:
+    from robust_ledger.desk.shell.window import Window
+
+Keys = QKeySequence.StandardKey
+
+
+class Menus:
+    """Builds the menu bar and keeps the actions that change with the job."""
+
+    def __init__(self, bar: QMenuBar, window: Window) -> None:
+        self.bar, self.window = bar, window
+        self._job()
+        self._edit()
+        self._view()
+        self._stages()
+        self._help()
+
+    def _menu(self, words: str) -> QMenu:
+        menu = QMenu(words, self.window)
+        self.bar.addMenu(menu)
+        return menu
+
+    def _add(self, menu: QMenu, words: str, do, keys=None, needs_job: bool = False) -> QAction:
+        action = QAction(words, self.window)
+        menu.addAction(action)
+        action.triggered.connect(lambda _checked=False: do())
+        if keys is not None:
+            action.setShortcuts(keys) if isinstance(keys, list) else action.setShortcut(keys)
+        if needs_job:
+            self.window.job_actions.append(action)
+        return action
+
+    def _job(self) -> None:
+        window, menu = self.window, self._menu("&Job")
+        self._add(menu, "&New", window.new_job, Keys.New)
+        self._add(menu, "&Open…", window.ask_open, Keys.Open)
+        self.recent = QMenu("&Recent", window)
+        menu.addMenu(self.recent)
+        self.recent.aboutToShow.connect(self._fill_recent)
+        self._add(menu, "&Save", window.save, Keys.Save, True)
+        self._add(menu, "Save &as…", window.save_as, QKeySequence("Ctrl+Shift+S"), True)
+        menu.addSeparator()
+        editions = QMenu("&Code edition", window)
+        menu.addMenu(editions)
+        group = QActionGroup(window)
+        self.editions: dict[str, QAction] = {}
+        for edition in EDITIONS:
+            action = self._add(
+                editions, f"NEC {edition}", lambda edition=edition: window.use_edition(edition), None, True
+            )
+            action.setCheckable(True)
+            group.addAction(action)
+            self.editions[edition] = action
+        self._add(menu, "&Write all sheets…", window.ask_export, QKeySequence("Ctrl+E"), True)
+        menu.addSeparator()
+        self._add(menu, "&Close the job", window.close_job, QKeySequence("Ctrl+W"), True)
+        self._add(menu, "&Quit", window.close, Keys.Quit)
+
+    def _fill_recent(self) -> None:
+        self.recent.clear()
+        for path in self.window.settings.recent():
+            self._add(self.recent, path.name, lambda path=path: self.window.open_path(path))
+        if not self.recent.actions():
+            none = QAction("none yet", self.recent)
+            none.setEnabled(False)
+            self.recent.addAction(none)
+
+    def _edit(self) -> None:
+        window, menu = self.window, self._menu("&Edit")
+        undo = window.store.undo_stack.createUndoAction(window, "Undo")
+        redo = window.store.undo_stack.createRedoAction(window, "Redo")
+        assert undo is not None and redo is not None
+        self.undo, self.redo = undo, redo  # Python owns these two: let go of, they would vanish from the menu
+        undo.setShortcut(Keys.Undo)
+        redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
+        menu.addActions([undo, redo])
+        menu.addSeparator()
+        self._add(menu, "&Find…", window.find, Keys.Find, True)
+        self._add(
+            menu, "&All findings", lambda: window.store.choose_entry("findings"), QKeySequence("Ctrl+Shift+F"), True
+        )
+
+    def _view(self) -> None:
+        window, menu = self.window, self._menu("&View")
+        group = QActionGroup(window)
+        for name in THEMES:
+            action = self._add(menu, name.capitalize(), lambda name=name: window.use_theme(name))
+            action.setCheckable(True)
+            action.setChecked(name == window.theme_name)
+            group.addAction(action)
+        self._add(menu, "S&witch theme", window.switch_theme, QKeySequence("F8"))
+        menu.addSeparator()
+        self._add(
+            menu, "&Larger text", lambda: window.change_scale(1), [QKeySequence("Ctrl++"), QKeySequence("Ctrl+=")]
+        )
+        self._add(menu, "&Smaller text", lambda: window.change_scale(-1), QKeySequence("Ctrl+-"))
+        self._add(menu, "&Normal text", lambda: window.change_scale(0), QKeySequence("Ctrl+0"))
+        menu.addSeparator()
+        self._add(menu, "Next &area", window.next_area, QKeySequence("F6"), True)
+
+    def _stages(self) -> None:
+        menu = self._menu("&Stage")
+        for number, (stage, title) in enumerate(STAGE_TITLES.items(), 1):
+            self._add(
+                menu,
+                f"&{number}  {title}",
+                lambda stage=stage: self.window.show_stage(stage),
+                QKeySequence(f"Alt+{number}"),
+                True,
+            )
+
+    def _help(self) -> None:
+        menu = self._menu("&Help")
+        self._add(menu, "What to look for, and cautions", self.window.show_help, Keys.HelpContents, True)

@@ -1,0 +1,438 @@
+"""The window: header, spine, page, margin, bottom line, and what goes between them."""
+
+from __future__ import annotations
+
+from importlib import import_module
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenuBar,
+    QMessageBox,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from robust_ledger.desk.kit.recovery import Recovered, Recovery
+from robust_ledger.desk.kit.settings import Settings, home
+from robust_ledger.desk.kit.stage import Stage, only_room_for
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.theme import LOOK, SCALES, THEMES, apply_look
+from robust_ledger.desk.shell.bottomline import BottomLine
+from robust_ledger.desk.shell.find import FindPanel
+from robust_ledger.desk.shell.margin import Margin
+from robust_ledger.desk.shell.menus import Menus
+from robust_ledger.desk.shell.places import entries_of, stage_of
+from robust_ledger.desk.shell.spine import Spine
+from robust_ledger.desk.shell.startpage import EXAMPLES, StartPage
+from robust_ledger.job.files import SUFFIX, JobFileError, read_job
+from robust_ledger.job.job import blank_job
+from robust_ledger.plan import Plan
+
+WIDEST_MARGIN = 350
+FILTER = f"Jobs (*{SUFFIX});;All files (*)"
+
+
+def make_stage(stage: str, store: JobStore) -> Stage:
+    """Build a stage on first use, so that the window is up before all of them are."""
+    module = import_module(f"robust_ledger.desk.stages.{stage}.stage")
+    made: Stage = getattr(module, f"{stage.capitalize()}Stage")(store)
+    return made
+
+
+class Window(QMainWindow):
+    """The whole desk."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.settings = Settings()
+        self.recovery = Recovery(home() / "recovery")
+        self.store = JobStore(self.recovery)
+        self.job_actions: list = []
+        self.theme_name = self.settings.text("theme", "daylight")
+        if self.theme_name not in THEMES:
+            self.theme_name = "daylight"
+        self.scale = min(SCALES, key=lambda s: abs(s - self.settings.number("scale", 1.0)))
+        self.current = "walkthrough"
+        self.made: dict[str, Stage] = {}
+        self.shown: dict[str, Plan] = {}
+        self._put_look_in_force()
+        self._build()
+        self.setWindowTitle("Robust Ledger")
+        self.resize(int(self.settings.number("width", 1280)), int(self.settings.number("height", 800)))
+        self._fit_to_look()
+        self._connect()
+        self._show_file()
+
+    # --- building -------------------------------------------------------------------------------------------------
+    def _build(self) -> None:
+        self.spine, self.margin, self.bottom = Spine(), Margin(self.store), BottomLine(self.store)
+        self.pages = QStackedWidget()
+        self.ledger = QWidget()
+        grid = QGridLayout(self.ledger)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(0)
+        grid.addWidget(self.spine, 0, 0)
+        frame = QScrollArea()  # a page that large text makes too wide scrolls; the window stays within the screen
+        frame.setWidgetResizable(True)
+        frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        frame.setWidget(self.pages)
+        grid.addWidget(frame, 0, 1)
+        grid.addWidget(self.margin, 0, 2)
+        grid.addWidget(self._build_notice(), 1, 0, 1, 3)
+        grid.addWidget(self.bottom, 2, 0, 1, 3)
+        grid.setRowStretch(0, 1)
+        grid.setColumnStretch(1, 1)
+        self.root = QStackedWidget()
+        self.root.addWidget(QWidget())
+        self.root.addWidget(self.ledger)
+        self.start: StartPage | None = None
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._build_head())
+        column.addWidget(self.root, 1)
+        self.setCentralWidget(body)
+        self.find_panel = FindPanel(body)
+
+    def _build_head(self) -> QFrame:
+        head = QFrame()
+        head.setObjectName("head")
+        row = QHBoxLayout(head)
+        row.setContentsMargins(14, 3, 14, 3)
+        self.title = QLabel()
+        self.title.setObjectName("title")
+        self.subtitle, self.state = QLabel(), QLabel()
+        self.subtitle.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        bar = QMenuBar()
+        bar.setNativeMenuBar(False)
+        bar.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Preferred)
+        self.menus = Menus(bar, self)
+        row.addWidget(bar)
+        row.addSpacing(14)
+        row.addWidget(self.title)
+        row.addSpacing(12)
+        row.addWidget(self.subtitle, 1)
+        row.addWidget(self.state)
+        return head
+
+    def _build_notice(self) -> QFrame:
+        self.notice = QFrame()
+        self.notice.setObjectName("notice")
+        row = QHBoxLayout(self.notice)
+        row.setContentsMargins(16, 4, 10, 4)
+        self.notice_text = QLabel()
+        self.notice_text.setWordWrap(True)
+        close = QPushButton("Close")
+        close.clicked.connect(self.notice.hide)
+        row.addWidget(self.notice_text, 1)
+        row.addWidget(close)
+        self.notice.hide()
+        return self.notice
+
+    def _connect(self) -> None:
+        store = self.store
+        store.plan_changed.connect(self._show_plan)
+        store.file_changed.connect(self._show_file)
+        store.undo_stack.indexChanged.connect(lambda _: self._show_file())
+        store.entry_chosen.connect(self._show_entry)
+        store.entries_chosen.connect(self.margin.show_entries)
+        store.place_asked.connect(self.go_to)
+        store.place_chosen.connect(lambda place: self.margin.show_entries(entries_of(store.plan, place), place))
+        store.noticed.connect(self.say)
+        self.margin.place_asked.connect(self.go_to)
+        self.spine.stage_asked.connect(self.show_stage)
+        self.find_panel.found.connect(self.go_to)
+        self.find_panel.closed.connect(lambda: self.stage().start())
+
+    def _build_start(self) -> StartPage:
+        start = StartPage()
+        start.new_asked.connect(self.new_job)
+        start.open_asked.connect(self.ask_open)
+        start.demo_asked.connect(self.open_demo)
+        start.file_asked.connect(self.open_path)
+        start.recover_asked.connect(self.recover)
+        start.discard_asked.connect(self.discard)
+        self.root.addWidget(start)
+        return start
+
+    # --- showing --------------------------------------------------------------------------------------------------
+    def stage(self, name: str = "") -> Stage:
+        """The stage in view, or one by name; made when first asked for."""
+        name = name or self.current
+        if name not in self.made:
+            made = make_stage(name, self.store)
+            self.made[name] = made
+            self.pages.addWidget(made)
+            made.apply_look()
+        return self.made[name]
+
+    def _refresh(self, name: str) -> Stage:
+        """The stage, showing the plan as it is now; drawn anew only when that has changed."""
+        stage, plan = self.stage(name), self.store.plan
+        if self.shown.get(name) is not plan:
+            self.shown[name] = plan
+            stage.show_plan(plan)
+        return stage
+
+    def show_stage(self, name: str) -> None:
+        if self.root.currentWidget() is not self.ledger:
+            return
+        self.current = name
+        stage = self._refresh(name)
+        only_room_for(stage, self.made.values())
+        self.pages.setCurrentWidget(stage)
+        self.spine.buttons[name].setChecked(True)
+        self.margin.show_stage(name)
+        stage.start()
+
+    def show_ledger(self) -> None:
+        self.root.setCurrentWidget(self.ledger)
+        for action in self.job_actions:
+            action.setEnabled(True)
+        self.current = "walkthrough"
+        self._show_plan(self.store.plan)
+        self.show_stage("walkthrough")
+        self._show_file()
+
+    def show_start(self) -> None:
+        if self.start is None:
+            self.start = self._build_start()
+        self.start.show_lists(self.settings.recent(), self.recovery.left_behind())
+        self.root.setCurrentWidget(self.start)
+        for action in self.job_actions:
+            action.setEnabled(False)
+        self._show_file()
+        self.start.demo.setFocus()
+
+    def _show_plan(self, plan: Plan) -> None:
+        if self.root.currentWidget() is not self.ledger:
+            return
+        self.spine.show_plan(plan)
+        self.bottom.show_plan(plan)
+        self._refresh(self.current)
+        self.margin.refresh()
+        self.menus.editions[plan.job.edition].setChecked(True)
+
+    def _show_file(self) -> None:
+        store = self.store
+        if self.root.currentWidget() is not self.ledger:
+            self.title.setText("Robust Ledger")
+            self.subtitle.setText("")
+            self.state.setText("")
+            return
+        job = store.job
+        self.title.setText(job.heading.title or "Untitled job")
+        self.subtitle.setText(f"NEC {job.edition}")
+        undo = f"Undo: {store.undo_stack.undoText()}" if store.undo_stack.canUndo() else ""
+        if store.unsaved:
+            saved = "not saved"
+        elif store.saved_at:
+            saved = f"saved {store.saved_at}"
+        else:
+            saved = store.path.name if store.path else "no file yet"
+        self.state.setText("   ·   ".join(part for part in (undo, saved) if part))
+        self.setWindowTitle(f"{job.heading.title or 'Untitled job'}{'*' if store.unsaved else ''} — Robust Ledger")
+
+    def _show_entry(self, entry_id: str) -> None:
+        self.margin.show_entries((entry_id,))
+
+    def say(self, text: str, serious: bool = False) -> None:
+        """Put a sentence into the notice line; it stays until closed or replaced."""
+        self.notice_text.setText(text)
+        self.notice.setProperty("serious", serious)
+        self.notice.style().polish(self.notice)
+        self.notice_text.style().polish(self.notice_text)
+        self.notice.show()
+
+    def go_to(self, place: str) -> None:
+        """Go where a place is: the stage, and the row, space or field on it."""
+        if place.startswith("entry:"):
+            self.store.choose_entry(place.removeprefix("entry:"))
+            return
+        stage = stage_of(place)
+        if stage:
+            if stage != self.current:
+                self.show_stage(stage)
+            self.stage().go_to(place)
+            self.store.choose_place(place)
+
+    def find(self) -> None:
+        self.find_panel.open(self.store.plan)
+
+    def show_help(self) -> None:
+        self.margin.show_help()
+
+    def next_area(self) -> None:
+        """F6: page, margin, bottom line, spine, and round again."""
+        focus = QApplication.focusWidget()
+        areas = [self.pages, self.margin, self.bottom, self.spine]
+        here = next((n for n, area in enumerate(areas) if focus is not None and area.isAncestorOf(focus)), -1)
+        wanted = areas[(here + 1) % len(areas)]
+        if wanted is self.pages:
+            self.stage().start()
+        elif wanted is self.margin:
+            self.margin.text.setFocus(Qt.FocusReason.TabFocusReason)
+        elif wanted is self.bottom:
+            next(iter(self.bottom.figures.values())).setFocus(Qt.FocusReason.TabFocusReason)
+        else:
+            self.spine.buttons[self.current].setFocus(Qt.FocusReason.TabFocusReason)
+
+    # --- look -----------------------------------------------------------------------------------------------------
+    def use_theme(self, name: str) -> None:
+        self.theme_name = name
+        self.settings.put("theme", name)
+        self._apply_look()
+
+    def switch_theme(self) -> None:
+        self.use_theme("basement" if self.theme_name == "daylight" else "daylight")
+
+    def change_scale(self, step: int) -> None:
+        index = SCALES.index(self.scale) + step if step else SCALES.index(1.0)
+        self.scale = SCALES[max(0, min(len(SCALES) - 1, index))]
+        self.settings.put("scale", self.scale)
+        self._apply_look()
+
+    def _apply_look(self) -> None:
+        self._put_look_in_force()
+        self._fit_to_look()
+
+    def _put_look_in_force(self) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        apply_look(app, THEMES[self.theme_name], self.scale)
+
+    def _fit_to_look(self) -> None:
+        self.spine.setFixedWidth(LOOK.px(60 if LOOK.large else 150))
+        self.margin.setFixedWidth(min(LOOK.px(292), WIDEST_MARGIN))
+        for stage in self.made.values():
+            stage.apply_look()
+        self.shown.clear()
+        if self.root.currentWidget() is self.ledger:
+            self._show_plan(self.store.plan)
+
+    # --- files ----------------------------------------------------------------------------------------------------
+    def new_job(self) -> None:
+        if self.may_leave():
+            self.store.open_job(blank_job(), None)
+            self.show_ledger()
+
+    def open_demo(self, path: Path) -> None:
+        """Open a shipped example as a job without a file, so that the example stays as it is."""
+        if self.may_leave():
+            self.store.open_job(read_job(path), None, folder=path.parent)
+            self.show_ledger()
+
+    def ask_open(self) -> None:
+        start = str(self.store.path.parent if self.store.path else Path.home())
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", start, FILTER)
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        if not self.may_leave():
+            return
+        if path.resolve().parent == EXAMPLES.resolve():
+            self.open_demo(path)
+            return
+        try:
+            self.store.open_file(path)
+        except JobFileError as problem:
+            self.complain(str(problem))
+            return
+        self.settings.add_recent(path)
+        self.show_ledger()
+
+    def recover(self, found: Recovered) -> None:
+        """Take up unsaved work; it is unsaved still."""
+        self.store.open_job(found.job, found.path, unsaved=True)
+        self.store.autosave()
+        found.file.unlink(missing_ok=True)
+        self.show_ledger()
+
+    def discard(self, found: Recovered) -> None:
+        found.file.unlink(missing_ok=True)
+        self.show_start()
+
+    def save(self) -> bool:
+        """Save to the job's file, or ask for one; False when it was not saved."""
+        if self.store.path is None:
+            return self.save_as()
+        return self.save_to(self.store.path)
+
+    def save_as(self) -> bool:
+        folder = self.store.path.parent if self.store.path else Path.home()
+        stem = "".join(c if c.isalnum() else "-" for c in self.store.job.heading.title.lower()).strip("-") or "job"
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the job as", str(self.store.path or folder / f"{stem}{SUFFIX}"), FILTER
+        )
+        if not name:
+            return False
+        return self.save_to(Path(name if name.endswith(".json") else name + SUFFIX))
+
+    def save_to(self, path: Path) -> bool:
+        try:
+            self.store.save(path)
+        except JobFileError as problem:
+            self.complain(f"{problem} Nothing is lost: the job is still open here.")
+            return False
+        self.settings.add_recent(path)
+        return True
+
+    def close_job(self) -> None:
+        if self.may_leave():
+            self.store.open_job(blank_job(), None)
+            self.show_start()
+
+    def use_edition(self, edition: str) -> None:
+        self.store.edit(f"use NEC {edition}", lambda job: job.model_copy(update={"edition": edition}))
+
+    def ask_export(self) -> None:
+        self.stage("papers").ask_export()  # type: ignore[attr-defined]
+
+    def complain(self, sentence: str) -> None:
+        """Say what went wrong where it can be seen: in the notice line, or on the first page in a box."""
+        if self.root.currentWidget() is self.ledger:
+            self.say(sentence, serious=True)
+        else:
+            QMessageBox.warning(self, "Robust Ledger", sentence)
+
+    def may_leave(self) -> bool:
+        """Whether the job on the desk may go; asks when it is not saved."""
+        if not self.store.unsaved:
+            return True
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self,
+            "Robust Ledger",
+            f"«{self.store.job.heading.title}» is not saved.",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+            buttons.Save,
+        )
+        if answer == buttons.Save:
+            return self.save()
+        return answer == buttons.Discard
+
+    def closeEvent(self, event):
+        if not self.may_leave():
+            event.ignore()
+            return
+        for stage in self.made.values():
+            stage.stop()
+        self.store.close()
+        if not self.isMaximized():
+            self.settings.put("width", self.width())
+            self.settings.put("height", self.height())
+        event.accept()

@@ -1,0 +1,237 @@
+"""The circuits of the new panel: where each comes from, its breaker with the reasons for its kind, and what becomes of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QVBoxLayout
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.protection import NOT_REQUIRED
+from robust_ledger.branch.serves import PLACE_WORDS
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, read_count
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.specs import Fields, read_number
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.job.edits import change_branch
+from robust_ledger.job.job import Job
+from robust_ledger.ledger.text import number_text
+from robust_ledger.panel.reach import SHORT, UNKNOWN
+from robust_ledger.plan import Plan
+
+ACTIONS = [
+    ("keep", "keep its cable"),
+    ("new_cable", "new cable"),
+    ("convert", "convert to 120 V"),
+    ("cap", "cap it"),
+    ("split", "split in two"),
+    ("merge", "join onto a tag"),
+]
+WORK = [
+    ("", "as it follows"),
+    ("none", "not touched"),
+    ("short", "lengthened, to 6 ft"),
+    ("extended", "extended"),
+    ("receptacles", "receptacles replaced"),
+    ("appliance", "appliance replaced"),
+]
+SERVES = [
+    ("", "as its words say"),
+    ("receptacles", "receptacles"),
+    ("lights", "lights"),
+    ("both", "both"),
+    ("fixed", "one fixed load"),
+]
+SIDES = [("", "as before")] + [(side, side) for side in ("top", "bottom", "left", "right", "back")]
+SHORT_VERDICT = {
+    "required": "yes",
+    NOT_REQUIRED: "no",
+    "only if extended": "if extended",
+    "ask the AHJ": "ask AHJ",
+    "not known": "?",
+}
+
+
+class CircuitsPage(Page):
+    """The list, and under it what is decided of the chosen circuit."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        self.key = ""
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.table = LedgerTable(
+            "Circuits of the new panel",
+            [
+                Column("Tag", 40),
+                Column("Circuit", 0),
+                Column("From", 104),
+                Column("Breaker", 58, True),
+                Column("Kind", 148),
+                Column("Arc", 90),
+                Column("Ground", 90),
+                Column("Wire", 70),
+            ],
+            row_height=21,
+        )
+        self.table.when_empty = "No circuits yet: call them out in Pull-off, or add loads."
+        self.table.chosen.connect(self._chosen)
+        self.table.opened.connect(lambda _key: self.form.fields["change:action"].setFocus())
+        column.addWidget(self.table, 1)
+        self.title = label("", "section")
+        column.addWidget(self.title)
+        self.form = self._build_form(store)
+        column.addWidget(self.form)
+        self.job_form = Form()
+        f = Fields(store)
+        place, tick = f.tick("decisions:ahj_arc_fault", "the authority wants arc-fault protection at a panel change")
+        self.job_form.add(place, tick, 0)
+        self.job_form.grid.setColumnStretch(2, 1)
+        column.addWidget(self.job_form)
+
+    def _build_form(self, store: JobStore) -> Form:
+        form = Form()
+
+        def of(name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+            return (
+                lambda job: getattr(job.change(self.key), name),
+                lambda job, value: change_branch(job, self.key, **{name: value}) if self.key else job,
+            )
+
+        form.add("change:action", ChoiceField(store, "What becomes of it", *of("action"), ACTIONS), 0, 0)
+        form.add("change:work", ChoiceField(store, "Work on it", *of("work"), WORK), 0, 1)
+        at = [("breaker", "at the breaker"), ("first_outlet", "at the first outlet")]
+        form.add("change:protect_at", ChoiceField(store, "Protection", *of("protect_at"), at), 0, 2)
+        form.add("change:serves", ChoiceField(store, "Outlets are", *of("serves"), SERVES), 1, 0)
+        form.add(
+            "change:places",
+            TextField(store, "Rooms", *of("places"), read_places, places_text, "as its words say"),
+            1,
+            1,
+        )
+        form.add(
+            "change:outlets", TextField(store, "How many", *of("outlets"), _read_outlets, str, "not told"), 1, 2, 90
+        )
+        form.add("change:new_side", ChoiceField(store, "Enters the new panel", *of("new_side"), SIDES), 2, 0)
+        form.add(
+            "change:new_at_in",
+            TextField(store, "at, in", *of("new_at_in"), read_number(0, 120), _inches, "same place of the wall"),
+            2,
+            1,
+        )
+        form.add("change:into", TextField(store, "Onto tag", *of("into"), _read_tag, str, "tag"), 2, 2, 90)
+        form.add(
+            "change:other_feeds",
+            TextField(store, "Second feeds", *of("other_feeds"), str.strip, str, "what the second one feeds"),
+            3,
+            0,
+        )
+        form.grid.setColumnStretch(6, 1)
+        return form
+
+    def start(self) -> None:
+        self.table.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def show_plan(self, plan: Plan) -> None:
+        self.table.show_rows([_row(branch, plan) for branch in plan.branches])
+        if not any(b.key == self.key for b in plan.branches):
+            self.key = self.table.current_key() or (plan.branches[0].key if plan.branches else "")
+            if self.key:
+                self.table.choose(self.key)
+        self._show_form(plan)
+        self.job_form.refresh()
+
+    def _show_form(self, plan: Plan) -> None:
+        branch = plan.branch(self.key)
+        self.form.setVisible(branch is not None)
+        if branch is None:
+            self.title.setText("")
+            return
+        name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
+        where = branch.serves.where if branch.serves and branch.serves.where else "rooms not known"
+        self.title.setText(f"{name}: {branch.directory_text} ({where})")
+        old = branch.origin is Origin.EXISTING
+        action = plan.job.change(self.key).action
+        self.form.refresh()
+        for place in ("change:action", "change:work", "change:new_side", "change:new_at_in"):
+            self.form.show_row(place, old)
+        self.form.show_row("change:into", action == "merge")
+        self.form.show_row("change:other_feeds", action == "split")
+
+    def _chosen(self, key: str) -> None:
+        self.key = key
+        self._show_form(self.store.plan)
+        self.store.choose_place(f"branch:{key}")
+
+    def go_to(self, place: str) -> bool:
+        kind, _, rest = place.partition(":")
+        if kind == "branch":
+            self.table.choose(rest)
+            self._chosen(rest)
+            self.table.setFocus()
+            return True
+        return self.job_form.focus_place(place)
+
+
+def _row(branch: Branch, plan: Plan) -> Row:
+    reach = plan.reach.get(branch.key)
+    made = branch.protection
+    arc = SHORT_VERDICT[made.arc.word] if made else ""
+    ground = SHORT_VERDICT[made.ground.word] if made else ""
+    wire = {UNKNOWN: "?"}.get(reach.verdict, reach.verdict) if reach is not None else ""
+    kind = "off" if branch.off else branch.device
+    cells = (
+        branch.tag,
+        branch.directory_text,
+        branch.origin_words,
+        "" if branch.off else branch.rating_text,
+        kind,
+        arc,
+        ground,
+        wire,
+    )
+    warn = ((4,) if made and made.listed is False else ()) + ((7,) if wire == SHORT else ())
+    idle = branch.off or branch.origin is Origin.FUTURE
+    return Row(branch.key, cells, "faint" if idle else "", warn)
+
+
+_BY_WORD = {words: place for place, words in PLACE_WORDS.items()}
+
+
+def read_places(text: str) -> tuple[str, ...]:
+    """A reader for rooms, parted by commas: «kitchen, bath»; each by the start of its name."""
+    made = []
+    for part in text.split(","):
+        word = " ".join(part.lower().split())
+        if not word:
+            continue
+        found = [
+            place
+            for words, place in _BY_WORD.items()
+            if words.startswith(word) or place.replace("_", " ").startswith(word)
+        ]
+        if not found:
+            raise ValueError(f"«{word}» is none of: {', '.join(place.replace('_', ' ') for place in PLACE_WORDS)}.")
+        made.append(found[0])
+    return tuple(dict.fromkeys(made))
+
+
+def places_text(places: tuple[str, ...]) -> str:
+    return ", ".join(place.replace("_", " ") for place in places)
+
+
+def _read_outlets(text: str) -> int | None:
+    return read_count(0, 60)(text) if text.strip() else None
+
+
+def _read_tag(text: str) -> int | None:
+    return read_count(1, 2000)(text) if text.strip() else None
+
+
+def _inches(value: float) -> str:
+    return number_text(value)

@@ -1,0 +1,402 @@
+"""The drawing of the new panel with what belongs beside it: Arrange and its choices, the beam of the legs, what waits, the wires."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.worker import ProgressRow, Worker
+from robust_ledger.desk.stages.bench.leg_beam import LegBeam
+from robust_ledger.desk.stages.bench.view import BenchView
+from robust_ledger.desk.stages.bench.wires import WireLegend
+from robust_ledger.job.edits import place
+from robust_ledger.job.job import Job
+from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress, TooLongError
+from robust_ledger.panel.reach import UNKNOWN
+from robust_ledger.plan import Plan, plan
+
+SIDE = 174
+
+
+class WaitingList(QListWidget):
+    """Circuits without a space. Enter takes one in hand; it can be dragged onto the panel too."""
+
+    def __init__(self, view: BenchView) -> None:
+        super().__init__()
+        self.view = view
+        self.setAccessibleName("Circuits waiting for a space")
+        self.setWordWrap(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        # What is left of the side is its room, so that the side never makes the page taller than the window.
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.itemActivated.connect(self._take)
+
+    def _take(self, item: QListWidgetItem) -> None:
+        self.view.setFocus()
+        self.view.pick(item.data(Qt.ItemDataRole.UserRole))
+
+    def _point(self, event) -> QPointF:
+        point: QPointF = self.view.mapFromGlobal(event.globalPosition())
+        return point
+
+    def mouseMoveEvent(self, event):
+        item = self.currentItem()
+        if item is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            self.view.drag_from_tray(item.data(Qt.ItemDataRole.UserRole), self._point(event))
+
+    def mouseReleaseEvent(self, event):
+        if self.view.in_hand:
+            self.view.drop_from_tray(self._point(event))
+        super().mouseReleaseEvent(event)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One line of the choices: the layout as it is, or an arrangement with the plan it leads to."""
+
+    option: Option | None
+    plan: Plan
+
+    @property
+    def words(self) -> str:
+        """What it costs: splices, legs, circuits that leave their old row and side."""
+        counts = self.plan.entries["panel.splices"].text()
+        a, b = self.plan.entries["panel.leg_a"], self.plan.entries["panel.leg_b"]
+        legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs ?"
+        if self.option is not None and self.plan.job.decisions.wishes.balance_by != "expected":
+            legs = f"{self.option.imbalance_a:.1f} A apart"
+        splices = f"{counts} splice{'s' if counts != '1' else ''}"
+        if self.option is None:
+            return f"as it is\n{splices} · {legs}"
+        proof = "" if self.option.proven else " · not proven"
+        tandems = f" · {self.option.tandems} tandems" if self.option.tandems else ""
+        return f"{self.option.name}\n{splices} · {legs}{tandems}{proof}"
+
+
+class DrawingPage(Page):
+    """The drawing and what is done with it."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        self.choices: list[Choice] = []
+        self.arranged_for: Job | None = None
+        self.view = BenchView(store)
+        self.view.chosen.connect(self._chosen)
+        self.view.said.connect(self._say)
+        self.view.zoomed.connect(self._fit)
+        self.frame = QScrollArea()
+        self.frame.setWidgetResizable(True)
+        self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.frame.setWidget(self.view)
+        self.progress = ProgressRow()
+        self.arrange = QPushButton("Arrange (F9)")
+        self.arrange.setToolTip("The layout with the fewest splices, proven; then balance, wishes and least movement")
+        self.arrange.clicked.connect(self.start_arranging)
+        key = QShortcut(QKeySequence("F9"), self)
+        key.setContext(Qt.ShortcutContext.WindowShortcut)
+        key.activated.connect(self.start_arranging)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Arrangements to choose from")
+        self.list.setWordWrap(True)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.currentRowChanged.connect(self._preview)
+        self.list.itemActivated.connect(lambda _item: self._take())
+        self.take = QPushButton("Take it")
+        self.take.clicked.connect(self._take)
+        self.advice = label("", "faint")
+        self.advice.setWordWrap(True)
+        self.beam = LegBeam()
+        self.beam.clicked.connect(lambda: store.choose_entries(("panel.leg_a", "panel.leg_b")))
+        self.legend = WireLegend()
+        self.waiting = WaitingList(self.view)
+        self.afresh = QPushButton("Deal afresh")
+        self.afresh.setToolTip("Give up fixed places and deal all circuits out again; pins stay")
+        self.afresh.clicked.connect(self._deal_afresh)
+        self.svg = QPushButton("SVG…")
+        self.svg.setToolTip("Write the drawing as it is shown")
+        self.svg.clicked.connect(self._ask_svg)
+        self.fixed = label("", "faint")
+        self.fixed.setWordWrap(True)
+        self.saying = label("", "live")
+        self.saying.setWordWrap(True)
+        self.saying.setMinimumHeight(34)
+        self.saying.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        side = QVBoxLayout()
+        side.setSpacing(5)
+        side.setContentsMargins(0, 0, 0, 0)
+        for widget in (self.arrange, self.list, self.take, self.advice):
+            side.addWidget(widget)
+        self.legs_head, self.wires_head = label("Legs, calculated A", "section"), label("Wires", "section")
+        side.addWidget(self.legs_head)
+        side.addWidget(self.beam)
+        side.addWidget(self.wires_head)
+        side.addWidget(self.legend)
+        self.waiting_head = label("Waiting", "section")
+        side.addWidget(self.waiting_head)
+        side.addWidget(self.waiting, 1)
+        side.addStretch(0)
+        side.addWidget(self.fixed)
+        row = QHBoxLayout()
+        row.addWidget(self.afresh, 1)
+        row.addWidget(self.svg)
+        side.addLayout(row)
+        self.side = QWidget()
+        self.side.setLayout(side)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(5)
+        outer.addWidget(self.progress)
+        columns = QHBoxLayout()
+        columns.setSpacing(14)
+        columns.addWidget(self.side)
+        columns.addWidget(self.frame, 1)
+        outer.addLayout(columns, 1)
+        outer.addWidget(self.saying)
+
+    def start(self) -> None:
+        self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def stop(self) -> None:
+        self.progress.cancel(wait=True)
+
+    def apply_look(self) -> None:
+        self.side.setFixedWidth(LOOK.px(SIDE))
+        for widget in (self.legs_head, self.beam, self.wires_head, self.legend):  # the bottom line has the legs too
+            widget.setVisible(not LOOK.large)
+        self.view.updateGeometry()
+
+    def _fit(self) -> None:
+        self.frame.widget().updateGeometry()
+
+    # --- showing --------------------------------------------------------------------------------------------------
+    def show_plan(self, plan: Plan) -> None:
+        if self.choices and plan.job is not self.arranged_for:
+            self._forget()
+        self._show(self.view.shown_plan)
+        self.waiting.clear()
+        for key in plan.placement.waiting:
+            branch = plan.branch(key)
+            if branch is not None:
+                item = QListWidgetItem(_waiting_text(branch))
+                item.setData(Qt.ItemDataRole.UserRole, key)
+                self.waiting.addItem(item)
+        if not plan.placement.waiting:
+            nothing = QListWidgetItem("none" if plan.placement.positions else "call out circuits in Pull-off first")
+            nothing.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.waiting.addItem(nothing)
+        fixed, pins = len(plan.job.decisions.placements), len(plan.job.decisions.pins)
+        words = f"{fixed} circuits fixed where they are" if fixed else "dealt out by the plan"
+        self.fixed.setText(words + (f", {pins} pinned" if pins else ""))
+        self.afresh.setEnabled(bool(fixed))
+        self.arrange.setEnabled(bool(plan.placement.positions or plan.placement.waiting))
+        self._show_choices()
+        self.view.show_plan()
+        if not self.saying.text():
+            self._say("")
+
+    def _show(self, shown: Plan) -> None:
+        self.beam.show_plan(shown)
+        self.legend.show_counts(Counter(reach.verdict for reach in shown.reach.values()))
+
+    def _show_choices(self) -> None:
+        there = bool(self.choices)
+        self.list.setVisible(there)
+        self.take.setVisible(there)
+        idle = there and not self.store.plan.placement.waiting
+        for widget in (self.waiting_head, self.waiting):
+            widget.setVisible(not idle)
+        self.advice.setVisible(bool(self.advice.text()))
+
+    def _say(self, text: str, fault: bool = False) -> None:
+        self.saying.setProperty("role", "fault" if fault else "live")
+        self.saying.style().polish(self.saying)
+        self.saying.setText(text or "Drag, or arrows and Enter carry a circuit; P pins it; + and − zoom; F9 arranges.")
+
+    def go_to(self, place_: str) -> bool:
+        kind, _, rest = place_.partition(":")
+        if kind == "branch":
+            self.view.go_to(rest)
+            self.view.setFocus()
+            return True
+        return False
+
+    def _chosen(self, key: str) -> None:
+        """The margin tells of the job as it is; of a preview the line below does."""
+        if self.view.preview is None:
+            self.store.choose_place(f"branch:{key}")
+        else:
+            self._say(f"In the preview. {self.view.accessibleDescription()}")
+
+    # --- arranging ------------------------------------------------------------------------------------------------
+    def start_arranging(self) -> None:
+        """Work the best layouts out beside the window."""
+        if not self.arrange.isEnabled():
+            self._say("Nothing to arrange yet: call out circuits in Pull-off first.")
+            return
+        self._forget()
+        of = self.store.plan
+
+        def work(progress: Progress) -> tuple[Answer, list[Plan]]:
+            from robust_ledger.measure.simulate.basis import wanted_of
+            from robust_ledger.panel.request import arrange
+
+            answer = arrange(wanted_of(of), progress)
+            return answer, [plan(place(of.job, option.placements)) for option in answer.options]
+
+        self.progress.run(
+            "Arranging",
+            Worker(work, (CancelledError,), (TooLongError,)),
+            lambda made: self._arranged(of, *made),
+            self._say,
+        )
+
+    def _arranged(self, of: Plan, answer: Answer, plans: list[Plan]) -> None:
+        if of.job is not self.store.job:
+            self._say("The job has changed meanwhile; arrange again.")
+            return
+        if not answer.options:
+            self._say(f"No arrangement: {'; '.join(answer.conflict)}.", fault=True)
+            return
+        self.arranged_for = of.job
+        self.choices = [Choice(None, of)] + [Choice(o, p) for o, p in zip(answer.options, plans, strict=True)]
+        self.list.blockSignals(True)
+        self.list.clear()
+        for choice in self.choices:
+            self.list.addItem(QListWidgetItem(choice.words))
+        self.list.blockSignals(False)
+        self._show_choices()
+        self.list.setFixedHeight(self.list.sizeHintForRow(0) * len(self.choices) + LOOK.px(6))
+        self.list.setCurrentRow(1)
+        self.list.setFocus(Qt.FocusReason.OtherFocusReason)
+        best = answer.options[0]
+        proof = "proven best" if best.proven else f"best found, not proven (gap {best.gap:.1f})"
+        unknown = sum(1 for reach in plans[0].reach.values() if reach.verdict == UNKNOWN)
+        not_judged = f" {unknown} wires of unknown length are not judged." if unknown else ""
+        self._say(
+            f"{len(answer.options)} arrangements in {answer.seconds:.1f} s, {proof}. Enter takes one, ↑ shows the layout as it is.{not_judged}"
+        )
+        if best.splices:
+            self._advise(of, answer)
+
+    def _advise(self, of: Plan, answer: Answer) -> None:
+        """Why each splice is left and what would save it, worked out after the answer is shown."""
+
+        def work(progress: Progress) -> tuple[str, ...]:
+            from robust_ledger.measure.simulate.basis import wanted_of
+            from robust_ledger.panel.request import advise
+
+            return advise(wanted_of(of), answer.options[0], progress)
+
+        self.progress.run(
+            "What would save splices",
+            Worker(work, (CancelledError,), (TooLongError,)),
+            self._advised,
+            lambda _words: None,
+        )
+
+    def _advised(self, words: tuple[str, ...]) -> None:
+        saves = [line for line in words if "instead of" in line]
+        self.advice.setText("\n".join(saves[:2]) or "No single change saves a splice.")
+        self.advice.setToolTip("\n".join(words))
+        self.advice.setAccessibleDescription("\n".join(words))
+        self._show_choices()
+
+    def _preview(self, row: int) -> None:
+        if not 0 <= row < len(self.choices):
+            return
+        choice = self.choices[row]
+        self.view.preview = choice.plan if choice.option is not None else None
+        self.take.setEnabled(choice.option is not None)
+        self._show(choice.plan)
+        if choice.option is not None:
+            moved = choice.option.moved_from(self.choices[0].plan.placement.positions)
+            left = f" No space is left to reserve for {', '.join(choice.option.left)}." if choice.option.left else ""
+            order = f"{choice.option.order:.0f} rows from the old order"
+            self._say(
+                f"Preview: {moved} circuits move, {order}. Enter takes it, ↑ compares with the layout as it is.{left}"
+            )
+        self.view.show_plan()
+
+    def _take(self) -> None:
+        row = self.list.currentRow()
+        choice = self.choices[row] if 0 <= row < len(self.choices) else None
+        if choice is None or choice.option is None:
+            return
+        option = choice.option
+        self.view.preview = None
+        self.choices = []
+        self.store.edit(f"arrange: {option.name}", lambda job: place(job, option.placements))
+        self._say(f"Taken: {option.name}. Ctrl+Z puts the old layout back.")
+        self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _forget(self) -> None:
+        self.choices, self.arranged_for, self.view.preview = [], None, None
+        self.advice.setText("")
+        self._show_choices()
+
+    def keyPressEvent(self, event):
+        """Escape leaves the preview and the choices."""
+        if event.key() == Qt.Key.Key_Escape and self.choices:
+            self._forget()
+            self.show_plan(self.store.plan)
+            self._say("Left as it is.")
+            self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+            return
+        super().keyPressEvent(event)
+
+    def _deal_afresh(self) -> None:
+        def afresh(job: Job) -> Job:
+            pinned = {key: space for key, space in job.decisions.placements.items() if key in job.decisions.pins}
+            return place(job, pinned)
+
+        self.store.edit("deal the circuits afresh", afresh)
+
+    # --- export ---------------------------------------------------------------------------------------------------
+    def _ask_svg(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Write the drawing", str(Path.home() / "bench.svg"), "SVG (*.svg)")
+        if name:
+            self.write_svg(Path(name))
+
+    def write_svg(self, path: Path) -> None:
+        """Write what is shown as SVG; one sentence when that cannot be done."""
+        from robust_ledger.drawing.svg import svg_text
+        from robust_ledger.panel.bench_drawing import bench_scene
+
+        try:
+            path.write_text(svg_text(bench_scene(self.view.shown_plan.picture, 640, 660)), encoding="utf-8")
+        except OSError as problem:
+            self.store.notice(
+                f"{path.name} could not be written: {(problem.strerror or 'unknown reason').lower()}.", serious=True
+            )
+        else:
+            self.store.notice(f"Written: {path.name}.")
+
+
+def _waiting_text(branch: Branch) -> str:
+    if branch.origin is Origin.FUTURE:
+        return f"{branch.rating_text} later: {branch.feeds}"
+    tag = f"tag {branch.tag}  " if branch.tag != "new" else ""
+    return f"{tag}{branch.rating_text}  {branch.directory_text}"

@@ -1,0 +1,288 @@
+"""The record of the new panel from its label and a tape, generic panels to start from, and how it is to be arranged."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout
+
+from robust_ledger.desk.kit.fields import (
+    ChoiceField,
+    Form,
+    TextField,
+    TickField,
+    amps_text,
+    read_amps,
+    read_spaces,
+    spaces_text,
+)
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.specs import Fields, form_of, of_place, read_number
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.job import Job
+from robust_ledger.job.spaces import kept, shown
+from robust_ledger.ledger.text import number_text
+from robust_ledger.panel.generic import generic_panels, take_generic
+from robust_ledger.plan import Plan
+
+MAIN_AT = [("top", "top"), ("bottom", "bottom"), ("none", "none")]
+BARS = [("both", "both sides"), ("left", "left"), ("right", "right")]
+NUMBERING = [("odd_left", "odd left"), ("odd_right", "odd right"), ("down", "down, then down")]
+NEUTRAL = [("pigtail", "pigtail"), ("plug_on", "plug-on")]
+BASIS = [
+    ("expected", "expected demand"),
+    ("clamp", "clamp readings"),
+    ("simulated", "simulated peaks"),
+    ("handles", "handle ratings"),
+]
+STRENGTH = [(0, "no wish"), (1, "weak"), (2, "middling"), (3, "strong")]
+DEVICES = (
+    "standard 1-pole", "standard 2-pole", "tandem", "arc-fault 1-pole", "arc-fault 2-pole", "ground-fault 1-pole", "ground-fault 2-pole",
+    "dual-function 1-pole", "dual-function 2-pole",
+)  # fmt: skip
+
+
+class PanelPage(Page):
+    """Fields in blocks: the label, inside measures, breakers listed for it, wishes; the generic panels below."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        f = Fields(store)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(5)
+        column.addWidget(label("From its label", "section"))
+        self.record = form_of(
+            [
+                [
+                    f.count("panel:spaces", "Spaces", 2, 84),
+                    f.places("panel:max_circuits", "Most circuits", 200),
+                    self._bus(store),
+                    self._tandems(store),
+                ],
+                [
+                    f.choice("panel:main", "Main", [("breaker", "breaker"), ("lugs", "lugs only")]),
+                    f.choice("panel:interior.main_at", "Line side at", MAIN_AT),
+                    f.choice("panel:numbering", "Numbering", NUMBERING),
+                    f.choice("panel:neutral_style", "Neutral", NEUTRAL),
+                ],
+                [
+                    f.places("panel:neutral_terminals", "Neutral places", 200),
+                    f.places("panel:ground_terminals", "Ground places", 200),
+                    f.choice("panel:interior.neutral_bar", "Neutral bar", BARS),
+                    f.choice("panel:interior.ground_bar", "Ground bar", BARS),
+                ],
+            ],
+            62,
+        )
+        column.addWidget(self.record)
+        column.addWidget(
+            label("With a tape: inside measures, and where it hangs; empty follows from size and rows", "section")
+        )
+        self.inside = form_of(
+            [
+                [
+                    f.inches("fit:new.width_in", "Width", 60),
+                    f.inches("fit:new.height_in", "Height", 120),
+                    f.inches("panel:interior.first_row_in", "First row", 80),
+                    f.inches("panel:interior.terminal_in", "Terminals", 20),
+                ],
+                [self._right_of_old(store), self._bends(store), self._knockouts(store)],
+                [
+                    f.choice("old_panel:interior.main_at", "Old: line side", MAIN_AT),
+                    f.inches("old_panel:interior.first_row_in", "Old: first row", 80),
+                    f.inches("old_panel:interior.terminal_in", "terminals", 20),
+                ],
+            ],
+            62,
+        )
+        self.inside.fields["panel:interior.knockouts"].setFixedWidth(170)
+        column.addWidget(self.inside)
+        column.addWidget(label("Breakers listed for it: none ticked means not looked", "section"))
+        self.listed = Form()
+        place, families = f.line("panel:families", "Families, as the label says", "in its own words")
+        self.listed.add(place, families, 0)
+        self.ticks = QGridLayout()
+        self.ticks.setHorizontalSpacing(14)
+        self.ticks.setVerticalSpacing(2)
+        self.device_ticks = {}
+        for number, device in enumerate(DEVICES):
+            tick = TickField(store, f"{device} listed", *_of_device(device), device)
+            self.device_ticks[device] = tick
+            self.ticks.addWidget(tick, number // 5, number % 5)
+        column.addWidget(self.listed)
+        column.addLayout(self.ticks)
+        column.addWidget(label("How it is arranged, after splices and legs", "section"))
+        self.wishes = Form()
+        band = TextField(store, "Legs within, A", *_of_wish("band_a"), _read_band, number_text)
+        self.wishes.add(
+            "decisions:wishes.balance_by", ChoiceField(store, "Balance by", *_of_wish("balance_by"), BASIS), 0, 0
+        )
+        self.wishes.add("decisions:wishes.band_a", band, 0, 1, 62)
+        for number, (name, words) in enumerate(
+            (("old_order", "Old order"), ("heavy_near_main", "Heavy near the main"), ("lights_together", "Lights together"),
+             ("spares_together", "Spares together"))):  # fmt: skip
+            field = ChoiceField(store, words, *_of_wish(name), STRENGTH)
+            self.wishes.add(f"decisions:wishes.{name}", field, (number + 2) // 3, (number + 2) % 3)
+        self.wishes.grid.setColumnStretch(8, 1)
+        column.addWidget(self.wishes)
+        self.geometry_words = QLabel()
+        self.geometry_words.setProperty("role", "faint")
+        self.geometry_words.setWordWrap(True)
+        column.addWidget(self.geometry_words)
+        self.table = LedgerTable(
+            "Generic panels",
+            [Column("Start from a generic panel (Enter takes it)", 0), Column("Size", 240)],
+            row_height=20,
+        )
+        self.table.opened.connect(self._take)
+        column.addWidget(self.table, 1)
+
+    def _bus(self, store: JobStore) -> tuple[str, TextField]:
+        return "panel:bus_a", TextField(store, "Bus, A", *of_place("panel:bus_a"), _read_bus, amps_text)
+
+    def _tandems(self, store: JobStore) -> tuple[str, TextField]:
+        """Tandem spaces as the panel is numbered."""
+
+        def put(job: Job, spaces: tuple[int, ...]) -> Job:
+            panel = job.panel
+            return with_part(
+                job,
+                "panel",
+                tandem_spaces=tuple(sorted(int(kept(str(s), panel.numbering, panel.spaces)) for s in spaces)),
+            )
+
+        def get(job: Job) -> tuple[int, ...]:
+            panel = job.panel
+            return tuple(int(shown(str(s), panel.numbering, panel.spaces)) for s in panel.tandem_spaces)
+
+        return "panel:tandem_spaces", TextField(store, "Tandems in", get, put, read_spaces, spaces_text, "none")
+
+    def _right_of_old(self, store: JobStore) -> tuple[str, TextField]:
+        """Inches to the right, to the left with a minus; empty is where the old one was."""
+        place, field = Fields(store).signed_inches("panel:right_of_old_in", "Right of old")
+        signed = field.read
+        field.read = lambda text: signed(text) or 0.0
+        return place, field
+
+    def _knockouts(self, store: JobStore) -> tuple[str, TextField]:
+        field = TextField(
+            store,
+            "Knockouts",
+            *of_place("panel:interior.knockouts"),
+            read_knockouts,
+            knockouts_text,
+            "top 2, 12; left 16",
+        )
+        return "panel:interior.knockouts", field
+
+    def _bends(self, store: JobStore) -> tuple[str, TextField]:
+        return "panel:bends_in", TextField(store, "Bend, strip", *of_place("panel:bends_in"), _read_bends, _bends_text)
+
+    @property
+    def forms(self) -> tuple[Form, ...]:
+        return self.record, self.inside, self.listed, self.wishes
+
+    def start(self) -> None:
+        self.record.focus_place("panel:spaces")
+
+    def show_plan(self, plan: Plan) -> None:
+        for form in self.forms:
+            form.refresh()
+        for tick in self.device_ticks.values():
+            tick.refresh()
+        box = plan.boxes.new
+        assumed = f" Taken as is common: {', '.join(box.assumed)}." if box.assumed else ""
+        fits = "" if box.fits() else " The rows do not fit into this height."
+        level = " Tops taken as level: heights on the wall are on the Fit page." if plan.boxes.level else ""
+        self.geometry_words.setText(
+            f"Rows from {box.first_row_in:.1f} in to {box.row_y(plan.job.panel.spaces):.1f} in below the top, terminals "
+            f"{box.terminals_in[0]:.1f} in from the sides.{assumed}{level}{fits}"
+        )
+        self.table.show_rows([Row(one.name, (one.name, one.words)) for one in generic_panels()])
+
+    def _take(self, name: str) -> None:
+        generic = next(one for one in generic_panels() if one.name == name)
+        self.store.edit("start from a generic panel", lambda job: take_generic(job, generic))
+        self.store.notice(f"Taken: {name}. Put what the label of the real one says over it.")
+
+    def go_to(self, place: str) -> bool:
+        return any(form.focus_place(place) for form in self.forms)
+
+
+def _of_device(device: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+    """How one tick of the list is read and written."""
+
+    def put(job: Job, on: bool) -> Job:
+        devices = {*job.panel.devices, device} if on else {*job.panel.devices} - {device}
+        return with_part(job, "panel", devices=tuple(one for one in DEVICES if one in devices))
+
+    return lambda job: device in job.panel.devices, put
+
+
+def _of_wish(name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+    """How one wish is read and written."""
+
+    def put(job: Job, value: object) -> Job:
+        wishes = type(job.decisions.wishes).model_validate({**dict(job.decisions.wishes), name: value})
+        return with_part(job, "decisions", wishes=wishes)
+
+    return lambda job: getattr(job.decisions.wishes, name), put
+
+
+def _read_band(text: str) -> float:
+    value = read_number(0, 100)(text)
+    if value is None:
+        raise ValueError("How far the legs may differ, in amperes: 1 is usual, 0 the closest.")
+    return value
+
+
+def _read_bus(text: str) -> float:
+    value = read_amps(text)
+    if value is None:
+        raise ValueError("The bus rating stands on the panel's label.")
+    return value
+
+
+def read_knockouts(text: str) -> dict[str, tuple[float, ...]]:
+    """A reader for knockouts by side: «top 2, 4, 12; left 16»."""
+    made: dict[str, tuple[float, ...]] = {}
+    for part in text.split(";"):
+        words = part.replace(",", " ").split()
+        if not words:
+            continue
+        try:
+            places = tuple(float(word) for word in words[1:])
+        except ValueError:
+            raise ValueError(f"«{part.strip()}»: a side, then inches from the left or the top: top 2, 4, 12.") from None
+        if words[0].lower() not in ("top", "bottom", "left", "right", "back") or not places:
+            raise ValueError(
+                f"«{part.strip()}» does not begin with top, bottom, left, right or back and inches after it."
+            )
+        if not all(0 <= place <= 120 for place in places):
+            raise ValueError("Places are from 0 to 120 in.")
+        made[words[0].lower()] = places
+    return made
+
+
+def knockouts_text(knockouts: dict[str, tuple[float, ...]]) -> str:
+    return "; ".join(f"{side} {', '.join(f'{place:g}' for place in places)}" for side, places in knockouts.items())
+
+
+def _read_bends(text: str) -> tuple[float, float, float]:
+    parts = text.replace(",", " ").replace("in", " ").split()
+    try:
+        small, middle, large = (float(part) for part in parts)
+    except ValueError:
+        raise ValueError("Three lengths in inches: 14 to 10 AWG, 8 and 6 AWG, larger: 3, 4, 6.") from None
+    if not all(0 <= one <= 24 for one in (small, middle, large)):
+        raise ValueError("Each from 0 to 24 in.")
+    return small, middle, large
+
+
+def _bends_text(bends: tuple[float, float, float]) -> str:
+    return ", ".join(f"{one:g}" for one in bends)

@@ -1,0 +1,71 @@
+"""What only people can say of a recording: whether someone lived there, the season, sources behind the meter."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from robust_ledger.desk.kit.fields import Form, TextField, TickField
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.measured import Measured
+from robust_ledger.ledger.text import number_text
+
+
+def build_said(store: JobStore) -> tuple[Form, Form]:
+    """Ticks for the 30 days, and figures in a row that does not share their columns."""
+    said, figures = Form(), Form()
+    ticks = {
+        "occupied": "lived in all the while",
+        "seasonal": "larger of heating and cooling in season",
+        "renewable": "solar or peak shaving there",
+    }
+    for number, (name, words) in enumerate(ticks.items()):
+        said.add(f"measured:{name}", TickField(store, words, _get(name), _put(name), words), 0, number)
+    numbers = (
+        ("seasonal_va", "Season added, VA", _read_va, 80),
+        ("power_factor", "Power factor", _read_factor, 60),
+    )
+    for number, (name, words, read, width) in enumerate(numbers):
+        field = TextField(store, words, _get(name), _put(name), read, number_text)
+        figures.add(f"measured:{name}", field, 0, number, width)
+    figures.grid.setColumnStretch(8, 1)
+    return said, figures
+
+
+def with_measured(job: Job, measured: Measured | None) -> Job:
+    """The job with another recording, or none."""
+    return job.model_copy(update={"measured": measured})
+
+
+def _get(name: str):
+    return lambda job: getattr(job.measured, name) if job.measured else None
+
+
+def _put(name: str):
+    def put(job: Job, value: Any) -> Job:
+        if job.measured is None:
+            return job
+        return with_measured(job, Measured.model_validate({**dict(job.measured), name: value}))
+
+    return put
+
+
+def _read_va(text: str) -> float:
+    words = text.lower().replace(",", "").removesuffix("va").strip() or "0"
+    try:
+        value = float(words)
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not a number of volt-amperes.") from None
+    if not 0 <= value <= 96_000:
+        raise ValueError("A seasonal load is between 0 and 96,000 VA.")
+    return value
+
+
+def _read_factor(text: str) -> float:
+    try:
+        value = float(text.strip() or "1")
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not a power factor.") from None
+    if not 0.5 <= value <= 1:
+        raise ValueError("A power factor of a house is between 0.5 and 1.")
+    return value

@@ -1,0 +1,297 @@
+"""What if: today, after this job and with each future, side by side; the futures are edited under their columns."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from robust_ledger.desk.kit.fields import Form, TextField, TickField
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.stages.load.whatif_view import WhatIfView
+from robust_ledger.job.edits import add_future, change_future, new_future_id, remove_future
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.futures import Future, FutureCircuit
+from robust_ledger.job.parts.house import When
+from robust_ledger.ledger.text import number_text
+from robust_ledger.load.whatif import Column
+from robust_ledger.plan import Plan
+from robust_ledger.survey.chain import weakest
+
+_CIRCUIT = re.compile(r"^(.*?)\s+(\d{2,3}|\?)(?:/([12]))?$")
+
+
+class WhatIfPage(Page):
+    """The columns on top, what to do about the chosen one, and the future it stands for."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        self.opened = store.opened
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.setSpacing(6)
+        self.view = WhatIfView()
+        self.view.column_chosen.connect(self._column_chosen)
+        self.view.entry_chosen.connect(self._entry_chosen)
+        column.addWidget(self.view, 5)
+        self.answer = label("", "live")
+        self.answer.setWordWrap(True)
+        self.answer.setTextInteractionFlags(
+            Qt.TextInteractionFlag.LinksAccessibleByMouse | Qt.TextInteractionFlag.LinksAccessibleByKeyboard
+        )
+        self.answer.linkActivated.connect(self.store.choose_entry)
+        column.addWidget(self.answer)
+        head = QHBoxLayout()
+        self.form_title = label("", "section")
+        head.addWidget(self.form_title, 1)
+        self.add_button = QPushButton("&Add a future")
+        self.add_button.clicked.connect(self._add)
+        self.remove_button = QPushButton("Take it o&ut")
+        self.remove_button.clicked.connect(self._remove)
+        head.addWidget(self.remove_button)
+        head.addWidget(self.add_button)
+        column.addLayout(head)
+        self.editor = QWidget()
+        self.editor.setLayout(self._build_form())
+        column.addWidget(self.editor, 2)
+
+    def _build_form(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(14)
+        self.form = form = Form()
+        text = self._text
+        form.add("name", text("Name", "name", _name, str), 0, 0)
+        form.add("circuits", text("Circuits", "circuits", read_circuits, circuits_text, "island 20, welder 50/2"), 1, 0)
+        more = Form()
+        more.add("area", text("Added area", "area", _read_area, number_text), 0, 0, 70)
+        kitchen = text("Small appl. circuits", "small_appliance_circuits", _read_more, str)
+        more.add("small_appliance_circuits", kitchen, 0, 1, 40)
+        more.add("frees", text("Tags that go", "frees", self._read_tags, _tags_text), 0, 2, 60)
+        more.grid.setColumnStretch(6, 1)
+        form.grid.addWidget(more, 4, 0, 1, 2)
+        tick = TickField(
+            self.store, "Reserve", self._get("reserve"), self._put("reserve"), "keep spaces free on the bench"
+        )
+        form.add("reserve", tick, 3, 0)
+        form.fields.update(more.fields)
+        form.grid.setColumnStretch(1, 1)
+        form.grid.setRowStretch(12, 1)
+        grid.addWidget(form, 0, 0)
+        self.changes = QListWidget()
+        self.changes.setAccessibleName("What comes and goes with this future")
+        self.changes.itemChanged.connect(self._ticked)
+        self.changes.setMinimumHeight(96)
+        self.changes.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        side = QVBoxLayout()
+        words = QLabel("Comes (loads marked «later») and goes:")
+        words.setProperty("role", "faint")
+        side.addWidget(words)
+        side.addWidget(self.changes, 1)
+        grid.addLayout(side, 0, 1)
+        grid.setColumnStretch(0, 1)
+        grid.setColumnStretch(1, 1)
+        return grid
+
+    # --- showing --------------------------------------------------------------------------------------------------
+    def start(self) -> None:
+        self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+        self._entry_chosen(f"whatif.{self.view.current}.amperes")
+
+    def go_to(self, place: str) -> bool:
+        kind, _, future_id = place.partition(":")
+        if kind != "future" or self.store.job.future(future_id) is None:
+            return False
+        self.view.choose(f"future.{future_id}")
+        self.show_plan(self.store.plan)
+        return True
+
+    def show_plan(self, plan: Plan) -> None:
+        if self.opened != self.store.opened:
+            self.opened = self.store.opened
+            self.view.choose("after")
+        link = weakest(plan.chain)
+        self.view.show_columns(plan.columns, f"{link[1]} {link[0]:g} A" if link else "weakest link")
+        self._show_chosen()
+
+    def _show_chosen(self) -> None:
+        column = next((c for c in self.view.columns if c.key == self.view.current), None)
+        self.answer.setText(_answer_html(column) if column else "")
+        future = self._future(self.store.job)
+        self.editor.setVisible(future is not None)
+        self.remove_button.setEnabled(future is not None)
+        if future:
+            self.form_title.setText(f"The future «{future.name}»")
+        elif self.view.current.startswith("future."):
+            self.form_title.setText("A load marked «later», by itself. Add a future to combine it with others.")
+        else:
+            self.form_title.setText("Choose a future's column to edit it, or add one.")
+        self.form.refresh()
+        self._fill_changes(future)
+
+    def _fill_changes(self, future: Future | None) -> None:
+        """What can come and go. The list is made anew only when its lines differ: it must not be taken apart while it
+        tells of a tick."""
+        loads = [load for load in self.store.job.loads if load.when is not When.REMOVED] if future else []
+        loads.sort(key=lambda load: load.when is not When.LATER)
+        lines = [(load.id, f"{'comes' if load.when is When.LATER else 'goes'}: {load.name}") for load in loads]
+        items = [self.changes.item(n) for n in range(self.changes.count())]
+        self.changes.blockSignals(True)
+        if lines != [(item.data(Qt.ItemDataRole.UserRole), item.text()) for item in items]:
+            self.changes.clear()
+            for load_id, text in lines:
+                item = QListWidgetItem(text, self.changes)
+                item.setFlags(
+                    Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+                )
+                item.setData(Qt.ItemDataRole.UserRole, load_id)
+        ticked = {*future.load_ids, *future.removes} if future else set()
+        for number, (load_id, _text) in enumerate(lines):
+            state = Qt.CheckState.Checked if load_id in ticked else Qt.CheckState.Unchecked
+            self.changes.item(number).setCheckState(state)
+        self.changes.blockSignals(False)
+
+    def _column_chosen(self, _key: str) -> None:
+        for field in self.form.fields.values():
+            if isinstance(field, TextField):
+                field.show_fault("")
+                field.setModified(False)
+        self._show_chosen()
+
+    def _entry_chosen(self, entry_id: str) -> None:
+        column = next(c for c in self.view.columns if c.key == self.view.current)
+        more = (column.load.id,) if entry_id == column.amperes.id else ()
+        answers = tuple(answer.id for answer in column.answers) if entry_id == column.amperes.id else ()
+        self.store.choose_entries((entry_id, *more, *answers))
+
+    # --- editing --------------------------------------------------------------------------------------------------
+    def _future(self, job: Job) -> Future | None:
+        return job.future(self.view.current.removeprefix("future."))
+
+    def _get(self, name: str) -> Callable[[Job], Any]:
+        return lambda job: getattr(self._future(job), name, None)
+
+    def _put(self, name: str) -> Callable[[Job, Any], Job]:
+        def put(job: Job, value: Any) -> Job:
+            future = self._future(job)
+            return change_future(job, future.id, **{name: value}) if future else job
+
+        return put
+
+    def _text(
+        self, words: str, name: str, read: Callable[[str], Any], write: Callable[[Any], str], hint: str = ""
+    ) -> TextField:
+        return TextField(self.store, words, self._get(name), self._put(name), read, write, hint)
+
+    def _read_tags(self, words: str) -> tuple[int, ...]:
+        """A reader for tags as «7, 9»."""
+        tags = []
+        for word in words.replace(",", " ").split():
+            if not word.isdigit() or self.store.job.circuit(int(word)) is None:
+                raise ValueError(f"There is no tag {word}.")
+            tags.append(int(word))
+        return tuple(dict.fromkeys(tags))
+
+    def _ticked(self, item: QListWidgetItem) -> None:
+        future = self._future(self.store.job)
+        load = self.store.job.load(item.data(Qt.ItemDataRole.UserRole))
+        if future is None or load is None:
+            return
+        name = "load_ids" if load.when is When.LATER else "removes"
+        others = [load_id for load_id in getattr(future, name) if load_id != load.id]
+        ids = (*others, load.id) if item.checkState() == Qt.CheckState.Checked else tuple(others)
+        self.store.edit(f"change {future.name}", lambda job: change_future(job, future.id, **{name: ids}))
+
+    def _add(self) -> None:
+        job = self.store.job
+        future_id = new_future_id(job, "new future")
+        single = self.view.current.removeprefix("future.load.")
+        load_ids = (single,) if self.view.current.startswith("future.load.") else ()
+        future = Future(id=future_id, name="new future", load_ids=load_ids)
+        self.view.current = f"future.{future_id}"
+        self.store.edit("add a future", lambda job: add_future(job, future))
+        self.form.focus_place("name")
+
+    def _remove(self) -> None:
+        future = self._future(self.store.job)
+        if future:
+            self.view.current = "after"
+            self.store.edit(f"take out {future.name}", lambda job: remove_future(job, future.id))
+
+
+def _answer_html(column: Column) -> str:
+    """What can be done about a column, each with a way to its working."""
+    if not column.amperes.known:
+        return f"Not known: {column.load.why_unknown}."
+    parts = []
+    for answer in column.answers:
+        tail = answer.label.partition(": ")[2]
+        words = "Two panels" if answer.id.endswith(".split") else tail[:1].upper() + tail[1:]
+        if answer.known:
+            held = next((f" for {s.text()}" for s in answer.steps if s.label == "held back"), "")
+            parts.append(f"<a href='{answer.id}'>{words}: {answer.text()}</a>{held}")
+        else:
+            parts.append(f"<a href='{answer.id}'>{words}: none</a>, {answer.why_unknown}")
+    return "If it comes to this: " + "; ".join(parts) + "." if parts else ""
+
+
+def _tags_text(tags: tuple[int, ...]) -> str:
+    return ", ".join(map(str, tags))
+
+
+def _name(text: str) -> str:
+    if not text.strip():
+        raise ValueError("A future needs a name; its column carries it.")
+    return text.strip()
+
+
+def _read_area(text: str) -> float:
+    words = text.replace(",", "").strip() or "0"
+    try:
+        value = float(words)
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not an area, in the unit of the floor area.") from None
+    if not 0 <= value <= 20_000:
+        raise ValueError("An added area is between 0 and 20,000.")
+    return value
+
+
+def _read_more(text: str) -> int:
+    words = text.strip() or "0"
+    if not words.isdigit() or int(words) > 8:
+        raise ValueError("Added small-appliance circuits are 0 to 8.")
+    return int(words)
+
+
+def read_circuits(text: str) -> tuple[FutureCircuit, ...]:
+    """A reader for circuits as «island receptacles 20, welder 50/2»: name, amperes, poles."""
+    made = []
+    for part in (piece.strip() for piece in text.split(",") if piece.strip()):
+        match = _CIRCUIT.match(part)
+        if not match:
+            raise ValueError(f"«{part}» is not a circuit; write it like island receptacles 20 or welder 50/2.")
+        poles: Any = int(match[3] or 1)
+        made.append(FutureCircuit(name=match[1], poles=poles, breaker_a=None if match[2] == "?" else float(match[2])))
+    return tuple(made)
+
+
+def circuits_text(circuits: tuple[FutureCircuit, ...]) -> str:
+    """Circuits written so that `read_circuits` reads them back."""
+    return ", ".join(
+        f"{c.name} {f'{c.breaker_a:g}' if c.breaker_a else '?'}{'/2' if c.poles == 2 else ''}" for c in circuits
+    )

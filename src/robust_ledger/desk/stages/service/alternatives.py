@@ -1,0 +1,131 @@
+"""Every main from 100 to 400 A in both metals: what it takes, and which link of the service does not hold."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QVBoxLayout
+
+from robust_ledger.codebook.conductors import METAL_TEXT
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TickField, of
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.job import Job
+from robust_ledger.plan import Plan
+from robust_ledger.service.alternatives import Alternative
+from robust_ledger.service.raceway import RACEWAY_WORDS
+
+
+class AlternativesPage(Page):
+    """The raceway that is there, and the table; Enter takes an alternative."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        self.form = self._build_form()
+        column.addWidget(self.form)
+        self.words = label("", "live")
+        self.words.setWordWrap(True)
+        column.addWidget(self.words)
+        self.table = LedgerTable(
+            "Alternatives for the service",
+            [
+                Column("Main", 76),
+                Column("83 %", 72),
+                Column("Whole", 84),
+                Column("Neutral", 62),
+                Column("Raceway", 74),
+                Column("Electrode", 66),
+                Column("Holds?", 0),
+            ],
+            row_height=22,
+        )
+        self.table.chosen.connect(self._chosen)
+        self.table.opened.connect(self._take)
+        column.addWidget(self.table, 1)
+        column.addWidget(
+            label(
+                "Enter takes a main and its metal for the job. Terminals and the 83 % rule as chosen beside the one-line.",
+                "faint",
+            )
+        )
+
+    def _build_form(self) -> Form:
+        form, store = Form(), self.store
+        kinds = list(RACEWAY_WORDS.items())
+        sizes = [("", "not told")] + [
+            (row["trade_size"], f"{row['trade_size']} in") for row in store.plan.codebook.table("raceway").rows
+        ]
+        form.add("service_run:raceway", ChoiceField(store, "Raceway there", *of("service_run", "raceway"), kinds), 0, 0)
+        form.add(
+            "service_run:trade_size", ChoiceField(store, "Trade size", *of("service_run", "trade_size"), sizes), 0, 1
+        )
+        kinds = [(one, one) for one in ("XHHW-2", "THWN-2")]
+        form.add(
+            "service_run:insulation", ChoiceField(store, "Insulation", *of("service_run", "insulation"), kinds), 0, 2
+        )
+        form.add(
+            "service_run:nipple", TickField(store, "Nipple", *of("service_run", "nipple"), "nipple, to 24 in"), 0, 3
+        )
+        form.grid.setColumnStretch(8, 1)
+        return form
+
+    def start(self) -> None:
+        self.table.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def apply_look(self) -> None:
+        self.table.resize_columns()
+
+    def show_plan(self, plan: Plan) -> None:
+        self.form.refresh()
+        first = next((one for one in plan.alternatives if one.passes), None)
+        main = plan.entries["service.main"]
+        rows = []
+        for one in plan.alternatives:
+            used = main.known and one.rating_a == main.amount and one.metal == plan.job.decisions.metal
+            mark = "first that holds: " if one is first else ""
+            words = f"{mark}{one.verdict}" + (" (used)" if used else "")
+            cells = (
+                f"{one.rating_a:g} A {METAL_TEXT[one.metal]}",
+                _size(one.dwelling.text()),
+                _size(one.full.text()),
+                _size(one.neutral.text()),
+                one.raceway.text(),
+                _size(one.electrode.text()),
+                words,
+            )
+            mood = "bold" if used or one is first else "" if one.passes else "faint"
+            rows.append(Row(one.key, cells, mood, (6,) if not one.passes else ()))
+        self.table.show_rows(rows)
+        self.words.setText(_summary(first, plan))
+
+    def _of(self, key: str) -> Alternative:
+        return next(one for one in self.store.plan.alternatives if one.key == key)
+
+    def _chosen(self, key: str) -> None:
+        one = self._of(key)
+        used = one.dwelling if self.store.job.decisions.conductor_rule == "dwelling" else one.full
+        self.store.choose_entries((used.id, one.neutral.id, one.raceway.id, one.electrode.id, one.bonding_jumper.id))
+
+    def _take(self, key: str) -> None:
+        one = self._of(key)
+
+        def take(job: Job) -> Job:
+            return with_part(job, "decisions", main_a=one.rating_a, metal=one.metal)
+
+        self.store.edit(f"take {one.rating_a:g} A {METAL_TEXT[one.metal]}", take)
+
+
+def _size(text: str) -> str:
+    """A size without its metal, which stands in the first column; kcmil in short, and left out of several in parallel."""
+    bare = text.removesuffix(" Cu").removesuffix(" Al")
+    return bare.replace(" kcmil", "").replace(" × ", "×") if "×" in bare else bare.replace(" kcmil", " kcm")
+
+
+def _summary(first: Alternative | None, plan: Plan) -> str:
+    if first is None:
+        return f"No main from 100 to 400 A holds on every link for a load of {plan.chosen.amperes.text()}: see what fails, link by link."
+    return f"For {plan.chosen.amperes.text()}: {first.rating_a:g} A {METAL_TEXT[first.metal]} is the first on which every link holds."

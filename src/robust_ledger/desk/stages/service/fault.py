@@ -1,0 +1,86 @@
+"""Voltage drop and fault current: lengths, the utility's figure, and every device's rating against what it has to open."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QVBoxLayout
+
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.scene_view import SceneView
+from robust_ledger.desk.kit.specs import Fields, form_of
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.drawing.scene import Scene
+from robust_ledger.ledger.text import number_text
+from robust_ledger.plan import Plan
+from robust_ledger.service.fault_drawing import fault_places, fault_scene
+
+
+class FaultPage(Page):
+    """Lengths, utility figure or transformer, interrupting rating; the results as rows and as a profile."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        f = Fields(store)
+        self.form = form_of(
+            [
+                [
+                    f.feet("service_run:length_ft", "Length, ft", hint="not known"),
+                    f.number("service_run:utility_fault_a", "Utility's figure, A", 100, 200_000),
+                    f.number("panel:interrupting_a", "Interrupting rating, A", 1000, 200_000),
+                ],
+                [
+                    f.feet("service_run:riser_ft", "to the meter, ft", hint="not known"),
+                    f.number("service_run:transformer_kva", "Transformer, kVA", 1, 1000),
+                    f.number("service_run:transformer_percent_z", "its impedance, %", 0.2, 10),
+                ],
+            ],
+            96,
+        )
+        self.profile = SceneView("Fault current along the service", _draw, (500, 260))
+        self.profile.chosen.connect(store.choose_entry)
+        self.table = LedgerTable(
+            "Voltage drop and fault current",
+            [Column("What", 0), Column("", 110, True), Column("Against", 230)],
+            row_height=27,
+        )
+        self.table.chosen.connect(store.choose_entry)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.form)
+        column.addWidget(self.profile, 3)
+        column.addWidget(self.table, 2)
+        words = (
+            "The utility's own figure comes first; a transformer's plate stands in for it. Ask for it: it can change."
+        )
+        column.addWidget(label(words, "faint"))
+
+    def start(self) -> None:
+        self.form.focus_place("service_run:length_ft")
+        self.store.choose_entries(("service.voltage_drop", "service.fault_panel"))
+
+    def show_plan(self, plan: Plan) -> None:
+        self.form.refresh()
+        self.profile.show_plan(plan)
+        target = f"{plan.codebook.number('voltage_drop_target') * 100:g} % as a target, not a rule"
+        rows = []
+        for name in ("service.voltage_drop", "feeder.voltage_drop"):
+            if drop := plan.entries.get(name):
+                rows.append(
+                    Row(drop.id, (drop.label, drop.text(), target if drop.known else f"not known: {drop.why_unknown}"))
+                )
+        for place in fault_places(plan.job, plan.entries):
+            entry = place.entry
+            read = (
+                f"{number_text(place.rating_a)} A, interrupting rating"
+                if place.rating_a
+                else "interrupting rating not read"
+            )
+            words = f"not known: {entry.why_unknown}" if not entry.known else read if place.devices else ""
+            warn = (1, 2) if place.over else ()
+            rows.append(Row(entry.id, (entry.label, entry.text(), words), "bold" if place.devices else "", warn))
+        self.table.show_rows(rows)
+
+
+def _draw(plan: Plan, width: float, height: float) -> Scene:
+    return fault_scene(plan.job, plan.entries, width, height)

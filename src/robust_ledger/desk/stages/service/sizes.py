@@ -1,0 +1,82 @@
+"""Every size of the service as a row, and the conditions the conductors lie in."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QVBoxLayout
+
+from robust_ledger.codebook.conductors import METAL_TEXT, METALS
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.specs import Fields, form_of
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.stages.service.drawing import RULE_WORDS
+from robust_ledger.plan import Plan
+from robust_ledger.service.whole import RULES
+
+
+class SizesPage(Page):
+    """Conditions above, sizes below; each row's working is in the margin."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        f = Fields(store)
+        sets = [(None, "one, or two"), (1, "one"), (2, "two"), (3, "three"), (4, "four")]
+        self.form = form_of(
+            [
+                [
+                    f.number("service_run:ambient_c", "Hottest air, °C", -40, 90, "30, as tables"),
+                    f.count("service_run:current_carrying", "Current-carrying", 1, 60),
+                    f.choice("service_run:sets", "In parallel per leg", sets),
+                ],
+                [f.tick("service_run:rooftop", "less than ⅞ in above a roof in the sun")],
+            ],
+            100,
+        )
+        self.table = LedgerTable(
+            "Sizes of the service", [Column("What", 220), Column("Size", 130, True), Column("By", 0)], row_height=27
+        )
+        self.table.chosen.connect(store.choose_entry)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(label("Where the conductors lie", "section"))
+        column.addWidget(self.form)
+        column.addWidget(label("Sizes, each with its working in the margin", "section"))
+        column.addWidget(self.table, 1)
+
+    def start(self) -> None:
+        self.table.setFocus()
+
+    def show_plan(self, plan: Plan) -> None:
+        self.form.refresh()
+        self.table.show_rows(_rows(plan))
+
+
+def _rows(plan: Plan) -> list[Row]:
+    entries, decisions = plan.entries, plan.job.decisions
+    by = plan.chosen.title.lower() if decisions.main_a is None else "chosen"
+    rows = [
+        Row(plan.chosen.amperes.id, ("Calculated load", plan.chosen.amperes.text(), plan.chosen.title.lower())),
+        Row("service.main", ("Main", entries["service.main"].text(), by)),
+    ]
+    for metal in METALS:
+        for rule in RULES:
+            entry = entries[f"service.conductors.{metal}.{rule}"]
+            used = (metal, rule) == (decisions.metal, decisions.conductor_rule)
+            words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
+            cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
+            rows.append(Row(entry.id, cells, "bold" if used else "faint"))
+    if fill := plan.entry("service.raceway_fill"):
+        rows.append(Row(fill.id, ("Raceway fill", fill.text(), "of the one there")))
+    for name, words, why in (
+        ("load.neutral", "Neutral load", "largest unbalance"),
+        ("service.neutral", "Neutral conductor", "load, least by table"),
+        ("service.electrode", "Electrode conductor", "by the conductors; each electrode's under Walk-through"),
+        ("service.equipment_ground", "Equipment ground", "of a feeder, by the main"),
+        ("service.bonding_jumper", "Main bonding jumper", "by the conductors"),
+    ):
+        rows.append(Row(name, (words, entries[name].text(), why)))
+    for entry in plan.entries.values():
+        if entry.id.startswith("service.split."):
+            rows.append(Row(entry.id, (entry.label, entry.text(), "whole rating of its main")))
+    return rows

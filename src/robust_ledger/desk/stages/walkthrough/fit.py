@@ -1,0 +1,76 @@
+"""Fit: the wall in elevation beside the measures it is drawn from."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+
+from robust_ledger.desk.kit.captioned import CaptionedForm
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.scene_view import SceneView
+from robust_ledger.desk.kit.specs import Fields
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.drawing.scene import Scene
+from robust_ledger.plan import Plan
+from robust_ledger.survey.fit import band_text
+from robust_ledger.survey.fit_drawing import fit_scene
+
+
+class FitPage(Page):
+    """Drawing at the left, measures at the right; lengths as «79», «6'7"» or «200 cm»."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        f = Fields(store)
+        self.form = CaptionedForm(
+            [
+                ("Old", [f.inches("fit:old.width_in", "wide"), f.inches("fit:old.height_in", "high"),
+                         f.inches("fit:old.depth_in", "deep"), f.inches("fit:old_bottom_in", "bottom at")]),
+                ("New", [f.inches("fit:new.width_in", "wide"), f.inches("fit:new.height_in", "high"),
+                         f.inches("fit:new.depth_in", "deep"), f.inches("fit:handle_in", "handle up")]),
+                ("Heights", [f.inches("fit:new_bottom_in", "bottom", hint="kept"), f.inches("fit:ceiling_in", "ceiling"),
+                             f.inches("fit:headroom_in", "headroom"), f.inches("fit:least_in", "no lower")]),
+                ("Cables", [f.choice("fit:enters", "enter at", [("top", "top"), ("bottom", "bottom"), ("both", "both")]),
+                            f.inches("fit:slack_in", "slack"), f.inches("fit:platform_in", "platform", hint="none")]),
+                ("Meter", [f.inches("fit:meter_in", "centre"), f.inches("fit:meter_low_in", "from"),
+                           f.inches("fit:meter_high_in", "to"), f.signed_inches("fit:meter_to_panel_in", "to bottom", "apart")]),
+                ("Wall", [f.inches("fit:bay_in", "stud bay"), f.inches("fit:stud_in", "stud"),
+                          f.inches("fit:cutout_in", "opening"), f.inches("fit:cutout_bottom_in", "its foot")]),
+                ("", [f.tick("fit:flush", "goes into the wall")]),
+                ("Space", [f.inches("fit:space_width_in", "wide"), f.inches("fit:space_depth_in", "deep"),
+                           f.inches("fit:space_height_in", "high")]),
+            ],
+            62,
+        )  # fmt: skip
+        self.view = SceneView("The wall in elevation", _draw, (440, 560))
+        self.view.chosen.connect(store.choose_entry)
+        self.words = label("", "live")
+        self.words.setWordWrap(True)
+        left = QVBoxLayout()
+        left.addWidget(self.view, 1)
+        left.addWidget(self.words)
+        right = QVBoxLayout()
+        right.addWidget(self.form)
+        right.addStretch(1)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        row.addLayout(left, 1)
+        row.addLayout(right)
+
+    def start(self) -> None:
+        self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.store.choose_entries(("fit.low", "fit.high", "fit.bottom"))
+
+    def apply_look(self) -> None:
+        self.form.apply_look()
+
+    def show_plan(self, plan: Plan) -> None:
+        self.form.refresh()
+        self.view.show_plan(plan)
+        self.words.setText(band_text(plan.entries))
+
+
+def _draw(plan: Plan, width: float, height: float) -> Scene:
+    return fit_scene(plan.job, plan.entries, plan.codebook, width, height)

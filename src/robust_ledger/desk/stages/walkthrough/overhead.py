@@ -1,0 +1,85 @@
+"""Overhead: the drop to scale, its measures, and each limit with what is planned."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+
+from robust_ledger.desk.kit.captioned import CaptionedForm
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.scene_view import SceneView
+from robust_ledger.desk.kit.specs import Fields
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.drawing.scene import Scene
+from robust_ledger.plan import Plan
+from robust_ledger.survey.overhead import OVER_WORDS, ROOF_WORDS, judged_clearances
+from robust_ledger.survey.overhead_drawing import overhead_scene
+
+
+class OverheadPage(Page):
+    """Drawing at the left; measures and limits at the right."""
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        f = Fields(store)
+        self.form = CaptionedForm(
+            [
+                ("Heights", [f.feet("overhead:attachment_ft", "attachment", 60), f.feet("overhead:head_ft", "head", 60),
+                             f.feet("overhead:loop_ft", "drip loop", 60), f.feet("overhead:span_ft", "span low", 60)]),
+                ("Over", [f.choice("overhead:over", "the span crosses", list(OVER_WORDS.items())),
+                          None, f.feet("overhead:window_ft", "window", 60, "none")]),
+                ("Roof", [f.choice("overhead:roof", "passed over", list(ROOF_WORDS.items())),
+                          None, f.inches("overhead:roof_in", "above it"), f.inches("overhead:roof_run_in", "along it"),
+                          f.inches("overhead:overhang_in", "overhang")]),
+                ("Riser", [f.feet("overhead:riser_ft", "head to meter", 60), f.inches("overhead:strap_end_in", "end strap"),
+                           f.inches("overhead:strap_between_in", "between"), f.inches("overhead:free_in", "left free")]),
+            ],
+            66,
+        )  # fmt: skip
+        self.view = SceneView("The drop and its mast", _draw, (380, 500))
+        self.view.chosen.connect(store.choose_entry)
+        self.table = LedgerTable(
+            "Clearances", [Column("What", 0), Column("Limit", 84, True), Column("Planned", 76, True)], row_height=25
+        )
+        self.table.chosen.connect(store.choose_entry)
+        self.words = label("", "faint")
+        self.words.setWordWrap(True)
+        right = QVBoxLayout()
+        right.addWidget(self.form)
+        right.addWidget(self.table, 1)
+        right.addWidget(self.words)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        row.addWidget(self.view, 1)
+        row.addLayout(right)
+
+    def start(self) -> None:
+        self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.store.choose_entries(("overhead.attachment_ft", "overhead.straps"))
+
+    def apply_look(self) -> None:
+        super().apply_look()
+        self.form.apply_look()
+
+    def show_plan(self, plan: Plan) -> None:
+        self.form.refresh()
+        self.view.show_plan(plan)
+        rows, habits = [], []
+        for judged in judged_clearances(plan.job, plan.entries, plan.codebook):
+            one, entry, wrong = judged.one, judged.entry, judged.kept is False
+            cells = (one.words, judged.limit_text, entry.text())
+            rows.append(Row(entry.id, cells, "bold" if wrong else "", (0, 2) if wrong else ()))
+            if one.habit:
+                habits.append(one.habit)
+        straps = plan.entries.get("overhead.straps")
+        if straps is not None:
+            rows.append(Row(straps.id, (straps.label, "", straps.text()), "bold"))
+        self.table.show_rows(rows)
+        self.words.setText("Seen often, and not enough: " + "; ".join(habits) + "." if habits else "")
+
+
+def _draw(plan: Plan, width: float, height: float) -> Scene:
+    return overhead_scene(plan.job, plan.entries, plan.codebook, width, height)

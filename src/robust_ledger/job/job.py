@@ -1,0 +1,170 @@
+"""The job document: what the user knows. Immutable; an edit makes a new one. Knows no rule of the code.
+
+Fields that this version does not know are kept and written back. Amounts are stored as given (number, unit, volts),
+never as a looked-up or computed value. Numbers must be finite; whether they make sense is for the plan to judge, so
+that a job with a mistake in it still opens.
+"""
+
+from __future__ import annotations
+
+from typing import Final, Literal, Self
+
+from pydantic import Field, model_validator
+
+from robust_ledger.job.parts.base import Model
+from robust_ledger.job.parts.changes import KEPT, CircuitChange
+from robust_ledger.job.parts.circuits import Circuit, ClampReading
+from robust_ledger.job.parts.conventions import Conventions
+from robust_ledger.job.parts.decisions import Decisions
+from robust_ledger.job.parts.defects import Caution, Defect
+from robust_ledger.job.parts.equipment import Equipment
+from robust_ledger.job.parts.fit import Fit
+from robust_ledger.job.parts.futures import Future
+from robust_ledger.job.parts.grounding import Earth
+from robust_ledger.job.parts.heading import Heading, Scope
+from robust_ledger.job.parts.house import Dwelling, Load, Management
+from robust_ledger.job.parts.local import LocalRule
+from robust_ledger.job.parts.location import Location
+from robust_ledger.job.parts.measured import Measured
+from robust_ledger.job.parts.overhead import Overhead
+from robust_ledger.job.parts.panels import NewPanel, OldPanel
+from robust_ledger.job.parts.pull_off import PullOff
+from robust_ledger.job.parts.service import Chain, ServiceRun
+from robust_ledger.job.parts.sub_panel import SubPanel
+from robust_ledger.job.spaces import parse_old
+
+FORMAT: Final = "robust-ledger-job"
+
+
+VERSION = 2
+
+
+class Job(Model):
+    """One panel replacement, as one document."""
+
+    format: Literal["robust-ledger-job"] = FORMAT
+    version: int = VERSION
+    heading: Heading = Field(default_factory=Heading)
+    scope: Scope = Scope.UNSAID
+    edition: Literal["2017", "2020", "2023"] = "2023"
+    local_rules: tuple[LocalRule, ...] = Field((), max_length=100)
+    dwelling: Dwelling = Field(default_factory=Dwelling)
+    loads: tuple[Load, ...] = Field((), max_length=500)
+    futures: tuple[Future, ...] = Field((), max_length=20)
+    chain: Chain = Field(default_factory=Chain)
+    service_run: ServiceRun = Field(default_factory=ServiceRun)
+    sub_panel: SubPanel = Field(default_factory=SubPanel)
+    earth: Earth = Field(default_factory=Earth)
+    fit: Fit = Field(default_factory=Fit)
+    overhead: Overhead = Field(default_factory=Overhead)
+    location: Location = Field(default_factory=Location)
+    equipment: Equipment = Field(default_factory=Equipment)
+    conventions: Conventions = Field(default_factory=Conventions)
+    defects: tuple[Defect, ...] = Field((), max_length=200)
+    cautions: tuple[Caution, ...] = Field((), max_length=100)
+    management: Management = Field(default_factory=Management)
+    measured: Measured | None = None
+    circuits: tuple[Circuit, ...] = Field((), max_length=500)
+    readings: tuple[ClampReading, ...] = Field((), max_length=2000)
+    old_panel: OldPanel = Field(default_factory=OldPanel)
+    right_panel: OldPanel = Field(
+        default_factory=lambda: OldPanel(spaces=0), description="the other panel where two are merged; no spaces: none"
+    )
+    pull_off: PullOff = Field(default_factory=PullOff)
+    panel: NewPanel = Field(default_factory=NewPanel)
+    decisions: Decisions = Field(default_factory=Decisions)
+
+    @model_validator(mode="after")
+    def _no_doubles(self) -> Self:
+        """Tags and load ids are what everything else points to: each stands for one thing."""
+        for name, values in (
+            ("tag", [str(c.tag) for c in self.circuits]),
+            ("load id", [x.id for x in self.loads]),
+            ("future", [x.id for x in self.futures]),
+            ("local rule", [x.key for x in self.local_rules]),
+            ("defect", [x.id for x in self.defects]),
+        ):
+            if twice := next((value for value in values if values.count(value) > 1), None):
+                raise ValueError(f"{name} «{twice}» is given twice")
+        return self
+
+    def circuit(self, tag: int) -> Circuit | None:
+        return next((c for c in self.circuits if c.tag == tag), None)
+
+    @property
+    def fed_loads(self) -> frozenset[str]:
+        """Ids of the loads that a live circuit feeds; a capped one feeds nothing."""
+        return frozenset(load_id for c in self.circuits if not c.off for load_id in c.load_ids)
+
+    def change(self, key: str) -> CircuitChange:
+        """What was decided of a circuit; by default it is kept as it is."""
+        return self.decisions.circuits.get(key) or KEPT
+
+    def load(self, load_id: str) -> Load | None:
+        return next((load for load in self.loads if load.id == load_id), None)
+
+    def defect(self, defect_id: str) -> Defect | None:
+        return next((defect for defect in self.defects if defect.id == defect_id), None)
+
+    @property
+    def attachments(self) -> tuple[str, ...]:
+        """Names of the files beside the job that it rests on: its recording, and photos of defects, circuits and the old panel."""
+        recording = (self.measured.source,) if self.measured and self.measured.source else ()
+        of_defects = (photo for defect in self.defects for photo in defect.photos)
+        of_circuits = (photo for circuit in self.circuits for photo in circuit.photos)
+        of_panels = (*self.old_panel.photos, *self.right_panel.photos)
+        return tuple(dict.fromkeys((*recording, *of_defects, *of_circuits, *of_panels)))
+
+    @property
+    def disconnect_ahead(self) -> bool:
+        """Whether a disconnect stands ahead of the panel: one that was found, or one that this job adds."""
+        return self.chain.disconnect_a is not None or "disconnect" in self.chain.replaced
+
+    @property
+    def has_sub_panel(self) -> bool:
+        return self.sub_panel.breaker_a is not None or self.scope is Scope.SUB_PANEL
+
+    def future(self, future_id: str) -> Future | None:
+        return next((future for future in self.futures if future.id == future_id), None)
+
+    @property
+    def next_tag(self) -> int:
+        """The tag of a circuit of which nothing is known yet."""
+        return self.tag_for(())
+
+    def tag_for(self, spaces: tuple[str, ...]) -> int:
+        """The number a new circuit's tag gets: the next one, or its old space's (those of a right-hand panel from 101 on) as
+        long as that is not given to another."""
+        taken = {circuit.tag for circuit in self.circuits}
+        least = self.pull_off.first_tag
+        if self.pull_off.tag_numbers == "space":
+            where = parse_old(spaces[0]) if spaces else None
+            if where and (number := where.space + (100 if where.right else 0)) not in taken:
+                return number
+            least = 100 + self.right_panel.spaces + 1 if self.right_panel.spaces else self.old_panel.spaces + 1
+        return max((*taken, least - 1)) + 1
+
+
+def blank_job() -> Job:
+    """An empty job. Read from empty parts, which spares building a validator for each part at the desk's start."""
+    return Job.model_validate(
+        {
+            "heading": {},
+            "dwelling": {},
+            "old_panel": {},
+            "right_panel": {"spaces": 0},
+            "pull_off": {},
+            "panel": {},
+            "chain": {},
+            "service_run": {},
+            "sub_panel": {},
+            "earth": {},
+            "fit": {},
+            "overhead": {},
+            "location": {},
+            "equipment": {},
+            "conventions": {},
+            "management": {},
+            "decisions": {},
+        }
+    )

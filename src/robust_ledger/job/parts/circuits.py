@@ -1,0 +1,68 @@
+"""The old circuits as they were found."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import Literal
+
+from pydantic import Field
+
+from robust_ledger.job.parts.base import Line, Model, Text
+
+
+class Mark(StrEnum):
+    """What was seen on a wire before it was taken off."""
+
+    CAPPED = "capped"
+    WHITE_HOT = "white-hot"
+    DARK_NEUTRAL = "dark-neutral"
+    BARE_NEUTRAL = "bare-neutral"
+    DOUBLED = "doubled"
+    LATER_120 = "later-120"
+    UNKNOWN = "unknown"
+    TIED = "tied"
+
+
+class Circuit(Model):
+    """An existing circuit, by its tag. Spaces are as printed on the old panel; «3a» is the upper half of a tandem, «r3» a
+    space of the right-hand panel where two are merged."""
+
+    tag: int
+    spaces: tuple[Line, ...] = ()
+    breaker_a: float | None = None
+    poles: int = 1
+    gauge: Line | None = None
+    metal: Literal["cu", "al"] = "cu"
+    cable: Literal[
+        "", "nm", "cloth", "rubber", "armoured", "armoured_strip", "mc", "conduit", "se", "uf", "knob_tube"
+    ] = Field("", description="kind of wiring; «armoured» without a bonding strip; empty when not looked at")
+    free_in: float | None = Field(None, description="length of wire that can be used, from where it enters")
+    enters: Literal["", "top", "bottom", "left", "right", "back"] = Field("", description="side of the enclosure")
+    enters_at_in: float | None = Field(
+        None, description="from the left on top and bottom, else from the top; empty: beside its breaker"
+    )
+    slack_in: float | None = Field(None, description="cable that can be pulled in from outside the enclosure")
+    clamp_a: float | None = Field(None, description="a clamp reading; no maximum demand")
+    feeds: Line = ""
+    room: Line = ""
+    marks: tuple[Mark, ...] = ()
+    shares_neutral_with: int | None = None
+    load_ids: tuple[Line, ...] = ()
+    note: Text = ""
+    photos: tuple[Line, ...] = Field((), max_length=40, description="files beside the job")
+
+    @property
+    def off(self) -> bool:
+        """Capped, or to become 120 V later: keeps its tag, gets no breaker for now."""
+        return Mark.CAPPED in self.marks or Mark.LATER_120 in self.marks
+
+
+class ClampReading(Model):
+    """What a clamp showed around a wire at one moment; no maximum demand."""
+
+    tag: int
+    leg: Literal["", "A", "B"] = ""
+    amperes: float
+    at: Line = Field("", description="date and time")
+    running: Line = ""
+    simulated: bool = False

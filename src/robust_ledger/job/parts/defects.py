@@ -1,0 +1,33 @@
+"""What was found wrong, and old equipment to be wary of."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from robust_ledger.job.parts.base import Line, Model, Text
+
+
+class Defect(Model):
+    """Something found wrong that is not of this job's making. `kind` names one of the catalogue, empty for a free one."""
+
+    id: Line
+    kind: Line = ""
+    what: Line
+    where: Line = ""
+    fix: Line = ""
+    part: Literal["panel", "riser", "meter", "earth", "branch", "outdoor", "room"] = "panel"
+    who: Literal["us", "owner", "utility", "other"] = "us"
+    minutes: float | None = None
+    material: Line = ""
+    in_scope: bool | None = Field(None, description="the user's word; None goes by the school")
+    state: Literal["open", "planned", "done"] = "open"
+    photos: tuple[Line, ...] = Field((), max_length=40, description="files beside the job")
+
+
+class Caution(Model):
+    """A match with the user's own list of equipment marks: the mark, and what the list says of it."""
+
+    mark: Line
+    text: Text

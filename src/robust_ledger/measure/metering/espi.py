@@ -1,0 +1,165 @@
+"""Interval data as ESPI XML: energy in Wh with its power of ten, times in universal seconds; read by a hardened parser."""
+
+from __future__ import annotations
+
+from array import array
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+from xml.etree.ElementTree import Element, ParseError
+
+import numpy as np
+from defusedxml import DefusedXmlException
+from defusedxml import ElementTree as Hardened
+
+from robust_ledger.measure.metering.recording import CancelledError, MeterFileError, Progress, Recording, Unit
+from robust_ledger.measure.metering.stamps import clock_changes, stamp_date
+
+_WATT_HOURS, _WATTS = "72", "38"
+_RECEIVED = "19"
+_REPORT_EVERY = 2_000
+
+
+@dataclass
+class _Kind:
+    """A ReadingType: unit, power of ten and direction of flow."""
+
+    unit: str = _WATT_HOURS
+    power: int = 0
+    flow: str = "1"
+
+
+@dataclass
+class _Block:
+    """The readings under one meter reading, in universal seconds and raw integers."""
+
+    up: str
+    start_s: array[int] = field(default_factory=lambda: array("q"))
+    value: array[int] = field(default_factory=lambda: array("q"))
+
+
+def read_espi(path: Path, progress: Progress = lambda _part: True) -> Recording:
+    """Read a feed of interval blocks. What was sent out (received by the utility) is told and left out.
+
+    Raises MeterFileError for anything that is no such feed, for entities and document types; CancelledError.
+    """
+    kinds: dict[str, _Kind] = {}
+    types_of: dict[str, list[str]] = {}
+    blocks: list[_Block] = []
+    offset_s, dst_s = 0, 0
+    try:
+        for entry, readings in _entries(path, progress):
+            links = [(one.get("rel", ""), one.get("href", "")) for one in entry if _name(one) == "link"]
+            self_href = next((href for rel, href in links if rel == "self"), "")
+            for thing in (t for content in entry if _name(content) == "content" for t in content):
+                name = _name(thing)
+                if name == "ReadingType":
+                    kinds[self_href] = _kind(thing)
+                elif name == "MeterReading":
+                    types_of[self_href] = [href for rel, href in links if rel == "related"]
+                elif name == "LocalTimeParameters":
+                    offset_s, dst_s = int(_text(thing, "tzOffset", "0")), int(_text(thing, "dstOffset", "0"))
+                elif name == "IntervalBlock":
+                    up = next((href for rel, href in links if rel == "up"), self_href.partition("/IntervalBlock")[0])
+                    readings.up = up.removesuffix("/IntervalBlock")
+                    blocks.append(readings)
+    except DefusedXmlException:
+        raise MeterFileError(
+            f"{path.name} declares entities or a document type, which no utility file needs."
+        ) from None
+    except (ParseError, ValueError, OverflowError) as problem:
+        raise MeterFileError(f"{path.name} is not sound XML of interval data: {problem}.") from None
+    except OSError as problem:
+        raise MeterFileError(f"{path.name} cannot be read: {(problem.strerror or 'unknown reason').lower()}.") from None
+    if not blocks:
+        raise MeterFileError(f"{path.name} holds no interval readings.")
+    return _joined(path, blocks, kinds, types_of, offset_s, dst_s)
+
+
+def _entries(path: Path, progress: Progress) -> Iterator[tuple[Element, _Block]]:
+    """Each entry of the feed as it closes, with the readings in it; what has been read is let go at once, so that a
+    file of any size fits into memory."""
+    size = max(1, path.stat().st_size)
+    block = _Block("")
+    with path.open("rb") as file:
+        root: Any = None
+        events = Hardened.iterparse(file, events=("start", "end"), forbid_dtd=True)
+        for number, (event, element) in enumerate(events):
+            if root is None:
+                root = element
+            if number % _REPORT_EVERY == 0 and not progress(min(1.0, file.tell() / size)):
+                raise CancelledError
+            if event == "end" and _name(element) == "IntervalReading":
+                _take(element, block)
+                element.clear()
+            elif event == "end" and _name(element) == "entry":
+                yield element, block
+                block = _Block("")
+                root.clear()
+
+
+def _take(reading: Element, block: _Block) -> None:
+    """Write one reading down; one without a value is a gap."""
+    period = next((one for one in reading if _name(one) == "timePeriod"), None)
+    value = _text(reading, "value", "")
+    if period is not None and value:
+        block.start_s.append(int(_text(period, "start", "")))
+        block.value.append(int(value))
+
+
+def _joined(
+    path: Path,
+    blocks: list[_Block],
+    kinds: dict[str, _Kind],
+    types_of: dict[str, list[str]],
+    offset_s: int,
+    dst_s: int,
+) -> Recording:
+    """The delivered readings of all blocks, on the local clock."""
+    only = next(iter(kinds.values())) if len(kinds) == 1 else _Kind()
+    kind_of = {up: next((kinds[h] for h in hrefs if h in kinds), only) for up, hrefs in types_of.items()}
+    wanted = [(block, kind_of.get(block.up, only)) for block in blocks]
+    sent_out = any(kind.flow == _RECEIVED for _, kind in wanted)
+    delivered = [
+        (block, kind) for block, kind in wanted if kind.flow != _RECEIVED and kind.unit in (_WATT_HOURS, _WATTS)
+    ]
+    if not delivered:
+        raise MeterFileError(f"{path.name} has no channel with the energy or power that the house took.")
+    units = {kind.unit for _, kind in delivered}
+    if len(units) > 1:
+        delivered = [(block, kind) for block, kind in delivered if kind.unit == _WATT_HOURS]
+    starts = np.concatenate([np.frombuffer(block.start_s, dtype=np.int64) for block, _ in delivered])
+    values = np.concatenate(
+        [np.frombuffer(block.value, dtype=np.int64) * 10.0**kind.power for block, kind in delivered]
+    )
+    minutes = starts // 60 + offset_s // 60
+    summer = _summer(minutes) if dst_s else np.zeros(len(minutes), dtype=bool)
+    offsets = np.full(len(minutes), offset_s // 60, dtype=np.int64) + summer * (dst_s // 60)
+    unit: Unit = "Wh" if _WATT_HOURS in units else "W"
+    return Recording(minutes + summer * (dst_s // 60), values[:, None], unit, offsets, (), (), sent_out)
+
+
+def _summer(standard_min: Any) -> Any:
+    """Which minutes on the standard clock fall into summer time: from 02:00 on to 01:00 in autumn."""
+    summer = np.zeros(len(standard_min), dtype=bool)
+    for year in range(stamp_date(standard_min.min()).year, stamp_date(standard_min.max()).year + 1):
+        spring, autumn = clock_changes(year)
+        summer |= (standard_min >= spring) & (standard_min < autumn - 60)
+    return summer
+
+
+def _kind(thing: Element) -> _Kind:
+    return _Kind(
+        _text(thing, "uom", _WATT_HOURS),
+        int(_text(thing, "powerOfTenMultiplier", "0")),
+        _text(thing, "flowDirection", "1"),
+    )
+
+
+def _text(thing: Element, name: str, otherwise: str) -> str:
+    return next(((one.text or "").strip() for one in thing if _name(one) == name), otherwise)
+
+
+def _name(element: Element) -> str:
+    return str(element.tag).rpartition("}")[2]

@@ -1,0 +1,32 @@
+"""One way in for both kinds of files: interval data as text or as ESPI XML."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess, read_csv
+from robust_ledger.measure.metering.espi import read_espi
+from robust_ledger.measure.metering.recording import MeterFileError, Progress, Recording
+
+_MOST_BYTES = 2_000_000_000
+
+
+def is_xml(path: Path) -> bool:
+    """Whether a file begins like XML. Raises MeterFileError when it cannot be opened or is far too large."""
+    try:
+        if path.stat().st_size > _MOST_BYTES:
+            raise MeterFileError(f"{path.name} is larger than any recording ({_MOST_BYTES // 1_000_000_000} GB).")
+        with path.open("rb") as file:
+            return file.read(200).lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"<")
+    except OSError as problem:
+        raise MeterFileError(f"{path.name} cannot be read: {(problem.strerror or 'unknown reason').lower()}.") from None
+
+
+def guess_file(path: Path) -> Guess | None:
+    """How a text file is to be read; None for XML, which says so itself. Raises MeterFileError."""
+    return None if is_xml(path) else guess(path)
+
+
+def read_recording(path: Path, reading: Reading | None, progress: Progress = lambda _part: True) -> Recording:
+    """Read a recording; `reading` None for XML. Raises MeterFileError, CancelledError."""
+    return read_espi(path, progress) if reading is None else read_csv(path, reading, progress)

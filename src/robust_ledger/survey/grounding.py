@@ -1,0 +1,245 @@
+"""Earth: which electrodes there are and have to be added, the conductor to each, the bonds, and what was found wrong."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import METAL_TEXT, area_cmil, size_text
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.grounding import Earth
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.working import Working
+from robust_ledger.service.ampacity import picked
+from robust_ledger.service.bonding import ground_by_rating, table_row
+
+ELECTRODE_WORDS = {
+    "rods": "ground rods",
+    "plate": "plate",
+    "concrete": "concrete-encased electrode",
+    "water": "metal water pipe",
+    "ring": "ground ring",
+}
+SCHOOL_WORDS = {
+    "two_rods": "two rods always",
+    "measured": "one rod where it measures 25 Ω or less",
+    "concrete": "no rods beside a concrete-encased electrode",
+}
+
+
+def earth_entries(job: Job, ungrounded: Entry, codebook: Codebook) -> list[Entry]:
+    """Rods needed and to be driven, the conductor to each electrode, and the bonds of water and gas."""
+    needed = _rods_needed(job, codebook)
+    added = _rods_added(job, needed, codebook)
+    made = [needed, added]
+    kinds = electrodes(job.earth, needed, codebook)
+    sizes = {kind: _conductor(kind, job, ungrounded, codebook) for kind in kinds}
+    if job.earth.one_run and sizes:
+        made.append(_one_run(sizes, codebook))
+    made += sizes.values()
+    made.append(_water_bond(ungrounded, codebook))
+    if job.earth.gas not in ("", "none"):
+        made.append(_gas_bond(job, codebook))
+    return made
+
+
+def electrodes(earth: Earth, needed: Entry, codebook: Codebook) -> list[str]:
+    """The kinds of electrode that are there or come with this job; all that are present are used together [250.50]."""
+    there = {
+        "rods": earth.rods > 0 or (needed.known and needed.amount > 0),
+        "plate": earth.plate,
+        "concrete": bool(earth.concrete),
+        "ring": earth.ring,
+        "water": is_electrode(earth, codebook),
+    }
+    return [kind for kind, present in there.items() if present]
+
+
+def is_electrode(earth: Earth, codebook: Codebook) -> bool:
+    """Whether the water pipe is long enough in earth to be one."""
+    return (earth.water_pipe_ft or 0) >= codebook.number("water_pipe_ft")
+
+
+def _rods_needed(job: Job, codebook: Codebook) -> Entry:
+    """How many rods the job's school wants."""
+    earth = job.earth
+    work = Working("earth.rods", "Ground rods wanted", "earth:school")
+    cites = [codebook.cite("electrode_rods")]
+    work.note("school of this job", SCHOOL_WORDS[earth.school])
+    two = codebook.step("rods_without_reading", "rods without a reading")
+    if earth.school == "concrete" and earth.concrete:
+        work.note("concrete-encased electrode", "there, and the authority accepts it alone", cites)
+        return work.entry(work.take(Step("rods", 0, "")), cites)
+    if earth.school == "concrete":
+        work.note("concrete-encased electrode", "none that can be reached")
+    if earth.school == "measured":
+        reading = work.given("one rod measured", earth.rod_ohms, "Ω", "earth:rod_ohms")
+        most = work.take(codebook.step("rod_ohms", "one rod alone, at most"))
+        if not reading.known:
+            return work.entry(Step("rods", None, ""), cites)
+        if reading.amount <= most.amount:
+            return work.entry(work.take(Step("low enough: rods", 1, "")), cites)
+    return work.entry(work.take(two), cites)
+
+
+def _rods_added(job: Job, needed: Entry, codebook: Codebook) -> Entry:
+    """Rods to drive: those wanted, less those found that are long enough."""
+    earth = job.earth
+    work = Working("earth.rods_added", "Ground rods to drive", "earth:rods")
+    wanted = work.entry_step(needed)
+    least = codebook.step("rod_length_ft", "shortest rod that counts")
+    short = earth.rod_length_ft is not None and earth.rod_length_ft < least.amount
+    if short:
+        work.given("length of those found", earth.rod_length_ft, "ft", "earth:rod_length_ft")
+        work.take(least)
+    found = work.given("rods found that count", 0 if short else max(0, earth.rods), "", "earth:rods")
+    rest = work.difference("to drive", wanted, found, "")
+    return work.entry(work.larger("not below none", [rest, Step("none", 0, "")]))
+
+
+def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> Entry:
+    """The conductor to one electrode: by the table, less where it goes to a rod, plate or concrete alone."""
+    metal = job.earth.metal
+    work = Working(f"earth.conductor.{kind}", f"Conductor to the {ELECTRODE_WORDS[kind]}", "earth:metal")
+    cites = [codebook.cite("electrode")]
+    row = table_row(work, ungrounded, "electrode", codebook)
+    if row is None:
+        return work.entry(Step("size", None), cites)
+    table = work.take(Step("from the table", size_text(row[f"{metal}_size"], metal), cites=(cites[0],)))
+    if kind == "ring":
+        work.note("not larger than the ring's own conductor", "ask what it is", [codebook.cite("electrode_ring")])
+    if metal == "al":
+        work.note(
+            "aluminium", "bare not in masonry or earth, ends 18 in above it", [codebook.cite("electrode_aluminium")]
+        )
+    most = None
+    if kind in ("rods", "plate"):
+        most = codebook.step(f"electrode_rod_most_{metal}", "alone never more than")
+    elif kind == "concrete" and metal == "cu":
+        most = codebook.step("electrode_concrete_most_cu", "alone never more than")
+    if most is None:
+        return work.entry(table, cites)
+    work.take(most)
+    smaller = min((str(table.value), str(most.value)), key=lambda text: _area(text, codebook))
+    return work.entry(work.take(Step("the smaller of both", smaller)), cites)
+
+
+def _one_run(sizes: dict[str, Entry], codebook: Codebook) -> Entry:
+    """One conductor from electrode to electrode: as large as the one that asks most, up to that one."""
+    work = Working("earth.conductor.run", "One conductor through all electrodes", "earth:one_run")
+    for entry in sizes.values():
+        work.entry_step(entry)
+    cites = [codebook.cite("electrode_run")]
+    work.note("without a splice, or joined so that it cannot come apart", "first electrode to the last", cites)
+    if not all(entry.known for entry in sizes.values()):
+        return work.entry(Step("size", None), cites)
+    largest = max((str(entry.value) for entry in sizes.values()), key=lambda text: _area(text, codebook))
+    return work.entry(work.take(Step("the largest of them", largest)), cites)
+
+
+def _water_bond(ungrounded: Entry, codebook: Codebook) -> Entry:
+    """The bond of metal water pipes inside, in copper: by the bonding table, no larger than 3/0 need be."""
+    work = Working("earth.water_bond", "Bond of the water pipes", "earth:water_bonded")
+    cites = [codebook.cite("water_bond")]
+    row = table_row(work, ungrounded, "bonding_jumper", codebook)
+    hot = picked(ungrounded)
+    if hot is None:
+        return work.entry(Step("size", None), cites)
+    size = row["cu_size"] if row else "3/0"
+    return work.entry(work.take(Step("from the table, at most 3/0", size_text(size, "cu"), cites=(cites[0],))), cites)
+
+
+def _gas_bond(job: Job, codebook: Codebook) -> Entry:
+    work = Working("earth.gas_bond", "Bond of the gas pipe", "earth:gas_circuit_a")
+    rating_a = job.earth.gas_circuit_a
+    sound = rating_a if rating_a is not None and rating_a > 0 else None
+    work.note("by the circuit likely to energise it", "the furnace's or the range's", [codebook.cite("gas_bond")])
+    rating = work.given("rating of that circuit", sound, "A", "earth:gas_circuit_a")
+    return ground_by_rating(work, rating, "cu", codebook)
+
+
+def _area(text: str, codebook: Codebook) -> float:
+    return area_cmil(codebook, text.split()[0]) or 0
+
+
+def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """What was found wrong or not looked at, with the section."""
+    earth, make = job.earth, Findings("earth", codebook).make
+    yield from _rod_findings(job, codebook)
+    needed = entries["earth.rods"]
+    kinds = electrodes(earth, needed, codebook)
+    if not kinds and needed.known:
+        yield make("none", Severity.STOP, "earth:rods", "No electrode at all",
+                   "Nothing connects this service to earth.", "Choose a school that drives rods, or enter what is there.",
+                   "electrodes_together")  # fmt: skip
+    if kinds == ["water"]:
+        yield make("supplement", Severity.FIX, "earth:water_pipe_ft", "A water pipe alone is no electrode",
+                   "A metal water pipe is always supplemented by another electrode.", "Drive rods beside it.",
+                   "electrode_water")  # fmt: skip
+    if earth.water_pipe_ft and not is_electrode(earth, codebook):
+        yield make("pipe_short", Severity.NOTE, "earth:water_pipe_ft", "Water pipe too short to be an electrode",
+                   f"{earth.water_pipe_ft:g} ft in earth; it counts from {codebook.number('water_pipe_ft'):g} ft. It is bonded all the same.",
+                   "Bond it, and use other electrodes.", "electrode_water")  # fmt: skip
+    if is_electrode(earth, codebook) and earth.water_jumper is not True:
+        known = earth.water_jumper is False
+        yield make("jumper", Severity.FIX if known else Severity.ASK, "earth:water_jumper",
+                   "No jumper around the water meter" if known else "Jumper around the water meter not looked at",
+                   "Taking the meter out would part the electrode from the service.",
+                   "Put a jumper of the electrode conductor's size around it." if known else "Look at both sides of the water meter.",
+                   "electrode_water")  # fmt: skip
+    if not earth.conductor_new:
+        yield from _kept_conductor(job, entries, kinds, codebook)
+    if earth.gas == "not_bonded":
+        yield make("gas", Severity.FIX, "earth:gas", "Gas pipe not bonded", "Metal gas piping that may become live is bonded.",
+                   "Bond it by the circuit likely to energise it.", "gas_bond")  # fmt: skip
+    if earth.water_bonded is False:
+        yield make("water", Severity.FIX, "earth:water_bonded", "Water pipes not bonded", "Hot and cold metal pipes inside are bonded.",
+                   "Bond cold, and hot across the heater.", "water_bond")  # fmt: skip
+    least = codebook.number("intersystem_terminals")
+    if earth.intersystem is None or earth.intersystem < least:
+        known = earth.intersystem is not None
+        yield make("intersystem", Severity.FIX if known else Severity.ASK, "earth:intersystem",
+                   "Bonding termination for other systems too small" if known else "Bonding termination for other systems not looked at",
+                   f"Telephone, aerial and cable need a place each outside, {least:g} at the least.",
+                   "Plan a termination at the meter or the disconnect.", "intersystem")  # fmt: skip
+
+
+def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    earth, make = job.earth, Findings("earth", codebook).make
+    if earth.school == "measured" and earth.rod_ohms is None:
+        yield make("ohms", Severity.ASK, "earth:rod_ohms", "One rod, and its resistance not measured",
+                   "A single rod stands alone only with a reading.", "Measure it, or drive the second rod.", "electrode_rods")  # fmt: skip
+    for field, key, low, high in (
+        ("rod_length_ft", "rod_length_ft", True, "shorter"),
+        ("rod_spacing_ft", "rod_spacing_ft", True, "closer"),
+        ("rod_angle_deg", "rod_angle_deg", False, "more slanted"),
+    ):
+        value, limit = getattr(earth, field), codebook.step(key)
+        if value is None or (value >= limit.amount if low else value <= limit.amount):
+            continue
+        words = field.removeprefix("rod_").partition("_")[0]
+        yield make(words, Severity.FIX, f"earth:{field}", f"Rods {high} than allowed",
+                   f"Found {value:g} {limit.unit}, the limit is {limit.text()}.", "Drive them again so, or others.",
+                   "electrode_rods")  # fmt: skip
+
+
+def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], codebook: Codebook) -> Iterator[Finding]:
+    """An electrode conductor that stays, against what the new service asks."""
+    earth, make = job.earth, Findings("earth", codebook).make
+    wanted = [entries[f"earth.conductor.{kind}"] for kind in kinds]
+    words = earth.conductor.split()
+    if len(words) < 2 or words[-1].lower() not in METAL_TEXT or not _area(earth.conductor, codebook):
+        yield make("conductor_unknown", Severity.ASK, "earth:conductor", "Electrode conductor that stays: size not read",
+                   "Whether it is large enough is not known.", "Read its size, like 6 Cu, or mark it new.", "electrode")  # fmt: skip
+    elif all(one.known for one in wanted) and wanted:
+        largest = max(wanted, key=lambda one: _area(str(one.value), codebook))
+        if words[-1].lower() != earth.metal or _area(earth.conductor, codebook) < _area(str(largest.value), codebook):
+            yield make("conductor", Severity.FIX, "earth:conductor", f"Electrode conductor {earth.conductor} is too small",
+                       f"{largest.label}: {largest.text()} is needed.", "Mark it new.", "electrode")  # fmt: skip
+    if earth.unspliced is not True:
+        known = earth.unspliced is False
+        yield make("splice", Severity.FIX if known else Severity.ASK, "earth:unspliced",
+                   "Electrode conductor is spliced" if known else "Electrode conductor: splices not looked for",
+                   "It runs in one piece, or with joints that cannot come apart.",
+                   "Run a new one, or join it irreversibly." if known else "Follow it to its end.", "electrode_run")  # fmt: skip
