@@ -22,7 +22,7 @@ print(time.perf_counter() - start)
 DESK = """
 import time; start = time.perf_counter()
 from robust_ledger.desk.shell.application import make_application
-from robust_ledger.desk.startpage import DEMO
+from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 app = make_application(); window = Window(); window.resize(1280, 800); window.open_demo(DEMO); window.show(); app.processEvents()
 print(time.perf_counter() - start)

@@ -9,7 +9,8 @@ from pathlib import Path
 import pytest
 from golden_text import DEMOS, demo, generated
 
-from robust_ledger.desk.shell.places import findings_at, stage_of
+from robust_ledger.desk.kit.spec import stage_of
+from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.plan import Plan, plan
 

@@ -41,8 +41,6 @@ from robust_ledger.survey.defects import Judged, judged
 from robust_ledger.survey.scope import asked
 from robust_ledger.survey.walkthrough import walkthrough_entries, walkthrough_findings
 
-STAGES = ("walkthrough", "pulloff", "load", "service", "bench", "papers")
-
 
 @dataclass(frozen=True)
 class Plan:
@@ -198,17 +196,22 @@ class Plan:
     def findings_at(self, place: str) -> list[Finding]:
         return [f for f in self.findings if f.place == place]
 
-    def stage_state(self, stage: str) -> str:
-        """«empty», «in work» or «settled»: settled has something in it and no open finding."""
-        filled = {
+    @property
+    def filled(self) -> dict[str, bool]:
+        """Which stages of the plan have something in them, in their order."""
+        return {
             "walkthrough": self.job.scope is not Scope.UNSAID,
             "pulloff": bool(self.job.circuits),
             "load": bool(self.job.loads) or self.job.dwelling.area is not None,
             "service": self.entries["service.main"].known,
             "bench": bool(self.placement.positions),
             "papers": bool(self.job.circuits) and self.chosen.amperes.known,
-        }[stage]
-        if not filled:
+        }
+
+    def stage_state(self, stage: str, filled: bool | None = None) -> str:
+        """«empty», «in work» or «settled»: settled has something in it and no open finding. `filled` is the word of a stage that
+        the plan has none for."""
+        if not (self.filled[stage] if filled is None else filled):
             return "empty"
         open_ = self.findings if stage == "papers" else self.findings_of(stage)
         return "in work" if any(f.open for f in open_) else "settled"

@@ -10,7 +10,7 @@ from robust_ledger.branch.model import Branch
 from robust_ledger.ledger.entry import Citation, Entry, Finding
 from robust_ledger.load.methods import recommended_name
 from robust_ledger.load.tape import Calculation
-from robust_ledger.plan import STAGES, Plan
+from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.conventions import conventions
 from robust_ledger.service.one_line import Node
@@ -101,7 +101,7 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         ],
         "changes": [asdict(change) for change in plan.changes],
         "findings": [_finding(finding) for finding in plan.findings],
-        "stages": {stage: plan.stage_state(stage) for stage in STAGES},
+        "stages": {stage: plan.stage_state(stage) for stage in plan.filled},
         "schedule": [asdict(slot) for slot in plan.schedule],
         "placements": plan.placement.positions,
         "waiting": plan.placement.waiting,

@@ -10,14 +10,14 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QPushButton
 
 from robust_ledger.desk.kit.fields import read_amps, read_spaces, spaces_text
+from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.theme import BASEMENT, DAYLIGHT, SCALES
 from robust_ledger.desk.shell.find import hits
-from robust_ledger.desk.shell.places import entries_of, stage_of
+from robust_ledger.desk.shell.places import entries_of
 from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job
-from robust_ledger.plan import STAGES
 
 SIX = (
     "1 20 12 kitchen counter",
@@ -593,7 +593,7 @@ def test_text_grows_and_themes_switch_in_every_stage(desk, keys):
         keys(desk, "ctrl+Key_Plus")
     assert desk.scale == SCALES[-1]
     keys(desk, "F8")
-    for stage in STAGES:
+    for stage in manifest():
         desk.show_stage(stage)
         QApplication.processEvents()
         assert (desk.width(), desk.height()) == (1280, 800), (
@@ -604,14 +604,14 @@ def test_text_grows_and_themes_switch_in_every_stage(desk, keys):
 
 
 def test_the_window_fits_1280_by_800_in_every_stage(desk):
-    for stage in STAGES:
+    for stage in manifest():
         desk.show_stage(stage)
         QApplication.processEvents()
         assert (desk.width(), desk.height()) == (1280, 800), stage
 
 
 def test_every_control_has_a_name_for_those_who_cannot_see_it(desk):
-    for stage in STAGES:
+    for stage in manifest():
         desk.show_stage(stage)
         for widget in desk.stage().findChildren(QAbstractButton):
             if widget.isVisible() and widget.focusPolicy() != Qt.FocusPolicy.NoFocus:

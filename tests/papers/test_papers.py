@@ -9,7 +9,8 @@ from pypdf import PdfReader
 from robust_ledger.job.edits import accept_finding, amend, with_part
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.text import number_text
-from robust_ledger.papers.packet import SHEETS, write_packet, write_sheet
+from robust_ledger.papers.packet import write_packet, write_sheet
+from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import plan
 
 
@@ -19,7 +20,7 @@ def text_of(path) -> str:
 
 
 def sheet(job, name: str, folder) -> str:
-    one = next(s for s in SHEETS if s.name == name)
+    one = next(s for s in all_sheets() if s.name == name)
     return text_of(write_sheet(one, plan(job), folder / "sheet.pdf"))
 
 
@@ -137,7 +138,7 @@ UNREAD = "to be read: riser conductors, meter socket, load-side conductors"
 )
 def test_what_is_missing_for_a_sheet(job, directory, calculation, service):
     made = plan(job)
-    assert [sheet.missing(made) for sheet in SHEETS] == [
+    assert [sheet.missing(made) for sheet in all_sheets()] == [
         directory,
         calculation,
         service,

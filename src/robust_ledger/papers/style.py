@@ -57,6 +57,7 @@ HEADING = ParagraphStyle(
 
 def para(text: str, style: ParagraphStyle = TEXT) -> Paragraph:
     """A paragraph of plain text; whatever the user typed stays text."""
+    register_fonts()
     return Paragraph(escape(text).replace("\n", "<br/>"), style)
 
 
@@ -99,7 +100,6 @@ def heading_block(plan: Plan, title: str, notes: bool = False) -> list[Flowable]
 
 def build(path: Path, title: str, plan: Plan, story: list[Flowable]) -> None:
     """Write the story as a letter-size PDF with page numbers. The same plan gives the same bytes."""
-    register_fonts()
 
     def frame(canvas: Canvas, document: BaseDocTemplate) -> None:
         canvas.setFont("B612-Regular", 7)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from importlib import import_module
-from typing import ClassVar
 
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
+from robust_ledger.desk import stages
 from robust_ledger.desk.kit.fields import Form
+from robust_ledger.desk.kit.spec import StageSpec
 from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_buttons
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import LedgerTable
@@ -48,17 +48,14 @@ class Page(QWidget):
 class PagedStage(Stage):
     """A heading, a button for each page (Alt and its letter), what stays in view, and the page itself.
 
-    A page «fault» of a stage in the folder «service» is the class FaultPage of its module fault.
+    A page «fault» of the stage «service» is the class FaultPage of the module fault in its folder.
     """
 
-    prefix = ""
-    title = ""
-    pages: Sequence[tuple[str, str]] = ()
-    classes: ClassVar[dict[str, str]] = {}
+    spec: StageSpec
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
-        self.current = self.pages[0][0]
+        self.current = self.spec.pages[0].name
         self.made: dict[str, Page] = {}
         self.stack = QStackedWidget()
         outer = QVBoxLayout(self)
@@ -66,10 +63,12 @@ class PagedStage(Stage):
         outer.setSpacing(8)
         top = QHBoxLayout()
         top.setSpacing(5)
-        self.heading = label(self.title, "heading")
+        self.heading = label(self.spec.title, "heading")
         top.addWidget(self.heading)
         top.addStretch(1)
-        self.tabs = page_buttons(self, top, self.pages, self.current, self.show_page)
+        self.tabs = page_buttons(
+            self, top, [(page.name, page.words) for page in self.spec.pages], self.current, self.show_page
+        )
         outer.addLayout(top)
         if strip := self.build_strip():
             outer.addWidget(strip)
@@ -80,15 +79,16 @@ class PagedStage(Stage):
         return None
 
     def page_of(self, place: str) -> str:
-        """The page a place is on."""
-        return self.current
+        """The page a place is on: the one that names it, else the one in view."""
+        return self.spec.page_of(place) or self.current
 
     def page(self, name: str = "") -> Page:
         """The page in view, or one by name; made when first asked for."""
         name = name or self.current
         if name not in self.made:
-            module = import_module(f"robust_ledger.desk.stages.{self.prefix}.{name}")
-            page: Page = getattr(module, self.classes.get(name, f"{name.capitalize()}Page"))(self.store)
+            spec = next(page for page in self.spec.pages if page.name == name)
+            module = import_module(f"{stages.__name__}.{self.spec.name}.{name}")
+            page: Page = getattr(module, spec.view)(self.store)
             self.made[name] = page
             self.stack.addWidget(page)
             page.apply_look()
@@ -110,7 +110,7 @@ class PagedStage(Stage):
         self.current = name
         shown = self.page()
         only_room_for(shown, self.made.values())
-        self.tabs.button([page for page, _ in self.pages].index(name)).setChecked(True)
+        self.tabs.button([page.name for page in self.spec.pages].index(name)).setChecked(True)
         shown.show_plan(self.store.plan)
         self.stack.setCurrentWidget(shown)
 

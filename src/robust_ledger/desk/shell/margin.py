@@ -10,6 +10,7 @@ from urllib.parse import quote
 from PyQt6.QtCore import QUrl, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
+from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.shell.places import findings_at
@@ -29,7 +30,7 @@ class Margin(QFrame):
         super().__init__()
         self.setObjectName("margin")
         self.store = store
-        self.stage, self.place, self.helping = "walkthrough", "", False
+        self.stage, self.place, self.helping = next(iter(manifest())), "", False
         self.entry_ids: tuple[str, ...] = ()
         self.text = QTextBrowser()
         self.text.setOpenLinks(False)
@@ -71,14 +72,7 @@ class Margin(QFrame):
 
     def _opening(self, stage: str) -> tuple[str, ...]:
         """What a stage opens with: the figure it is about."""
-        plan = self.store.plan
-        return {
-            "walkthrough": ("service.main",),
-            "load": (plan.chosen.total.id, plan.chosen.amperes.id),
-            "service": ("service.main",),
-            "bench": ("panel.spaces_left",),
-            "papers": ("findings",),
-        }.get(stage, ())
+        return manifest()[stage].opening(self.store.plan)
 
     def show_entries(self, entry_ids: tuple[str, ...], place: str = "") -> None:
         """Show the working of one or more entries, and the findings at `place` first."""
@@ -95,7 +89,7 @@ class Margin(QFrame):
         plan = self.store.plan
         at = self.text.verticalScrollBar().value()
         if self.helping:
-            text = (HELP / f"{self.stage}.md").read_text(encoding="utf-8")
+            text = (HELP / manifest()[self.stage].help_file).read_text(encoding="utf-8")
             self.text.document().setDefaultStyleSheet(self._styles())
             self.text.setMarkdown(text)
             return

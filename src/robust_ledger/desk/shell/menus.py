@@ -8,8 +8,8 @@ from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
 from PyQt6.QtWidgets import QMenu, QMenuBar
 
 from robust_ledger.codebook.codebook import EDITIONS
+from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.kit.theme import THEMES
-from robust_ledger.desk.shell.spine import STAGE_TITLES
 
 if TYPE_CHECKING:
     from robust_ledger.desk.shell.window import Window
@@ -113,10 +113,10 @@ class Menus:
 
     def _stages(self) -> None:
         menu = self._menu("&Stage")
-        for number, (stage, title) in enumerate(STAGE_TITLES.items(), 1):
+        for number, (stage, spec) in enumerate(manifest().items(), 1):
             self._add(
                 menu,
-                f"&{number}  {title}",
+                f"&{number}  {spec.title}",
                 lambda stage=stage: self.window.show_stage(stage),
                 QKeySequence(f"Alt+{number}"),
                 True,

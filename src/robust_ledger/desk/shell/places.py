@@ -1,65 +1,9 @@
-"""Which stage a place is on, and which entries explain it."""
+"""What is said of a place: the findings about it, and the entries that explain it."""
 
 from __future__ import annotations
 
 from robust_ledger.ledger.entry import Finding
 from robust_ledger.plan import Plan
-
-_STAGE_OF_KIND = {
-    "fit": "walkthrough",
-    "earth": "walkthrough",
-    "overhead": "walkthrough",
-    "location": "walkthrough",
-    "defect": "walkthrough",
-    "replaced": "walkthrough",
-    "circuit": "pulloff",
-    "pull_off": "pulloff",
-    "old_panel": "pulloff",
-    "right_panel": "pulloff",
-    "load": "load",
-    "dwelling": "load",
-    "job": "load",
-    "management": "load",
-    "measured": "load",
-    "future": "load",
-    "local_rules": "load",
-    "decisions": "service",
-    "service_run": "service",
-    "chain": "walkthrough",
-    "sub_panel": "service",
-    "equipment": "service",
-    "conventions": "service",
-    "branch": "bench",
-    "panel": "bench",
-    "heading": "papers",
-}
-_STAGE_OF_PLACE = {
-    "old_panel:meter_label_a": "service",
-    "panel:terminals_c": "service",
-    "panel:interrupting_a": "service",
-    "panel:first_disconnect": "service",
-    "panel:main": "service",
-    "chain:disconnect_inside": "service",
-    "job:scope": "walkthrough",
-    "old_panel:marks": "walkthrough",
-    "decisions:spares": "walkthrough",
-    "decisions:wishes": "bench",
-    "old_panel:interior.main_at": "bench",
-    "old_panel:interior.first_row_in": "bench",
-    "old_panel:interior.terminal_in": "bench",
-    "decisions:outlet_school": "bench",
-    "decisions:smoke_school": "bench",
-    "decisions:lighting_school": "bench",
-    "decisions:ahj_arc_fault": "bench",
-    "decisions:defect_school": "walkthrough",
-    "decisions:ev_school": "load",
-    "decisions:load_method": "load",
-}
-
-
-def stage_of(place: str) -> str:
-    """The stage that shows a place; "" for an unknown kind."""
-    return _STAGE_OF_PLACE.get(place) or _STAGE_OF_KIND.get(place.partition(":")[0], "")
 
 
 def findings_at(plan: Plan, place: str) -> list[Finding]:

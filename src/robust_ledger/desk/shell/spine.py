@@ -6,30 +6,22 @@ from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
 
+from robust_ledger.desk.kit.spec import StageSpec, manifest
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.plan import Plan
-
-STAGE_TITLES = {
-    "walkthrough": "Walk-through",
-    "pulloff": "Pull-off",
-    "load": "Load",
-    "service": "Service",
-    "bench": "Bench",
-    "papers": "Papers",
-}
 
 
 class StageButton(QAbstractButton):
     """One stage on the spine."""
 
-    def __init__(self, number: int, stage: str) -> None:
+    def __init__(self, number: int, spec: StageSpec) -> None:
         super().__init__()
-        self.number, self.stage = number, stage
+        self.number, self.spec = number, spec
         self.state, self.open_findings = "empty", 0
         self.setCheckable(True)
-        self.setText(STAGE_TITLES[stage])
+        self.setText(spec.title)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setToolTip(f"{STAGE_TITLES[stage]}, Alt+{number}")
+        self.setToolTip(f"{spec.title}, Alt+{number}")
 
     def show_state(self, state: str, open_findings: int) -> None:
         self.state, self.open_findings = state, open_findings
@@ -88,8 +80,8 @@ class Spine(QFrame):
         layout.setSpacing(0)
         self.buttons: dict[str, StageButton] = {}
         group = QButtonGroup(self)
-        for number, stage in enumerate(STAGE_TITLES, 1):
-            button = StageButton(number, stage)
+        for number, (stage, spec) in enumerate(manifest().items(), 1):
+            button = StageButton(number, spec)
             button.clicked.connect(lambda _checked, stage=stage: self.stage_asked.emit(stage))
             group.addButton(button)
             layout.addWidget(button)
@@ -98,4 +90,4 @@ class Spine(QFrame):
 
     def show_plan(self, plan: Plan) -> None:
         for stage, button in self.buttons.items():
-            button.show_state(plan.stage_state(stage), sum(f.open for f in plan.findings_of(stage)))
+            button.show_state(button.spec.state(plan), sum(f.open for f in plan.findings_of(stage)))

@@ -24,8 +24,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from robust_ledger.desk import stages
 from robust_ledger.desk.kit.recovery import Recovered, Recovery
 from robust_ledger.desk.kit.settings import Settings, home
+from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.stage import Stage, only_room_for
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK, SCALES, THEMES, apply_look
@@ -33,7 +35,7 @@ from robust_ledger.desk.shell.bottomline import BottomLine
 from robust_ledger.desk.shell.find import FindPanel
 from robust_ledger.desk.shell.margin import Margin
 from robust_ledger.desk.shell.menus import Menus
-from robust_ledger.desk.shell.places import entries_of, stage_of
+from robust_ledger.desk.shell.places import entries_of
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.startpage import EXAMPLES, StartPage
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
@@ -46,8 +48,8 @@ FILTER = f"Jobs (*{SUFFIX});;All files (*)"
 
 def make_stage(stage: str, store: JobStore) -> Stage:
     """Build a stage on first use, so that the window is up before all of them are."""
-    module = import_module(f"robust_ledger.desk.stages.{stage}.stage")
-    made: Stage = getattr(module, f"{stage.capitalize()}Stage")(store)
+    module = import_module(f"{stages.__name__}.{stage}.stage")
+    made: Stage = getattr(module, manifest()[stage].view)(store)
     return made
 
 
@@ -64,7 +66,7 @@ class Window(QMainWindow):
         if self.theme_name not in THEMES:
             self.theme_name = "daylight"
         self.scale = min(SCALES, key=lambda s: abs(s - self.settings.number("scale", 1.0)))
-        self.current = "walkthrough"
+        self.current = next(iter(manifest()))
         self.made: dict[str, Stage] = {}
         self.shown: dict[str, Plan] = {}
         self._put_look_in_force()
@@ -202,9 +204,9 @@ class Window(QMainWindow):
         self.root.setCurrentWidget(self.ledger)
         for action in self.job_actions:
             action.setEnabled(True)
-        self.current = "walkthrough"
+        self.current = next(iter(manifest()))
         self._show_plan(self.store.plan)
-        self.show_stage("walkthrough")
+        self.show_stage(self.current)
         self._show_file()
 
     def show_start(self) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from reportlab.lib.units import inch
@@ -12,6 +11,7 @@ from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import UNKNOWN, value_text
 from robust_ledger.load.tape import Calculation
 from robust_ledger.papers.load_tables import HEAD_FIGURE, local_table, method_table, what_if_table
+from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     FIGURE_STRONG,
@@ -21,10 +21,8 @@ from robust_ledger.papers.style import (
     TEXT,
     WASH,
     WIDTH,
-    build,
     heading_block,
     para,
-    register_fonts,
     ruled_table,
 )
 from robust_ledger.plan import Plan
@@ -35,12 +33,6 @@ CAUTIONS = (
     "The line side stays live until the utility has disconnected it. Prove the tester on a live source before and after "
     "testing for absence of voltage. This sheet sizes; it does not replace the local code, the utility's rules or a licence."
 )
-
-
-def write_calculation_sheet(plan: Plan, path: Path) -> None:
-    """Write the calculation sheet as PDF."""
-    register_fonts()
-    build(path, TITLE, plan, story(plan))
 
 
 def story(plan: Plan) -> list[Flowable]:
@@ -173,3 +165,11 @@ def _findings(plan: Plan) -> list[Flowable]:
         )
     table = ruled_table(rows, [0.55 * inch, 3.0 * inch, 2.6 * inch, WIDTH - 6.15 * inch])
     return [para("Findings", HEADING), table]
+
+
+def _missing(plan: Plan) -> list[str]:
+    total = plan.chosen.total
+    return missing_heading(plan) + ([] if total.known else [total.why_unknown])
+
+
+SHEET = Sheet(2, "calculation", TITLE, _missing, story)

@@ -2,22 +2,15 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
-from robust_ledger.papers.style import SMALL, TEXT, WIDTH, build, heading_block, para, register_fonts, ruled_table
+from robust_ledger.papers.sheet import Sheet
+from robust_ledger.papers.style import SMALL, TEXT, WIDTH, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
 
 TITLE = "Change list"
 HEADS = ("Tag", "Circuit", "Old", "New", "Breaker", "Wires")
-
-
-def write_change_list(plan: Plan, path: Path) -> None:
-    """Write the list as PDF."""
-    register_fonts()
-    build(path, TITLE, plan, story(plan))
 
 
 def story(plan: Plan) -> list[Flowable]:
@@ -40,3 +33,13 @@ def story(plan: Plan) -> list[Flowable]:
         Spacer(0, 4),
         ruled_table(rows, [*widths, WIDTH - sum(widths)]),
     ]
+
+
+def _missing(plan: Plan) -> list[str]:
+    if not plan.job.circuits:
+        return ["circuits"]
+    unknown = sum(1 for reach in plan.reach.values() if reach.verdict == "not known")
+    return [f"the reach of {unknown} wires"] if unknown else []
+
+
+SHEET = Sheet(5, "changes", TITLE, _missing, story)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from reportlab.lib.units import inch
@@ -11,16 +10,15 @@ from reportlab.platypus import Flowable, Spacer
 from robust_ledger.job.spaces import shown
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
+from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     FIGURE_STRONG,
     SMALL,
     TEXT,
     WIDTH,
-    build,
     heading_block,
     para,
-    register_fonts,
     ruled_table,
 )
 from robust_ledger.plan import Plan
@@ -32,12 +30,6 @@ NUMBERING = {
     "down": "Numbers: down the left side, then down the right.",
 }
 KINDS = "AF arc-fault, GF ground-fault, DF both."
-
-
-def write_directory(plan: Plan, path: Path) -> None:
-    """Write the directory as PDF."""
-    register_fonts()
-    build(path, TITLE, plan, story(plan))
 
 
 def story(plan: Plan) -> list[Flowable]:
@@ -88,3 +80,18 @@ def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
         ratings.append("" if slot.pole else f"{slot.rating} {kind}".rstrip())
         numbers.append(shown(slot.position, plan.job.panel.numbering, plan.job.panel.spaces))
     return [para("\n".join(numbers), FIGURE), para("\n".join(texts), TEXT), para("\n".join(ratings), FIGURE)]
+
+
+def _missing(plan: Plan) -> list[str]:
+    unknown = [b.tag for b in plan.branches if "unknown" in b.directory_text]
+    missing = missing_heading(plan)
+    if not plan.job.circuits:
+        missing.append("circuits")
+    if unknown:
+        missing.append(f"what tag {', '.join(unknown)} feeds")
+    if plan.placement.waiting:
+        missing.append(f"a space for {len(plan.placement.waiting)} circuits")
+    return missing
+
+
+SHEET = Sheet(1, "directory", TITLE, _missing, story)

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
+from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Citation, Entry
 from robust_ledger.papers.drawings import SceneFlowable, drawings_of, scene_of
+from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     HEADING,
     SMALL,
     STRONG,
     WIDTH,
-    build,
     heading_block,
     para,
-    register_fonts,
     ruled_table,
 )
 from robust_ledger.plan import Plan
@@ -35,12 +34,6 @@ CAUTIONS = (
     "The drop, the riser and the line side of the meter socket stay live until the utility has disconnected them. The utility's "
     "own rules for meter, mast and heights come before this sheet."
 )
-
-
-def write_service_sheet(plan: Plan, path: Path) -> None:
-    """Write the service sheet as PDF."""
-    register_fonts()
-    build(path, TITLE, plan, story(plan))
 
 
 def story(plan: Plan) -> list[Flowable]:
@@ -138,3 +131,15 @@ def _conventions(plan: Plan) -> list[Flowable]:
         for name, words, cites in conventions(plan.job, plan.codebook)
     ]
     return [para("Conventions", HEADING), _rows(("", "", "Section"), rows, [1.0 * inch, 4.6 * inch])]
+
+
+def _missing(plan: Plan) -> list[str]:
+    main = plan.entries["service.main"]
+    missing = missing_heading(plan) + ([] if main.known else [main.why_unknown])
+    if plan.job.scope is Scope.UNSAID:
+        missing.append("the scope")
+    unread = [link.title.lower() for link in plan.chain if link.stays and not link.limit.known]
+    return missing + ([f"to be read: {', '.join(unread)}"] if unread else [])
+
+
+SHEET = Sheet(3, "service", TITLE, _missing, story)

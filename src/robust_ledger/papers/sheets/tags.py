@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer, Table, TableStyle
 
+from robust_ledger.papers.sheet import Sheet
 from robust_ledger.papers.style import (
     HEADING,
     RULE,
@@ -15,14 +15,12 @@ from robust_ledger.papers.style import (
     STRONG,
     TITLE,
     WIDTH,
-    build,
     heading_block,
     para,
-    register_fonts,
 )
 from robust_ledger.plan import Plan
 
-SHEET = "Tag sheet"
+NAME = "Tag sheet"
 ACROSS, SMALL_ACROSS = 4, 12
 
 CAUTIONS = (
@@ -31,15 +29,9 @@ CAUTIONS = (
 )
 
 
-def write_tags(plan: Plan, path: Path) -> None:
-    """Write the tag sheet as PDF."""
-    register_fonts()
-    build(path, SHEET, plan, story(plan))
-
-
 def story(plan: Plan) -> list[Flowable]:
     """Labels in the order of their tags, those of capped and unknown circuits too; then the numbers for plates."""
-    parts: list[Flowable] = [*heading_block(plan, SHEET), Spacer(0, 6), para(CAUTIONS, SMALL), Spacer(0, 6)]
+    parts: list[Flowable] = [*heading_block(plan, NAME), Spacer(0, 6), para(CAUTIONS, SMALL), Spacer(0, 6)]
     labels = [_label(plan, tag) for tag in _tags(plan)]
     if not labels:
         return [*parts, para("No circuit has been called out yet.")]
@@ -78,3 +70,10 @@ def _grid(cells: list[Any], across: int, least: float) -> Table:
         spaceAfter=4,
         minRowHeights=[least] * len(rows),
     )
+
+
+def _missing(plan: Plan) -> list[str]:
+    return [] if plan.job.circuits else ["circuits"]
+
+
+SHEET = Sheet(4, "tags", NAME, _missing, story)

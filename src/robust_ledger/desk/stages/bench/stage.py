@@ -3,31 +3,18 @@
 from __future__ import annotations
 
 from robust_ledger.desk.kit.page import PagedStage
+from robust_ledger.desk.stages.bench.spec import SPEC
 
-_PAGE_OF = {
-    "decisions:outlet_school": "required",
-    "decisions:smoke_school": "required",
-    "decisions:lighting_school": "required",
-    "decisions:ahj_arc_fault": "circuits",
-    "decisions:wishes": "panel",
-}
+_OF_CIRCUITS = ("drawing", "circuits", "schedule", "required")
 
 
 class BenchStage(PagedStage):
     """Pages around the new panel."""
 
-    prefix = "bench"
-    title = "Bench"
-    pages = (
-        ("drawing", "&Drawing"),
-        ("circuits", "Circui&ts"),
-        ("required", "&Required"),
-        ("panel", "&Panel"),
-        ("schedule", "Schedu&le"),
-    )
+    spec = SPEC
 
     def page_of(self, place: str) -> str:
-        kind, _, name = place.partition(":")
-        if kind == "branch":  # where one is already looking at circuits, one stays there
-            return self.current if self.current in ("drawing", "circuits", "schedule", "required") else "drawing"
-        return _PAGE_OF.get(place) or _PAGE_OF.get(f"{kind}:{name.partition('.')[0]}") or "panel"
+        """Where one is already looking at circuits, one stays there."""
+        if place.startswith("branch:") and self.current in _OF_CIRCUITS:
+            return self.current
+        return super().page_of(place)

@@ -55,6 +55,13 @@ class MethodsPage(Page):
         self.table.setFocus(Qt.FocusReason.OtherFocusReason)
         self.store.choose_entries(("load.recommended",))
 
+    def go_to(self, place: str) -> bool:
+        """The method itself is chosen in the table."""
+        if place != "decisions:load_method":
+            return False
+        self.table.setFocus(Qt.FocusReason.OtherFocusReason)
+        return True
+
     def apply_look(self) -> None:
         self.table.resize_columns()
 

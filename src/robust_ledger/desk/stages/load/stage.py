@@ -2,34 +2,20 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
-
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from robust_ledger.desk.kit.page import PagedStage
 from robust_ledger.desk.stages.load.cards import MethodCard
+from robust_ledger.desk.stages.load.spec import SPEC
 from robust_ledger.job.edits import with_part
 from robust_ledger.load.methods import CALCULATIONS, NAMES, recommended_name
 from robust_ledger.plan import Plan
-
-_PAGE_OF_PLACE = {"future": "whatif", "measured": "measured", "local_rules": "local"}
 
 
 class LoadStage(PagedStage):
     """The method cards, always in view, over the page chosen by its button."""
 
-    prefix = "load"
-    title = "Load"
-    pages = (
-        ("house", "H&ouse"),
-        ("tape", "&Tape"),
-        ("methods", "&Methods"),
-        ("whatif", "&What if"),
-        ("measured", "Measu&red"),
-        ("day", "&Day"),
-        ("local", "&Local rules"),
-    )
-    classes: ClassVar[dict[str, str]] = {"whatif": "WhatIfPage"}
+    spec = SPEC
 
     def build_strip(self) -> QWidget:
         self.cards = {name: MethodCard(name) for name in CALCULATIONS}
@@ -47,15 +33,6 @@ class LoadStage(PagedStage):
         for name, card in self.cards.items():
             card.show_method(plan.methods[name], plan.job.decisions.load_method == name, name == recommended)
         super().show_plan(plan)
-
-    def page_of(self, place: str) -> str:
-        return _PAGE_OF_PLACE.get(place.partition(":")[0], "house")
-
-    def go_to(self, place: str) -> bool:
-        if place == "decisions:load_method":
-            self.show_page("methods")
-            return True
-        return super().go_to(place)
 
     def _use(self, name: str) -> None:
         self.store.edit(f"use {NAMES[name].lower()}", lambda job: with_part(job, "decisions", load_method=name))

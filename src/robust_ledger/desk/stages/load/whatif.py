@@ -36,7 +36,7 @@ from robust_ledger.survey.chain import weakest
 _CIRCUIT = re.compile(r"^(.*?)\s+(\d{2,3}|\?)(?:/([12]))?$")
 
 
-class WhatIfPage(Page):
+class WhatifPage(Page):
     """The columns on top, what to do about the chosen one, and the future it stands for."""
 
     def __init__(self, store: JobStore) -> None:

@@ -14,7 +14,8 @@ from robust_ledger.desk.kit.fields import Form, TextField, of
 from robust_ledger.desk.kit.stage import Stage, label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
-from robust_ledger.papers.packet import SHEETS, write_packet, write_sheet
+from robust_ledger.papers.packet import write_packet, write_sheet
+from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import Plan
 
 _HEADING = (
@@ -38,7 +39,7 @@ class PapersStage(Stage):
         self.sheets = QListWidget()
         self.sheets.setAccessibleName("Sheets")
         self.sheets.setWordWrap(True)
-        for sheet in SHEETS:
+        for sheet in all_sheets():
             self.sheets.addItem(QListWidgetItem(sheet.title))
         self.sheets.setCurrentRow(0)
         self.sheets.currentRowChanged.connect(lambda _: self._render_soon())
@@ -90,11 +91,11 @@ class PapersStage(Stage):
 
     def apply_look(self) -> None:
         self.left.setFixedWidth(LOOK.px(290))
-        self.sheets.setFixedHeight(LOOK.px(46 * len(SHEETS) + 8))
+        self.sheets.setFixedHeight(LOOK.px(46 * len(all_sheets()) + 8))
 
     def show_plan(self, plan: Plan) -> None:
         self.heading.refresh()
-        for number, sheet in enumerate(SHEETS):
+        for number, sheet in enumerate(all_sheets()):
             missing = sheet.missing(plan)
             words = f"{sheet.title}\nmissing: {', '.join(missing)}" if missing else f"{sheet.title}\nready"
             self.sheets.item(number).setText(words)
@@ -109,7 +110,7 @@ class PapersStage(Stage):
 
     def _render(self) -> None:
         """Write the chosen sheet and show that file."""
-        sheet = SHEETS[max(0, self.sheets.currentRow())]
+        sheet = all_sheets()[max(0, self.sheets.currentRow())]
         try:
             path = write_sheet(sheet, self.store.plan, Path(self.folder.name) / f"{sheet.name}.pdf")
         except OSError as problem:

@@ -1,0 +1,21 @@
+"""Walk-through on the spine."""
+
+from __future__ import annotations
+
+from robust_ledger.desk.kit.spec import PageSpec, StageSpec, opens_with
+
+SPEC = StageSpec(
+    "walkthrough",
+    "Walk-through",
+    1,
+    (
+        PageSpec("scope", "S&cope", ("job:scope",)),
+        PageSpec("chain", "Ch&ain", ("chain", "replaced"), pictured=True),
+        PageSpec("earth", "Ea&rth", ("earth",), pictured=True),
+        PageSpec("fit", "&Fit", ("fit",), pictured=True),
+        PageSpec("overhead", "&Overhead", ("overhead",), pictured=True),
+        PageSpec("location", "&Place and count", ("location", "decisions:spares")),
+        PageSpec("defects", "&Defects", ("defect", "old_panel:marks", "decisions:defect_school"), pictured=True),
+    ),
+    opening=opens_with("service.main"),
+)

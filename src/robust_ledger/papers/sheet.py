@@ -1,0 +1,45 @@
+"""What a sheet is. The one list of sheets is the modules of `papers/sheets`, each with its `SHEET`."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cache
+from importlib import import_module
+from pathlib import Path
+from pkgutil import iter_modules
+
+from reportlab.platypus import Flowable
+
+from robust_ledger.papers import sheets as folder
+from robust_ledger.papers.style import build
+from robust_ledger.plan import Plan
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """One paper: its place among the others, its file name and title, what is missing for it, and what stands on it."""
+
+    order: int
+    name: str
+    title: str
+    missing: Callable[[Plan], list[str]]
+    story: Callable[[Plan], list[Flowable]]
+
+    def write(self, plan: Plan, path: Path) -> None:
+        """Write it as PDF. Raises OSError."""
+        build(path, self.title, plan, self.story(plan))
+
+
+@cache
+def all_sheets() -> tuple[Sheet, ...]:
+    """Every sheet in the order of the packet."""
+    found = [import_module(f"{folder.__name__}.{one.name}").SHEET for one in iter_modules(folder.__path__)]
+    return tuple(sorted(found, key=lambda sheet: sheet.order))
+
+
+def missing_heading(plan: Plan) -> list[str]:
+    """What the heading lacks."""
+    heading = plan.job.heading
+    wanted = {"address": heading.address, "date": heading.date, "electrician": heading.electrician}
+    return [f"the {name}" for name, value in wanted.items() if not value]

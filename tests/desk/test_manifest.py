@@ -1,0 +1,89 @@
+"""The manifest: every stage, page and sheet that says it is there is built, has its help, and owns its places alone."""
+
+from __future__ import annotations
+
+from collections import Counter
+from pathlib import Path
+
+import pytest
+
+from robust_ledger.desk.kit.page import Page, PagedStage
+from robust_ledger.desk.kit.spec import manifest, stage_of
+from robust_ledger.desk.shell.margin import HELP
+from robust_ledger.desk.shell.window import Window
+from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.plan import plan
+
+ROOT = Path(__file__).parents[2]
+PAGES = [(stage.name, page.name) for stage in manifest().values() for page in stage.pages]
+
+
+@pytest.fixture
+def window(qtbot, demo):
+    made = Window()
+    qtbot.addWidget(made)
+    made.store.open_job(demo, None)
+    made.show_ledger()
+    yield made
+    made.store.undo_stack.clear()
+
+
+@pytest.mark.parametrize("name", manifest())
+def test_a_stage_that_says_it_is_there_is_built_with_its_help_state_and_opening(window, name):
+    spec = manifest()[name]
+    window.show_stage(name)
+    assert window.stage().objectName() == "page" and window.spine.buttons[name].isChecked()
+    text = (HELP / spec.help_file).read_text("utf-8")
+    assert text.startswith("# ") and "## Cautions" in text
+    made = window.store.plan
+    assert spec.state(made) in ("empty", "in work", "settled")
+    assert all(entry_id == "findings" or made.entry(entry_id) for entry_id in spec.opening(made))
+
+
+@pytest.mark.parametrize(("stage", "page"), PAGES)
+def test_a_page_that_says_it_is_there_is_built(window, stage, page):
+    window.show_stage(stage)
+    holder = window.stage()
+    assert isinstance(holder, PagedStage)
+    holder.show_page(page)
+    assert isinstance(holder.page(), Page) and holder.page().isVisibleTo(holder)
+
+
+def test_every_module_that_looks_like_a_page_is_on_the_manifest():
+    """A page forgotten in its stage's spec would be dead code that nobody sees."""
+    folder = ROOT / "src" / "robust_ledger" / "desk" / "stages"
+    written = {
+        (path.parent.name, path.stem) for path in folder.glob("*/*.py") if "Page(Page)" in path.read_text("utf-8")
+    }
+    assert written == set(PAGES)
+
+
+def test_no_place_belongs_to_two_pages_and_stages_are_numbered_once():
+    specs = manifest().values()
+    every = Counter(one for spec in specs for one in (*spec.places, *(p for page in spec.pages for p in page.places)))
+    assert not {place for place, count in every.items() if count > 1}
+    assert [spec.order for spec in specs] == list(range(1, len(specs) + 1))
+    assert stage_of("nonsense") == "" and stage_of("old_panel:interior.first_row_in") == "bench"
+
+
+def test_the_stages_of_the_desk_are_those_the_plan_speaks_of(demo):
+    made = plan(demo)
+    own = {name for name, spec in manifest().items() if spec.filled is None}
+    assert own == set(made.filled)
+    assert {finding.stage for finding in made.findings} <= set(manifest())
+
+
+def test_sheets_have_names_of_their_own_and_a_story(demo):
+    sheets = all_sheets()
+    assert len({sheet.name for sheet in sheets}) == len({sheet.order for sheet in sheets}) == len(sheets)
+    made = plan(demo)
+    assert all(sheet.story(made) for sheet in sheets)
+
+
+def test_every_picture_asked_for_is_kept_and_linked():
+    readme = (ROOT / "README.md").read_text("utf-8")
+    asked = {f"{spec.name}.png" for spec in manifest().values() if spec.pictured}
+    asked |= {f"{spec.name}-{page.name}.png" for spec in manifest().values() for page in spec.pages if page.pictured}
+    kept = {path.name for path in (ROOT / "docs" / "screenshots").glob("*.png")}
+    assert kept == asked | {"start.png"}
+    assert all(f"docs/screenshots/{name}" in readme for name in kept)
