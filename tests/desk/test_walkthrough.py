@@ -289,7 +289,8 @@ def test_equipment_and_conventions(desk, page, typed):
 def test_every_page_fits_and_names_its_controls(desk, stage, theme):
     desk.use_theme(theme)
     desk.show_stage(stage)
-    for name, _words in desk.stage().pages:
+    for spec in desk.stage().spec.pages:
+        name = spec.name
         desk.stage().show_page(name)
         made = desk.stage().page()
         assert (desk.width(), desk.height()) == (1280, 800)
