@@ -265,7 +265,7 @@ def plan(job: Job) -> Plan:
         *walkthrough_findings(job, entries, codebook),
         *circuit_findings(job, inputs.nameplates, codebook),
         *old_panel_findings(job, codebook),
-        *pass_findings(job),
+        *pass_findings(job, codebook),
         *load_findings(inputs, chosen),
         *counting_findings(job, entries, codebook),
         *all_service_findings(job, amperes, entries, codebook),

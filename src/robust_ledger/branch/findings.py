@@ -7,132 +7,119 @@ from collections.abc import Iterator
 from robust_ledger.branch.breaker import load_demand, nameplate_limit, wire_limit
 from robust_ledger.branch.circuits import loads_of, names_loads
 from robust_ledger.branch.links import proposed
-from robust_ledger.branch.wiring import Report, wiring_findings
+from robust_ledger.branch.subject import STAGE, of_circuit
+from robust_ledger.branch.wiring import wiring_findings
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, size_text, sizes
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.house import When
 from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
-
-STAGE = "pulloff"
 
 
 def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """Findings of the Pull-off stage, circuit by circuit."""
     for circuit in job.circuits:
-        report = _reporter(circuit, codebook)
-        yield from _wire(job, circuit, plates, codebook, report)
-        yield from _voltage(job, circuit, report)
-        yield from _marks(job, circuit, report)
-        yield from wiring_findings(circuit, codebook, report)
-        yield from _shared_neutral(circuit, job, report)
+        about = of_circuit(circuit, codebook, named=True)
+        yield from _wire(job, circuit, plates, codebook, about)
+        yield from _voltage(job, circuit, about)
+        yield from _marks(job, circuit, about)
+        yield from wiring_findings(circuit, codebook, about)
+        yield from _shared_neutral(circuit, job, about)
         for load_id in dict.fromkeys(circuit.load_ids):
             if job.load(load_id) is None:
-                yield report(
+                yield about.make(
                     f"load:{load_id}",
                     Severity.FIX,
-                    f"feeds «{load_id}», which is not listed",
-                    "The load it is said to feed is not in the house.",
-                    "Link it to a listed load, or to none.",
+                    title=f"feeds «{load_id}», which is not listed",
+                    text="The load it is said to feed is not in the house.",
+                    remedy="Link it to a listed load, or to none.",
+                    field="feeds",
                 )
         if circuit.poles == 2 and not circuit.off and not names_loads(job, circuit):
             near = proposed(job, circuit)
             words = f" Its words name {near.name}." if near else ""
-            yield report(
+            yield about.make(
                 "no_load",
                 Severity.NOTE,
-                "is a 240 V circuit without a listed load",
-                f"What it feeds is not among the loads of the house, and is counted nowhere.{words}",
-                "Link it to its load, or enter the load.",
+                title="is a 240 V circuit without a listed load",
+                text=f"What it feeds is not among the loads of the house, and is counted nowhere.{words}",
+                remedy="Link it to its load, or enter the load.",
             )
+    make = Findings("branch", codebook, STAGE).make
     for load in job.loads:
         feeding = [str(c.tag) for c in job.circuits if load.id in c.load_ids and not c.off]
         if len(feeding) > 1:
-            yield Finding(
-                f"branch.fed_twice:{load.id}",
+            yield make(
+                f"fed_twice:{load.id}",
                 Severity.ASK,
-                STAGE,
-                f"load:{load.id}",
-                f"{load.name} is fed by tags {' and '.join(feeding)}",
-                "A load on two circuits is counted on both of them for the legs.",
-                "Keep the tag that really feeds it.",
-                (codebook.cite("directory"),),
+                at=f"load:{load.id}",
+                title=f"{load.name} is fed by tags {' and '.join(feeding)}",
+                text="A load on two circuits is counted on both of them for the legs.",
+                remedy="Keep the tag that really feeds it.",
+                rules=("directory",),
             )
         if load.when is When.EXISTING and not feeding and job.circuits:
-            yield Finding(
-                f"branch.no_circuit:{load.id}",
+            yield make(
+                f"no_circuit:{load.id}",
                 Severity.NOTE,
-                STAGE,
-                f"load:{load.id}",
-                f"No circuit yet for {load.name}",
-                f"{load.name} is in the house, but no circuit called out so far feeds it.",
-                "Link it to its circuit when that one is found.",
+                at=f"load:{load.id}",
+                title=f"No circuit yet for {load.name}",
+                text=f"{load.name} is in the house, but no circuit called out so far feeds it.",
+                remedy="Link it to its circuit when that one is found.",
             )
-
-
-def _reporter(circuit: Circuit, codebook: Codebook) -> Report:
-    def report(kind: str, severity: Severity, title: str, text: str, remedy: str, *rules: str) -> Finding:
-        """A finding at this circuit; `rules` are cited."""
-        return Finding(
-            f"branch.{kind}:tag:{circuit.tag}",
-            severity,
-            STAGE,
-            f"circuit:{circuit.tag}",
-            f"Tag {circuit.tag}{title}" if title.startswith(":") else f"Tag {circuit.tag} {title}",
-            text,
-            remedy,
-            tuple(codebook.cite(rule) for rule in rules),
-        )
-
-    return report
 
 
 def _wire(
-    job: Job, circuit: Circuit, plates: dict[str, Entry], codebook: Codebook, report: Report
+    job: Job, circuit: Circuit, plates: dict[str, Entry], codebook: Codebook, about: Findings
 ) -> Iterator[Finding]:
     """Gauge against breaker, breaker against the standard ratings, wire against its load."""
     if circuit.off:
         return
     if circuit.breaker_a is None:
-        yield report(
+        yield about.make(
             "breaker_unknown",
             Severity.ASK,
-            ": breaker not read",
-            "The breaker found was not written down.",
-            "Read the handle.",
-            "standard_ratings",
+            title=": breaker not read",
+            text="The breaker found was not written down.",
+            remedy="Read the handle.",
+            rules=("standard_ratings",),
+            field="breaker_a",
         )
     elif not is_standard_rating(codebook, circuit.breaker_a):
-        yield report(
+        yield about.make(
             "breaker_rating",
             Severity.ASK,
-            f": {circuit.breaker_a:g} A is no standard rating",
-            f"Breakers are not made for {circuit.breaker_a:g} A.",
-            "Read the handle again.",
-            "standard_ratings",
+            title=f": {circuit.breaker_a:g} A is no standard rating",
+            text=f"Breakers are not made for {circuit.breaker_a:g} A.",
+            remedy="Read the handle again.",
+            rules=("standard_ratings",),
+            field="breaker_a",
         )
     if circuit.gauge is None:
-        yield report(
+        yield about.make(
             "gauge_unknown",
             Severity.ASK,
-            ": gauge not known",
-            "Without the gauge the right breaker is unknown.",
-            "Measure the conductor before it is landed.",
-            "small_conductors",
+            title=": gauge not known",
+            text="Without the gauge the right breaker is unknown.",
+            remedy="Measure the conductor before it is landed.",
+            rules=("small_conductors",),
+            field="gauge",
         )
         return
     limit = wire_limit(Working("", ""), circuit.gauge, circuit.metal, codebook)
     if not limit.known:
         known = ", ".join((*sizes(codebook)[:6], "…", sizes(codebook)[-1]))
-        yield report(
+        yield about.make(
             "gauge_size",
             Severity.FIX,
-            f": «{size_text(circuit.gauge, circuit.metal)}» is no branch conductor",
-            f"The ampacity table has no such conductor (it has {known}).",
-            "Measure the conductor again.",
-            "ampacity",
+            title=f": «{size_text(circuit.gauge, circuit.metal)}» is no branch conductor",
+            text=f"The ampacity table has no such conductor (it has {known}).",
+            remedy="Measure the conductor again.",
+            rules=("ampacity",),
+            field="gauge",
         )
         return
     demand = load_demand(Working("", ""), loads_of(job, circuit), plates, codebook)
@@ -141,166 +128,186 @@ def _wire(
     wire = f"{size_text(circuit.gauge, circuit.metal)}"
     if found and found > (excepted or limit.amount):
         if excepted:
-            yield report(
+            yield about.make(
                 "mocp",
                 Severity.FIX,
-                f": {found:g} A breaker, nameplate allows {excepted:g}",
-                f"The machine's nameplate sets the largest breaker at {demand.mocp_a if demand else 0:g} A.",
-                f"The plan puts a {excepted:g} A breaker in.",
-                "hvac_nameplate",
-                "hvac_breaker",
+                title=f": {found:g} A breaker, nameplate allows {excepted:g}",
+                text=f"The machine's nameplate sets the largest breaker at {demand.mocp_a if demand else 0:g} A.",
+                remedy=f"The plan puts a {excepted:g} A breaker in.",
+                rules=(
+                    "hvac_nameplate",
+                    "hvac_breaker",
+                ),
+                field="breaker_a",
             )
         else:
-            yield report(
+            yield about.make(
                 "wire_on_breaker",
                 Severity.FIX,
-                f": {wire} on {found:g} A",
-                f"{wire} may have at most {limit.amount:g} A; it was found on {found:g} A.",
-                f"The plan puts a {limit.amount:g} A breaker in. A breaker that trips is never answered by a bigger one.",
-                *(c for c in ("small_conductors", "specific_loads")),
+                title=f": {wire} on {found:g} A",
+                text=f"{wire} may have at most {limit.amount:g} A; it was found on {found:g} A.",
+                remedy=f"The plan puts a {limit.amount:g} A breaker in. A breaker that trips is never answered by a bigger one.",
+                rules=("small_conductors", "specific_loads"),
+                field="gauge",
             )
     needed = demand.needed if demand else None
     if needed and needed.known and not excepted and needed.amount > limit.amount:
-        yield report(
+        yield about.make(
             "wire_for_load",
             Severity.FIX,
-            f": {wire} is too small for its load",
-            f"Its loads need {needed.text()}, the wire allows {limit.text()}.",
-            "Run a new cable for it, or take the load off this circuit.",
-            "continuous_branch",
+            title=f": {wire} is too small for its load",
+            text=f"Its loads need {needed.text()}, the wire allows {limit.text()}.",
+            remedy="Run a new cable for it, or take the load off this circuit.",
+            rules=("continuous_branch",),
+            field="gauge",
         )
 
 
-def _voltage(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:
+def _voltage(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
     """A 240 V load wants two poles, a 120 V load one; a range or dryer with a neutral is a 240 V load."""
     for load in loads_of(job, circuit):
         if load.poles != circuit.poles and not circuit.off:
-            yield report(
+            yield about.make(
                 f"poles:{load.id}",
                 Severity.ASK,
-                f"feeds {load.name} with {circuit.poles} pole{'s' if circuit.poles > 1 else ''}",
-                f"{load.name} is rated {load.nameplate.volts:g} V and needs {load.poles}.",
-                "Look at the nameplate and the breaker again, or correct which tag feeds it.",
-                "two_pole",
+                title=f"feeds {load.name} with {circuit.poles} pole{'s' if circuit.poles > 1 else ''}",
+                text=f"{load.name} is rated {load.nameplate.volts:g} V and needs {load.poles}.",
+                remedy="Look at the nameplate and the breaker again, or correct which tag feeds it.",
+                rules=("two_pole",),
+                field="breaker_a",
             )
 
 
-def _marks(job: Job, circuit: Circuit, report: Report) -> Iterator[Finding]:
+def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
     if Mark.CAPPED in circuit.marks:
-        yield report(
+        yield about.make(
             "capped",
             Severity.NOTE,
-            "was capped when you came",
-            "Nobody knows why it was taken off; it stays off.",
-            "Land its equipment ground, keep the hots capped.",
-            "directory",
+            title="was capped when you came",
+            text="Nobody knows why it was taken off; it stays off.",
+            remedy="Land its equipment ground, keep the hots capped.",
+            rules=("directory",),
         )
     if Mark.WHITE_HOT in circuit.marks:
-        yield report(
+        yield about.make(
             "white_hot",
             Severity.NOTE,
-            "has a white wire used as a hot",
-            "Once loose it looks like a neutral.",
-            "Re-mark it before it comes off.",
-            "white_hot",
+            title="has a white wire used as a hot",
+            text="Once loose it looks like a neutral.",
+            remedy="Re-mark it before it comes off.",
+            rules=("white_hot",),
         )
     if Mark.DARK_NEUTRAL in circuit.marks:
-        yield report(
+        yield about.make(
             "dark_neutral",
             Severity.ASK,
-            "has a dark wire on the neutral bar",
-            "Somewhere on this circuit the polarity is probably reversed.",
-            "Mark it as neutral for now; find and correct the outlet before the circuit is energised.",
-            "neutral_identification",
+            title="has a dark wire on the neutral bar",
+            text="Somewhere on this circuit the polarity is probably reversed.",
+            remedy="Mark it as neutral for now; find and correct the outlet before the circuit is energised.",
+            rules=("neutral_identification",),
+            field="marks",
         )
     if Mark.BARE_NEUTRAL in circuit.marks:
         if (action := job.change(f"tag:{circuit.tag}").action) in ("new_cable", "cap"):
-            yield report(
+            yield about.make(
                 "bare_neutral",
                 Severity.NOTE,
-                "has a bare neutral",
-                "The plan runs a new four-wire cable." if action == "new_cable" else "The plan caps it.",
-                "Change the receptacle with the cable." if action == "new_cable" else "Cap it at both ends.",
-                "bare_neutral",
+                title="has a bare neutral",
+                text="The plan runs a new four-wire cable." if action == "new_cable" else "The plan caps it.",
+                remedy="Change the receptacle with the cable." if action == "new_cable" else "Cap it at both ends.",
+                rules=("bare_neutral",),
+                field="marks",
             )
         elif job.panel.first_disconnect:
-            yield report(
+            yield about.make(
                 "bare_neutral",
                 Severity.NOTE,
-                "has a bare neutral",
-                "It may stay only where neutral and ground are bonded, as planned for this panel.",
-                "If a disconnect comes ahead of the panel, a new four-wire cable is needed.",
-                "bare_neutral",
-                "bond_once",
+                title="has a bare neutral",
+                text="It may stay only where neutral and ground are bonded, as planned for this panel.",
+                remedy="If a disconnect comes ahead of the panel, a new four-wire cable is needed.",
+                rules=(
+                    "bare_neutral",
+                    "bond_once",
+                ),
+                field="marks",
             )
         else:
-            yield report(
+            yield about.make(
                 "bare_neutral",
                 Severity.STOP,
-                "has a bare neutral",
-                "In the new panel neutrals and grounds are apart; a bare neutral may not land there.",
-                "Run a new four-wire cable and change the receptacle: say so on the Circuits page of the Bench.",
-                "bare_neutral",
-                "bars_apart",
+                title="has a bare neutral",
+                text="In the new panel neutrals and grounds are apart; a bare neutral may not land there.",
+                remedy="Run a new four-wire cable and change the receptacle: say so on the Circuits page of the Bench.",
+                rules=(
+                    "bare_neutral",
+                    "bars_apart",
+                ),
+                field="marks",
             )
     if Mark.UNKNOWN in circuit.marks or (not circuit.feeds and not circuit.off):
-        yield report(
+        yield about.make(
             "unknown",
             Severity.ASK,
-            "feeds something unknown",
-            "The directory has to say what each circuit serves.",
-            "Trace it after re-energising; until then the directory says unknown.",
-            "directory",
+            title="feeds something unknown",
+            text="The directory has to say what each circuit serves.",
+            remedy="Trace it after re-energising; until then the directory says unknown.",
+            rules=("directory",),
+            field="feeds",
         )
 
 
-def _shared_neutral(circuit: Circuit, job: Job, report: Report) -> Iterator[Finding]:
+def _shared_neutral(circuit: Circuit, job: Job, about: Findings) -> Iterator[Finding]:
     other = circuit.shares_neutral_with
     if other is None:
         return
     partner = job.circuit(other)
     if partner is None:
-        yield report(
+        yield about.make(
             "neutral_partner",
             Severity.FIX,
-            f"shares a neutral with tag {other}, which does not exist",
-            "The pair has to land on opposite legs and open together, and its other half is not known.",
-            "Correct the tag number.",
-            "multiwire",
+            title=f"shares a neutral with tag {other}, which does not exist",
+            text="The pair has to land on opposite legs and open together, and its other half is not known.",
+            remedy="Correct the tag number.",
+            rules=("multiwire",),
+            field="marks",
         )
     elif partner.tag == circuit.tag:
-        yield report(
+        yield about.make(
             "neutral_self",
             Severity.FIX,
-            "is said to share a neutral with itself",
-            "A shared neutral belongs to two circuits.",
-            "Correct the tag number.",
-            "multiwire",
+            title="is said to share a neutral with itself",
+            text="A shared neutral belongs to two circuits.",
+            remedy="Correct the tag number.",
+            rules=("multiwire",),
+            field="marks",
         )
     elif partner.shares_neutral_with not in (None, circuit.tag):
-        yield report(
+        yield about.make(
             "neutral_ring",
             Severity.FIX,
-            f"and tag {other} disagree about the shared neutral",
-            f"Tag {other} names tag {partner.shares_neutral_with} as its partner.",
-            "A shared neutral belongs to two circuits; correct one of them.",
-            "multiwire",
+            title=f"and tag {other} disagree about the shared neutral",
+            text=f"Tag {other} names tag {partner.shares_neutral_with} as its partner.",
+            remedy="A shared neutral belongs to two circuits; correct one of them.",
+            rules=("multiwire",),
+            field="marks",
         )
     elif circuit.off or partner.off:
-        yield report(
+        yield about.make(
             "neutral_off",
             Severity.ASK,
-            f"shares a neutral with tag {other}, and one of them is capped",
-            "A capped hot beside a live shared neutral is easily reconnected wrongly.",
-            "Keep both tags together.",
-            "multiwire",
+            title=f"shares a neutral with tag {other}, and one of them is capped",
+            text="A capped hot beside a live shared neutral is easily reconnected wrongly.",
+            remedy="Keep both tags together.",
+            rules=("multiwire",),
+            field="marks",
         )
     elif circuit.poles + partner.poles != 2:
-        yield report(
+        yield about.make(
             "neutral_poles",
             Severity.ASK,
-            f"shares a neutral with tag {other}, but they are not two 1-poles",
-            "A shared neutral is expected between two 1-pole circuits.",
-            "Look at the cable again.",
-            "multiwire",
+            title=f"shares a neutral with tag {other}, but they are not two 1-poles",
+            text="A shared neutral is expected between two 1-pole circuits.",
+            remedy="Look at the cable again.",
+            rules=("multiwire",),
+            field="marks",
         )

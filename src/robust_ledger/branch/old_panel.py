@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.branch.circuits import partner_key
+from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
@@ -12,8 +13,6 @@ from robust_ledger.job.parts.panels import OldPanel
 from robust_ledger.job.spaces import OldPosition, leg_of, parse_old
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
-
-STAGE = "pulloff"
 
 
 def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -26,41 +25,40 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield from _spaces(circuit, job, taken, codebook)
         legs = {leg for space in circuit.spaces if (leg := old_leg(space))}
         if circuit.poles == 2 and len(circuit.spaces) == 2 and len(legs) == 1:
-            yield _finding(
-                circuit,
+            yield of_circuit(circuit, codebook).make(
                 "old_legs",
                 Severity.ASK,
-                f"Tag {circuit.tag} is a 2-pole on one leg as written down",
-                f"Spaces {' and '.join(circuit.spaces)} are on the same leg, which gives no 240 V.",
-                "Read the space numbers again.",
-                codebook,
-                "two_pole",
+                title=f"Tag {circuit.tag} is a 2-pole on one leg as written down",
+                text=f"Spaces {' and '.join(circuit.spaces)} are on the same leg, which gives no 240 V.",
+                remedy="Read the space numbers again.",
+                rules=("two_pole",),
+                field="spaces",
             )
         partner = job.circuit(int(key.removeprefix("tag:"))) if (key := partner_key(job, circuit)) else None
         if partner and circuit.tag < partner.tag:
             other = {leg for space in partner.spaces if (leg := old_leg(space))}
             if legs and legs == other:
-                yield _finding(
-                    circuit,
+                yield of_circuit(circuit, codebook).make(
                     "neutral_one_leg",
                     Severity.FIX,
-                    f"Tags {circuit.tag} and {partner.tag} share a neutral on one leg",
-                    f"As found both hots sit on leg {min(legs)}: the shared neutral carries the sum of both.",
-                    "The plan lands them on opposite legs behind one handle.",
-                    codebook,
-                    "multiwire",
-                    "multiwire_neutral",
+                    title=f"Tags {circuit.tag} and {partner.tag} share a neutral on one leg",
+                    text=f"As found both hots sit on leg {min(legs)}: the shared neutral carries the sum of both.",
+                    remedy="The plan lands them on opposite legs behind one handle.",
+                    rules=(
+                        "multiwire",
+                        "multiwire_neutral",
+                    ),
+                    field="marks",
                 )
             elif legs and other and not (Mark.TIED in circuit.marks and Mark.TIED in partner.marks):
-                yield _finding(
-                    circuit,
+                yield of_circuit(circuit, codebook).make(
                     "neutral_no_tie",
                     Severity.NOTE,
-                    f"Tags {circuit.tag} and {partner.tag} share a neutral and open one by one",
-                    "With one of them switched off its white wire still carries the other's current.",
-                    "The plan puts both behind one handle. Seen tied together: mark both «tie».",
-                    codebook,
-                    "multiwire",
+                    title=f"Tags {circuit.tag} and {partner.tag} share a neutral and open one by one",
+                    text="With one of them switched off its white wire still carries the other's current.",
+                    remedy="The plan puts both behind one handle. Seen tied together: mark both «tie».",
+                    rules=("multiwire",),
+                    field="marks",
                 )
 
 
@@ -73,26 +71,50 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
     """What the kind of panel means for whoever stands in front of it."""
     panel = getattr(job, part)
 
-    finding = Findings(part, codebook, STAGE).make
+    make = Findings(part, codebook, STAGE).make
     if panel.kind == "fuses":
-        yield finding("fuses", Severity.NOTE, f"{part}:kind", "Fuses",
-                      "Pulling a block or moving the cover may switch the house off, or bare what is live behind it.",
-                      "Look behind nothing before the utility has disconnected it; read every fuse, they are easily too large.")  # fmt: skip
+        yield make(
+            "fuses",
+            Severity.NOTE,
+            at=f"{part}:kind",
+            title="Fuses",
+            text="Pulling a block or moving the cover may switch the house off, or bare what is live behind it.",
+            remedy="Look behind nothing before the utility has disconnected it; read every fuse, they are easily too large.",
+        )
     if panel.kind != "split_bus":
         return
-    yield finding("split", Severity.NOTE, f"{part}:kind", "Split bus: no single main",
-                  "Several handles of the upper bus together switch the house off; one of them feeds the lower bus.",
-                  "Switch all of the upper bus off and test both buses.", "service_grouped")  # fmt: skip
+    yield make(
+        "split",
+        Severity.NOTE,
+        at=f"{part}:kind",
+        title="Split bus: no single main",
+        text="Several handles of the upper bus together switch the house off; one of them feeds the lower bus.",
+        remedy="Switch all of the upper bus off and test both buses.",
+        rules=("service_grouped",),
+    )
     if panel.split_at is None or not 1 < panel.split_at <= panel.spaces:
-        yield finding("split_at", Severity.ASK, f"{part}:split_at", "Where the lower bus begins is not told",
-                      "Which circuits hang on the breaker that feeds it is not known.", "Enter its first space.")  # fmt: skip
+        yield make(
+            "split_at",
+            Severity.ASK,
+            at=f"{part}:split_at",
+            title="Where the lower bus begins is not told",
+            text="Which circuits hang on the breaker that feeds it is not known.",
+            remedy="Enter its first space.",
+        )
         return
     for circuit in job.circuits:
         found = [position for space in circuit.spaces if (position := parse_old(space))]
         sides = {one.space >= panel.split_at for one in found if panel_of(job, one) is panel}
         if len(sides) == 2:
-            yield _finding(circuit, "old_split", Severity.ASK, f"Tag {circuit.tag} sits on both buses as written down",
-                           "A 2-pole takes both its hots from one bus.", "Read the space numbers again.", codebook, "two_pole")  # fmt: skip
+            yield of_circuit(circuit, codebook).make(
+                "old_split",
+                Severity.ASK,
+                title=f"Tag {circuit.tag} sits on both buses as written down",
+                text="A 2-pole takes both its hots from one bus.",
+                remedy="Read the space numbers again.",
+                rules=("two_pole",),
+                field="spaces",
+            )
 
 
 def old_positions(job: Job) -> list[str]:
@@ -131,48 +153,36 @@ def _spaces(circuit: Circuit, job: Job, taken: dict[str, int], codebook: Codeboo
         most = panel_of(job, position).spaces if position else job.old_panel.spaces
         if position is None or position.space > most:
             name = "right-hand" if position and position.right else "old"
-            yield _finding(
-                circuit,
+            yield of_circuit(circuit, codebook).make(
                 f"old_outside:{space}",
                 Severity.ASK,
-                f"Tag {circuit.tag}: space {space} is not in the {name} panel",
-                f"The {name} panel has spaces 1 to {most}." if most else "There is no such panel.",
-                "Correct the space, or the panel's count.",
-                codebook,
-                "directory",
+                title=f"Tag {circuit.tag}: space {space} is not in the {name} panel",
+                text=f"The {name} panel has spaces 1 to {most}." if most else "There is no such panel.",
+                remedy="Correct the space, or the panel's count.",
+                rules=("directory",),
+                field="spaces",
             )
         elif position.half and (marked := panel_of(job, position).tandem_spaces) and position.space not in marked:
-            yield _finding(
-                circuit,
+            yield of_circuit(circuit, codebook).make(
                 f"old_tandem:{space}",
                 Severity.ASK,
-                f"Tag {circuit.tag}: a tandem in space {position.whole}, which is not marked for one",
-                "Put in where the panel was not made for it, or the spaces marked were written down wrongly.",
-                "Look at the label again. The new panel gets a full space for each of the two.",
-                codebook,
-                "tandem_spaces",
+                title=f"Tag {circuit.tag}: a tandem in space {position.whole}, which is not marked for one",
+                text="Put in where the panel was not made for it, or the spaces marked were written down wrongly.",
+                remedy="Look at the label again. The new panel gets a full space for each of the two.",
+                rules=("tandem_spaces",),
+                field="spaces",
             )
         twin = {space, space.rstrip("ab")} if space[-1:] in ("a", "b") else {space, f"{space}a", f"{space}b"}
         before = next((taken[s] for s in sorted(twin) if s in taken), None)
         # Two wires under one breaker are two tags in one space, and told as such.
         if before is not None and Mark.DOUBLED not in circuit.marks:
-            yield _finding(
-                circuit,
+            yield of_circuit(circuit, codebook).make(
                 f"old_twice:{space}",
                 Severity.ASK,
-                f"Tags {before} and {circuit.tag} are both in space {space}",
-                "Two circuits cannot share one space, unless two wires sit under one breaker or it is a tandem.",
-                f"Correct the space, or write the halves of a tandem as {space.rstrip('ab')}a and {space.rstrip('ab')}b.",
-                codebook,
-                "directory",
+                title=f"Tags {before} and {circuit.tag} are both in space {space}",
+                text="Two circuits cannot share one space, unless two wires sit under one breaker or it is a tandem.",
+                remedy=f"Correct the space, or write the halves of a tandem as {space.rstrip('ab')}a and {space.rstrip('ab')}b.",
+                rules=("directory",),
+                field="spaces",
             )
         taken[space] = circuit.tag
-
-
-def _finding(
-    circuit: Circuit, kind: str, severity: Severity, title: str, text: str, remedy: str, codebook: Codebook, *rules: str
-) -> Finding:
-    cites = tuple(codebook.cite(rule) for rule in rules)
-    return Finding(
-        f"branch.{kind}:tag:{circuit.tag}", severity, STAGE, f"circuit:{circuit.tag}", title, text, remedy, cites
-    )

@@ -97,13 +97,25 @@ def share_findings(
         half, most = codebook.number("fastened_share"), codebook.number("cord_share")
         name = f"Tag {branch.tag}"
         if share.amount > most:
-            yield make(f"cord:{branch.key}", Severity.FIX, f"branch:{branch.key}", f"{name}: loads take {share.amount:.0%} of a shared circuit",
-                       f"A plugged-in load may take {most:.0%} of a circuit with other outlets, fastened ones {half:.0%}.",
-                       "A circuit of its own for it.", "shared_loads")  # fmt: skip
+            yield make(
+                f"cord:{branch.key}",
+                Severity.FIX,
+                at=f"branch:{branch.key}",
+                title=f"{name}: loads take {share.amount:.0%} of a shared circuit",
+                text=f"A plugged-in load may take {most:.0%} of a circuit with other outlets, fastened ones {half:.0%}.",
+                remedy="A circuit of its own for it.",
+                rules=("shared_loads",),
+            )
         elif share.amount > half:
-            yield make(f"fastened:{branch.key}", Severity.ASK, f"branch:{branch.key}", f"{name}: loads take {share.amount:.0%} of a shared circuit",
-                       f"Fastened in place, loads may take {half:.0%} of a circuit that has lights or other outlets; plugged in, {most:.0%}.",
-                       "See how they are connected; a circuit of its own settles it.", "shared_loads")  # fmt: skip
+            yield make(
+                f"fastened:{branch.key}",
+                Severity.ASK,
+                at=f"branch:{branch.key}",
+                title=f"{name}: loads take {share.amount:.0%} of a shared circuit",
+                text=f"Fastened in place, loads may take {half:.0%} of a circuit that has lights or other outlets; plugged in, {most:.0%}.",
+                remedy="See how they are connected; a circuit of its own settles it.",
+                rules=("shared_loads",),
+            )
 
 
 def general_circuits(job: Job, load_va: Entry, codebook: Codebook) -> dict[int, Entry]:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from robust_ledger.branch.subject import STAGE
+from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.ledger.entry import Finding, Severity
-
-STAGE = "pulloff"
+from robust_ledger.ledger.findings import Findings
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,42 +84,39 @@ def standings(job: Job) -> tuple[Standing, ...]:
     return tuple(made)
 
 
-def pass_findings(job: Job) -> Iterator[Finding]:
+def pass_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """A pass put off, one done before an earlier, or any of them without the statement that the panel is dead. Nothing as
     long as none has been begun."""
-    closed = job.pull_off.passes
+    closed, make = job.pull_off.passes, Findings("pass", codebook, STAGE).make
     if closed and not dead(job):
-        yield Finding(
-            "pass.dead",
+        yield make(
+            "dead",
             Severity.STOP,
-            STAGE,
-            "pull_off:first_tester",
-            "Panel not stated to be dead",
-            "Wires are being marked or taken off, and the test for absence of voltage is not signed.",
-            "Prove the tester on a live source, test, prove it again, with two instruments; then sign.",
+            at="pull_off:first_tester",
+            title="Panel not stated to be dead",
+            text="Wires are being marked or taken off, and the test for absence of voltage is not signed.",
+            remedy="Prove the tester on a live source, test, prove it again, with two instruments; then sign.",
         )
     earlier_open = ""
     for standing in standings(job):
         one = standing.one
         if standing.state == "later":
-            yield Finding(
-                f"pass.{one.key}",
+            yield make(
+                f"{one.key}",
                 Severity.ASK,
-                STAGE,
-                f"pull_off:{one.key}",
-                f"{one.title}: put off",
-                one.destroys,
-                "Finish this pass before the next wire comes off.",
+                at=f"pull_off:{one.key}",
+                title=f"{one.title}: put off",
+                text=one.destroys,
+                remedy="Finish this pass before the next wire comes off.",
             )
         if standing.state == "done" and earlier_open:
-            yield Finding(
-                f"pass.order:{one.key}",
+            yield make(
+                f"order:{one.key}",
                 Severity.FIX,
-                STAGE,
-                f"pull_off:{one.key}",
-                f"{one.title} done before: {earlier_open}",
-                "The order protects what cannot be seen any more afterwards.",
-                "Go back to the pass that was left out.",
+                at=f"pull_off:{one.key}",
+                title=f"{one.title} done before: {earlier_open}",
+                text="The order protects what cannot be seen any more afterwards.",
+                remedy="Go back to the pass that was left out.",
             )
         if standing.state in ("open", "waiting", "later"):
             earlier_open = earlier_open or one.title.lower()

@@ -130,11 +130,15 @@ def required_findings(
         if one.met or one.name.endswith("on its own"):
             continue
         missing = one.needed - len(one.keys)
-        yield Finding(
-            f"bench.required:{one.name.lower().replace(' ', '-')}", Severity.NOTE, STAGE, "panel:spaces",
-            f"{one.name}: {missing} missing", f"{one.needed} asked for, {len(one.keys)} found: {one.words}.",
-            "Asked of new work; what is there may stay. Add one where a room is rewired, or say on the Circuits page what a circuit serves.",
-            one.cites)  # fmt: skip
+        yield make(
+            f"required:{one.name.lower().replace(' ', '-')}",
+            Severity.NOTE,
+            at="panel:spaces",
+            title=f"{one.name}: {missing} missing",
+            text=f"{one.needed} asked for, {len(one.keys)} found: {one.words}.",
+            remedy="Asked of new work; what is there may stay. Add one where a room is rewired, or say on the Circuits page what a circuit serves.",
+            cites=one.cites,
+        )
     for branch in live:
         yield from _shared(branch, make, codebook)
     yield from _schools(job, live, make)
@@ -154,22 +158,47 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
     kitchen = serves.places & SMALL_APPLIANCE and serves.receptacles and not serves.appliances - {"refrigerator"}
     if kitchen and (others or serves.lights):
         what = ", ".join(sorted(others)).replace("_", " ") or "lights"
-        yield make(f"shares_small:{branch.key}", severity, place, f"{name}: kitchen or dining shares with {what}",
-                   f"Small-appliance circuits serve kitchen, pantry and dining receptacles and nothing else.{stay}",
-                   "A circuit of its own for the kitchen and dining receptacles.", "small_appliance_outlets")  # fmt: skip
+        yield make(
+            f"shares_small:{branch.key}",
+            severity,
+            at=place,
+            title=f"{name}: kitchen or dining shares with {what}",
+            text=f"Small-appliance circuits serve kitchen, pantry and dining receptacles and nothing else.{stay}",
+            remedy="A circuit of its own for the kitchen and dining receptacles.",
+            rules=("small_appliance_outlets",),
+        )
     if "furnace" in serves.appliances and not _alone(branch, "furnace"):
         kitchen_too = "kitchen" in serves.places
-        yield make(f"shares_furnace:{branch.key}", Severity.FIX, place, f"{name}: the furnace shares its circuit",
-                   "Central heating has a circuit of its own."
-                   + (" It would also sit behind the breaker that the kitchen needs." if kitchen_too else ""),
-                   "A new cable for the furnace, or for what is beside it.", "furnace_own")  # fmt: skip
+        yield make(
+            f"shares_furnace:{branch.key}",
+            Severity.FIX,
+            at=place,
+            title=f"{name}: the furnace shares its circuit",
+            text="Central heating has a circuit of its own."
+            + (" It would also sit behind the breaker that the kitchen needs." if kitchen_too else ""),
+            remedy="A new cable for the furnace, or for what is beside it.",
+            rules=("furnace_own",),
+        )
     if "bath" in serves.places and serves.receptacles and len(serves.places) > 1:
-        yield make(f"shares_bath:{branch.key}", severity, place, f"{name}: bathroom receptacles share with other rooms",
-                   f"A bathroom circuit has no outlets elsewhere.{stay}", "A circuit for the bathroom receptacles.",
-                   "bathroom_circuit")  # fmt: skip
+        yield make(
+            f"shares_bath:{branch.key}",
+            severity,
+            at=place,
+            title=f"{name}: bathroom receptacles share with other rooms",
+            text=f"A bathroom circuit has no outlets elsewhere.{stay}",
+            remedy="A circuit for the bathroom receptacles.",
+            rules=("bathroom_circuit",),
+        )
     if "laundry" in serves.places and serves.receptacles and len(serves.places) > 1:
-        yield make(f"shares_laundry:{branch.key}", severity, place, f"{name}: laundry receptacles share with other rooms",
-                   f"The laundry circuit has no outlets elsewhere.{stay}", "A circuit for the laundry.", "laundry_outlets")  # fmt: skip
+        yield make(
+            f"shares_laundry:{branch.key}",
+            severity,
+            at=place,
+            title=f"{name}: laundry receptacles share with other rooms",
+            text=f"The laundry circuit has no outlets elsewhere.{stay}",
+            remedy="A circuit for the laundry.",
+            rules=("laundry_outlets",),
+        )
     for name_of in ("sump pump", "refrigerator"):
         protected = branch.protection
         if (
@@ -178,9 +207,15 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
             and protected.ground.needed
             and protected.at == "breaker"
         ):
-            yield make(f"nuisance:{branch.key}", Severity.NOTE, place, f"{name}: a {name_of} behind a ground-fault breaker",
-                       "A trip that nobody notices floods a basement or spoils food; the protection is required all the same.",
-                       "Its own circuit, an alarm on it, and a receptacle type that can be seen.", "ground_fault_appliance")  # fmt: skip
+            yield make(
+                f"nuisance:{branch.key}",
+                Severity.NOTE,
+                at=place,
+                title=f"{name}: a {name_of} behind a ground-fault breaker",
+                text="A trip that nobody notices floods a basement or spoils food; the protection is required all the same.",
+                remedy="Its own circuit, an alarm on it, and a receptacle type that can be seen.",
+                rules=("ground_fault_appliance",),
+            )
     yield from _device(branch, name, make)
 
 
@@ -193,12 +228,28 @@ def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
         ways = "; ".join(made.ways)
         both = f" for tags {branch.tag} and {branch.partner.removeprefix('tag:')}" if branch.partner else ""
         if not branch.partner or branch.key < branch.partner:
-            yield make(f"device:{branch.key}", Severity.FIX, f"branch:{branch.key}", f"{name}: no {made.device} listed for this panel",
-                       f"Its label names no {made.device} breaker{both}.", f"{ways[:1].upper()}{ways[1:]}.", "listed_breaker")  # fmt: skip
+            yield make(
+                f"device:{branch.key}",
+                Severity.FIX,
+                at=f"branch:{branch.key}",
+                title=f"{name}: no {made.device} listed for this panel",
+                text=f"Its label names no {made.device} breaker{both}.",
+                remedy=f"{ways[:1].upper()}{ways[1:]}.",
+                rules=("listed_breaker",),
+            )
     if branch.work in ("new", "extended") and NOT_KNOWN in (made.arc.word, made.ground.word):
-        yield make(f"rooms:{branch.key}", Severity.ASK, f"branch:{branch.key}", f"{name}: where are its outlets?",
-                   "Without the rooms it is not known whether arc-fault and ground-fault protection are required.",
-                   "Say it on the Circuits page.", "arc_fault", "ground_fault")  # fmt: skip
+        yield make(
+            f"rooms:{branch.key}",
+            Severity.ASK,
+            at=f"branch:{branch.key}",
+            title=f"{name}: where are its outlets?",
+            text="Without the rooms it is not known whether arc-fault and ground-fault protection are required.",
+            remedy="Say it on the Circuits page.",
+            rules=(
+                "arc_fault",
+                "ground_fault",
+            ),
+        )
 
 
 def _schools(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
@@ -208,12 +259,24 @@ def _schools(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
         lit = branch.serves is not None and "light" in branch.feeds.lower()
         if (job.decisions.smoke_school == "lighting") != lit:
             wanted = "on a lighting circuit, where a dead one is noticed" if not lit else "on a circuit of their own"
-            yield make(f"alarms:{branch.key}", Severity.NOTE, f"branch:{branch.key}", f"Tag {branch.tag}: smoke alarms wired the other way",
-                       f"The job's school has them {wanted}.", "Keep them as they are, or choose the other school on the Circuits page.",
-                       "smoke_alarm")  # fmt: skip
+            yield make(
+                f"alarms:{branch.key}",
+                Severity.NOTE,
+                at=f"branch:{branch.key}",
+                title=f"Tag {branch.tag}: smoke alarms wired the other way",
+                text=f"The job's school has them {wanted}.",
+                remedy="Keep them as they are, or choose the other school on the Circuits page.",
+                rules=("smoke_alarm",),
+            )
     if job.decisions.lighting_school == "apart":
         for branch in live:
             if branch.serves and branch.serves.lights and branch.serves.receptacles:
-                yield make(f"mixed:{branch.key}", Severity.NOTE, f"branch:{branch.key}", f"Tag {branch.tag}: lights and receptacles together",
-                           "The job's school has them apart, so that one trip does not leave a room dark.",
-                           "Leave it, or part them where the circuit is rewired.", "general_circuits")  # fmt: skip
+                yield make(
+                    f"mixed:{branch.key}",
+                    Severity.NOTE,
+                    at=f"branch:{branch.key}",
+                    title=f"Tag {branch.tag}: lights and receptacles together",
+                    text="The job's school has them apart, so that one trip does not leave a room dark.",
+                    remedy="Leave it, or part them where the circuit is rewired.",
+                    rules=("general_circuits",),
+                )

@@ -3,14 +3,13 @@ on the plan: new breaker, new cable, protection further on, kept capped, ground 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.ledger.entry import Finding, Severity
-
-Report = Callable[..., Finding]
+from robust_ledger.ledger.findings import Findings
 
 CABLE_NAMES = {
     "nm": "non-metallic cable",
@@ -26,66 +25,68 @@ CABLE_NAMES = {
 }
 
 
-def wiring_findings(circuit: Circuit, codebook: Codebook, report: Report) -> Iterator[Finding]:
+def wiring_findings(circuit: Circuit, codebook: Codebook, about: Findings) -> Iterator[Finding]:
     """Judgement of the wiring as found; a capped circuit is judged for its kind only."""
-    yield from _kind(circuit, report)
-    yield from _conversion(circuit, report)
+    yield from _kind(circuit, about)
+    yield from _conversion(circuit, about)
     if circuit.off:
         return
     if circuit.metal == "al" and circuit.gauge and _branch_size(circuit.gauge, codebook):
-        yield report(
+        yield about.make(
             "aluminium",
             Severity.FIX,
-            "is aluminium branch wiring",
-            "Its joints loosen and heat at devices that were not made for it. 12 AWG of it is a 15 A circuit.",
-            "Keep the smaller breaker of the plan, land it only on terminals marked for aluminium, and have every device on it looked at.",
-            "small_conductors",
-            "aluminium",
+            title="is aluminium branch wiring",
+            text="Its joints loosen and heat at devices that were not made for it. 12 AWG of it is a 15 A circuit.",
+            remedy="Keep the smaller breaker of the plan, land it only on terminals marked for aluminium, and have every device on it looked at.",
+            rules=(
+                "small_conductors",
+                "aluminium",
+            ),
         )
     if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30:
-        yield report(
+        yield about.make(
             "single_30",
             Severity.ASK,
-            f"is a one-pole of {circuit.breaker_a:g} A",
-            "Hardly anything in a house is fed so: half of a 240 V circuit, or a breaker put in for one that tripped.",
-            "Look at what it feeds, and for a second hot in the same cable, before it gets a breaker.",
-            "small_conductors",
+            title=f"is a one-pole of {circuit.breaker_a:g} A",
+            text="Hardly anything in a house is fed so: half of a 240 V circuit, or a breaker put in for one that tripped.",
+            remedy="Look at what it feeds, and for a second hot in the same cable, before it gets a breaker.",
+            rules=("small_conductors",),
         )
-    yield from _doubled(circuit, report)
+    yield from _doubled(circuit, about)
 
 
 def _branch_size(gauge: str, codebook: Codebook) -> bool:
     return (area_cmil(codebook, gauge) or 0) <= (area_cmil(codebook, "8") or 0)
 
 
-def _kind(circuit: Circuit, report: Report) -> Iterator[Finding]:
+def _kind(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     """By the kind of wiring found."""
     if circuit.cable in ("cloth", "rubber"):
-        yield report(
+        yield about.make(
             f"insulation_{circuit.cable}",
             Severity.ASK,
-            f"has {CABLE_NAMES[circuit.cable]}",
-            "Old insulation breaks off where it is bent, and behind it there is often no ground.",
-            "Bend it as little as can be, sleeve it in the panel, test it before it is energised; plan a new cable where it crumbles.",
-            "workmanship",
+            title=f"has {CABLE_NAMES[circuit.cable]}",
+            text="Old insulation breaks off where it is bent, and behind it there is often no ground.",
+            remedy="Bend it as little as can be, sleeve it in the panel, test it before it is energised; plan a new cable where it crumbles.",
+            rules=("workmanship",),
         )
     elif circuit.cable == "armoured":
-        yield report(
+        yield about.make(
             "armour",
             Severity.FIX,
-            "is armoured cable without a bonding strip",
-            "Its spiral armour is too poor a path to be the equipment ground.",
-            "Plan a new cable, or leave it without a ground and protect its receptacles, marked so.",
-            "armour",
+            title="is armoured cable without a bonding strip",
+            text="Its spiral armour is too poor a path to be the equipment ground.",
+            remedy="Plan a new cable, or leave it without a ground and protect its receptacles, marked so.",
+            rules=("armour",),
         )
     elif circuit.cable == "knob_tube":
-        yield report(
+        yield about.make(
             "knob_tube",
             Severity.ASK,
-            "is knob-and-tube wiring",
-            "It has no ground, must not be buried in insulation and is not extended.",
-            "Trace what is still on it and plan new cable; land it unchanged only if it is sound.",
-            "knob_tube",
+            title="is knob-and-tube wiring",
+            text="It has no ground, must not be buried in insulation and is not extended.",
+            remedy="Trace what is still on it and plan new cable; land it unchanged only if it is sound.",
+            rules=("knob_tube",),
         )
     elif circuit.cable in ("conduit", "armoured_strip", "mc"):
         words = {
@@ -93,45 +94,45 @@ def _kind(circuit: Circuit, report: Report) -> Iterator[Finding]:
             "armoured_strip": "Armour and strip together are the equipment ground.",
             "mc": "Its ground wire, or its armour where it is listed so, is the equipment ground.",
         }[circuit.cable]
-        yield report(
+        yield about.make(
             "ground_path",
             Severity.NOTE,
-            f"is in {CABLE_NAMES[circuit.cable]}",
-            words,
-            "Keep it tight and bonded to the new enclosure; do not lose the path when it is cut back.",
-            "ground_paths",
+            title=f"is in {CABLE_NAMES[circuit.cable]}",
+            text=words,
+            remedy="Keep it tight and bonded to the new enclosure; do not lose the path when it is cut back.",
+            rules=("ground_paths",),
         )
 
 
-def _doubled(circuit: Circuit, report: Report) -> Iterator[Finding]:
+def _doubled(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     if Mark.DOUBLED in circuit.marks:
-        yield report(
+        yield about.make(
             "doubled",
             Severity.FIX,
-            "shares its breaker with another wire",
-            "Two wires sit under one terminal; few breakers are marked for that.",
-            "A breaker for each, which takes one more space, or a splice to one wire where both belong together.",
-            "one_wire",
+            title="shares its breaker with another wire",
+            text="Two wires sit under one terminal; few breakers are marked for that.",
+            remedy="A breaker for each, which takes one more space, or a splice to one wire where both belong together.",
+            rules=("one_wire",),
         )
 
 
-def _conversion(circuit: Circuit, report: Report) -> Iterator[Finding]:
+def _conversion(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     """From 240 V to 120 V, some day: off until then."""
     if Mark.LATER_120 in circuit.marks:
-        yield report(
+        yield about.make(
             "later_120",
             Severity.NOTE,
-            "is to become a 120 V circuit",
-            "It stays off until its outlet is changed: the white wire is a hot today and will be the neutral.",
-            "Land the ground, cap the hots, and re-mark the white when it is converted; the directory says so until then.",
-            "white_hot",
+            title="is to become a 120 V circuit",
+            text="It stays off until its outlet is changed: the white wire is a hot today and will be the neutral.",
+            remedy="Land the ground, cap the hots, and re-mark the white when it is converted; the directory says so until then.",
+            rules=("white_hot",),
         )
         if circuit.poles == 1:
-            yield report(
+            yield about.make(
                 "later_120_poles",
                 Severity.ASK,
-                "is to become 120 V, but has one pole already",
-                "A conversion is from 240 V.",
-                "Read the breaker again, or take the mark off.",
-                "two_pole",
+                title="is to become 120 V, but has one pole already",
+                text="A conversion is from 240 V.",
+                remedy="Read the breaker again, or take the mark off.",
+                rules=("two_pole",),
             )

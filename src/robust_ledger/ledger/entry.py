@@ -113,7 +113,8 @@ class Severity(StrEnum):
 class Finding:
     """Something wrong, unknown or worth knowing: where, what, by which section, and what to do about it.
 
-    `id` is stable («branch.wire-on-breaker:tag:7»), so that an acceptance with a reason stays with it.
+    `id` is stable («branch.wire-on-breaker:tag:7»), so that an acceptance with a reason stays with it. `field` names the field
+    of its subject that it is about («gauge»), so that a table can mark the cell.
     """
 
     id: str
@@ -125,6 +126,7 @@ class Finding:
     remedy: str
     cites: tuple[Citation, ...] = ()
     accepted: str = ""
+    field: str = ""
 
     @property
     def open(self) -> bool:

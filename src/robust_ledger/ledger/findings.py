@@ -1,8 +1,9 @@
-"""A short way to write findings: topic, stage and citations filled in."""
+"""The one maker of findings: topic, stage and subject are filled in, rules become citations."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 from robust_ledger.ledger.entry import Citation, Finding, Severity
@@ -16,15 +17,46 @@ class Cites(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class Findings:
-    """Makes findings of one topic: `earth.spacing` at the field `earth:rod_spacing_ft`."""
+    """Makes findings of one topic: `fit.handle` at the field `fit:handle_in`. `about` narrows it to one subject, so that each
+    finding's id ends in the subject's key and its title begins with the subject's name."""
 
     topic: str
     codebook: Cites
     stage: str = "walkthrough"
+    place: str = ""
+    subject_key: str = ""
+    subject: str = ""
+
+    def about(self, place: str, subject_key: str, subject: str = "") -> Findings:
+        """The same maker for one subject, told where it is."""
+        return replace(self, place=place, subject_key=f":{subject_key}", subject=subject)
 
     def make(
-        self, key: str, severity: Severity, place: str, title: str, text: str, remedy: str, *rules: str
+        self,
+        key: str,
+        severity: Severity,
+        *,
+        title: str,
+        text: str,
+        remedy: str,
+        at: str = "",
+        rules: Iterable[str] = (),
+        cites: Iterable[Citation] = (),
+        field: str = "",
     ) -> Finding:
-        """A finding at a place, citing the rules."""
-        cites = tuple(self.codebook.cite(rule) for rule in rules)
-        return Finding(f"{self.topic}.{key}", severity, self.stage, place, title, text, remedy, cites)
+        """A finding at a place, citing the rules. `field` is the field of the subject that it is about, where a row of a table
+        stands for the subject; `cites` are citations that a figure has brought along."""
+        if self.subject:
+            title = f"{self.subject}{title}" if title.startswith(":") else f"{self.subject} {title}"
+        sections = (*cites, *(self.codebook.cite(rule) for rule in rules))
+        return Finding(
+            id=f"{self.topic}.{key}{self.subject_key}",
+            severity=severity,
+            stage=self.stage,
+            place=at or self.place,
+            title=title,
+            text=text,
+            remedy=remedy,
+            cites=sections,
+            field=field,
+        )

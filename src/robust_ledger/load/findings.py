@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from robust_ledger.job.parts.house import Load, LoadKind, When
-from robust_ledger.ledger.entry import Citation, Finding, Severity
+from robust_ledger.job.parts.house import LoadKind, When
+from robust_ledger.ledger.entry import Finding, Severity
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.job_findings import job_findings
 from robust_ledger.load.methods import Method
@@ -23,29 +24,28 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
     """Findings of the Load stage: floor area, nameplates, circuit counts, chargers entered twice, what the chosen
     method asks for, energy management, local rules and futures."""
     codebook, dwelling = inputs.codebook, inputs.job.dwelling
+    make = Findings(STAGE, codebook, STAGE).make
     most = _AREA_MOST[dwelling.area_unit]
     if dwelling.area is None or dwelling.area <= 0:
         given = "no floor area is given" if dwelling.area is None else f"the floor area is {dwelling.area:g}"
-        yield Finding(
-            "load.area",
+        yield make(
+            "area",
             Severity.FIX,
-            STAGE,
-            "dwelling:area",
-            "Floor area is not known",
-            f"The calculation cannot be made: {given}.",
-            "Measure the outside of the dwelling and enter the area.",
-            (codebook.cite("general_lighting"),),
+            at="dwelling:area",
+            title="Floor area is not known",
+            text=f"The calculation cannot be made: {given}.",
+            remedy="Measure the outside of the dwelling and enter the area.",
+            rules=("general_lighting",),
         )
     elif dwelling.area > most:
-        yield Finding(
-            "load.area_large",
+        yield make(
+            "area_large",
             Severity.ASK,
-            STAGE,
-            "dwelling:area",
-            f"Floor area of {dwelling.area:,.0f} {dwelling.area_unit.replace('2', '²')}",
-            f"That is more than any one dwelling this tool is made for ({most:,} {dwelling.area_unit.replace('2', '²')}).",
-            "Measure again; leave out garages, barns and open porches, and check feet against metres.",
-            (codebook.cite("general_lighting"),),
+            at="dwelling:area",
+            title=f"Floor area of {dwelling.area:,.0f} {dwelling.area_unit.replace('2', '²')}",
+            text=f"That is more than any one dwelling this tool is made for ({most:,} {dwelling.area_unit.replace('2', '²')}).",
+            remedy="Measure again; leave out garages, barns and open porches, and check feet against metres.",
+            rules=("general_lighting",),
         )
     yield from job_findings(inputs, chosen)
     for load in inputs.job.loads:
@@ -58,26 +58,24 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             )
             if plate.volts <= 0:
                 given = f"has a nameplate voltage of {plate.volts:g}"
-            yield Finding(
-                f"load.nameplate:{load.id}",
+            yield make(
+                f"nameplate:{load.id}",
                 Severity.ASK,
-                STAGE,
-                f"load:{load.id}",
-                f"{load.name}: rating not known",
-                f"{load.name} {given}, so the load stays unknown.",
-                "Read the nameplate, or take the load out if it is not there.",
-                (codebook.cite("optional_general"),),
+                at=f"load:{load.id}",
+                title=f"{load.name}: rating not known",
+                text=f"{load.name} {given}, so the load stays unknown.",
+                remedy="Read the nameplate, or take the load out if it is not there.",
+                rules=("optional_general",),
             )
         elif (va := inputs.nameplates[load.id].amount) > (most := _NAMEPLATE_MOST_VA.get(load.kind, _ANY_MOST_VA)):
-            yield Finding(
-                f"load.nameplate:{load.id}",
+            yield make(
+                f"nameplate:{load.id}",
                 Severity.ASK,
-                STAGE,
-                f"load:{load.id}",
-                f"{load.name}: {plate.amount:,g} {plate.unit} at {plate.volts:g} V",
-                f"That is {va:,.0f} VA, more than {most:,} VA, which no such load in a dwelling draws.",
-                "Read the nameplate again: amperes for watts, or a figure too many.",
-                (codebook.cite("optional_general"),),
+                at=f"load:{load.id}",
+                title=f"{load.name}: {plate.amount:,g} {plate.unit} at {plate.volts:g} V",
+                text=f"That is {va:,.0f} VA, more than {most:,} VA, which no such load in a dwelling draws.",
+                remedy="Read the nameplate again: amperes for watts, or a figure too many.",
+                rules=("optional_general",),
             )
     yield from _machines(inputs)
     for name, count, least in (
@@ -86,47 +84,56 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
     ):
         if count < codebook.number(least) or count > 10:
             step = codebook.step(least)
-            yield Finding(
-                f"load.{name}_circuits",
+            yield make(
+                f"{name}_circuits",
                 Severity.ASK,
-                STAGE,
-                f"dwelling:{name}",
-                f"{count} {name.replace('_', '-')} circuits",
-                f"A dwelling has at least {step.amount:g}; {count} is unusual. The calculation counts no fewer than that.",
-                "Count the circuits that serve those receptacles.",
-                step.cites,
+                at=f"dwelling:{name}",
+                title=f"{count} {name.replace('_', '-')} circuits",
+                text=f"A dwelling has at least {step.amount:g}; {count} is unusual. The calculation counts no fewer than that.",
+                remedy="Count the circuits that serve those receptacles.",
+                cites=step.cites,
             )
     chargers = [x for x in inputs.job.loads if x.kind is LoadKind.EV_CHARGER and x.when is not When.REMOVED]
     if len(chargers) > 1:
-        yield Finding(
-            "load.chargers",
+        yield make(
+            "chargers",
             Severity.ASK,
-            STAGE,
-            f"load:{chargers[1].id}",
-            f"{len(chargers)} vehicle chargers",
-            "More than one vehicle charger is listed; a charger entered twice adds a whole charger to the service.",
-            "Take out the one that is not there, or accept this with a reason.",
-            (codebook.cite("ev"),),
+            at=f"load:{chargers[1].id}",
+            title=f"{len(chargers)} vehicle chargers",
+            text="More than one vehicle charger is listed; a charger entered twice adds a whole charger to the service.",
+            remedy="Take out the one that is not there, or accept this with a reason.",
+            rules=("ev",),
         )
 
 
 def _machines(inputs: LoadInputs) -> Iterator[Finding]:
     """Heating and cooling machines whose nameplate figures are missing or contradict each other."""
-    codebook = inputs.codebook
-    cites = (codebook.cite("hvac_nameplate"), codebook.cite("hvac_branch"))
+    rules = ("hvac_nameplate", "hvac_branch")
+    makes = Findings(STAGE, inputs.codebook, STAGE)
     for load in inputs.job.loads:
+        about = makes.about(f"load:{load.id}", load.id)
         machine = load.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER) and load.two_hots
         if figures := load.machine_figures:
             mca_a, mocp_a = figures
             if mocp_a < mca_a:
                 title = f"{load.name}: MOCP {mocp_a:g} is below MCA {mca_a:g}"
                 text = "The largest breaker cannot be smaller than what the circuit has to carry."
-                yield _about(load, title, text, "Read both figures on the nameplate again.", cites)
+                yield about.make(
+                    "mca",
+                    Severity.ASK,
+                    title=title,
+                    text=text,
+                    remedy="Read both figures on the nameplate again.",
+                    rules=rules,
+                )
         elif machine:
             title = f"{load.name}: MCA and MOCP not read"
             text = f"Wire and breaker of {load.name} follow from 125 % of its rating until its own figures are known."
-            yield _about(load, title, text, "Read the minimum circuit ampacity and the largest breaker.", cites)
-
-
-def _about(load: Load, title: str, text: str, remedy: str, cites: tuple[Citation, ...]) -> Finding:
-    return Finding(f"load.mca:{load.id}", Severity.ASK, STAGE, f"load:{load.id}", title, text, remedy, cites)
+            yield about.make(
+                "mca",
+                Severity.ASK,
+                title=title,
+                text=text,
+                remedy="Read the minimum circuit ampacity and the largest breaker.",
+                rules=rules,
+            )

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.local import AMENDABLE, Amendment, fault
 from robust_ledger.job.parts.house import LoadKind, When
-from robust_ledger.ledger.entry import Citation, Finding, Severity
+from robust_ledger.ledger.entry import Finding, Severity
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.methods import NAMES, Method
 from robust_ledger.load.nameplates import present
@@ -17,11 +18,18 @@ STAGE = "load"
 
 def job_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
     """Findings about what was chosen, not about single loads."""
+    make = Findings(STAGE, inputs.codebook, STAGE).make
     if not chosen.open:
         title = f"{NAMES[chosen.name]} is not open to this job"
         remedy = "Take a method that is open, or mend what it asks for."
-        yield _one(
-            "load.method", Severity.FIX, "decisions:load_method", title, f"{chosen.why}.", remedy, chosen.state.cites
+        yield make(
+            "method",
+            Severity.FIX,
+            at="decisions:load_method",
+            title=title,
+            text=f"{chosen.why}.",
+            remedy=remedy,
+            cites=chosen.state.cites,
         )
     yield from _management(inputs)
     yield from _supply(inputs)
@@ -30,6 +38,7 @@ def job_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
 
 
 def _management(inputs: LoadInputs) -> Iterator[Finding]:
+    make = Findings(STAGE, inputs.codebook, STAGE).make
     job, codebook = inputs.job, inputs.codebook
     marked = [load for load in present(job.loads) if load.managed]
     cites = (codebook.cite("management"),)
@@ -40,24 +49,49 @@ def _management(inputs: LoadInputs) -> Iterator[Finding]:
         names = ", ".join(load.name for load in marked)
         text = f"{names}: marked as held back, but the system has no set point, so all count in full."
         remedy = "Enter the set point of the energy management system, or take the mark off."
-        yield _one("load.setpoint", Severity.ASK, "management:setpoint_a", "No set point given", text, remedy, cites)
+        yield make(
+            "setpoint",
+            Severity.ASK,
+            at="management:setpoint_a",
+            title="No set point given",
+            text=text,
+            remedy=remedy,
+            cites=cites,
+        )
         return
     for load in marked:
         if load not in inputs.managed:
             title = f"{load.name} counts in full"
             text = f"Edition {job.edition} lets a set point stand for vehicle charging only."
             remedy = "Take the mark off, or use an edition that allows it."
-            yield _one(f"load.managed:{load.id}", Severity.NOTE, f"load:{load.id}", title, text, remedy, cites)
+            yield make(
+                f"managed:{load.id}",
+                Severity.NOTE,
+                at=f"load:{load.id}",
+                title=title,
+                text=text,
+                remedy=remedy,
+                cites=cites,
+            )
     plates = inputs.plates(inputs.managed)
     drawn_a = sum(p.amount for p in plates if p.known) / inputs.line_volts.amount
     if plates and all(p.known for p in plates) and setpoint_a > drawn_a:
         title = f"Set point {setpoint_a:g} A holds nothing back"
         text = f"All that it controls draws {drawn_a:.0f} A at most; as a continuous load it even counts for more."
         remedy = "Lower the set point, or take the marks off."
-        yield _one("load.setpoint_high", Severity.ASK, "management:setpoint_a", title, text, remedy, cites)
+        yield make(
+            "setpoint_high",
+            Severity.ASK,
+            at="management:setpoint_a",
+            title=title,
+            text=text,
+            remedy=remedy,
+            cites=cites,
+        )
 
 
 def _supply(inputs: LoadInputs) -> Iterator[Finding]:
+    make = Findings(STAGE, inputs.codebook, STAGE).make
     if inputs.job.dwelling.supply == "120/240":
         return
     names = [load.name for load in inputs.every if load.nameplate.volts >= 220]
@@ -67,29 +101,31 @@ def _supply(inputs: LoadInputs) -> Iterator[Finding]:
         )
         remedy = "See whether each is made for 208 V; heaters then give three quarters of their rating."
         title = "Rated for 240 V on a 208 V supply"
-        yield _one(
-            "load.supply", Severity.NOTE, "dwelling:supply", title, text, remedy, (inputs.codebook.cite("neutral_wye"),)
+        yield make(
+            "supply", Severity.NOTE, at="dwelling:supply", title=title, text=text, remedy=remedy, rules=("neutral_wye",)
         )
 
 
 def _local_rules(inputs: LoadInputs) -> Iterator[Finding]:
+    make = Findings(STAGE, inputs.codebook, STAGE).make
     plain = load_codebook(inputs.job.edition)
     for rule in inputs.job.local_rules:
         if why := fault(Amendment(rule.key, rule.value, rule.section), plain):
             words = AMENDABLE[rule.key].words if rule.key in AMENDABLE else rule.key
             title = f"Local rule not used: {words}"
             text = f"{why} The edition's own figure is used."
-            yield _one(
-                f"load.local:{rule.key}",
+            yield make(
+                f"local:{rule.key}",
                 Severity.FIX,
-                "local_rules",
-                title,
-                text,
-                "Mend the local rule or take it out.",
+                at="local_rules",
+                title=title,
+                text=text,
+                remedy="Mend the local rule or take it out.",
             )
 
 
 def _futures(inputs: LoadInputs) -> Iterator[Finding]:
+    make = Findings(STAGE, inputs.codebook, STAGE).make
     job = inputs.job
     for future in job.futures:
         place = f"future:{future.id}"
@@ -104,22 +140,20 @@ def _futures(inputs: LoadInputs) -> Iterator[Finding]:
                 title, text = f"{future.name}: {load.name} goes already", "It is taken out with this job."
             if title:
                 remedy = "Take it out of the future, or change when the load comes."
-                yield _one(f"load.future:{future.id}:{load_id}", Severity.ASK, place, title, text, remedy)
+                yield make(
+                    f"future:{future.id}:{load_id}", Severity.ASK, at=place, title=title, text=text, remedy=remedy
+                )
     chargers = [x for x in present(job.loads) if x.kind is LoadKind.EV_CHARGER]
     if job.decisions.ev_school == "continuous" and chargers:
         text = "Charging counts at 125 % in the service load too, as some jurisdictions ask."
         remedy = "Change the school if yours does not ask for it."
         cites = inputs.codebook.step("ev_continuous").cites
-        yield _one("load.ev_school", Severity.NOTE, "decisions:ev_school", "Charging at 125 %", text, remedy, cites)
-
-
-def _one(
-    finding_id: str,
-    severity: Severity,
-    place: str,
-    title: str,
-    text: str,
-    remedy: str,
-    cites: tuple[Citation, ...] = (),
-) -> Finding:
-    return Finding(finding_id, severity, STAGE, place, title, text, remedy, cites)
+        yield make(
+            "ev_school",
+            Severity.NOTE,
+            at="decisions:ev_school",
+            title="Charging at 125 %",
+            text=text,
+            remedy=remedy,
+            cites=cites,
+        )

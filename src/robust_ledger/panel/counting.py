@@ -76,6 +76,12 @@ def counting_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
     if used and job.panel.spaces < needed.amount:
         wanted = entries["count.recommended"].text()
         yield Findings("count", codebook).make(
-            "small", Severity.NOTE, "panel:spaces", f"Panel of {job.panel.spaces} spaces leaves fewer spares than wanted",
-            f"{needed.text()} are needed with {SPARE_WORDS[job.decisions.spares]} to spare.", f"Take one of {wanted}, or fewer spares.",
-            "panel_spaces")  # fmt: skip
+            "small",
+            Severity.NOTE,
+            at="panel:spaces",
+            title=f"Panel of {job.panel.spaces} spaces leaves fewer spares than wanted",
+            text=f"{needed.text()} are needed with {SPARE_WORDS[job.decisions.spares]} to spare.",
+            remedy=f"Take one of {wanted}, or fewer spares.",
+            rules=("panel_spaces",),
+            field="recommended",
+        )

@@ -58,8 +58,16 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator
             problem = "too short to be found by; say which room"
         if problem:
             name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
-            yield make(f"words:{branch.key}", Severity.NOTE, f"branch:{branch.key}", f"{name}: «{branch.feeds}» in the directory",
-                       f"{problem[:1].upper()}{problem[1:]}.", "Word it so that a stranger finds the breaker.", "directory_words")  # fmt: skip
+            yield make(
+                f"words:{branch.key}",
+                Severity.NOTE,
+                at=f"branch:{branch.key}",
+                title=f"{name}: «{branch.feeds}» in the directory",
+                text=f"{problem[:1].upper()}{problem[1:]}.",
+                remedy="Word it so that a stranger finds the breaker.",
+                rules=("directory_words",),
+                field="feeds",
+            )
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,14 +165,26 @@ def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
     """More circuits than the label allows; neutrals and grounds against their terminals."""
     make = Findings("bench", codebook, STAGE).make
     if entries["panel.tandems"].amount and job.panel.devices and "tandem" not in job.panel.devices:
-        yield make("tandem_listed", Severity.FIX, "panel:devices", "No tandem listed for this panel",
-                   f"{entries['panel.tandems'].text()} spaces have one; its label names none.", "Another panel, or fewer circuits.",
-                   "listed_breaker")  # fmt: skip
+        yield make(
+            "tandem_listed",
+            Severity.FIX,
+            at="panel:devices",
+            title="No tandem listed for this panel",
+            text=f"{entries['panel.tandems'].text()} spaces have one; its label names none.",
+            remedy="Another panel, or fewer circuits.",
+            rules=("listed_breaker",),
+        )
     circuits, most = entries["panel.circuits"], job.panel.max_circuits
     if most is not None and circuits.amount > most:
-        yield make("max_circuits", Severity.STOP, "panel:max_circuits", f"{circuits.text()} circuits, the label allows {most}",
-                   "Spaces and circuits are two counts; the panel is listed for no more circuits than its label says.",
-                   "A panel with a higher count, or fewer circuits.", "panel_spaces")  # fmt: skip
+        yield make(
+            "max_circuits",
+            Severity.STOP,
+            at="panel:max_circuits",
+            title=f"{circuits.text()} circuits, the label allows {most}",
+            text="Spaces and circuits are two counts; the panel is listed for no more circuits than its label says.",
+            remedy="A panel with a higher count, or fewer circuits.",
+            rules=("panel_spaces",),
+        )
 
 
 def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
@@ -177,13 +197,26 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
     on_bar = neutrals if pigtail else neutrals - sum(1 for b in live if b.to_device)
     have = job.panel.neutral_terminals
     if have is not None and on_bar > have:
-        yield make("neutral_terminals", Severity.FIX, "panel:neutral_terminals", f"{on_bar} neutrals, {have} terminals",
-                   "Each neutral has a terminal of its own; a breaker's pigtail takes one too.",
-                   "Add a bar that is listed for the panel.", "one_neutral")  # fmt: skip
+        yield make(
+            "neutral_terminals",
+            Severity.FIX,
+            at="panel:neutral_terminals",
+            title=f"{on_bar} neutrals, {have} terminals",
+            text="Each neutral has a terminal of its own; a breaker's pigtail takes one too.",
+            remedy="Add a bar that is listed for the panel.",
+            rules=("one_neutral",),
+        )
     grounds = len(live) - pairs + sum(1 for b in branches if b.off)
     if job.panel.ground_terminals is not None and grounds > job.panel.ground_terminals:
-        yield make("ground_terminals", Severity.FIX, "panel:ground_terminals", f"{grounds} grounds, room for {job.panel.ground_terminals}",
-                   "Grounds of circuits that stay off are landed too.", "Add a bar that is listed for the panel.", "bars_apart")  # fmt: skip
+        yield make(
+            "ground_terminals",
+            Severity.FIX,
+            at="panel:ground_terminals",
+            title=f"{grounds} grounds, room for {job.panel.ground_terminals}",
+            text="Grounds of circuits that stay off are landed too.",
+            remedy="Add a bar that is listed for the panel.",
+            rules=("bars_apart",),
+        )
 
 
 def reach_findings(
@@ -196,14 +229,25 @@ def reach_findings(
     if short:
         tags = ", ".join(by_key[one.key].tag for one in short)
         total = int(splices.amount)
-        yield make("splices", Severity.NOTE, f"branch:{short[0].key}", f"{total} splice{'s' if total > 1 else ''} in this layout",
-                   f"Too short where they sit: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
-                   "Arrange (F9) finds the layout with the fewest, and says what would save the rest.", "panel_splices")  # fmt: skip
+        yield make(
+            "splices",
+            Severity.NOTE,
+            at=f"branch:{short[0].key}",
+            title=f"{total} splice{'s' if total > 1 else ''} in this layout",
+            text=f"Too short where they sit: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
+            remedy="Arrange (F9) finds the layout with the fewest, and says what would save the rest.",
+            rules=("panel_splices",),
+        )
     unknown = [one for one in reach.values() if one.verdict == UNKNOWN]
     if unknown:
         known = any(one.conductors for one in reach.values())
         tags = ", ".join(by_key[one.key].tag for one in unknown[:12]) + (" …" if len(unknown) > 12 else "")
-        yield make("no_length", Severity.ASK if known else Severity.NOTE, f"branch:{unknown[0].key}",
-                   f"{len(unknown)} wire{'s' if len(unknown) > 1 else ''} whose reach is not known",
-                   f"Tag{'s' if len(unknown) > 1 else ''} {tags}: its entry or its length was not written down; no splice is counted.",
-                   "Say in the call-out line where it enters, and its free length: top 22in.", "panel_splices")  # fmt: skip
+        yield make(
+            "no_length",
+            Severity.ASK if known else Severity.NOTE,
+            at=f"branch:{unknown[0].key}",
+            title=f"{len(unknown)} wire{'s' if len(unknown) > 1 else ''} whose reach is not known",
+            text=f"Tag{'s' if len(unknown) > 1 else ''} {tags}: its entry or its length was not written down; no splice is counted.",
+            remedy="Say in the call-out line where it enters, and its free length: top 22in.",
+            rules=("panel_splices",),
+        )

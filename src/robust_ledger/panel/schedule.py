@@ -11,6 +11,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, leg_of, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.conflicts import ways_out
 from robust_ledger.panel.placement import Placement
@@ -113,43 +114,40 @@ def bench_findings(
 ) -> Iterator[Finding]:
     """Findings of the Bench stage: circuits without a space, placements that do not hold, shared neutrals apart."""
     panel = job.panel
-    by_key = {b.key: b for b in branches}
+    by_key, make = {b.key: b for b in branches}, Findings("panel", codebook, STAGE).make
     now = [key for key in placement.waiting if by_key[key].origin is not Origin.FUTURE and key not in placement.refused]
     if now:
         names = ", ".join(f"{by_key[key].tag} {by_key[key].directory_text}" for key in now)
         over = -left.amount if left.amount < 0 else 0
         count = f"{over:g} more spaces are needed" if over else "no fitting spaces are free"
-        yield Finding(
-            "panel.full",
+        yield make(
+            "full",
             Severity.STOP,
-            STAGE,
-            "panel:spaces",
-            f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
-            f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
-            _ways(job, branches),
-            (codebook.cite("panel_spaces"),),
+            at="panel:spaces",
+            title=f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
+            text=f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
+            remedy=_ways(job, branches),
+            rules=("panel_spaces",),
         )
     for key in placement.waiting:
         if by_key[key].origin is Origin.FUTURE and key not in placement.refused:
-            yield Finding(
-                f"panel.future:{key}",
+            yield make(
+                f"future:{key}",
                 Severity.ASK,
-                STAGE,
-                f"branch:{key}",
-                f"No space left to reserve for {by_key[key].feeds}",
-                "The panel is full without it.",
-                "Take a larger panel, or accept this with a reason.",
-                (codebook.cite("panel_spaces"),),
+                at=f"branch:{key}",
+                title=f"No space left to reserve for {by_key[key].feeds}",
+                text="The panel is full without it.",
+                remedy="Take a larger panel, or accept this with a reason.",
+                rules=("panel_spaces",),
             )
     for key, reason in placement.refused.items():
-        yield Finding(
-            f"panel.refused:{key}",
+        yield make(
+            f"refused:{key}",
             Severity.FIX,
-            STAGE,
-            f"branch:{key}",
-            f"{by_key[key].tag} {by_key[key].feeds} no longer fits where it was put",
-            f"It was fixed there, but {reason}; it waits and nothing else was moved.",
-            "Put it in another space.",
+            at=f"branch:{key}",
+            title=f"{by_key[key].tag} {by_key[key].feeds} no longer fits where it was put",
+            text=f"It was fixed there, but {reason}; it waits and nothing else was moved.",
+            remedy="Put it in another space.",
         )
     yield from _shared_neutrals(branches, placement, codebook)
 
@@ -163,6 +161,7 @@ def _ways(job: Job, branches: list[Branch]) -> str:
 
 
 def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Codebook) -> Iterator[Finding]:
+    make = Findings("panel", codebook, STAGE).make
     for branch in branches:
         here = parse_position(placement.positions.get(branch.key, ""))
         there = parse_position(placement.positions.get(branch.partner, ""))
@@ -170,24 +169,25 @@ def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Cod
             continue
         tags = f"Tags {branch.tag} and {branch.partner.removeprefix('tag:')}"
         if leg_of(here[0]) == leg_of(there[0]):
-            yield Finding(
-                f"panel.neutral_leg:{branch.key}",
+            yield make(
+                f"neutral_leg:{branch.key}",
                 Severity.STOP,
-                STAGE,
-                f"branch:{branch.key}",
-                f"{tags} share a neutral on one leg",
-                f"Both sit on leg {leg_of(here[0])}: the shared neutral would carry the sum of both.",
-                "Put them in adjacent spaces, one above the other.",
-                (codebook.cite("multiwire"), codebook.cite("multiwire_neutral")),
+                at=f"branch:{branch.key}",
+                title=f"{tags} share a neutral on one leg",
+                text=f"Both sit on leg {leg_of(here[0])}: the shared neutral would carry the sum of both.",
+                remedy="Put them in adjacent spaces, one above the other.",
+                rules=(
+                    "multiwire",
+                    "multiwire_neutral",
+                ),
             )
         elif abs(here[0] - there[0]) != 2:
-            yield Finding(
-                f"panel.neutral_apart:{branch.key}",
+            yield make(
+                f"neutral_apart:{branch.key}",
                 Severity.FIX,
-                STAGE,
-                f"branch:{branch.key}",
-                f"{tags} share a neutral but are not neighbours",
-                "Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
-                "Put them one above the other.",
-                (codebook.cite("multiwire_disconnect"),),
+                at=f"branch:{branch.key}",
+                title=f"{tags} share a neutral but are not neighbours",
+                text="Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
+                remedy="Put them one above the other.",
+                rules=("multiwire_disconnect",),
             )

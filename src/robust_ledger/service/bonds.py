@@ -9,6 +9,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.working import Working
 
 STAGE = "service"
@@ -75,27 +76,25 @@ def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
 
 def bond_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """A bond made twice on one way, or nowhere; the sub-panel's own is told with its feeder."""
-    cites = (codebook.cite("bond_once"), codebook.cite("bars_apart"))
+    make, rules = Findings("service", codebook, STAGE).make, ("bond_once", "bars_apart")
     if job.disconnect_ahead and job.panel.first_disconnect:
         rated = f" of {job.chain.disconnect_a:g} A" if job.chain.disconnect_a is not None else ""
-        yield Finding(
-            "service.bond_twice",
+        yield make(
+            "bond_twice",
             Severity.STOP,
-            STAGE,
-            "panel:first_disconnect",
-            "Neutral and ground would be bonded twice",
-            f"A disconnect{rated} stands ahead of a panel that is marked as the first one.",
-            "Bond at the disconnect alone: take the mark off the panel, or the disconnect out of the chain.",
-            cites,
+            at="panel:first_disconnect",
+            title="Neutral and ground would be bonded twice",
+            text=f"A disconnect{rated} stands ahead of a panel that is marked as the first one.",
+            remedy="Bond at the disconnect alone: take the mark off the panel, or the disconnect out of the chain.",
+            rules=rules,
         )
     if not job.disconnect_ahead and not job.panel.first_disconnect:
-        yield Finding(
-            "service.bond_nowhere",
+        yield make(
+            "bond_nowhere",
             Severity.STOP,
-            STAGE,
-            "panel:first_disconnect",
-            "Neutral and ground would be bonded nowhere",
-            "The panel is said to have a disconnect ahead, and the chain has none: a fault would trip nothing.",
-            "Enter the disconnect in the chain or mark it new, or mark the panel as the first disconnect.",
-            cites,
+            at="panel:first_disconnect",
+            title="Neutral and ground would be bonded nowhere",
+            text="The panel is said to have a disconnect ahead, and the chain has none: a fault would trip nothing.",
+            remedy="Enter the disconnect in the chain or mark it new, or mark the panel as the first disconnect.",
+            rules=rules,
         )

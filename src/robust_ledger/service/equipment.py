@@ -127,39 +127,78 @@ def solar_limit(work: Working, job: Job, codebook: Codebook) -> Step:
 
 def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """What is required and not planned, and what does not go together."""
-
-    finding = Findings("service", codebook, STAGE).make
+    make = Findings("service", codebook, STAGE).make
     if entries["service.emergency"].value == "required, none planned":
-        yield finding("emergency", Severity.FIX, "chain:disconnect_a", "No emergency disconnect outdoors",
-                      "This edition wants a dwelling switched off from outdoors, readily reached.",
-                      "Plan a disconnect outdoors ahead of the panel (mark it new in the chain), or a panel outdoors.",
-                      "emergency_disconnect")  # fmt: skip
+        yield make(
+            "emergency",
+            Severity.FIX,
+            at="chain:disconnect_a",
+            title="No emergency disconnect outdoors",
+            text="This edition wants a dwelling switched off from outdoors, readily reached.",
+            remedy="Plan a disconnect outdoors ahead of the panel (mark it new in the chain), or a panel outdoors.",
+            rules=("emergency_disconnect",),
+        )
     if entries["service.surge"].value == "required" and not job.equipment.surge:
-        yield finding("surge", Severity.FIX, "equipment:surge", "No surge protective device planned",
-                      "A dwelling's service gets one, also when its equipment is replaced.",
-                      "Plan a type 1 or 2 device in the service equipment or beside it.", "surge")  # fmt: skip
+        yield make(
+            "surge",
+            Severity.FIX,
+            at="equipment:surge",
+            title="No surge protective device planned",
+            text="A dwelling's service gets one, also when its equipment is replaced.",
+            remedy="Plan a type 1 or 2 device in the service equipment or beside it.",
+            rules=("surge",),
+        )
     if job.disconnect_ahead and job.panel.main == "breaker":
-        yield finding("double_main", Severity.NOTE, "panel:main", "Main breaker behind a disconnect",
-                      "Either of the two may trip, and the line lugs stay live when the panel's main is off.",
-                      "Main lugs do here, and are dead with the disconnect ahead off.", "panel_protection")  # fmt: skip
+        yield make(
+            "double_main",
+            Severity.NOTE,
+            at="panel:main",
+            title="Main breaker behind a disconnect",
+            text="Either of the two may trip, and the line lugs stay live when the panel's main is off.",
+            remedy="Main lugs do here, and are dead with the disconnect ahead off.",
+            rules=("panel_protection",),
+        )
     if job.scope is Scope.OUTSIDE_DISCONNECT and not job.disconnect_ahead:
-        yield finding("no_disconnect", Severity.ASK, "chain:disconnect_a", "The outside disconnect is not in the chain",
-                      "The scope says one is added; nothing stands ahead of the panel yet.",
-                      "Mark the disconnect new in the chain, and take the panel's mark as the first one off.",
-                      "first_disconnect")  # fmt: skip
+        yield make(
+            "no_disconnect",
+            Severity.ASK,
+            at="chain:disconnect_a",
+            title="The outside disconnect is not in the chain",
+            text="The scope says one is added; nothing stands ahead of the panel yet.",
+            remedy="Mark the disconnect new in the chain, and take the panel's mark as the first one off.",
+            rules=("first_disconnect",),
+        )
     if job.equipment.generator_a is not None:
         if not entries["service.interlock"].known:
-            yield finding("interlock_rating", Severity.FIX, "equipment:generator_a", "Generator breaker does not fit the bus",
-                          f"{job.equipment.generator_a:g} A on a bus of {job.panel.bus_a:g} A.", "Enter its rating again.",
-                          "transfer")  # fmt: skip
+            yield make(
+                "interlock_rating",
+                Severity.FIX,
+                at="equipment:generator_a",
+                title="Generator breaker does not fit the bus",
+                text=f"{job.equipment.generator_a:g} A on a bus of {job.panel.bus_a:g} A.",
+                remedy="Enter its rating again.",
+                rules=("transfer",),
+            )
         if not job.equipment.interlock_listed:
-            yield finding("interlock_kit", Severity.FIX, "equipment:interlock_listed", "Interlock kit not said to be listed",
-                          "Generator and utility must not be able to feed the panel together.",
-                          "Take the kit listed for this panel and its cover, and mark it so.", "transfer")  # fmt: skip
+            yield make(
+                "interlock_kit",
+                Severity.FIX,
+                at="equipment:interlock_listed",
+                title="Interlock kit not said to be listed",
+                text="Generator and utility must not be able to feed the panel together.",
+                remedy="Take the kit listed for this panel and its cover, and mark it so.",
+                rules=("transfer",),
+            )
     solar = entries.get("service.solar_bus")
     if solar is not None and solar.known:
         limit = solar_limit(Working("", ""), job, codebook)
         if solar.amount > limit.amount:
-            yield finding("solar", Severity.FIX, "equipment:inverter_a", f"Bus overfed: {solar.text()} against {limit.text()}",
-                          "Main and inverter together can put more on the bus than it carries.",
-                          "A smaller main, a larger bus, a smaller inverter, or a connection ahead of the main.", "solar")  # fmt: skip
+            yield make(
+                "solar",
+                Severity.FIX,
+                at="equipment:inverter_a",
+                title=f"Bus overfed: {solar.text()} against {limit.text()}",
+                text="Main and inverter together can put more on the bus than it carries.",
+                remedy="A smaller main, a larger bus, a smaller inverter, or a connection ahead of the main.",
+                rules=("solar",),
+            )

@@ -151,40 +151,99 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         return
     sub = job.sub_panel
     name = sub.name or "sub-panel"
-
-    finding = Findings("feeder", codebook, STAGE).make
+    make = Findings("feeder", codebook, STAGE).make
     if sub.breaker_a is None:
-        yield finding("breaker", Severity.ASK, "sub_panel:breaker_a", f"Feeder to the {name}: breaker not said",
-                      "Nothing of the feeder can be sized without it.", "Enter the breaker planned for it.")  # fmt: skip
+        yield make(
+            "breaker",
+            Severity.ASK,
+            at="sub_panel:breaker_a",
+            title=f"Feeder to the {name}: breaker not said",
+            text="Nothing of the feeder can be sized without it.",
+            remedy="Enter the breaker planned for it.",
+        )
         return
     if not is_standard_rating(codebook, sub.breaker_a):
-        yield finding("rating", Severity.FIX, "sub_panel:breaker_a", f"{sub.breaker_a:g} A is no standard rating",
-                      f"The feeder to the {name} is unknown with it.", "Choose a standard rating.", "standard_ratings")  # fmt: skip
+        yield make(
+            "rating",
+            Severity.FIX,
+            at="sub_panel:breaker_a",
+            title=f"{sub.breaker_a:g} A is no standard rating",
+            text=f"The feeder to the {name} is unknown with it.",
+            remedy="Choose a standard rating.",
+            rules=("standard_ratings",),
+        )
     if main.known and sub.breaker_a > main.amount:
-        yield finding("over_main", Severity.FIX, "sub_panel:breaker_a", f"Feeder breaker {sub.breaker_a:g} A above the main",
-                      f"The main is {main.text()}; the feeder's breaker never opens first.", "Choose a smaller one.")  # fmt: skip
+        yield make(
+            "over_main",
+            Severity.FIX,
+            at="sub_panel:breaker_a",
+            title=f"Feeder breaker {sub.breaker_a:g} A above the main",
+            text=f"The main is {main.text()}; the feeder's breaker never opens first.",
+            remedy="Choose a smaller one.",
+        )
     if sub.load_a is not None and sub.load_a > sub.breaker_a:
-        yield finding("load", Severity.STOP, "sub_panel:load_a", f"The {name} is to carry more than its breaker",
-                      f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.", "A larger breaker and feeder, or less load.",
-                      "service_rating")  # fmt: skip
+        yield make(
+            "load",
+            Severity.STOP,
+            at="sub_panel:load_a",
+            title=f"The {name} is to carry more than its breaker",
+            text=f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.",
+            remedy="A larger breaker and feeder, or less load.",
+            rules=("service_rating",),
+        )
     if sub.bonded:
-        yield finding("bond", Severity.STOP, "sub_panel:bonded", f"Neutral and ground would be bonded again in the {name}",
-                      "Behind the first disconnect the neutral would share its current with every ground.",
-                      "Take the screw or strap out; neutrals and grounds on bars of their own.",
-                      "bond_once", "bars_apart")  # fmt: skip
+        yield make(
+            "bond",
+            Severity.STOP,
+            at="sub_panel:bonded",
+            title=f"Neutral and ground would be bonded again in the {name}",
+            text="Behind the first disconnect the neutral would share its current with every ground.",
+            remedy="Take the screw or strap out; neutrals and grounds on bars of their own.",
+            rules=(
+                "bond_once",
+                "bars_apart",
+            ),
+        )
     if sub.wires == 3:
-        yield finding("wires", Severity.FIX, "sub_panel:wires", f"Three wires to the {name}",
-                      "A feeder has a ground of its own beside the neutral; only an existing one to a separate building may stay.",
-                      "Plan four wires, or accept with the reason why the old one stays.", "outbuilding_wires")  # fmt: skip
+        yield make(
+            "wires",
+            Severity.FIX,
+            at="sub_panel:wires",
+            title=f"Three wires to the {name}",
+            text="A feeder has a ground of its own beside the neutral; only an existing one to a separate building may stay.",
+            remedy="Plan four wires, or accept with the reason why the old one stays.",
+            rules=("outbuilding_wires",),
+        )
     if sub.separate_building and sub.rods < 2 and job.earth.school != "concrete":
-        yield finding("electrode", Severity.FIX, "sub_panel:rods", f"The {name} needs electrodes of its own",
-                      f"A separate building with a feeder; {sub.rods} rods are planned there.",
-                      "Plan two rods, or accept with the electrode that is there.", "outbuilding_electrode", "electrode_rods")  # fmt: skip
+        yield make(
+            "electrode",
+            Severity.FIX,
+            at="sub_panel:rods",
+            title=f"The {name} needs electrodes of its own",
+            text=f"A separate building with a feeder; {sub.rods} rods are planned there.",
+            remedy="Plan two rods, or accept with the electrode that is there.",
+            rules=(
+                "outbuilding_electrode",
+                "electrode_rods",
+            ),
+        )
     if sub.separate_building and not sub.disconnect:
-        yield finding("disconnect", Severity.FIX, "sub_panel:disconnect", f"The {name} has no disconnect at the building",
-                      "A separate building is switched off at or near where the feeder enters it.",
-                      "Plan a main breaker or a switch there.", "outbuilding_disconnect")  # fmt: skip
+        yield make(
+            "disconnect",
+            Severity.FIX,
+            at="sub_panel:disconnect",
+            title=f"The {name} has no disconnect at the building",
+            text="A separate building is switched off at or near where the feeder enters it.",
+            remedy="Plan a main breaker or a switch there.",
+            rules=("outbuilding_disconnect",),
+        )
     if fault is not None and fault.known and sub.interrupting_a is not None and fault.amount > sub.interrupting_a:
-        yield finding("interrupting", Severity.STOP, "sub_panel:interrupting_a", f"Fault current at the {name} above its rating",
-                      f"{fault.text()} against {sub.interrupting_a:,.0f} A.", "Take breakers with a higher rating.",
-                      "interrupting_rating")  # fmt: skip
+        yield make(
+            "interrupting",
+            Severity.STOP,
+            at="sub_panel:interrupting_a",
+            title=f"Fault current at the {name} above its rating",
+            text=f"{fault.text()} against {sub.interrupting_a:,.0f} A.",
+            remedy="Take breakers with a higher rating.",
+            rules=("interrupting_rating",),
+        )

@@ -45,24 +45,55 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
     if job.scope is not Scope.SPLIT:
         return
     mains = split_mains(job)
-
-    finding = Findings("service", codebook, STAGE).make
+    make = Findings("service", codebook, STAGE).make
     if len(mains) < 2:
-        yield finding("split_mains", Severity.ASK, MAINS, "Mains of the split service not said",
-                      "Each panel of a split service has its own main, and its conductors follow from it.",
-                      "Enter the mains, like 200, 200.", "service_grouped")  # fmt: skip
+        yield make(
+            "split_mains",
+            Severity.ASK,
+            at=MAINS,
+            title="Mains of the split service not said",
+            text="Each panel of a split service has its own main, and its conductors follow from it.",
+            remedy="Enter the mains, like 200, 200.",
+            rules=("service_grouped",),
+        )
         return
     if job.disconnect_ahead:
-        yield finding("split_ahead", Severity.FIX, MAINS, "One disconnect ahead of several panels",
-                      "The conductors to each panel are protected where they begin, by a breaker of their own.",
-                      "Take a disconnect with a breaker for each panel, or give each panel a main as a service disconnect of its own.",
-                      "feeder_protection")  # fmt: skip
+        yield make(
+            "split_ahead",
+            Severity.FIX,
+            at=MAINS,
+            title="One disconnect ahead of several panels",
+            text="The conductors to each panel are protected where they begin, by a breaker of their own.",
+            remedy="Take a disconnect with a breaker for each panel, or give each panel a main as a service disconnect of its own.",
+            rules=("feeder_protection",),
+        )
     if odd := [f"{main:g}" for main in mains if not is_standard_rating(codebook, main)]:
-        yield finding("split_rating", Severity.FIX, MAINS, f"{', '.join(odd)} A is no standard rating",
-                      "Its conductors are unknown with it.", "Choose standard ratings.", "standard_ratings")  # fmt: skip
+        yield make(
+            "split_rating",
+            Severity.FIX,
+            at=MAINS,
+            title=f"{', '.join(odd)} A is no standard rating",
+            text="Its conductors are unknown with it.",
+            remedy="Choose standard ratings.",
+            rules=("standard_ratings",),
+        )
     if mains[0] > job.panel.bus_a:
-        yield finding("split_bus", Severity.STOP, MAINS, f"Panel bus is {job.panel.bus_a:g} A",
-                      f"A main of {mains[0]:g} A does not protect it.", "A larger bus or a smaller main.", "panel_bus")  # fmt: skip
+        yield make(
+            "split_bus",
+            Severity.STOP,
+            at=MAINS,
+            title=f"Panel bus is {job.panel.bus_a:g} A",
+            text=f"A main of {mains[0]:g} A does not protect it.",
+            remedy="A larger bus or a smaller main.",
+            rules=("panel_bus",),
+        )
     if load.known and sum(mains) < load.amount:
-        yield finding("split_small", Severity.STOP, MAINS, "The mains together are below the load",
-                      f"{' + '.join(f'{m:g}' for m in mains)} A against {load.text()}.", "Choose larger mains.", "service_rating")  # fmt: skip
+        yield make(
+            "split_small",
+            Severity.STOP,
+            at=MAINS,
+            title="The mains together are below the load",
+            text=f"{' + '.join(f'{m:g}' for m in mains)} A against {load.text()}.",
+            remedy="Choose larger mains.",
+            rules=("service_rating",),
+        )

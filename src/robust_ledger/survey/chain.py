@@ -9,6 +9,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import METALS, ratings_a, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
@@ -229,19 +230,18 @@ def chain_findings(job: Job, main: Entry, ungrounded: Entry, neutral: Entry, cod
 
 
 def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook) -> Finding:
-    return Finding(
-        f"service.link:{name}",
+    return Findings("service", codebook, STAGE).make(
+        f"link:{name}",
         Severity.FIX,
-        STAGE,
-        "service_run:trade_size"
+        at="service_run:trade_size"
         if name == "riser"
         else "chain:disconnect_a"
         if name == "disconnect"
         else f"chain:{name}",
-        f"{title} too small for {main.text()}",
-        f"As found, {words}.",
-        "Mark it to be made new, or take a smaller main.",
-        (codebook.cite("service_rating"),),
+        title=f"{title} too small for {main.text()}",
+        text=f"As found, {words}.",
+        remedy="Mark it to be made new, or take a smaller main.",
+        rules=("service_rating",),
     )
 
 

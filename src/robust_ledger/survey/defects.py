@@ -114,17 +114,26 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         hazard = known is not None and known.hazard
         severity = Severity.STOP if hazard else Severity.FIX if one.ours else Severity.NOTE
         where = f" ({defect.where})" if defect.where else ""
-        yield make(defect.id, severity, f"defect:{defect.id}", f"{(defect.what or 'defect without words').capitalize()}{where}",
-                   "It hurts somebody today, whoever's it is." if hazard else "This job puts it right." if one.ours
-                   else "Found, not part of this job: the owner is told.",
-                   f"{defect.fix.capitalize() or 'Say how it is put right'}; {WHO_WORDS[defect.who]}.", *([known.rule] if known else []))  # fmt: skip
+        yield make(
+            defect.id,
+            severity,
+            at=f"defect:{defect.id}",
+            title=f"{(defect.what or 'defect without words').capitalize()}{where}",
+            text="It hurts somebody today, whoever's it is."
+            if hazard
+            else "This job puts it right."
+            if one.ours
+            else "Found, not part of this job: the owner is told.",
+            remedy=f"{defect.fix.capitalize() or 'Say how it is put right'}; {WHO_WORDS[defect.who]}.",
+            rules=[known.rule] if known else [],
+        )
+    heed = Findings("caution", codebook).make
     for caution in job.cautions:
-        yield Finding(
-            f"caution.{caution.mark}",
+        yield heed(
+            f"{caution.mark}",
             Severity.ASK,
-            "walkthrough",
-            "old_panel:marks",
-            f"«{caution.mark}» is on your caution list",
-            caution.text or "The list gives no words.",
-            "Heed it, and say so in accepting this.",
+            at="old_panel:marks",
+            title=f"«{caution.mark}» is on your caution list",
+            text=caution.text or "The list gives no words.",
+            remedy="Heed it, and say so in accepting this.",
         )

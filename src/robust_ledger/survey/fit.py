@@ -188,49 +188,99 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
     fit, make = job.fit, Findings("fit", codebook).make
     low, high, bottom = (entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
     if low.known and high.known and low.amount > high.amount:
-        yield make("band", Severity.STOP, "fit:new_bottom_in", "The new panel fits at no height",
-                   f"At least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)}).",
-                   "A lower enclosure, a platform, longer cables, or another place.", "handle_height")  # fmt: skip
+        yield make(
+            "band",
+            Severity.STOP,
+            at="fit:new_bottom_in",
+            title="The new panel fits at no height",
+            text=f"At least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)}).",
+            remedy="A lower enclosure, a platform, longer cables, or another place.",
+            rules=("handle_height",),
+        )
     elif bottom.known and low.known and high.known and not low.amount <= bottom.amount <= high.amount:
         over = bottom.amount > high.amount
         edge = high if over else low
-        yield make("height", Severity.FIX, "fit:new_bottom_in", f"Panel's bottom {'too high' if over else 'too low'}",
-                   f"{bottom.text()} chosen, {edge.text()} is the edge {_binds(edge)}.", "Choose a height within the band.",
-                   "handle_height")  # fmt: skip
+        yield make(
+            "height",
+            Severity.FIX,
+            at="fit:new_bottom_in",
+            title=f"Panel's bottom {'too high' if over else 'too low'}",
+            text=f"{bottom.text()} chosen, {edge.text()} is the edge {_binds(edge)}.",
+            remedy="Choose a height within the band.",
+            rules=("handle_height",),
+        )
     handle = entries["fit.handle"]
     if handle.known and handle.amount > codebook.number("handle_most_in"):
-        yield make("handle", Severity.FIX, "fit:handle_in", "Highest handle out of reach",
-                   f"It would be at {handle.text()}, allowed is {codebook.step('handle_most_in').text()}.", "Hang the panel lower.",
-                   "handle_height")  # fmt: skip
+        yield make(
+            "handle",
+            Severity.FIX,
+            at="fit:handle_in",
+            title="Highest handle out of reach",
+            text=f"It would be at {handle.text()}, allowed is {codebook.step('handle_most_in').text()}.",
+            remedy="Hang the panel lower.",
+            rules=("handle_height",),
+        )
     for field, words in (("space_width_in", "wide"), ("space_depth_in", "deep"), ("space_height_in", "high")):
         value, limit = getattr(fit, field), codebook.step(field)
         if value is not None and value < limit.amount:
-            yield make(field, Severity.STOP, f"fit:{field}", f"Working space only {value:g} in {words}",
-                       f"{limit.text()} are kept free in front of the panel.", "Clear the space, or choose another place.",
-                       "working_space")  # fmt: skip
+            yield make(
+                field,
+                Severity.STOP,
+                at=f"fit:{field}",
+                title=f"Working space only {value:g} in {words}",
+                text=f"{limit.text()} are kept free in front of the panel.",
+                remedy="Clear the space, or choose another place.",
+                rules=("working_space",),
+            )
     yield from _wall_findings(job, codebook)
     if fit.meter_in is not None:
         above = fit.meter_high_in is not None and fit.meter_in > fit.meter_high_in
         below = fit.meter_low_in is not None and fit.meter_in < fit.meter_low_in
         if above or below:
-            yield make("meter", Severity.FIX, "fit:meter_in", f"Meter {'above' if above else 'below'} the utility's window",
-                       f"Its centre is planned at {fit.meter_in:g} in.", "Move it, or ask the utility.", "meter_socket")  # fmt: skip
+            yield make(
+                "meter",
+                Severity.FIX,
+                at="fit:meter_in",
+                title=f"Meter {'above' if above else 'below'} the utility's window",
+                text=f"Its centre is planned at {fit.meter_in:g} in.",
+                remedy="Move it, or ask the utility.",
+                rules=("meter_socket",),
+            )
 
 
 def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     fit, make = job.fit, Findings("fit", codebook).make
     width, depth, height = fit.new.width_in, fit.new.depth_in, fit.new.height_in
     if fit.flush and width is not None and fit.bay_in is not None and width > fit.bay_in:
-        yield make("bay", Severity.FIX, "fit:bay_in", "Enclosure wider than the stud bay",
-                   f"{width:g} in wide, {fit.bay_in:g} in clear between the studs.", "Frame the opening, or mount it on the wall.",
-                   "wall")  # fmt: skip
+        yield make(
+            "bay",
+            Severity.FIX,
+            at="fit:bay_in",
+            title="Enclosure wider than the stud bay",
+            text=f"{width:g} in wide, {fit.bay_in:g} in clear between the studs.",
+            remedy="Frame the opening, or mount it on the wall.",
+            rules=("wall",),
+        )
     if fit.flush and depth is not None and fit.stud_in is not None and depth > fit.stud_in:
-        yield make("stud", Severity.FIX, "fit:stud_in", "Enclosure deeper than the wall",
-                   f"{depth:g} in deep, the studs are {fit.stud_in:g} in.", "Furr the wall out, or mount it on the wall.",
-                   "wall")  # fmt: skip
+        yield make(
+            "stud",
+            Severity.FIX,
+            at="fit:stud_in",
+            title="Enclosure deeper than the wall",
+            text=f"{depth:g} in deep, the studs are {fit.stud_in:g} in.",
+            remedy="Furr the wall out, or mount it on the wall.",
+            rules=("wall",),
+        )
     if fit.cutout_in is not None and height is not None and fit.cutout_in > height:
-        yield make("cutout", Severity.NOTE, "fit:cutout_in", "The old opening is higher than the new enclosure",
-                   f"{fit.cutout_in - height:g} in of wall stay open.", "Plan a filler or a patch of the wall.", "wall")  # fmt: skip
+        yield make(
+            "cutout",
+            Severity.NOTE,
+            at="fit:cutout_in",
+            title="The old opening is higher than the new enclosure",
+            text=f"{fit.cutout_in - height:g} in of wall stay open.",
+            remedy="Plan a filler or a patch of the wall.",
+            rules=("wall",),
+        )
 
 
 def _binds(edge: Entry) -> str:

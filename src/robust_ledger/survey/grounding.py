@@ -170,46 +170,98 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
     needed = entries["earth.rods"]
     kinds = electrodes(earth, needed, codebook)
     if not kinds and needed.known:
-        yield make("none", Severity.STOP, "earth:rods", "No electrode at all",
-                   "Nothing connects this service to earth.", "Choose a school that drives rods, or enter what is there.",
-                   "electrodes_together")  # fmt: skip
+        yield make(
+            "none",
+            Severity.STOP,
+            at="earth:rods",
+            title="No electrode at all",
+            text="Nothing connects this service to earth.",
+            remedy="Choose a school that drives rods, or enter what is there.",
+            rules=("electrodes_together",),
+        )
     if kinds == ["water"]:
-        yield make("supplement", Severity.FIX, "earth:water_pipe_ft", "A water pipe alone is no electrode",
-                   "A metal water pipe is always supplemented by another electrode.", "Drive rods beside it.",
-                   "electrode_water")  # fmt: skip
+        yield make(
+            "supplement",
+            Severity.FIX,
+            at="earth:water_pipe_ft",
+            title="A water pipe alone is no electrode",
+            text="A metal water pipe is always supplemented by another electrode.",
+            remedy="Drive rods beside it.",
+            rules=("electrode_water",),
+        )
     if earth.water_pipe_ft and not is_electrode(earth, codebook):
-        yield make("pipe_short", Severity.NOTE, "earth:water_pipe_ft", "Water pipe too short to be an electrode",
-                   f"{earth.water_pipe_ft:g} ft in earth; it counts from {codebook.number('water_pipe_ft'):g} ft. It is bonded all the same.",
-                   "Bond it, and use other electrodes.", "electrode_water")  # fmt: skip
+        yield make(
+            "pipe_short",
+            Severity.NOTE,
+            at="earth:water_pipe_ft",
+            title="Water pipe too short to be an electrode",
+            text=f"{earth.water_pipe_ft:g} ft in earth; it counts from {codebook.number('water_pipe_ft'):g} ft. It is bonded all the same.",
+            remedy="Bond it, and use other electrodes.",
+            rules=("electrode_water",),
+        )
     if is_electrode(earth, codebook) and earth.water_jumper is not True:
         known = earth.water_jumper is False
-        yield make("jumper", Severity.FIX if known else Severity.ASK, "earth:water_jumper",
-                   "No jumper around the water meter" if known else "Jumper around the water meter not looked at",
-                   "Taking the meter out would part the electrode from the service.",
-                   "Put a jumper of the electrode conductor's size around it." if known else "Look at both sides of the water meter.",
-                   "electrode_water")  # fmt: skip
+        yield make(
+            "jumper",
+            Severity.FIX if known else Severity.ASK,
+            at="earth:water_jumper",
+            title="No jumper around the water meter" if known else "Jumper around the water meter not looked at",
+            text="Taking the meter out would part the electrode from the service.",
+            remedy="Put a jumper of the electrode conductor's size around it."
+            if known
+            else "Look at both sides of the water meter.",
+            rules=("electrode_water",),
+        )
     if not earth.conductor_new:
         yield from _kept_conductor(job, entries, kinds, codebook)
     if earth.gas == "not_bonded":
-        yield make("gas", Severity.FIX, "earth:gas", "Gas pipe not bonded", "Metal gas piping that may become live is bonded.",
-                   "Bond it by the circuit likely to energise it.", "gas_bond")  # fmt: skip
+        yield make(
+            "gas",
+            Severity.FIX,
+            at="earth:gas",
+            title="Gas pipe not bonded",
+            text="Metal gas piping that may become live is bonded.",
+            remedy="Bond it by the circuit likely to energise it.",
+            rules=("gas_bond",),
+        )
     if earth.water_bonded is False:
-        yield make("water", Severity.FIX, "earth:water_bonded", "Water pipes not bonded", "Hot and cold metal pipes inside are bonded.",
-                   "Bond cold, and hot across the heater.", "water_bond")  # fmt: skip
+        yield make(
+            "water",
+            Severity.FIX,
+            at="earth:water_bonded",
+            title="Water pipes not bonded",
+            text="Hot and cold metal pipes inside are bonded.",
+            remedy="Bond cold, and hot across the heater.",
+            rules=("water_bond",),
+        )
     least = codebook.number("intersystem_terminals")
     if earth.intersystem is None or earth.intersystem < least:
         known = earth.intersystem is not None
-        yield make("intersystem", Severity.FIX if known else Severity.ASK, "earth:intersystem",
-                   "Bonding termination for other systems too small" if known else "Bonding termination for other systems not looked at",
-                   f"Telephone, aerial and cable need a place each outside, {least:g} at the least.",
-                   "Plan a termination at the meter or the disconnect.", "intersystem")  # fmt: skip
+        yield make(
+            "intersystem",
+            Severity.FIX if known else Severity.ASK,
+            at="earth:intersystem",
+            title="Bonding termination for other systems too small"
+            if known
+            else "Bonding termination for other systems not looked at",
+            text=f"Telephone, aerial and cable need a place each outside, {least:g} at the least.",
+            remedy="Plan a termination at the meter or the disconnect.",
+            rules=("intersystem",),
+        )
 
 
 def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     earth, make = job.earth, Findings("earth", codebook).make
     if earth.school == "measured" and earth.rod_ohms is None:
-        yield make("ohms", Severity.ASK, "earth:rod_ohms", "One rod, and its resistance not measured",
-                   "A single rod stands alone only with a reading.", "Measure it, or drive the second rod.", "electrode_rods")  # fmt: skip
+        yield make(
+            "ohms",
+            Severity.ASK,
+            at="earth:rod_ohms",
+            title="One rod, and its resistance not measured",
+            text="A single rod stands alone only with a reading.",
+            remedy="Measure it, or drive the second rod.",
+            rules=("electrode_rods",),
+        )
     for field, key, low, high in (
         ("rod_length_ft", "rod_length_ft", True, "shorter"),
         ("rod_spacing_ft", "rod_spacing_ft", True, "closer"),
@@ -219,9 +271,15 @@ def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         if value is None or (value >= limit.amount if low else value <= limit.amount):
             continue
         words = field.removeprefix("rod_").partition("_")[0]
-        yield make(words, Severity.FIX, f"earth:{field}", f"Rods {high} than allowed",
-                   f"Found {value:g} {limit.unit}, the limit is {limit.text()}.", "Drive them again so, or others.",
-                   "electrode_rods")  # fmt: skip
+        yield make(
+            words,
+            Severity.FIX,
+            at=f"earth:{field}",
+            title=f"Rods {high} than allowed",
+            text=f"Found {value:g} {limit.unit}, the limit is {limit.text()}.",
+            remedy="Drive them again so, or others.",
+            rules=("electrode_rods",),
+        )
 
 
 def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], codebook: Codebook) -> Iterator[Finding]:
@@ -230,16 +288,35 @@ def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], co
     wanted = [entries[f"earth.conductor.{kind}"] for kind in kinds]
     words = earth.conductor.split()
     if len(words) < 2 or words[-1].lower() not in METAL_TEXT or not _area(earth.conductor, codebook):
-        yield make("conductor_unknown", Severity.ASK, "earth:conductor", "Electrode conductor that stays: size not read",
-                   "Whether it is large enough is not known.", "Read its size, like 6 Cu, or mark it new.", "electrode")  # fmt: skip
+        yield make(
+            "conductor_unknown",
+            Severity.ASK,
+            at="earth:conductor",
+            title="Electrode conductor that stays: size not read",
+            text="Whether it is large enough is not known.",
+            remedy="Read its size, like 6 Cu, or mark it new.",
+            rules=("electrode",),
+        )
     elif all(one.known for one in wanted) and wanted:
         largest = max(wanted, key=lambda one: _area(str(one.value), codebook))
         if words[-1].lower() != earth.metal or _area(earth.conductor, codebook) < _area(str(largest.value), codebook):
-            yield make("conductor", Severity.FIX, "earth:conductor", f"Electrode conductor {earth.conductor} is too small",
-                       f"{largest.label}: {largest.text()} is needed.", "Mark it new.", "electrode")  # fmt: skip
+            yield make(
+                "conductor",
+                Severity.FIX,
+                at="earth:conductor",
+                title=f"Electrode conductor {earth.conductor} is too small",
+                text=f"{largest.label}: {largest.text()} is needed.",
+                remedy="Mark it new.",
+                rules=("electrode",),
+            )
     if earth.unspliced is not True:
         known = earth.unspliced is False
-        yield make("splice", Severity.FIX if known else Severity.ASK, "earth:unspliced",
-                   "Electrode conductor is spliced" if known else "Electrode conductor: splices not looked for",
-                   "It runs in one piece, or with joints that cannot come apart.",
-                   "Run a new one, or join it irreversibly." if known else "Follow it to its end.", "electrode_run")  # fmt: skip
+        yield make(
+            "splice",
+            Severity.FIX if known else Severity.ASK,
+            at="earth:unspliced",
+            title="Electrode conductor is spliced" if known else "Electrode conductor: splices not looked for",
+            text="It runs in one piece, or with joints that cannot come apart.",
+            remedy="Run a new one, or join it irreversibly." if known else "Follow it to its end.",
+            rules=("electrode_run",),
+        )

@@ -25,21 +25,53 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Places a panel may not hang in, each with its section."""
     place, make = job.location, Findings("location", codebook).make
     if place.room == "bathroom":
-        yield make("bathroom", Severity.STOP, "location:room", "No panel in a bathroom", "Overcurrent devices stay out of bathrooms.",
-                   "Choose another place.", "room_bath")  # fmt: skip
+        yield make(
+            "bathroom",
+            Severity.STOP,
+            at="location:room",
+            title="No panel in a bathroom",
+            text="Overcurrent devices stay out of bathrooms.",
+            remedy="Choose another place.",
+            rules=("room_bath",),
+        )
     if place.room == "closet" or place.near_ignitible:
-        yield make("closet", Severity.STOP, "location:room", "No panel beside easily ignited material",
-                   "A clothes closet, or storage like it, is no place for overcurrent devices.", "Choose another place.",
-                   "room_closet")  # fmt: skip
+        yield make(
+            "closet",
+            Severity.STOP,
+            at="location:room",
+            title="No panel beside easily ignited material",
+            text="A clothes closet, or storage like it, is no place for overcurrent devices.",
+            remedy="Choose another place.",
+            rules=("room_closet",),
+        )
     if place.over_steps:
-        yield make("steps", Severity.STOP, "location:over_steps", "No panel over steps", "One cannot stand safely in front of it.",
-                   "Choose another place.", "room_steps")  # fmt: skip
+        yield make(
+            "steps",
+            Severity.STOP,
+            at="location:over_steps",
+            title="No panel over steps",
+            text="One cannot stand safely in front of it.",
+            remedy="Choose another place.",
+            rules=("room_steps",),
+        )
     if place.face != "wall":
         barred = codebook.cite("face_up" if place.face == "up" else "face_down")
-        yield make("face", Severity.STOP, "location:face", f"Panel lying face-{place.face}",
-                   "Panels are made to hang upright." if barred.section != "408.43" else "This edition bars it.",
-                   "Hang it on a wall.", "face_up" if place.face == "up" else "face_down")  # fmt: skip
+        yield make(
+            "face",
+            Severity.STOP,
+            at="location:face",
+            title=f"Panel lying face-{place.face}",
+            text="Panels are made to hang upright." if barred.section != "408.43" else "This edition bars it.",
+            remedy="Hang it on a wall.",
+            rules=("face_up" if place.face == "up" else "face_down",),
+        )
     if (place.damp or place.room == "outdoors") and not place.weatherproof:
-        yield make("damp", Severity.FIX, "location:weatherproof", "Enclosure not made for damp",
-                   "Outdoors and in damp places the enclosure keeps water out, and stands off the wall by ¼ in.",
-                   "Take an enclosure marked for it.", "damp")  # fmt: skip
+        yield make(
+            "damp",
+            Severity.FIX,
+            at="location:weatherproof",
+            title="Enclosure not made for damp",
+            text="Outdoors and in damp places the enclosure keeps water out, and stands off the wall by ¼ in.",
+            remedy="Take an enclosure marked for it.",
+            rules=("damp",),
+        )

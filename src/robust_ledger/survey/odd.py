@@ -40,21 +40,53 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     for part, field, words in MEASURES:
         value = getattr(getattr(job, part), field)
         if value is not None and value <= 0:
-            yield make(f"{part}.{field}", Severity.FIX, f"{part}:{field}", f"{words.capitalize()} is {value:g}",
-                       "What follows from it is not known; nothing is assumed in its place.", "Measure or read it again.")  # fmt: skip
+            yield make(
+                f"{part}.{field}",
+                Severity.FIX,
+                at=f"{part}:{field}",
+                title=f"{words.capitalize()} is {value:g}",
+                text="What follows from it is not known; nothing is assumed in its place.",
+                remedy="Measure or read it again.",
+            )
     run = job.service_run
     if run.length_ft and run.riser_ft and run.riser_ft > run.length_ft:
-        yield make("riser_longer", Severity.FIX, "service_run:riser_ft", "The way to the meter is longer than all of it",
-                   f"{run.riser_ft:g} ft to the meter, {run.length_ft:g} ft to the panel.", "Measure both again.")  # fmt: skip
+        yield make(
+            "riser_longer",
+            Severity.FIX,
+            at="service_run:riser_ft",
+            title="The way to the meter is longer than all of it",
+            text=f"{run.riser_ft:g} ft to the meter, {run.length_ft:g} ft to the panel.",
+            remedy="Measure both again.",
+        )
     if run.sets is not None and not 1 <= run.sets <= 4:
-        yield make("sets", Severity.FIX, "service_run:sets", f"{run.sets} conductors in parallel",
-                   "One to four are worked out.", "Choose one, two, or as many as are planned.", "parallel")  # fmt: skip
+        yield make(
+            "sets",
+            Severity.FIX,
+            at="service_run:sets",
+            title=f"{run.sets} conductors in parallel",
+            text="One to four are worked out.",
+            remedy="Choose one, two, or as many as are planned.",
+            rules=("parallel",),
+        )
     main_a, label_a = job.old_panel.main_a, job.old_panel.meter_label_a
     if main_a and label_a and main_a > label_a:
-        yield make("old_main", Severity.NOTE, "old_panel:main_a", f"Old main {main_a:g} A on a meter socket of {label_a:g} A",
-                   "As found, the main protects the socket no more than the utility's fuse does.", "Read both labels again.",
-                   "meter_socket")  # fmt: skip
+        yield make(
+            "old_main",
+            Severity.NOTE,
+            at="old_panel:main_a",
+            title=f"Old main {main_a:g} A on a meter socket of {label_a:g} A",
+            text="As found, the main protects the socket no more than the utility's fuse does.",
+            remedy="Read both labels again.",
+            rules=("meter_socket",),
+        )
     fault_a = run.utility_fault_a
     if fault_a is not None and fault_a > MOST_FAULT_A:
-        yield make("fault", Severity.STOP, "service_run:utility_fault_a", f"Fault current {fault_a:,.0f} A is above any device",
-                   f"No breaker or fuse is rated above {MOST_FAULT_A:,} A.", "Ask the utility again.", "interrupting_rating")  # fmt: skip
+        yield make(
+            "fault",
+            Severity.STOP,
+            at="service_run:utility_fault_a",
+            title=f"Fault current {fault_a:,.0f} A is above any device",
+            text=f"No breaker or fuse is rated above {MOST_FAULT_A:,} A.",
+            remedy="Ask the utility again.",
+            rules=("interrupting_rating",),
+        )

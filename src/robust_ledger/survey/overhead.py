@@ -146,14 +146,32 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
         one, entry, limit = judged.one, judged.entry, judged.limit
         if judged.kept is False:
             habit = f" Seen often: {one.habit}." if one.habit else ""
-            yield make(one.field, Severity.FIX, f"overhead:{one.field}", f"{one.words}: {entry.text()}",
-                       f"{'At least' if one.least else 'At most'} {limit.text()} is asked.{habit}",
-                       "Change the plan, or ask the utility for another attachment.", one.rule)  # fmt: skip
+            yield make(
+                one.field,
+                Severity.FIX,
+                at=f"overhead:{one.field}",
+                title=f"{one.words}: {entry.text()}",
+                text=f"{'At least' if one.least else 'At most'} {limit.text()} is asked.{habit}",
+                remedy="Change the plan, or ask the utility for another attachment.",
+                rules=(one.rule,),
+            )
     if over.head_ft is not None and over.attachment_ft is not None and over.head_ft < over.attachment_ft:
-        yield make("head", Severity.FIX, "overhead:head_ft", "Service head below the attachment",
-                   f"Head at {over.head_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
-                   "Raise the head; where that cannot be done, within 24 in beside it with a drip loop.", "head_above")  # fmt: skip
+        yield make(
+            "head",
+            Severity.FIX,
+            at="overhead:head_ft",
+            title="Service head below the attachment",
+            text=f"Head at {over.head_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
+            remedy="Raise the head; where that cannot be done, within 24 in beside it with a drip loop.",
+            rules=("head_above",),
+        )
     if over.free_in is not None and over.free_in < FREE_LEAST_IN:
-        yield make("free", Severity.FIX, "overhead:free_in", "Too little conductor left for the drip loop",
-                   f"{over.free_in:g} in are free; 36 to 48 in is what utilities ask for, and the code asks for a loop.",
-                   "Leave 3 to 4 ft at the head.", "drip_loop")  # fmt: skip
+        yield make(
+            "free",
+            Severity.FIX,
+            at="overhead:free_in",
+            title="Too little conductor left for the drip loop",
+            text=f"{over.free_in:g} in are free; 36 to 48 in is what utilities ask for, and the code asks for a loop.",
+            remedy="Leave 3 to 4 ft at the head.",
+            rules=("drip_loop",),
+        )

@@ -107,7 +107,7 @@ class SchedulePage(Page):
                 kind,
                 slot.tag if slot.tag != "new" else "",
             )
-            warn = (2,) if any(f.id == f"bench.words:{slot.key}" for f in plan.findings) else ()
+            warn = (2,) if slot.key and any(f.field == "feeds" for f in plan.findings_at(f"branch:{slot.key}")) else ()
             rows.append((_order(number), Row(slot.position, cells, "" if slot.key else "faint", warn)))
         self.table.show_rows([row for _, row in sorted(rows, key=lambda one: one[0])])
         self.changes.show_rows(

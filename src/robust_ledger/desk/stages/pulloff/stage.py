@@ -387,20 +387,8 @@ class PulloffStage(Stage):
 
 FEEDS = 4
 
-# Which cell of a row a finding is about, by the first word of its kind.
-_CELL_OF = {
-    "old": 1,
-    "breaker": 2,
-    "mocp": 2,
-    "poles": 2,
-    "wire": 3,
-    "gauge": 3,
-    "unknown": FEEDS,
-    "load": FEEDS,
-    "bare": 5,
-    "dark": 5,
-    "neutral": 5,
-}
+# Which cell of a row shows a field of its circuit; a finding about none of these is about what the circuit feeds.
+_CELL_OF = {"spaces": 1, "breaker_a": 2, "gauge": 3, "feeds": FEEDS, "marks": 5}
 
 
 def _row(circuit: Circuit, plan: Plan) -> Row:
@@ -416,10 +404,8 @@ def _row(circuit: Circuit, plan: Plan) -> Row:
         found = "-"
     becomes = branch.rating_text if branch else "joined"
     changed = branch is not None and not branch.off and becomes.split("/")[0] != found
-    kinds = [f.id.split(".")[1] for f in plan.findings_at(f"circuit:{circuit.tag}") if f.open]
-    warn = {_CELL_OF.get(kind.partition(":")[0].partition("_")[0], FEEDS) for kind in kinds} | (
-        {2, 6} if changed else set()
-    )
+    fields = [f.field for f in plan.findings_at(f"circuit:{circuit.tag}") if f.open]
+    warn = {_CELL_OF.get(field, FEEDS) for field in fields} | ({2, 6} if changed else set())
     return Row(
         str(circuit.tag),
         (

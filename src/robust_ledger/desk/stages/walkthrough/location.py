@@ -79,7 +79,9 @@ class LocationPage(Page):
         rows = []
         for name, words in _BY.items():
             entry = plan.entries[name]
-            short = name == "count.recommended" and any(f.id == "count.small" for f in plan.findings)
+            short = name == "count.recommended" and any(
+                f.field == "recommended" for f in plan.findings_at("panel:spaces")
+            )
             rows.append(
                 Row(
                     name,
