@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.shell.application import make_application
 from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
+from robust_ledger.ledger.place import Place
 
 APP = make_application()
 
@@ -39,7 +40,7 @@ def _old_panel(window: Window) -> None:
 
 def _future(window: Window) -> None:
     page: Any = window.stage()
-    page.page().go_to("future:charger")
+    page.page().go_to(Place("future:charger"))
 
 
 def _recording(window: Window) -> None:
@@ -80,7 +81,7 @@ def _circuit(window: Window) -> None:
     drawing = stage.page("drawing")
     if drawing.take.isEnabled():
         drawing.take.click()
-    window.go_to("branch:tag:10")
+    window.go_to(Place("branch:tag:10"))
 
 
 # What is done on a page before its picture is taken, so that it shows work and not an empty form.

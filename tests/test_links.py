@@ -12,6 +12,7 @@ from golden_text import DEMOS, demo, generated
 from robust_ledger.desk.kit.spec import stage_of
 from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.desk.shell.window import Window
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan, plan
 
 MANY = (
@@ -59,11 +60,11 @@ def test_every_place_named_anywhere_leads_to_its_page_and_every_entry_exists(win
                     dead.add(place)
             elif place and (pattern := kind if kind in MANY else place) not in seen:
                 seen.add(pattern)
-                if not stage_of(place):
+                if not stage_of(Place(place)):
                     dead.add(place)
                     continue
-                window.show_stage(stage_of(place))
-                if not window.stage().go_to(place):
+                window.show_stage(stage_of(Place(place)))
+                if not window.stage().go_to(Place(place)):
                     dead.add(place)
     assert not dead
     assert len(seen) > 70, "the generated jobs still reach most places"

@@ -17,8 +17,10 @@ from robust_ledger.branch.required import Requirement
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.local import Amendment, amended_codebook
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.answers import answers_for
 from robust_ledger.load.findings import load_findings
 from robust_ledger.load.general import LoadInputs, load_inputs
@@ -57,8 +59,8 @@ class Plan:
     placement: Placement
     schedule: tuple[Slot, ...]
     boxes: Enclosures
-    wires: dict[str, Wire]
-    reach: dict[str, Reach]
+    wires: dict[CircuitKey, Wire]
+    reach: dict[CircuitKey, Reach]
     requirements: tuple[Requirement, ...]
 
     @property
@@ -131,9 +133,7 @@ class Plan:
         """The new panel as it is drawn."""
         open_at = {finding.place for finding in self.findings if finding.open}
         flagged = frozenset(
-            b.key
-            for b in self.branches
-            if open_at & {f"branch:{b.key}", f"circuit:{b.key.removeprefix('tag:')}", b.key}
+            b.key for b in self.branches if open_at & {Place.branch(b.key), Place.circuit(b.key.tag), b.key}
         )
         by_key = {b.key: b for b in self.branches}
         return Picture(self.job, by_key, self.schedule, self.reach, self.wires, self.entries["service.main"], flagged)
@@ -185,9 +185,9 @@ class Plan:
 
     def effects(self, tag: int) -> tuple[str, ...]:
         """What the plan changes of a circuit as found."""
-        circuit, branch = self.job.circuit(tag), self.branch(f"tag:{tag}")
+        circuit, branch = self.job.circuit(tag), self.branch(CircuitKey.of_tag(tag))
         if circuit is not None and branch is None:
-            return (f"joined onto tag {self.job.change(f'tag:{tag}').into}",)
+            return (f"joined onto tag {self.job.change(CircuitKey.of_tag(tag)).into}",)
         return effects(self.job, circuit, branch) if circuit and branch else ()
 
     def findings_of(self, stage: str) -> list[Finding]:

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.job.edits import change_branch, change_circuit, with_part
+from robust_ledger.ledger.place import Place
 from robust_ledger.panel.reach import SHORT
 
 
@@ -99,7 +100,7 @@ def test_arranging_can_be_cancelled(desk, drawing, qtbot, keys):
 
 def test_pins_hold_against_the_hand_and_against_arrange(desk, drawing, qtbot, keys, drag):
     view = drawing.view
-    view.go_to("tag:13")
+    view.go_to(Place("tag:13"))
     here = desk.store.plan.placement.positions["tag:13"]
     keys(desk, "p")
     assert desk.store.undo_stack.undoText() == "pin tag 13" and "stays where it is" in drawing.saying.text()
@@ -124,7 +125,7 @@ def test_pins_that_cannot_hold_are_told_and_nothing_moves(desk, drawing, qtbot, 
 
 
 def test_lengths_are_told_before_the_drop(desk, drawing, keys, qtbot):
-    drawing.view.go_to("tag:10")
+    drawing.view.go_to(Place("tag:10"))
     keys(desk, "space", "up", "up")
     assert (
         "Needs" in drawing.saying.text() and "has 21 in" in drawing.saying.text() and "leg A" in drawing.saying.text()

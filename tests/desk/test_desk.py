@@ -18,6 +18,7 @@ from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job
+from robust_ledger.ledger.place import Place
 
 SIX = (
     "1 20 12 kitchen counter",
@@ -319,7 +320,7 @@ def test_dragging_onto_another_changes_places_and_a_2_pole_snaps(desk, keys, dra
 def test_carrying_a_circuit_by_keyboard(desk, keys):
     keys(desk, "alt+5")
     view, bench = desk.stage().page("drawing").view, desk.stage().page("drawing")
-    view.go_to("tag:13")
+    view.go_to(Place("tag:13"))
     here = position(desk, "tag:13")
     keys(desk, "space")
     assert bench.saying.text().startswith("In hand: refrigerator")
@@ -335,7 +336,7 @@ def test_carrying_a_circuit_by_keyboard(desk, keys):
 def test_a_place_that_cannot_be_says_why_before_the_drop(desk, keys):
     keys(desk, "alt+5")
     view, bench = desk.stage().page("drawing").view, desk.stage().page("drawing")
-    view.go_to("tag:8")
+    view.go_to(Place("tag:8"))
     keys(desk, "enter")
     for _ in range(10):
         keys(desk, "up")
@@ -473,10 +474,18 @@ def test_f1_shows_what_to_look_for_and_the_cautions(desk, keys, stage, caution):
 
 def test_places_lead_to_stages_and_entries(desk):
     plan = desk.store.plan
-    assert [stage_of(p) for p in ("circuit:1", "load:range", "dwelling:area", "decisions:main_a", "panel:spaces", "heading:title", "nonsense")] == [
-        "pulloff", "load", "load", "service", "bench", "papers", ""]  # fmt: skip
+    leads = {
+        "circuit:1": "pulloff",
+        "load:range": "load",
+        "dwelling:area": "load",
+        "decisions:main_a": "service",
+        "panel:spaces": "bench",
+        "heading:title": "papers",
+        "nonsense": "",
+    }
+    assert {place: stage_of(Place(place)) for place in leads} == leads
     for finding in plan.findings:
-        assert stage_of(finding.place)
+        assert stage_of(Place(finding.place))
     assert entries_of(plan, "branch:load:sauna")[:3] == (
         "reach.load:sauna",
         "protection.load:sauna",

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from robust_ledger.desk.shell.startpage import EXAMPLES
 from robust_ledger.job.parts.heading import Scope
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import plan
 
 RECORDINGS = EXAMPLES / "interval-data"
@@ -77,7 +78,7 @@ def test_the_scope_opens_and_recommends(desk, page):
 def test_a_load_held_back_counts_at_the_set_point(desk, page, keys):
     """Strips of 9,600 VA at 65 % leave the climate; 20 A × 240 V × 125 % = 6,000 VA stand in their place: 34,077."""
     house = page("o")
-    house.go_to("load:supplemental")
+    house.go_to(Place("load:supplemental"))
     house.form.fields["managed"].click()
     assert "No set point given" in margin_text(desk)
     house.forms[1].fields["management:setpoint_a"].setFocus()
@@ -91,7 +92,7 @@ def test_a_load_held_back_counts_at_the_set_point(desk, page, keys):
 # --- converter --------------------------------------------------------------------------------------------------------
 def test_f4_converts_and_fills_the_field_it_was_opened_from(desk, page, keys, qtbot):
     house = page("o")
-    house.go_to("load:sauna")
+    house.go_to(Place("load:sauna"))
     rating = house.form.fields["nameplate"]
     rating.setFocus()
     keys(desk, "F4")
@@ -181,7 +182,7 @@ def test_a_future_is_made_edited_and_taken_out_in_place(desk, page, keys, qtbot)
 
 
 def test_a_finding_about_a_future_leads_to_its_column(desk, page):
-    desk.go_to("future:flat")
+    desk.go_to(Place("future:flat"))
     assert desk.stage().current == "whatif" and desk.stage().page().view.current == "future.flat"
 
 
@@ -234,7 +235,7 @@ def test_a_dirty_file_is_read_looked_at_and_used(desk, page, qtbot, monkeypatch)
 
 def test_another_job_brings_its_own_recording_and_column(desk, page, qtbot):
     measured, whatif = page("r"), page("w")
-    whatif.go_to("future:flat")
+    whatif.go_to(Place("future:flat"))
     desk.open_path(EXAMPLES / "tansy-court.ledger.json")
     assert page("r") is measured and measured.demand is None and "No recording yet" in measured.source.text()
     assert page("w").view.current == "after" and len(whatif.view.columns) == 2
@@ -437,7 +438,7 @@ def test_an_alternative_is_looked_at_and_taken(desk, keys, qtbot):
 
 
 def test_the_fault_current_answers_to_its_fields(desk, keys, qtbot):
-    desk.go_to("panel:interrupting_a")
+    desk.go_to(Place("panel:interrupting_a"))
     service = desk.stage()
     page = service.page("fault")
     assert service.current == "fault" and page.form.fields["panel:interrupting_a"].hasFocus()

@@ -11,6 +11,7 @@ from robust_ledger.desk.kit.page import Page, PagedStage
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.shell.margin import HELP
 from robust_ledger.desk.shell.window import Window
+from robust_ledger.ledger.place import Place
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import plan
 
@@ -63,7 +64,7 @@ def test_no_place_belongs_to_two_pages_and_stages_are_numbered_once():
     every = Counter(one for spec in specs for one in (*spec.places, *(p for page in spec.pages for p in page.places)))
     assert not {place for place, count in every.items() if count > 1}
     assert [spec.order for spec in specs] == list(range(1, len(specs) + 1))
-    assert stage_of("nonsense") == "" and stage_of("old_panel:interior.first_row_in") == "bench"
+    assert stage_of(Place("nonsense")) == "" and stage_of(Place("old_panel:interior.first_row_in")) == "bench"
 
 
 def test_the_stages_of_the_desk_are_those_the_plan_speaks_of(demo):

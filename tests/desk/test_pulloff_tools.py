@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.job.edits import link_load
 from robust_ledger.job.parts.heading import Scope
+from robust_ledger.ledger.place import Place
 
 
 def cells(table) -> list[list[str]]:
@@ -73,7 +74,7 @@ def test_order_sort_and_filter(desk, pulloff, keys):
     pulloff.tools.words.setFocus()
     keys(desk, "bedroom 14")
     assert tags(pulloff) == ["10", "16", "17"]
-    desk.go_to("circuit:1")
+    desk.go_to(Place("circuit:1"))
     assert pulloff.table.current_key() == "1" and len(tags(pulloff)) == 28, "a filter gives way to what one goes to"
 
 
@@ -170,7 +171,7 @@ def test_the_marking_order_is_signed_first_and_walked(window, keys):
     order.done.click()
     assert order.current == "" and len(cells(pulloff.table)) == 2
     assert "Dark neutrals done before: white hots" in window.margin.text.toPlainText()
-    window.go_to("pull_off:white")
+    window.go_to(Place("pull_off:white"))
     assert order.current == "white"
     order.done.click()
     assert "put off" not in window.margin.text.toPlainText()
@@ -267,7 +268,7 @@ def test_a_proposed_load_is_joined_by_one_key(desk, pulloff, keys):
     keys(desk, "esc")
     desk.store.edit("unlink", lambda job: link_load(job, "dryer", None))
     pulloff.table.setFocus()
-    desk.go_to("circuit:2")
+    desk.go_to(Place("circuit:2"))
     assert "Ctrl+L joins dryer" in pulloff.effect.text()
     keys(desk, "ctrl+l")
     assert (
@@ -289,7 +290,7 @@ def test_a_proposed_load_is_joined_by_one_key(desk, pulloff, keys):
 
 def test_clamp_readings_by_hand(desk, pulloff, keys):
     pulloff.table.setFocus()
-    desk.go_to("circuit:10")
+    desk.go_to(Place("circuit:10"))
     pulloff.tools.readings.click()
     keys(desk, "lots", "enter")
     assert pulloff.readings.fault.isVisible() and "Begin with the amperes" in pulloff.readings.fault.text()

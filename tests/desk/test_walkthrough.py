@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog
 from robust_ledger.desk.kit.settings import home
 from robust_ledger.job.files import read_job
 from robust_ledger.job.parts.heading import Scope
+from robust_ledger.ledger.place import Place
 
 
 def margin_text(window) -> str:
@@ -145,9 +146,9 @@ def test_overhead_corrects_habits_that_are_looser(desk, page, typed):
     assert ["Span above drive or parking", "≥ 12 ft", "12.5 ft"] in cells(over.table)
     typed(over.form, "overhead:span_ft", "10")
     assert "a drive asks for 12" in margin_text(desk) and "Span above drive or parking: 10 ft" in margin_text(desk)
-    desk.go_to("service_run:raceway")
+    desk.go_to(Place("service_run:raceway"))
     choose(desk.stage().page("alternatives").form.fields["service_run:raceway"], "cable, no raceway")
-    desk.go_to("overhead:strap_between_in")
+    desk.go_to(Place("overhead:strap_between_in"))
     assert ["Between straps", "≤ 30 in", "72 in"] in cells(over.table) and [
         "Straps on the riser",
         "",
@@ -321,6 +322,6 @@ def test_every_finding_of_the_walk_through_leads_to_a_field(desk):
     findings = [f for f in desk.store.plan.findings if f.stage in ("walkthrough", "service")]
     assert len(findings) > 25
     for finding in findings:
-        desk.go_to(finding.place)
+        desk.go_to(Place(finding.place))
         assert desk.current in ("walkthrough", "service", "bench", "pulloff"), finding.place
         assert desk.focusWidget() is not None and desk.stage().isAncestorOf(desk.focusWidget()), finding.place

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.conductors import sizes
+from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.edits import with_part
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.plan import plan
@@ -102,11 +103,13 @@ def test_parallel_conductors_count_together_for_earth_and_one_by_one_for_the_neu
 
 def test_above_the_bonding_table_an_eighth_of_the_copper_area():
     """3 × 500 = 1,500 kcmil × 12.5 % = 187.5 kcmil: 4/0 (211.6). Aluminium that large is left unknown."""
-    assert bonding_jumper_entry(Entry("x", "x", "3 × 500 kcmil Cu", ""), BOOK).value == "4/0 Cu"
-    assert bonding_jumper_entry(Entry("x", "x", "2 × 500 kcmil Cu", ""), BOOK).value == "2/0 Cu"  # 1,000: the table
-    unknown = bonding_jumper_entry(Entry("x", "x", "4 × 600 kcmil Al", ""), BOOK)
+    assert bonding_jumper_entry(Entry("x", "x", Conductors("500", "cu", 3), ""), BOOK).value == "4/0 Cu"
+    assert (
+        bonding_jumper_entry(Entry("x", "x", Conductors("500", "cu", 2), ""), BOOK).value == "2/0 Cu"
+    )  # 1,000: the table
+    unknown = bonding_jumper_entry(Entry("x", "x", Conductors("600", "al", 4), ""), BOOK)
     assert not unknown.known and "copper" in unknown.why_unknown
-    assert electrode_entry(Entry("x", "x", "3 × 500 kcmil Cu", ""), BOOK).value == "3/0 Cu"
+    assert electrode_entry(Entry("x", "x", Conductors("500", "cu", 3), ""), BOOK).value == "3/0 Cu"
 
 
 def test_parallel_conductors_share_resistance_and_fault_current():

@@ -6,17 +6,13 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import (
-    ampacity_a,
-    is_standard_rating,
-    next_rating_a,
-    previous_rating_a,
-    size_text,
-    sizes,
-)
+from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, next_rating_a, previous_rating_a, sizes
+from robust_ledger.job.conductors import Conductors, size_text
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.cooking import cooking_demand
 
@@ -69,7 +65,7 @@ def load_demand(work: Working, loads: list[Load], plates: dict[str, Entry], code
         return None
     if len(loads) == 1 and (figures := loads[0].machine_figures):
         mca_a, mocp_a = figures
-        place, cite = f"load:{loads[0].id}", (codebook.cite("hvac_nameplate"),)
+        place, cite = Place.load(loads[0].id), (codebook.cite("hvac_nameplate"),)
         needed = work.take(Step(f"{loads[0].name}: minimum circuit ampacity", mca_a, "A", "", cite, place))
         work.take(Step("largest breaker by nameplate", mocp_a, "A", "", cite, place))
         return Demand(needed, mocp_a)
@@ -133,8 +129,8 @@ def _without_loads(circuit: Circuit, codebook: Codebook) -> Entry:
 
 
 def _kept_breaker(circuit: Circuit, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Entry:
-    key = f"tag:{circuit.tag}"
-    work = Working(f"branch.breaker.{key}", f"Tag {circuit.tag}: breaker", f"circuit:{circuit.tag}")
+    key = CircuitKey.of_tag(circuit.tag)
+    work = Working(f"branch.breaker.{key}", f"Tag {circuit.tag}: breaker", Place.circuit(circuit.tag))
     if circuit.off:
         return work.entry(work.note("capped: no breaker", "none"))
     if circuit.gauge is None:
@@ -170,7 +166,7 @@ def nameplate_limit(circuit: Circuit, demand: Demand | None, codebook: Codebook)
 
 def new_circuit(load: Load, plate: Entry, codebook: Codebook) -> tuple[Entry, Entry]:
     """Breaker [A] and copper cable for a load that gets a circuit of its own; both unknown when its rating is."""
-    place = f"load:{load.id}"
+    place = Place.load(load.id)
     work = Working(f"branch.breaker.load:{load.id}", f"{load.name}: breaker", place)
     demand = load_demand(work, [load], {load.id: plate}, codebook)
     assert demand is not None
@@ -190,7 +186,7 @@ def new_circuit(load: Load, plate: Entry, codebook: Codebook) -> tuple[Entry, En
     cites = (codebook.cite("ampacity"), codebook.cite("nm_cable"), codebook.cite("small_conductors"))
     ampacity = ampacity_a(codebook, size, "cu", cable_column_c(codebook))
     wire.take(Step(f"{size_text(size, 'cu')} as cable, {cable_column_c(codebook)} °C", ampacity, "A", cites=cites))
-    return breaker, wire.entry(wire.take(Step("smallest copper cable", size_text(size, "cu"))), cites)
+    return breaker, wire.entry(wire.take(Step("smallest copper cable", Conductors(size, "cu"))), cites)
 
 
 def _cable_for(needed_a: float, rating_a: float, by_nameplate: bool, codebook: Codebook) -> str | None:

@@ -42,7 +42,8 @@ from robust_ledger.branch.words import (
     SIDES,
 )
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, size_text, sizes
+from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, sizes
+from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.readers.quantity import QuantityError, length_text, read_inches

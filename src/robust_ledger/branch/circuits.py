@@ -11,13 +11,15 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import Ask, protection
 from robust_ledger.branch.serves import Serves, serves
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import size_text
+from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.changes import KEPT
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load, When
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.tape import Calculation
 
@@ -57,7 +59,7 @@ def _as_decided(job: Job) -> Job:
         return job
     made = []
     for circuit in job.circuits:
-        action = decided.get(f"tag:{circuit.tag}")
+        action = decided.get(CircuitKey.of_tag(circuit.tag))
         if action == "cap" and not circuit.off:
             circuit = circuit.model_copy(update={"marks": (*circuit.marks, Mark.CAPPED)})
         elif action == "convert" and circuit.poles == 2:
@@ -69,7 +71,7 @@ def _as_decided(job: Job) -> Job:
 
 def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> list[Branch]:
     """What becomes of an old circuit; a split one is two, the second on a new cable."""
-    key = f"tag:{circuit.tag}"
+    key = CircuitKey.of_tag(circuit.tag)
     change = job.change(key)
     found = _found_wire(circuit.tag, size_text(circuit.gauge, circuit.metal) if circuit.gauge else None)
     converted, off = change.action == "convert" and not circuit.off, circuit.off
@@ -85,7 +87,7 @@ def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> li
         expected,
         Origin.EXISTING,
         off,
-        "" if off or change.action in ("new_cable", "split") else partner_key(job, circuit),
+        NO_CIRCUIT if off or change.action in ("new_cable", "split") else partner_key(job, circuit),
         Mark.LATER_120 in circuit.marks,
         (circuit.tag,),
         f"tag {circuit.tag} converted to 120 V" if converted else f"tag {circuit.tag} {words}",
@@ -96,12 +98,12 @@ def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> li
     )
     if change.action != "split" or off:
         return [first]
-    work = Working(f"branch.expected.{key}.2", f"Tag {circuit.tag}, second: expected", f"circuit:{circuit.tag}")
+    work = Working(f"branch.expected.{key}.2", f"Tag {circuit.tag}, second: expected", Place.circuit(circuit.tag))
     nothing = work.entry(work.take(Step("counted on the first of the two", 0.0, "VA")))
     again = replace(breaker, id=f"{breaker.id}.2"), replace(found, id=f"{found.id}.2")
     second = replace(
         first,
-        key=f"{key}.2",
+        key=CircuitKey.of_second(circuit.tag),
         tag=f"{circuit.tag}.2",
         feeds=change.other_feeds or f"second of {circuit.feeds}",
         breaker=again[0],
@@ -118,7 +120,7 @@ def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> li
 
 @lru_cache(maxsize=4096)
 def _found_wire(tag: int, size: str | None) -> Entry:
-    work = Working(f"branch.wire.tag:{tag}", f"Tag {tag}: wire", f"circuit:{tag}")
+    work = Working(f"branch.wire.tag:{tag}", f"Tag {tag}: wire", Place.circuit(tag))
     return work.entry(work.given("wire gauge as found", size, "", work.place))
 
 
@@ -136,8 +138,8 @@ def _needs_neutral(job: Job, circuit: Circuit) -> bool:
 
 def _merged(job: Job, made: list[Branch]) -> list[Branch]:
     """Circuits that go on another one's breaker: the smaller breaker holds for both, what they feed is read together."""
-    by_tag = {b.origin_tag: b for b in made if b.key.count(".") == 0}
-    gone: set[str] = set()
+    by_tag = {b.origin_tag: b for b in made if not b.key.second}
+    gone: set[CircuitKey] = set()
     for tag in list(by_tag):
         branch = by_tag[tag]
         change = job.change(branch.key)
@@ -145,7 +147,7 @@ def _merged(job: Job, made: list[Branch]) -> list[Branch]:
         if not can_merge(branch, target, job) or target is None:
             continue
         gone.add(branch.key)
-        place, from_place = f"circuit:{target.origin_tag}", f"circuit:{branch.origin_tag}"
+        place, from_place = Place.circuit(target.origin_tag), Place.circuit(branch.origin_tag)
         work = Working(target.breaker.id, target.breaker.label, place)
         ratings = [work.entry_step(target.breaker), work.entry_step(branch.breaker, place=from_place)]
         breaker = work.entry(work.smaller("the smaller breaker holds for both", ratings))
@@ -163,7 +165,7 @@ def _merged(job: Job, made: list[Branch]) -> list[Branch]:
             origin_words=f"{target.origin_words}, tag {branch.tag} joined on",
             serves=_together(target.serves, branch.serves),
         )
-    return [by_tag.get(b.origin_tag, b) if b.key.count(".") == 0 else b for b in made if b.key not in gone]
+    return [by_tag.get(b.origin_tag, b) if not b.key.second else b for b in made if b.key not in gone]
 
 
 def _one_rating_a_pair(made: list[Branch]) -> list[Branch]:
@@ -251,8 +253,8 @@ def _future_circuits(future: Future) -> list[Branch]:
     """The circuits of a future that are no load of their own, as reserved spaces."""
     made = []
     for number, circuit in enumerate(future.circuits, 1):
-        name = f"future:{future.id}.{number}"
-        place = f"future:{future.id}"
+        name = CircuitKey.of_future(future.id, number)
+        place = Place.of("future", future.id)
         work = Working(f"branch.breaker.{name}", f"{circuit.name}: breaker", place)
         breaker = work.entry(work.given("as entered for the future", circuit.breaker_a, "A", place))
         work = Working(f"branch.wire.{name}", f"{circuit.name}: wire", place)
@@ -279,25 +281,25 @@ def _future_circuits(future: Future) -> list[Branch]:
     return made
 
 
-def partner_key(job: Job, circuit: Circuit) -> str:
+def partner_key(job: Job, circuit: Circuit) -> CircuitKey:
     """The circuit whose neutral this one shares, from whichever side it was written down; "" for none or an odd one."""
     other = circuit.shares_neutral_with
     if other is None:
         other = next((c.tag for c in job.circuits if c.shares_neutral_with == circuit.tag), None)
     partner = job.circuit(other) if other is not None else None
     if partner is None or partner.tag == circuit.tag or circuit.poles + partner.poles != 2:
-        return ""
+        return NO_CIRCUIT
     if partner.shares_neutral_with not in (None, circuit.tag) or circuit.off or partner.off:
-        return ""
-    return f"tag:{partner.tag}"
+        return NO_CIRCUIT
+    return CircuitKey.of_tag(partner.tag)
 
 
 def _new_branch(job: Job, load: Load, plate: Entry, calculation: Calculation, codebook: Codebook) -> Branch:
     breaker, wire = new_circuit(load, plate, codebook)
-    work = Working(f"branch.expected.load:{load.id}", f"{load.name}: expected", f"load:{load.id}")
+    work = Working(f"branch.expected.load:{load.id}", f"{load.name}: expected", Place.load(load.id))
     expected = work.entry(_counted(work, load, plate, calculation))
     origin = Origin.FUTURE if load.when is When.LATER else Origin.NEW
-    key = f"load:{load.id}"
+    key = CircuitKey.of_load(load.id)
     return Branch(
         key,
         "new",
@@ -335,8 +337,8 @@ def _expected(
 ) -> Entry:
     """What a circuit is expected to carry [VA], for the balance of the legs: its listed loads as far as the calculation
     counts them; else its share of the general load by breaker rating; nothing for a 240 V circuit without a load."""
-    key = f"tag:{circuit.tag}"
-    work = Working(f"branch.expected.{key}", f"Tag {circuit.tag}: expected", f"circuit:{circuit.tag}")
+    key = CircuitKey.of_tag(circuit.tag)
+    work = Working(f"branch.expected.{key}", f"Tag {circuit.tag}: expected", Place.circuit(circuit.tag))
     breaker, loads = breakers[circuit.tag], loads_of(job, circuit)
     if circuit.off:
         return work.entry(work.take(Step("capped", 0.0, "VA")))

@@ -44,7 +44,7 @@ def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
     if circuit.cable in ("conduit", "armoured_strip", "mc"):
         yield "its metal is bonded to the enclosure as its ground"
     if branch.partner:
-        yield f"one handle with tag {branch.partner.removeprefix('tag:')}, on the other leg"
+        yield f"one handle with tag {branch.partner.tag}, on the other leg"
     if Mark.DOUBLED in circuit.marks:
         yield "a breaker for each of its wires"
     if Mark.WHITE_HOT in circuit.marks:

@@ -9,7 +9,9 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 
@@ -19,19 +21,29 @@ def equipment_branches(job: Job, fed: Sequence[Branch], codebook: Codebook) -> I
     own = job.equipment
     if own.generator_a is not None:
         yield _made(
-            job, "generator", "generator inlet, interlocked", _rating(own.generator_a), "equipment:generator_a", "near"
+            job,
+            "generator",
+            "generator inlet, interlocked",
+            _rating(own.generator_a),
+            Place("equipment:generator_a"),
+            "near",
         )
     if own.inverter_a is not None:
         counted = own.inverter_a * codebook.number("solar_factor")
         rating = next_rating_a(codebook, counted) if own.inverter_a > 0 else None
         yield _made(
-            job, "inverter", "solar inverter", rating, "equipment:inverter_a", "far" if own.inverter_opposite else ""
+            job,
+            "inverter",
+            "solar inverter",
+            rating,
+            Place("equipment:inverter_a"),
+            "far" if own.inverter_opposite else "",
         )
     if own.surge and own.surge_at == "panel":
-        yield _made(job, "surge", "surge protective device", _rating(own.surge_a), "equipment:surge", "")
+        yield _made(job, "surge", "surge protective device", _rating(own.surge_a), Place("equipment:surge"), "")
     if job.has_sub_panel and not any("feeder" in branch.feeds.lower() for branch in fed):
         name = f"feeder of the {job.sub_panel.name} panel"
-        yield _made(job, "feeder", name, _rating(job.sub_panel.breaker_a), "sub_panel:breaker_a", "")
+        yield _made(job, "feeder", name, _rating(job.sub_panel.breaker_a), Place("sub_panel:breaker_a"), "")
 
 
 def _rating(amperes: float | None) -> float | None:
@@ -39,9 +51,9 @@ def _rating(amperes: float | None) -> float | None:
 
 
 def _made(
-    job: Job, name: str, feeds: str, rating_a: float | None, place: str, end: Literal["", "near", "far"]
+    job: Job, name: str, feeds: str, rating_a: float | None, place: Place, end: Literal["", "near", "far"]
 ) -> Branch:
-    key = f"equip:{name}"
+    key = CircuitKey.of_equipment(name)
     work = Working(f"branch.breaker.{key}", f"{feeds}: breaker", place)
     breaker = work.entry(work.given("breaker", rating_a, "A", place))
     work = Working(f"branch.wire.{key}", f"{feeds}: wire", place)

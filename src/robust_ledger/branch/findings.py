@@ -10,12 +10,15 @@ from robust_ledger.branch.links import proposed
 from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.branch.wiring import wiring_findings
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating, size_text, sizes
+from robust_ledger.codebook.conductors import is_standard_rating, sizes
+from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.house import When
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 
@@ -55,7 +58,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
             yield make(
                 f"fed_twice:{load.id}",
                 Severity.ASK,
-                at=f"load:{load.id}",
+                at=Place.load(load.id),
                 title=f"{load.name} is fed by tags {' and '.join(feeding)}",
                 text="A load on two circuits is counted on both of them for the legs.",
                 remedy="Keep the tag that really feeds it.",
@@ -65,7 +68,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
             yield make(
                 f"no_circuit:{load.id}",
                 Severity.NOTE,
-                at=f"load:{load.id}",
+                at=Place.load(load.id),
                 title=f"No circuit yet for {load.name}",
                 text=f"{load.name} is in the house, but no circuit called out so far feeds it.",
                 remedy="Link it to its circuit when that one is found.",
@@ -208,7 +211,7 @@ def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
             field="marks",
         )
     if Mark.BARE_NEUTRAL in circuit.marks:
-        if (action := job.change(f"tag:{circuit.tag}").action) in ("new_cable", "cap"):
+        if (action := job.change(CircuitKey.of_tag(circuit.tag)).action) in ("new_cable", "cap"):
             yield about.make(
                 "bare_neutral",
                 Severity.NOTE,

@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from robust_ledger.branch.protection import Protection
 from robust_ledger.branch.serves import Serves
+from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.ledger.entry import Entry
 
 
@@ -27,7 +28,7 @@ class Branch:
     the main or at the «far» end of the bus.
     """
 
-    key: str
+    key: CircuitKey
     tag: str
     feeds: str
     room: str
@@ -37,7 +38,7 @@ class Branch:
     expected: Entry
     origin: Origin
     off: bool = False
-    partner: str = ""
+    partner: CircuitKey = NO_CIRCUIT
     converts: bool = False
     sources: tuple[int, ...] = ()
     origin_words: str = ""

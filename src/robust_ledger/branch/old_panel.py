@@ -13,6 +13,7 @@ from robust_ledger.job.parts.panels import OldPanel
 from robust_ledger.job.spaces import OldPosition, leg_of, parse_old
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 
 
 def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -34,7 +35,7 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
                 rules=("two_pole",),
                 field="spaces",
             )
-        partner = job.circuit(int(key.removeprefix("tag:"))) if (key := partner_key(job, circuit)) else None
+        partner = job.circuit(tag) if (tag := partner_key(job, circuit).tag) is not None else None
         if partner and circuit.tag < partner.tag:
             other = {leg for space in partner.spaces if (leg := old_leg(space))}
             if legs and legs == other:
@@ -76,7 +77,7 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
         yield make(
             "fuses",
             Severity.NOTE,
-            at=f"{part}:kind",
+            at=Place.of(part, "kind"),
             title="Fuses",
             text="Pulling a block or moving the cover may switch the house off, or bare what is live behind it.",
             remedy="Look behind nothing before the utility has disconnected it; read every fuse, they are easily too large.",
@@ -86,7 +87,7 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
     yield make(
         "split",
         Severity.NOTE,
-        at=f"{part}:kind",
+        at=Place.of(part, "kind"),
         title="Split bus: no single main",
         text="Several handles of the upper bus together switch the house off; one of them feeds the lower bus.",
         remedy="Switch all of the upper bus off and test both buses.",
@@ -96,7 +97,7 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
         yield make(
             "split_at",
             Severity.ASK,
-            at=f"{part}:split_at",
+            at=Place.of(part, "split_at"),
             title="Where the lower bus begins is not told",
             text="Which circuits hang on the breaker that feeds it is not known.",
             remedy="Enter its first space.",

@@ -9,8 +9,10 @@ from dataclasses import dataclass
 from robust_ledger.branch.model import Branch
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 VOLTS = 120
@@ -23,7 +25,7 @@ class Schools:
     """The three schools for one circuit: most outlets by 180 VA and by ten, what it is expected to carry against 80 % of it, and
     for each whether it holds; None where the count or the load is not known."""
 
-    key: str
+    key: CircuitKey
     count: int | None
     by_va: Entry
     by_use: Entry
@@ -44,7 +46,7 @@ def outlet_schools(job: Job, branch: Branch, codebook: Codebook) -> Schools | No
     serves = branch.serves
     if branch.off or branch.poles > 1 or serves is None or not serves.general:
         return None
-    place = f"branch:{branch.key}"
+    place = Place.branch(branch.key)
     count = job.change(branch.key).outlets
     work = Working(f"outlets.va.{branch.key}", f"Outlets by {SCHOOLS['va']}", place)
     volts = Step("leg to neutral", VOLTS, "V")
@@ -77,7 +79,7 @@ def fastened_share(job: Job, branch: Branch, plates: dict[str, Entry], codebook:
     loads = [load for load_id in circuit.load_ids if (load := job.load(load_id))]
     if not loads:
         return None
-    work = Working(f"outlets.fastened.{branch.key}", "Fastened loads on a shared circuit", f"branch:{branch.key}")
+    work = Working(f"outlets.fastened.{branch.key}", "Fastened loads on a shared circuit", Place.branch(branch.key))
     parts = [work.entry_step(plates[load.id]) for load in loads if load.id in plates]
     whole = work.product("circuit", [work.entry_step(branch.breaker), Step("leg to neutral", VOLTS, "V")], "VA")
     share = work.quotient("share", work.total("fastened", parts, "VA"), whole, "")
@@ -100,7 +102,7 @@ def share_findings(
             yield make(
                 f"cord:{branch.key}",
                 Severity.FIX,
-                at=f"branch:{branch.key}",
+                at=Place.branch(branch.key),
                 title=f"{name}: loads take {share.amount:.0%} of a shared circuit",
                 text=f"A plugged-in load may take {most:.0%} of a circuit with other outlets, fastened ones {half:.0%}.",
                 remedy="A circuit of its own for it.",
@@ -110,7 +112,7 @@ def share_findings(
             yield make(
                 f"fastened:{branch.key}",
                 Severity.ASK,
-                at=f"branch:{branch.key}",
+                at=Place.branch(branch.key),
                 title=f"{name}: loads take {share.amount:.0%} of a shared circuit",
                 text=f"Fastened in place, loads may take {half:.0%} of a circuit that has lights or other outlets; plugged in, {most:.0%}.",
                 remedy="See how they are connected; a circuit of its own settles it.",
@@ -122,7 +124,7 @@ def general_circuits(job: Job, load_va: Entry, codebook: Codebook) -> dict[int, 
     """Least number of general 15 A and 20 A circuits for the floor area's lighting load [210.11(A)]."""
     made = {}
     for rating in (15, 20):
-        work = Working(f"outlets.general_{rating}", f"General circuits of {rating} A, at least", "dwelling:area")
+        work = Working(f"outlets.general_{rating}", f"General circuits of {rating} A, at least", Place("dwelling:area"))
         area = work.entry_step(load_va)
         each = work.product("one circuit", [Step("rating", rating, "A"), Step("leg to neutral", VOLTS, "V")], "VA")
         ratio = work.quotient("circuits", area, each, "")

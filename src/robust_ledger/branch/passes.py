@@ -11,6 +11,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +93,7 @@ def pass_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "dead",
             Severity.STOP,
-            at="pull_off:first_tester",
+            at=Place("pull_off:first_tester"),
             title="Panel not stated to be dead",
             text="Wires are being marked or taken off, and the test for absence of voltage is not signed.",
             remedy="Prove the tester on a live source, test, prove it again, with two instruments; then sign.",
@@ -104,7 +105,7 @@ def pass_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             yield make(
                 f"{one.key}",
                 Severity.ASK,
-                at=f"pull_off:{one.key}",
+                at=Place.of("pull_off", one.key),
                 title=f"{one.title}: put off",
                 text=one.destroys,
                 remedy="Finish this pass before the next wire comes off.",
@@ -113,7 +114,7 @@ def pass_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             yield make(
                 f"order:{one.key}",
                 Severity.FIX,
-                at=f"pull_off:{one.key}",
+                at=Place.of("pull_off", one.key),
                 title=f"{one.title} done before: {earlier_open}",
                 text="The order protects what cannot be seen any more afterwards.",
                 remedy="Go back to the pass that was left out.",

@@ -8,7 +8,9 @@ from functools import lru_cache
 
 from robust_ledger.branch.serves import Serves, inside_place
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 REQUIRED, NOT_REQUIRED, IF_EXTENDED, ASK_AHJ, NOT_KNOWN = (
@@ -202,9 +204,9 @@ def protection(
     return Protection(arc, ground, at, device, has, ways, partner is not None)
 
 
-def protection_entry(key: str, label: str, kind: str, made: Protection, codebook: Codebook) -> Entry:
+def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, codebook: Codebook) -> Entry:
     """The kind of breaker with both verdicts and their reasons; `kind` is that of the work on the circuit."""
-    work = Working(f"protection.{key}", f"{label}: protection", f"branch:{key}")
+    work = Working(f"protection.{key}", f"{label}: protection", Place.branch(key))
     work.note("work on it", WORK_WORDS[kind])
     for name, verdict in (("arc-fault", made.arc), ("ground-fault", made.ground)):
         work.note(f"{name}: {verdict.word}", verdict.why, verdict.cites)

@@ -9,8 +9,10 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import NOT_KNOWN
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 
 STAGE = "bench"
 Make = Callable[..., Finding]
@@ -27,7 +29,7 @@ class Requirement:
 
     name: str
     needed: int
-    keys: tuple[str, ...]
+    keys: tuple[CircuitKey, ...]
     words: str
     cites: tuple[Citation, ...]
 
@@ -133,7 +135,7 @@ def required_findings(
         yield make(
             f"required:{one.name.lower().replace(' ', '-')}",
             Severity.NOTE,
-            at="panel:spaces",
+            at=Place("panel:spaces"),
             title=f"{one.name}: {missing} missing",
             text=f"{one.needed} asked for, {len(one.keys)} found: {one.words}.",
             remedy="Asked of new work; what is there may stay. Add one where a room is rewired, or say on the Circuits page what a circuit serves.",
@@ -153,7 +155,7 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
     severity = Severity.FIX if touched else Severity.NOTE
     stay = "" if touched else " As found it may stay; it is refused in new work."
     name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
-    place = f"branch:{branch.key}"
+    place = Place.branch(branch.key)
     others = serves.places - SMALL_APPLIANCE
     kitchen = serves.places & SMALL_APPLIANCE and serves.receptacles and not serves.appliances - {"refrigerator"}
     if kitchen and (others or serves.lights):
@@ -226,12 +228,12 @@ def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
         return
     if made.listed is False:
         ways = "; ".join(made.ways)
-        both = f" for tags {branch.tag} and {branch.partner.removeprefix('tag:')}" if branch.partner else ""
+        both = f" for tags {branch.tag} and {branch.partner.tag}" if branch.partner else ""
         if not branch.partner or branch.key < branch.partner:
             yield make(
                 f"device:{branch.key}",
                 Severity.FIX,
-                at=f"branch:{branch.key}",
+                at=Place.branch(branch.key),
                 title=f"{name}: no {made.device} listed for this panel",
                 text=f"Its label names no {made.device} breaker{both}.",
                 remedy=f"{ways[:1].upper()}{ways[1:]}.",
@@ -241,7 +243,7 @@ def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
         yield make(
             f"rooms:{branch.key}",
             Severity.ASK,
-            at=f"branch:{branch.key}",
+            at=Place.branch(branch.key),
             title=f"{name}: where are its outlets?",
             text="Without the rooms it is not known whether arc-fault and ground-fault protection are required.",
             remedy="Say it on the Circuits page.",
@@ -262,7 +264,7 @@ def _schools(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
             yield make(
                 f"alarms:{branch.key}",
                 Severity.NOTE,
-                at=f"branch:{branch.key}",
+                at=Place.branch(branch.key),
                 title=f"Tag {branch.tag}: smoke alarms wired the other way",
                 text=f"The job's school has them {wanted}.",
                 remedy="Keep them as they are, or choose the other school on the Circuits page.",
@@ -274,7 +276,7 @@ def _schools(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
                 yield make(
                     f"mixed:{branch.key}",
                     Severity.NOTE,
-                    at=f"branch:{branch.key}",
+                    at=Place.branch(branch.key),
                     title=f"Tag {branch.tag}: lights and receptacles together",
                     text="The job's school has them apart, so that one trip does not leave a room dark.",
                     remedy="Leave it, or part them where the circuit is rewired.",

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.defects import Defect
@@ -61,7 +62,7 @@ def remove_circuits(job: Job, tags: set[int]) -> Job:
     futures = tuple(f.model_copy(update={"frees": tuple(t for t in f.frees if t not in tags)}) for f in job.futures)
     readings = tuple(reading for reading in job.readings if reading.tag not in tags)
     changed = job.model_copy(update={"circuits": circuits, "futures": futures, "readings": readings})
-    return _drop_placements(changed, {f"tag:{tag}" for tag in tags})
+    return _drop_placements(changed, {CircuitKey.of_tag(tag) for tag in tags})
 
 
 def add_load(job: Job, load: Load) -> Job:
@@ -89,7 +90,7 @@ def remove_loads(job: Job, load_ids: set[str]) -> Job:
         for future in job.futures
     )
     changed = job.model_copy(update={"circuits": circuits, "loads": loads, "futures": futures})
-    return _drop_placements(changed, {f"load:{i}" for i in load_ids})
+    return _drop_placements(changed, {CircuitKey.of_load(i) for i in load_ids})
 
 
 def link_load(job: Job, load_id: str, tag: int | None) -> Job:
@@ -155,8 +156,8 @@ def amend(job: Job, key: str, value: float | None, section: str) -> Job:
 
 
 def _drop_gone_reservations(job: Job) -> Job:
-    reserved = {f"future:{f.id}.{n}" for f in job.futures if f.reserve for n in range(1, len(f.circuits) + 1)}
-    gone = {key for key in job.decisions.placements if key.startswith("future:") and key not in reserved}
+    reserved = {CircuitKey.of_future(f.id, n) for f in job.futures if f.reserve for n in range(1, len(f.circuits) + 1)}
+    gone = {key for key in job.decisions.placements if key.kind == "future" and key not in reserved}
     return _drop_placements(job, gone)
 
 
@@ -167,12 +168,12 @@ def _new_id(name: str, taken: set[str], otherwise: str) -> str:
     return next(f"{stem}-{n}" for n in range(2, len(taken) + 3) if f"{stem}-{n}" not in taken)
 
 
-def place(job: Job, placements: Mapping[str, str]) -> Job:
+def place(job: Job, placements: Mapping[CircuitKey, str]) -> Job:
     """Fix the whole layout of the new panel as given: circuit key → space."""
     return with_part(job, "decisions", placements=dict(placements))
 
 
-def pin(job: Job, key: str, placements: Mapping[str, str]) -> Job:
+def pin(job: Job, key: CircuitKey, placements: Mapping[CircuitKey, str]) -> Job:
     """Pin a circuit where it is, or take its pin out; the layout stays as it is with it."""
     pins = job.decisions.pins
     if key in pins:
@@ -180,7 +181,7 @@ def pin(job: Job, key: str, placements: Mapping[str, str]) -> Job:
     return with_part(job, "decisions", pins=(*pins, key), placements=dict(placements))
 
 
-def change_branch(job: Job, key: str, **changes: Any) -> Job:
+def change_branch(job: Job, key: CircuitKey, **changes: Any) -> Job:
     """Decide what becomes of a circuit, or say what is known of it; what is as by default is not written down."""
     change = CircuitChange.model_validate({**dict(job.change(key)), **changes})
     circuits = {name: one for name, one in job.decisions.circuits.items() if name != key}
@@ -197,7 +198,7 @@ def accept_finding(job: Job, finding_id: str, reason: str) -> Job:
     return with_part(job, "decisions", accepted=accepted)
 
 
-def _drop_placements(job: Job, keys: set[str]) -> Job:
+def _drop_placements(job: Job, keys: set[CircuitKey]) -> Job:
     decided = job.decisions
     kept = {key: space for key, space in decided.placements.items() if key not in keys}
     pins = tuple(key for key in decided.pins if key not in keys)

@@ -11,6 +11,7 @@ from typing import Final, Literal, Self
 
 from pydantic import Field, model_validator
 
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.base import Model
 from robust_ledger.job.parts.changes import KEPT, CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
@@ -96,7 +97,7 @@ class Job(Model):
         """Ids of the loads that a live circuit feeds; a capped one feeds nothing."""
         return frozenset(load_id for c in self.circuits if not c.off for load_id in c.load_ids)
 
-    def change(self, key: str) -> CircuitChange:
+    def change(self, key: CircuitKey) -> CircuitChange:
         """What was decided of a circuit; by default it is kept as it is."""
         return self.decisions.circuits.get(key) or KEPT
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.text import Value, amount_text
 
 
@@ -37,7 +38,7 @@ class Step:
     unit: str = ""
     how: str = ""
     cites: tuple[Citation, ...] = ()
-    place: str = ""
+    place: Place = NOWHERE
     local: bool = False
 
     @property
@@ -69,7 +70,7 @@ class Entry:
     unit: str
     steps: tuple[Step, ...] = ()
     cites: tuple[Citation, ...] = ()
-    place: str = ""
+    place: Place = NOWHERE
     why_unknown: str = ""
     local: bool = False
 
@@ -87,9 +88,11 @@ class Entry:
     def text(self) -> str:
         return amount_text(self.value, self.unit)
 
-    def step(self, label: str = "", place: str = "") -> Step:
+    def step(self, label: str = "", place: Place = NOWHERE) -> Step:
         """This entry as an operand of the next one; a click leads to it, or to `place`."""
-        return Step(label or self.label, self.value, self.unit, "", self.cites, place or f"entry:{self.id}", self.local)
+        return Step(
+            label or self.label, self.value, self.unit, "", self.cites, place or Place.entry(self.id), self.local
+        )
 
     def sections(self) -> tuple[Citation, ...]:
         """Every section used, in order of use, each once."""
@@ -120,7 +123,7 @@ class Finding:
     id: str
     severity: Severity
     stage: str
-    place: str
+    place: Place
     title: str
     text: str
     remedy: str

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Protocol
 
 from robust_ledger.ledger.entry import Citation, Finding, Severity
+from robust_ledger.ledger.place import NOWHERE, Place
 
 
 class Cites(Protocol):
@@ -23,11 +24,11 @@ class Findings:
     topic: str
     codebook: Cites
     stage: str = "walkthrough"
-    place: str = ""
+    place: Place = NOWHERE
     subject_key: str = ""
     subject: str = ""
 
-    def about(self, place: str, subject_key: str, subject: str = "") -> Findings:
+    def about(self, place: Place, subject_key: str, subject: str = "") -> Findings:
         """The same maker for one subject, told where it is."""
         return replace(self, place=place, subject_key=f":{subject_key}", subject=subject)
 
@@ -39,7 +40,7 @@ class Findings:
         title: str,
         text: str,
         remedy: str,
-        at: str = "",
+        at: Place = NOWHERE,
         rules: Iterable[str] = (),
         cites: Iterable[Citation] = (),
         field: str = "",

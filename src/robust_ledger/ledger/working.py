@@ -9,13 +9,14 @@ import math
 from collections.abc import Iterable, Sequence
 
 from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.text import Value, amount_text
 
 
 class Working:
     """Collects the steps of one entry while its value is being worked out."""
 
-    def __init__(self, entry_id: str, label: str, place: str = "") -> None:
+    def __init__(self, entry_id: str, label: str, place: Place = NOWHERE) -> None:
         self.entry_id, self.label, self.place = entry_id, label, place
         self.steps: list[Step] = []
         self.missing: list[str] = []
@@ -31,10 +32,10 @@ class Working:
             self.missing.append(step.label)
         return step
 
-    def given(self, label: str, value: Value, unit: str = "", place: str = "", how: str = "") -> Step:
+    def given(self, label: str, value: Value, unit: str = "", place: Place = NOWHERE, how: str = "") -> Step:
         return self.take(Step(label, value, unit, how, (), place))
 
-    def entry_step(self, entry: Entry, label: str = "", place: str = "") -> Step:
+    def entry_step(self, entry: Entry, label: str = "", place: Place = NOWHERE) -> Step:
         """Take an earlier entry as an operand; its reason for being unknown comes along. `place` leads elsewhere than to the
         entry, for one that is used up in this one."""
         step = entry.step(label, place)

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import amount_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs, add_general
@@ -29,7 +30,7 @@ def add_block(tape: Tape, inputs: LoadInputs, loads: Sequence[Load], rule: str) 
     block, apart, in_block = list(general), list[Entry](), list[str]()
     cite = inputs.codebook.cite(f"{rule}_general")
     for load in loads:
-        work = tape.working(f"item.{load.id}", load.name, f"load:{load.id}")
+        work = tape.working(f"item.{load.id}", load.name, Place.load(load.id))
         plate = inputs.nameplates[load.id]
         if load.kind is LoadKind.EV_CHARGER:
             entry = work.entry(charging_va(work, plate, inputs), [inputs.codebook.cite("ev")])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from robust_ledger.job.parts.house import Load, LoadKind, When
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.block import CLIMATE, add_block, controls_of, count_climate
 from robust_ledger.load.climate import seasons
 from robust_ledger.load.general import LoadInputs
@@ -64,6 +65,6 @@ def _in_full(tape: Tape, inputs: LoadInputs, climate: list[Load]) -> None:
     entry = work.entry(
         work.product("counted", [larger, factor], "VA", [cite]), [cite], f"{chosen.capitalize()}, in full"
     )
-    entry = replace(entry, place=f"load:{climate[0].id}")
+    entry = replace(entry, place=Place.load(climate[0].id))
     tape.add("Heating or cooling", entry, larger, factor)
     count_climate(tape, inputs, entry, climate)

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.job_findings import job_findings
 from robust_ledger.load.methods import Method
@@ -31,7 +32,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
         yield make(
             "area",
             Severity.FIX,
-            at="dwelling:area",
+            at=Place("dwelling:area"),
             title="Floor area is not known",
             text=f"The calculation cannot be made: {given}.",
             remedy="Measure the outside of the dwelling and enter the area.",
@@ -41,7 +42,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
         yield make(
             "area_large",
             Severity.ASK,
-            at="dwelling:area",
+            at=Place("dwelling:area"),
             title=f"Floor area of {dwelling.area:,.0f} {dwelling.area_unit.replace('2', '²')}",
             text=f"That is more than any one dwelling this tool is made for ({most:,} {dwelling.area_unit.replace('2', '²')}).",
             remedy="Measure again; leave out garages, barns and open porches, and check feet against metres.",
@@ -61,7 +62,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             yield make(
                 f"nameplate:{load.id}",
                 Severity.ASK,
-                at=f"load:{load.id}",
+                at=Place.load(load.id),
                 title=f"{load.name}: rating not known",
                 text=f"{load.name} {given}, so the load stays unknown.",
                 remedy="Read the nameplate, or take the load out if it is not there.",
@@ -71,7 +72,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             yield make(
                 f"nameplate:{load.id}",
                 Severity.ASK,
-                at=f"load:{load.id}",
+                at=Place.load(load.id),
                 title=f"{load.name}: {plate.amount:,g} {plate.unit} at {plate.volts:g} V",
                 text=f"That is {va:,.0f} VA, more than {most:,} VA, which no such load in a dwelling draws.",
                 remedy="Read the nameplate again: amperes for watts, or a figure too many.",
@@ -87,7 +88,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             yield make(
                 f"{name}_circuits",
                 Severity.ASK,
-                at=f"dwelling:{name}",
+                at=Place.of("dwelling", name),
                 title=f"{count} {name.replace('_', '-')} circuits",
                 text=f"A dwelling has at least {step.amount:g}; {count} is unusual. The calculation counts no fewer than that.",
                 remedy="Count the circuits that serve those receptacles.",
@@ -98,7 +99,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
         yield make(
             "chargers",
             Severity.ASK,
-            at=f"load:{chargers[1].id}",
+            at=Place.load(chargers[1].id),
             title=f"{len(chargers)} vehicle chargers",
             text="More than one vehicle charger is listed; a charger entered twice adds a whole charger to the service.",
             remedy="Take out the one that is not there, or accept this with a reason.",
@@ -111,7 +112,7 @@ def _machines(inputs: LoadInputs) -> Iterator[Finding]:
     rules = ("hvac_nameplate", "hvac_branch")
     makes = Findings(STAGE, inputs.codebook, STAGE)
     for load in inputs.job.loads:
-        about = makes.about(f"load:{load.id}", load.id)
+        about = makes.about(Place.load(load.id), load.id)
         machine = load.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER) and load.two_hots
         if figures := load.machine_figures:
             mca_a, mocp_a = figures

@@ -8,6 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Dwelling, Load
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.nameplates import held_back, nameplate_entry, present
 from robust_ledger.load.tape import Tape
 
@@ -33,8 +34,8 @@ class LoadInputs:
     def line_volts(self) -> Step:
         """Volts between the legs: 240, or 208 between two legs of a wye."""
         if self.job.dwelling.supply == "120/240":
-            return Step("service voltage, leg to leg", 240, "V", place="dwelling:supply")
-        return Step("service voltage, two legs of a wye", 208, "V", place="dwelling:supply")
+            return Step("service voltage, leg to leg", 240, "V", place=Place("dwelling:supply"))
+        return Step("service voltage, two legs of a wye", 208, "V", place=Place("dwelling:supply"))
 
     def plates(self, loads: list[Load]) -> list[Entry]:
         return [self.nameplates[load.id] for load in loads]
@@ -53,21 +54,26 @@ def load_inputs(job: Job, codebook: Codebook, nameplates: dict[str, Entry] | Non
 def area_step(dwelling: Dwelling) -> Step:
     """The floor area as an operand, in the unit it was given in; unknown unless above zero."""
     area = dwelling.area if dwelling.area is not None and dwelling.area > 0 else None
-    return Step("floor area", area, "ft²" if dwelling.area_unit == "ft2" else "m²", place="dwelling:area")
+    return Step("floor area", area, "ft²" if dwelling.area_unit == "ft2" else "m²", place=Place("dwelling:area"))
 
 
 def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[Entry]:
     """Write the three general lines, not yet counted: lighting by area, small-appliance and laundry circuits."""
     codebook, dwelling = inputs.codebook, inputs.job.dwelling
-    work = tape.working("lighting", "General lighting and receptacles", "dwelling:area")
+    work = tape.working("lighting", "General lighting and receptacles", Place("dwelling:area"))
     area = work.take(area_step(dwelling))
     key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
     unit = work.take(codebook.step(key, "unit load"))
     result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
     entries = [tape.add(group, work.entry(result), area, unit, counted=False)]
     for name, label, count, place in (
-        ("small_appliance", "Small-appliance circuits", dwelling.small_appliance_circuits, "dwelling:small_appliance"),
-        ("laundry", "Laundry circuits", dwelling.laundry_circuits, "dwelling:laundry"),
+        (
+            "small_appliance",
+            "Small-appliance circuits",
+            dwelling.small_appliance_circuits,
+            Place("dwelling:small_appliance"),
+        ),
+        ("laundry", "Laundry circuits", dwelling.laundry_circuits, Place("dwelling:laundry")),
     ):
         work = tape.working(name, label, place)
         asked = work.given("circuits in the job", count, "", place)

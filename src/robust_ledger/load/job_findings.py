@@ -9,6 +9,7 @@ from robust_ledger.codebook.local import AMENDABLE, Amendment, fault
 from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.methods import NAMES, Method
 from robust_ledger.load.nameplates import present
@@ -25,7 +26,7 @@ def job_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
         yield make(
             "method",
             Severity.FIX,
-            at="decisions:load_method",
+            at=Place("decisions:load_method"),
             title=title,
             text=f"{chosen.why}.",
             remedy=remedy,
@@ -52,7 +53,7 @@ def _management(inputs: LoadInputs) -> Iterator[Finding]:
         yield make(
             "setpoint",
             Severity.ASK,
-            at="management:setpoint_a",
+            at=Place("management:setpoint_a"),
             title="No set point given",
             text=text,
             remedy=remedy,
@@ -67,7 +68,7 @@ def _management(inputs: LoadInputs) -> Iterator[Finding]:
             yield make(
                 f"managed:{load.id}",
                 Severity.NOTE,
-                at=f"load:{load.id}",
+                at=Place.load(load.id),
                 title=title,
                 text=text,
                 remedy=remedy,
@@ -82,7 +83,7 @@ def _management(inputs: LoadInputs) -> Iterator[Finding]:
         yield make(
             "setpoint_high",
             Severity.ASK,
-            at="management:setpoint_a",
+            at=Place("management:setpoint_a"),
             title=title,
             text=text,
             remedy=remedy,
@@ -102,7 +103,13 @@ def _supply(inputs: LoadInputs) -> Iterator[Finding]:
         remedy = "See whether each is made for 208 V; heaters then give three quarters of their rating."
         title = "Rated for 240 V on a 208 V supply"
         yield make(
-            "supply", Severity.NOTE, at="dwelling:supply", title=title, text=text, remedy=remedy, rules=("neutral_wye",)
+            "supply",
+            Severity.NOTE,
+            at=Place("dwelling:supply"),
+            title=title,
+            text=text,
+            remedy=remedy,
+            rules=("neutral_wye",),
         )
 
 
@@ -117,7 +124,7 @@ def _local_rules(inputs: LoadInputs) -> Iterator[Finding]:
             yield make(
                 f"local:{rule.key}",
                 Severity.FIX,
-                at="local_rules",
+                at=Place("local_rules"),
                 title=title,
                 text=text,
                 remedy="Mend the local rule or take it out.",
@@ -128,7 +135,7 @@ def _futures(inputs: LoadInputs) -> Iterator[Finding]:
     make = Findings(STAGE, inputs.codebook, STAGE).make
     job = inputs.job
     for future in job.futures:
-        place = f"future:{future.id}"
+        place = Place.of("future", future.id)
         for load_id in dict.fromkeys((*future.load_ids, *future.removes)):
             load = job.load(load_id)
             title = ""
@@ -151,7 +158,7 @@ def _futures(inputs: LoadInputs) -> Iterator[Finding]:
         yield make(
             "ev_school",
             Severity.NOTE,
-            at="decisions:ev_school",
+            at=Place("decisions:ev_school"),
             title="Charging at 125 %",
             text=text,
             remedy=remedy,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.tape import Tape
 
@@ -12,8 +13,8 @@ def add_management(tape: Tape, inputs: LoadInputs) -> None:
         return
     codebook, loads = inputs.codebook, inputs.managed
     names = ", ".join(load.name for load in loads)
-    work = tape.working("management", f"Energy management: {names}", f"load:{loads[0].id}")
-    setpoint = work.given("set point", inputs.job.management.setpoint_a, "A", "management:setpoint_a")
+    work = tape.working("management", f"Energy management: {names}", Place.load(loads[0].id))
+    setpoint = work.given("set point", inputs.job.management.setpoint_a, "A", Place("management:setpoint_a"))
     amount = work.product("all that it holds back", [setpoint, work.take(inputs.line_volts)], "VA")
     factor = work.take(codebook.step("management_factor", "taken as continuous"))
     entry = work.entry(work.product("counted", [amount, factor], "VA", [codebook.cite("management")]))

@@ -7,6 +7,7 @@ from dataclasses import replace
 from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.block import CLIMATE
 from robust_ledger.load.climate import seasons
@@ -26,7 +27,7 @@ def measured_calculation(inputs: LoadInputs) -> Calculation:
     tape.general = _demand(tape, inputs)
     added = [load for load in inputs.loads if load.when is When.ADDED]
     for load in (x for x in added if x.kind not in CLIMATE):
-        work = tape.working(f"new.{load.id}", load.name, f"load:{load.id}")
+        work = tape.working(f"new.{load.id}", load.name, Place.load(load.id))
         plate = inputs.nameplates[load.id]
         result = charging_va(work, plate, inputs) if load.kind is LoadKind.EV_CHARGER else work.entry_step(plate)
         entry = tape.add(_NEW, work.entry(result, [codebook.cite("measured")]), plate.text(), "100 %")
@@ -44,15 +45,15 @@ def _new_managed(inputs: LoadInputs) -> bool:
 def _demand(tape: Tape, inputs: LoadInputs) -> Entry:
     codebook, measured = inputs.codebook, inputs.job.measured or Measured()
     label = f"Maximum demand, {measured.peak_at}" if measured.peak_at else "Maximum demand"
-    work = tape.working("demand", label, "measured:peak")
+    work = tape.working("demand", label, Place("measured:peak"))
     va = demand_va(work, inputs)
     factor = work.take(codebook.step("measured_factor", "factor"))
     cite = codebook.cite("measured" if measured.route == "year" else "measured_exception")
     entry = work.entry(work.product("existing load", [va, factor], "VA", [cite]), [cite])
     tape.add("Measured", entry, va, factor)
     if measured.seasonal_va > 0:
-        work = tape.working("seasonal", "Heating or cooling out of season", "measured:seasonal_va")
-        extra = work.given("added by calculation", measured.seasonal_va, "VA", "measured:seasonal_va")
+        work = tape.working("seasonal", "Heating or cooling out of season", Place("measured:seasonal_va"))
+        extra = work.given("added by calculation", measured.seasonal_va, "VA", Place("measured:seasonal_va"))
         tape.add("Measured", work.entry(extra, [codebook.cite("measured_exception")]), extra, "100 %")
     return entry
 
@@ -62,13 +63,13 @@ def demand_va(work: Working, inputs: LoadInputs) -> Step:
     other leg carried as much."""
     measured = inputs.job.measured
     if measured is None or measured.peak is None or measured.peak <= 0:
-        return work.given("recorded maximum demand", None, "VA", "measured:peak")
-    peak = work.given("recorded maximum", measured.peak, measured.peak_unit, "measured:peak", measured.peak_at)
+        return work.given("recorded maximum demand", None, "VA", Place("measured:peak"))
+    peak = work.given("recorded maximum", measured.peak, measured.peak_unit, Place("measured:peak"), measured.peak_at)
     if measured.peak_unit == "A":
         return work.product("on both legs", [peak, work.take(inputs.line_volts)], "VA")
     watts = work.product("in watts", [peak, Step("watts in a kilowatt", 1000, "W/kW")], "W")
     sound = 0 < measured.power_factor <= 1
-    factor = work.given("power factor", measured.power_factor if sound else None, "", "measured:power_factor")
+    factor = work.given("power factor", measured.power_factor if sound else None, "", Place("measured:power_factor"))
     return work.quotient("volt-amperes", watts, factor, "VA")
 
 
@@ -76,7 +77,7 @@ def _new_climate(tape: Tape, inputs: LoadInputs) -> None:
     """New heating and cooling: the larger of what can run together."""
     if not inputs.loads:
         return
-    work = tape.working("new_climate", "New heating or cooling", f"load:{inputs.loads[0].id}")
+    work = tape.working("new_climate", "New heating or cooling", Place.load(inputs.loads[0].id))
     sums = [
         work.total(season.name, [work.entry_step(e) for e in season.entries], "VA")
         for season in seasons(inputs)

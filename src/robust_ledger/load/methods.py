@@ -11,6 +11,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.existing import existing_calculation
@@ -101,7 +102,7 @@ def recommendation(options: dict[str, Method], inputs: LoadInputs) -> Entry:
     Where the service stays, a sound recording of this very house comes first and the existing-dwelling calculation
     second, since both ask the question at hand; for a new service the smallest load among the open methods.
     """
-    work = Working("load.recommended", "Recommended method", "decisions:load_method")
+    work = Working("load.recommended", "Recommended method", Place("decisions:load_method"))
     stays = inputs.job.scope.keeps_service
     work.note("the service that is there", "stays" if stays else "is made new" if _said(inputs.job) else "not said yet")
     open_ = [m for m in options.values() if m.open and m.calculation.amperes.known]

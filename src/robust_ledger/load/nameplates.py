@@ -6,12 +6,13 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, LoadKind, When
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 
 def nameplate_entry(load: Load) -> Entry:
     """The load's rating [VA]: as given, kilowatts × 1000, or amperes × the nameplate's own volts. Unknown stays unknown."""
-    place = f"load:{load.id}"
+    place = Place.load(load.id)
     work = Working(f"load.nameplate.{load.id}", f"{load.name}: nameplate", place)
     plate = load.nameplate
     valid = plate.amount is not None and plate.amount > 0 and plate.volts > 0

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from robust_ledger.job.parts.house import LoadKind
 from robust_ledger.ledger.entry import Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.block import CLIMATE, add_block, controls_of, count_climate
 from robust_ledger.load.climate import add_up
@@ -38,7 +39,7 @@ def _climate(tape: Tape, inputs: LoadInputs) -> None:
         result, [codebook.cite("optional_climate"), *(chosen.cites if chosen else ())], label.capitalize()
     )
     places = [load for load in inputs.loads if load.kind in CLIMATE]
-    entry = replace(entry, place=f"load:{places[0].id}")
+    entry = replace(entry, place=Place.load(places[0].id))
     tape.add("Heating or cooling", entry, chosen.how if chosen else "", "")
     count_climate(tape, inputs, entry, places)
 

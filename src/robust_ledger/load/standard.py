@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import amount_text, value_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.climate import larger_season
@@ -93,7 +94,7 @@ def _general_after_demand(tape: Tape, inputs: LoadInputs) -> Entry:
 
 def _fastened(tape: Tape, inputs: LoadInputs) -> None:
     for load in fastened(inputs):
-        work = tape.working(f"fastened.{load.id}", load.name, f"load:{load.id}")
+        work = tape.working(f"fastened.{load.id}", load.name, Place.load(load.id))
         plate = work.entry_step(inputs.nameplates[load.id])
         factor = work.take(fastened_factor(load, inputs))
         result = work.product("counted", [plate, factor], "VA", [inputs.codebook.cite("fastened")])
@@ -140,14 +141,14 @@ def _cooking(tape: Tape, inputs: LoadInputs) -> None:
 def _lighting_and_charging(tape: Tape, inputs: LoadInputs) -> None:
     """Lighting beyond the floor area and vehicle charging, at 100 %; charging at least 7,200 VA from 2023 [220.57]."""
     for load in of_kind(inputs.loads, LoadKind.LIGHTING):
-        work = tape.working(f"other.{load.id}", load.name, f"load:{load.id}")
+        work = tape.working(f"other.{load.id}", load.name, Place.load(load.id))
         plate = work.entry_step(inputs.nameplates[load.id])
         factor = work.take(Step("not general lighting by area", 1.0, "", cites=(inputs.codebook.cite("other_load"),)))
         result = work.product("counted", [plate, factor], "VA", [inputs.codebook.cite("other_load")])
         entry = tape.add("Other", work.entry(result), plate, factor)
         tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
     for load in of_kind(inputs.loads, LoadKind.EV_CHARGER):
-        work = tape.working(f"other.{load.id}", load.name, f"load:{load.id}")
+        work = tape.working(f"other.{load.id}", load.name, Place.load(load.id))
         result = charging_va(work, inputs.nameplates[load.id], inputs)
         entry = work.entry(result, [inputs.codebook.cite("ev")])
         school = inputs.job.decisions.ev_school
@@ -207,8 +208,8 @@ def _names(loads: list[Load]) -> str:
     return " + ".join(load.name for load in loads)
 
 
-def _place(loads: list[Load]) -> str:
-    return f"load:{loads[0].id}"
+def _place(loads: list[Load]) -> Place:
+    return Place.load(loads[0].id)
 
 
 def _connected(inputs: LoadInputs, loads: list[Load]) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.text import amount_text, number_text
 from robust_ledger.ledger.working import Working
 
@@ -22,7 +23,7 @@ class TapeLine:
     subtotal_va: float | None
     counted: bool
     entry_id: str
-    place: str
+    place: Place
     cites: tuple[Citation, ...]
 
 
@@ -66,7 +67,7 @@ class Tape:
         self.general: Entry | None = None
         self.factors: dict[str, Step] = {}
 
-    def working(self, name: str, label: str, place: str = "") -> Working:
+    def working(self, name: str, label: str, place: Place = NOWHERE) -> Working:
         return Working(f"load.{self.method}.{name}", label, place)
 
     def add(self, group: str, entry: Entry, amount: Step | str, factor: Step | str = "", counted: bool = True) -> Entry:
@@ -123,7 +124,7 @@ class Tape:
         known = counted.known and all(p.known for p in plates) and sum(p.amount for p in plates) > 0
         part = counted.amount / sum(p.amount for p in plates) if known else None
         for load_id in load_ids:
-            self.factors[load_id] = Step(why, part, "", cites=counted.cites, place=f"entry:{counted.id}")
+            self.factors[load_id] = Step(why, part, "", cites=counted.cites, place=Place.entry(counted.id))
 
 
 def factor_text(step: Step) -> str:

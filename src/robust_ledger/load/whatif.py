@@ -8,6 +8,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load, When
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs, load_inputs
 from robust_ledger.load.methods import CALCULATIONS, standard_main
@@ -150,10 +151,10 @@ def _spaces(key: str, title: str, job: Job, spaces_used: Entry) -> Entry:
         fed = job.fed_loads
         for load in job.loads:
             if load.id in future.load_ids and load.when is When.LATER and load.id not in fed:
-                parts.append(work.given(load.name, load.poles, "", f"load:{load.id}"))
+                parts.append(work.given(load.name, load.poles, "", Place.load(load.id)))
         for circuit in future.circuits:
             parts.append(work.given(circuit.name, circuit.poles))
         for old in job.circuits:
             if old.tag in future.frees and not old.off:
-                parts.append(work.given(f"tag {old.tag} goes", -old.poles, "", f"circuit:{old.tag}"))
+                parts.append(work.given(f"tag {old.tag} goes", -old.poles, "", Place.circuit(old.tag)))
     return work.entry(work.total("spaces", parts, ""))

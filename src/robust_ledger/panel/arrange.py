@@ -11,6 +11,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
+from robust_ledger.job.keys import CircuitKey
+
 if TYPE_CHECKING:
     import numpy as np
 
@@ -38,7 +40,7 @@ class Seat:
     """One lawful place of an item: the position of each of its circuits, the spaces it covers (half a tandem by its letter), and
     what it costs: splices, amperes on leg A less those on B, wishes, surplus and movement [in]."""
 
-    positions: tuple[tuple[str, str], ...]
+    positions: tuple[tuple[CircuitKey, str], ...]
     covers: tuple[int, ...]
     half: str
     splices: int
@@ -53,7 +55,7 @@ class Item:
     """What is placed as one: a circuit, or two that share a neutral. `needed` False: a reservation, which may have to wait."""
 
     name: str
-    keys: tuple[str, ...]
+    keys: tuple[CircuitKey, ...]
     needed: bool
     seats: tuple[Seat, ...]
 
@@ -73,7 +75,7 @@ class Option:
     that found no place."""
 
     name: str
-    placements: Mapping[str, str]
+    placements: Mapping[CircuitKey, str]
     splices: int
     imbalance_a: float
     order: float
@@ -86,7 +88,7 @@ class Option:
     def proven(self) -> bool:
         return self.gap <= 1e-6
 
-    def moved_from(self, before: Mapping[str, str]) -> int:
+    def moved_from(self, before: Mapping[CircuitKey, str]) -> int:
         """How many circuits sit elsewhere than before."""
         return sum(1 for key, position in self.placements.items() if before.get(key) != position)
 

@@ -10,6 +10,7 @@ from robust_ledger.branch.outlets import share_findings
 from robust_ledger.branch.required import Requirement, required_findings, requirements
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.panel.counting import counting_entries
 from robust_ledger.panel.directory import (
@@ -33,8 +34,8 @@ class Bench:
     placement: Placement
     schedule: tuple[Slot, ...]
     boxes: Enclosures
-    wires: dict[str, Wire]
-    reach: dict[str, Reach]
+    wires: dict[CircuitKey, Wire]
+    reach: dict[CircuitKey, Reach]
     requirements: tuple[Requirement, ...]
     entries: list[Entry]
 

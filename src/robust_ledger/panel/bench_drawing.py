@@ -10,6 +10,7 @@ from itertools import pairwise
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import leg_of, shown
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.panel.reach import JUST, NEW, REACHES, SHORT, UNKNOWN, Reach, Wire
@@ -29,12 +30,12 @@ class Picture:
     open finding."""
 
     job: Job
-    branches: Mapping[str, Branch]
+    branches: Mapping[CircuitKey, Branch]
     schedule: tuple[Slot, ...]
-    reach: Mapping[str, Reach]
-    wires: Mapping[str, Wire]
+    reach: Mapping[CircuitKey, Reach]
+    wires: Mapping[CircuitKey, Wire]
     main: Entry
-    flagged: frozenset[str]
+    flagged: frozenset[CircuitKey]
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +43,7 @@ class Tile:
     """A breaker, a spare space or half a tandem: its slots from the top, and its place on the drawing."""
 
     position: str
-    key: str
+    key: CircuitKey
     slots: tuple[Slot, ...]
     box: Box
 
@@ -174,7 +175,7 @@ def figures_of(branch: Branch, slot: Slot) -> str:
     kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device.split(" ")[0]]
     rating = f"{slot.rating} {kind}".rstrip()
     wire = slot.wire.removesuffix(" Cu")
-    return rating if branch.key.startswith("equip:") else f"{rating} · {wire}"
+    return rating if branch.key.kind == "equip" else f"{rating} · {wire}"
 
 
 def words_of(picture: Picture, tile: Tile) -> str:

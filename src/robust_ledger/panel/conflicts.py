@@ -9,6 +9,7 @@ from itertools import combinations
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import below, covered, parse_position, shown
 from robust_ledger.panel.arrange import INFEASIBLE, TIME_LIMIT_S
 from robust_ledger.panel.counting import PANEL_SIZES
@@ -22,11 +23,11 @@ class Demand:
 
     words: str
     kind: str
-    keys: tuple[str, ...]
+    keys: tuple[CircuitKey, ...]
     position: str = ""
 
 
-def demands(job: Job, branches: Sequence[Branch], now: dict[str, str]) -> list[Demand]:
+def demands(job: Job, branches: Sequence[Branch], now: dict[CircuitKey, str]) -> list[Demand]:
     """Pins, and pairs that share a neutral."""
     by_key = {b.key: b for b in branches if not b.off}
     made = [
@@ -120,7 +121,7 @@ def _holds(job: Job, branches: Sequence[Branch], kept: Iterable[Demand]) -> bool
 
 
 def _together(
-    columns: Sequence[tuple[str, str, tuple[str, ...]]], keys: tuple[str, ...]
+    columns: Sequence[tuple[str, str, tuple[str, ...]]], keys: tuple[CircuitKey, ...]
 ) -> list[tuple[dict[int, float], float, float]]:
     """If the first of a pair sits in a space, the second sits just above or below it; half a tandem is no place for either."""
     first, second = keys

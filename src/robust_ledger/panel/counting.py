@@ -11,6 +11,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import parse_old
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 # Numbers of spaces that panels are commonly made with.
@@ -22,13 +23,13 @@ def counting_entries(job: Job, branches: Sequence[Branch]) -> list[Entry]:
     """Old circuits, poles and spaces, each counted as it is; spaces needed; the panel to buy."""
     live = [circuit for circuit in job.circuits if not circuit.off]
     positions = [p for circuit in live for space in circuit.spaces if (p := parse_old(space))]
-    work = Working("count.circuits", "Circuits in the old panel", "old_panel:spaces")
+    work = Working("count.circuits", "Circuits in the old panel", Place("old_panel:spaces"))
     circuits = work.entry(work.given("breakers that feed something", len(live), "circuits"))
-    work = Working("count.poles", "Poles in the old panel", "old_panel:spaces")
+    work = Working("count.poles", "Poles in the old panel", Place("old_panel:spaces"))
     ones = work.given("one-pole", sum(c.poles for c in live if c.poles == 1), "poles")
     twos = work.given("two-pole, two each", sum(c.poles for c in live if c.poles > 1), "poles")
     poles = work.entry(work.total("poles", [ones, twos], "poles"))
-    work = Working("count.spaces", "Spaces taken in the old panel", "old_panel:spaces")
+    work = Working("count.spaces", "Spaces taken in the old panel", Place("old_panel:spaces"))
     work.given("halves of tandems and quads, two to a space", sum(1 for one in positions if one.half))
     spaces = work.entry(work.given("different spaces with a breaker", len({one.whole for one in positions}), "spaces"))
     needed = _needed(job, branches)
@@ -37,8 +38,8 @@ def counting_entries(job: Job, branches: Sequence[Branch]) -> list[Entry]:
 
 def _needed(job: Job, branches: Sequence[Branch]) -> Entry:
     """Full-size spaces: a tandem's halves count one each, futures and spares come on top."""
-    work = Working("count.needed", "Spaces needed", "decisions:spares")
-    equipment = [b for b in branches if b.key.startswith("equip:")]
+    work = Working("count.needed", "Spaces needed", Place("decisions:spares"))
+    equipment = [b for b in branches if b.key.kind == "equip"]
     now = sum(b.poles for b in branches if not b.off and b.origin is not Origin.FUTURE) - sum(
         b.poles for b in equipment
     )
@@ -50,22 +51,24 @@ def _needed(job: Job, branches: Sequence[Branch]) -> Entry:
     parts += [work.given(b.feeds, b.poles, "spaces", b.breaker.place) for b in equipment]
     together = work.total("without spares", parts, "spaces")
     if job.decisions.spares == "four":
-        spare = work.given("spares", 4, "spaces", "decisions:spares")
+        spare = work.given("spares", 4, "spaces", Place("decisions:spares"))
     else:
         fifth = math.ceil(together.amount * 0.2 - 1e-9)
         spare = work.take(
-            Step("spares: 20 %, rounded up", fifth, "spaces", f"20 % of {together.text()}", (), "decisions:spares")
+            Step(
+                "spares: 20 %, rounded up", fifth, "spaces", f"20 % of {together.text()}", (), Place("decisions:spares")
+            )
         )
     return work.entry(work.total("with spares", [together, spare], "spaces"))
 
 
 def _recommended(needed: Entry, job: Job) -> Entry:
-    work = Working("count.recommended", "Panel to buy", "panel:spaces")
+    work = Working("count.recommended", "Panel to buy", Place("panel:spaces"))
     least = work.entry_step(needed)
     size = next((size for size in PANEL_SIZES if size >= least.amount), None)
     label = "next size panels are made with" if size else "one panel large enough (take two)"
     result = work.take(Step(label, size, "spaces"))
-    work.given("panel of this job", job.panel.spaces, "spaces", "panel:spaces")
+    work.given("panel of this job", job.panel.spaces, "spaces", Place("panel:spaces"))
     return work.entry(result)
 
 
@@ -78,7 +81,7 @@ def counting_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
         yield Findings("count", codebook).make(
             "small",
             Severity.NOTE,
-            at="panel:spaces",
+            at=Place("panel:spaces"),
             title=f"Panel of {job.panel.spaces} spaces leaves fewer spares than wanted",
             text=f"{needed.text()} are needed with {SPARE_WORDS[job.decisions.spares]} to spare.",
             remedy=f"Take one of {wanted}, or fewer spares.",

@@ -11,9 +11,11 @@ from functools import lru_cache
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import covered, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.placement import Placement
 from robust_ledger.panel.puzzle import name_of
@@ -61,7 +63,7 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator
             yield make(
                 f"words:{branch.key}",
                 Severity.NOTE,
-                at=f"branch:{branch.key}",
+                at=Place.branch(branch.key),
                 title=f"{name}: «{branch.feeds}» in the directory",
                 text=f"{problem[:1].upper()}{problem[1:]}.",
                 remedy="Word it so that a stranger finds the breaker.",
@@ -74,7 +76,7 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator
 class Change:
     """One line of the change list: a circuit, where it was, where it is, with how much wire to spare."""
 
-    key: str
+    key: CircuitKey
     tag: str
     text: str
     old: str
@@ -85,7 +87,7 @@ class Change:
 
 
 def change_list(
-    job: Job, branches: Sequence[Branch], placement: Placement, reach: Mapping[str, Reach]
+    job: Job, branches: Sequence[Branch], placement: Placement, reach: Mapping[CircuitKey, Reach]
 ) -> tuple[Change, ...]:
     """Every circuit with its old space and its new one, in the order of tags; numbers on the wires stay what they were."""
     made = []
@@ -123,20 +125,20 @@ def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) ->
         halves += bool(half)
     made = []
     for side, odd, words in (("left", 1, "left"), ("right", 0, "right")):
-        work = Working(f"panel.twist_outs_{side}", f"Twist-outs to take out on the {words}", "panel:spaces")
+        work = Working(f"panel.twist_outs_{side}", f"Twist-outs to take out on the {words}", Place("panel:spaces"))
         spaces = sum(1 for space in range(1, job.panel.spaces + 1) if space % 2 == odd)
         full = sum(1 for space in taken if space % 2 == odd)
-        work.given(f"spaces on the {words}", spaces, "", "panel:spaces")
+        work.given(f"spaces on the {words}", spaces, "", Place("panel:spaces"))
         made.append(work.entry(work.given(f"spaces with a breaker on the {words}, this job's only", full, "")))
-    work = Working("panel.blanks", "Blanks to order if every twist-out is gone", "panel:spaces")
-    have = work.given("spaces", job.panel.spaces, "", "panel:spaces")
+    work = Working("panel.blanks", "Blanks to order if every twist-out is gone", Place("panel:spaces"))
+    have = work.given("spaces", job.panel.spaces, "", Place("panel:spaces"))
     made.append(work.entry(work.difference("left open", have, work.given("with a breaker", len(taken), ""), "")))
-    work = Working("panel.circuits", "Circuits in the panel", "panel:max_circuits")
+    work = Working("panel.circuits", "Circuits in the panel", Place("panel:max_circuits"))
     circuits = sum(1 for key in placement.positions if by_key[key].origin is not Origin.FUTURE)
     if job.panel.max_circuits is not None:
-        work.given("most circuits by the label", job.panel.max_circuits, "", "panel:max_circuits")
+        work.given("most circuits by the label", job.panel.max_circuits, "", Place("panel:max_circuits"))
     made.append(work.entry(work.given("circuits of this job", circuits, "")))
-    work = Working("panel.tandems", "Tandem breakers", "panel:tandem_spaces")
+    work = Working("panel.tandems", "Tandem breakers", Place("panel:tandem_spaces"))
     made.append(
         work.entry(
             work.given(
@@ -147,12 +149,12 @@ def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) ->
     return made
 
 
-def splices_entry(branches: Sequence[Branch], reach: Mapping[str, Reach]) -> Entry:
+def splices_entry(branches: Sequence[Branch], reach: Mapping[CircuitKey, Reach]) -> Entry:
     """Splices in this layout, circuit by circuit; wires of which no length is known are told and not counted."""
-    work = Working("panel.splices", "Splices in this layout", "panel:interior.first_row_in")
+    work = Working("panel.splices", "Splices in this layout", Place("panel:interior.first_row_in"))
     by_key = {b.key: b for b in branches}
     short = [
-        work.given(f"{name_of(by_key[one.key])}: {one.words.partition(':')[0]}", one.splices, "", f"branch:{one.key}")
+        work.given(f"{name_of(by_key[one.key])}: {one.words.partition(':')[0]}", one.splices, "", Place.branch(one.key))
         for one in reach.values()
         if one.splices
     ]
@@ -168,7 +170,7 @@ def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "tandem_listed",
             Severity.FIX,
-            at="panel:devices",
+            at=Place("panel:devices"),
             title="No tandem listed for this panel",
             text=f"{entries['panel.tandems'].text()} spaces have one; its label names none.",
             remedy="Another panel, or fewer circuits.",
@@ -179,7 +181,7 @@ def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "max_circuits",
             Severity.STOP,
-            at="panel:max_circuits",
+            at=Place("panel:max_circuits"),
             title=f"{circuits.text()} circuits, the label allows {most}",
             text="Spaces and circuits are two counts; the panel is listed for no more circuits than its label says.",
             remedy="A panel with a higher count, or fewer circuits.",
@@ -200,7 +202,7 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
         yield make(
             "neutral_terminals",
             Severity.FIX,
-            at="panel:neutral_terminals",
+            at=Place("panel:neutral_terminals"),
             title=f"{on_bar} neutrals, {have} terminals",
             text="Each neutral has a terminal of its own; a breaker's pigtail takes one too.",
             remedy="Add a bar that is listed for the panel.",
@@ -211,7 +213,7 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
         yield make(
             "ground_terminals",
             Severity.FIX,
-            at="panel:ground_terminals",
+            at=Place("panel:ground_terminals"),
             title=f"{grounds} grounds, room for {job.panel.ground_terminals}",
             text="Grounds of circuits that stay off are landed too.",
             remedy="Add a bar that is listed for the panel.",
@@ -220,7 +222,7 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
 
 
 def reach_findings(
-    branches: Sequence[Branch], reach: Mapping[str, Reach], splices: Entry, codebook: Codebook
+    branches: Sequence[Branch], reach: Mapping[CircuitKey, Reach], splices: Entry, codebook: Codebook
 ) -> Iterator[Finding]:
     """Wires that are short where they are now, and wires of which no length is known."""
     make = Findings("bench", codebook, STAGE).make
@@ -232,7 +234,7 @@ def reach_findings(
         yield make(
             "splices",
             Severity.NOTE,
-            at=f"branch:{short[0].key}",
+            at=Place.branch(short[0].key),
             title=f"{total} splice{'s' if total > 1 else ''} in this layout",
             text=f"Too short where they sit: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
             remedy="Arrange (F9) finds the layout with the fewest, and says what would save the rest.",
@@ -245,7 +247,7 @@ def reach_findings(
         yield make(
             "no_length",
             Severity.ASK if known else Severity.NOTE,
-            at=f"branch:{unknown[0].key}",
+            at=Place.branch(unknown[0].key),
             title=f"{len(unknown)} wire{'s' if len(unknown) > 1 else ''} whose reach is not known",
             text=f"Tag{'s' if len(unknown) > 1 else ''} {tags}: its entry or its length was not written down; no splice is counted.",
             remedy="Say in the call-out line where it enters, and its free length: top 22in.",

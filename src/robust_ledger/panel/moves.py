@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, parse_position, shown
 from robust_ledger.panel.halves import halves_allowed
@@ -17,18 +18,18 @@ from robust_ledger.panel.halves import halves_allowed
 class Move:
     """The outcome: the whole new layout, or the reason against it, and who else moved."""
 
-    placements: dict[str, str] | None
+    placements: dict[CircuitKey, str] | None
     reason: str = ""
     displaced: tuple[str, ...] = ()
 
 
 def move(
-    branches: dict[str, Branch],
-    positions: dict[str, str],
+    branches: dict[CircuitKey, Branch],
+    positions: dict[CircuitKey, str],
     panel: NewPanel,
-    key: str,
+    key: CircuitKey,
     target: str,
-    pins: Collection[str] = (),
+    pins: Collection[CircuitKey] = (),
 ) -> Move:
     """Put a circuit at `target`. Who sits there takes the space it leaves, when it fits there whole.
 
@@ -49,7 +50,9 @@ def move(
     return made
 
 
-def _move(branches: dict[str, Branch], positions: dict[str, str], panel: NewPanel, key: str, target: str) -> Move:
+def _move(
+    branches: dict[CircuitKey, Branch], positions: dict[CircuitKey, str], panel: NewPanel, key: CircuitKey, target: str
+) -> Move:
     number = shown(target, panel.numbering, panel.spaces)
     where = parse_position(target)
     if where is None or not 1 <= where[0] <= panel.spaces:
@@ -73,9 +76,9 @@ def _move(branches: dict[str, Branch], positions: dict[str, str], panel: NewPane
 
 
 def _shift(
-    branches: dict[str, Branch],
-    positions: dict[str, str],
-    block: list[tuple[str, int]],
+    branches: dict[CircuitKey, Branch],
+    positions: dict[CircuitKey, str],
+    block: list[tuple[CircuitKey, int]],
     source: list[int],
     wanted: list[int],
 ) -> Move:
@@ -110,7 +113,9 @@ def _shift(
     return Move(result, "", tuple(sitting))
 
 
-def _swap_halves(branches: dict[str, Branch], positions: dict[str, str], key: str, target: str) -> Move:
+def _swap_halves(
+    branches: dict[CircuitKey, Branch], positions: dict[CircuitKey, str], key: CircuitKey, target: str
+) -> Move:
     """Moves to or from half a space: only single circuits, one against one."""
     there = [k for k, position in positions.items() if k != key and _overlap(branches, k, position, target)]
     moving = branches[key]
@@ -128,7 +133,7 @@ def _swap_halves(branches: dict[str, Branch], positions: dict[str, str], key: st
     return Move(result, "", tuple(there))
 
 
-def _overlap(branches: dict[str, Branch], key: str, position: str, target: str) -> bool:
+def _overlap(branches: dict[CircuitKey, Branch], key: CircuitKey, position: str, target: str) -> bool:
     if position == target:
         return True
     here, there = parse_position(position), parse_position(target)
@@ -137,7 +142,9 @@ def _overlap(branches: dict[str, Branch], key: str, position: str, target: str) 
     return there[0] in covered(here[0], branches[key].poles)
 
 
-def _block(branches: dict[str, Branch], positions: dict[str, str], key: str) -> list[tuple[str, int]]:
+def _block(
+    branches: dict[CircuitKey, Branch], positions: dict[CircuitKey, str], key: CircuitKey
+) -> list[tuple[CircuitKey, int]]:
     """The circuits that move as one, with their offset in rows: a shared-neutral pair of neighbours, or one alone."""
     partner = branches[key].partner
     here = parse_position(positions.get(key, ""))
@@ -147,7 +154,7 @@ def _block(branches: dict[str, Branch], positions: dict[str, str], key: str) -> 
     return [(key, 0)]
 
 
-def _spaces(branches: dict[str, Branch], positions: dict[str, str], key: str) -> list[int]:
+def _spaces(branches: dict[CircuitKey, Branch], positions: dict[CircuitKey, str], key: CircuitKey) -> list[int]:
     where = parse_position(positions.get(key, ""))
     return covered(where[0], branches[key].poles) if where else []
 

@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import below, covered, leg_of, parse_position, shown
 from robust_ledger.panel.halves import halves_allowed
@@ -22,15 +23,15 @@ from robust_ledger.panel.halves import halves_allowed
 class Placement:
     """The result: circuit key → position («7», «7a»), who waits and why, and fixed placements that do not hold."""
 
-    positions: dict[str, str] = field(default_factory=dict)
-    waiting: list[str] = field(default_factory=list)
-    refused: dict[str, str] = field(default_factory=dict)
+    positions: dict[CircuitKey, str] = field(default_factory=dict)
+    waiting: list[CircuitKey] = field(default_factory=list)
+    refused: dict[CircuitKey, str] = field(default_factory=dict)
 
 
 class Dealer:
     """Keeps who sits where while circuits are dealt out."""
 
-    def __init__(self, panel: NewPanel, weights: dict[str, float], sides: Mapping[str, bool]) -> None:
+    def __init__(self, panel: NewPanel, weights: dict[str, float], sides: Mapping[CircuitKey, bool]) -> None:
         self.panel, self.sides = panel, sides
         self.seats: dict[str, str] = {}
         self.result = Placement()
@@ -82,18 +83,21 @@ class Dealer:
         if branch.poles == 1 and branch.origin is not Origin.FUTURE:
             self.leg_weight[leg_of(space)] += self.weights[branch.key]
 
-    def top_free_pair(self, key: str) -> int | None:
+    def top_free_pair(self, key: CircuitKey) -> int | None:
         """The topmost space whose lower neighbour is free too, on the side where the wires are; left before right."""
         pairs = [s for s in range(1, self.panel.spaces + 1) if self.free(s) and self.free(below(s))]
         return next((s for s in pairs if self.own_side(key, s)), pairs[0] if pairs else None)
 
-    def own_side(self, key: str, space: int) -> bool:
+    def own_side(self, key: CircuitKey, space: int) -> bool:
         """Whether a space is on the side where a circuit's wires come in; new cables are at home on both."""
         return key not in self.sides or self.sides[key] == (space % 2 == 0)
 
 
 def place_branches(
-    branches: list[Branch], panel: NewPanel, fixed: dict[str, str], sides: Mapping[str, bool] | None = None
+    branches: list[Branch],
+    panel: NewPanel,
+    fixed: dict[CircuitKey, str],
+    sides: Mapping[CircuitKey, bool] | None = None,
 ) -> Placement:
     """Place every circuit that needs a space, on the side where its wires come in as far as that goes: `sides` says of a key
     whether that is the right one. Fixed placements are never moved or dropped in silence: one that does not hold makes its
@@ -117,7 +121,7 @@ def place_branches(
     return dealer.result
 
 
-def _claimed(branch: Branch, position: str, fixed: dict[str, str], by_key: dict[str, Branch]) -> str:
+def _claimed(branch: Branch, position: str, fixed: dict[CircuitKey, str], by_key: dict[CircuitKey, Branch]) -> str:
     """Why a circuit that has grown to two poles must wait: its second space is where another one was fixed."""
     space, _ = parse_position(position) or (0, "")
     for other, where in fixed.items():
@@ -134,7 +138,7 @@ def weigh(branches: list[Branch]) -> dict[str, float]:
     return {b.key: b.breaker.amount if b.breaker.known else 0.0 for b in branches}
 
 
-def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[str, Branch]) -> None:
+def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[CircuitKey, Branch]) -> None:
     """2-poles and shared-neutral pairs, heaviest first; of a pair the heavier half goes to the lighter leg."""
     doubles: list[tuple[float, list[Branch]]] = []
     for branch in open_:

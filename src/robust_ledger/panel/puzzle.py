@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import Wishes
 from robust_ledger.job.spaces import below, covered, leg_of, parse_old, parse_position, row_of
 from robust_ledger.panel.arrange import Item, Puzzle, Seat
@@ -26,12 +27,12 @@ class Wanted:
 
     job: Job
     branches: Sequence[Branch]
-    wires: Mapping[str, Wire]
-    amps: Mapping[str, float]
-    now: Mapping[str, str]
+    wires: Mapping[CircuitKey, Wire]
+    amps: Mapping[CircuitKey, float]
+    now: Mapping[CircuitKey, str]
     bottom_in: float | None = None
 
-    def pinned_at(self, key: str) -> str:
+    def pinned_at(self, key: CircuitKey) -> str:
         """Where a pinned circuit is held: the place it was fixed at, be it lawful or not."""
         return self.job.decisions.placements.get(key) or self.now.get(key, "")
 
@@ -84,7 +85,7 @@ def _seats(wanted: Wanted, group: tuple[Branch, ...], lights_right: bool) -> Ite
                     yield made
 
 
-def _held(seat: Seat, pins: Mapping[str, str]) -> bool:
+def _held(seat: Seat, pins: Mapping[CircuitKey, str]) -> bool:
     return all(pins.get(key, position) == position for key, position in seat.positions)
 
 
@@ -157,19 +158,19 @@ def _lights_side(wanted: Wanted) -> bool:
     return right > left
 
 
-def expected_amps(branches: Sequence[Branch]) -> dict[str, float]:
+def expected_amps(branches: Sequence[Branch]) -> dict[CircuitKey, float]:
     """What each circuit puts on a leg by the calculation [A per pole]; by breaker ratings as soon as one is not known."""
     if any(not b.expected.known for b in branches if not b.off):
         return handle_amps(branches)
     return {b.key: b.expected.amount / VOLTS / b.poles for b in branches if b.expected.known}
 
 
-def handle_amps(branches: Sequence[Branch]) -> dict[str, float]:
+def handle_amps(branches: Sequence[Branch]) -> dict[CircuitKey, float]:
     """Breaker ratings, when nothing else is known."""
     return {b.key: b.breaker.amount if b.breaker.known and not b.off else 0.0 for b in branches}
 
 
-def clamp_amps(job: Job, branches: Sequence[Branch]) -> dict[str, float]:
+def clamp_amps(job: Job, branches: Sequence[Branch]) -> dict[CircuitKey, float]:
     """The last clamp reading of each old circuit; nothing for those without one."""
     made = {}
     for branch in branches:

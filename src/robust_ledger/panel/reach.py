@@ -7,10 +7,12 @@ from functools import cached_property, lru_cache
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.spaces import OldPosition, covered, parse_old, parse_position
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.geometry import Inside, Point, Way, entry_point, inside, way, way_to_bar
 
@@ -36,7 +38,7 @@ class Conductor:
 class Reach:
     """How the wires of a circuit come to a space. `splices`: how many of them are short, each of which gets one."""
 
-    key: str
+    key: CircuitKey
     position: str
     conductors: tuple[Conductor, ...]
     verdict: str
@@ -68,8 +70,8 @@ class Reach:
 class Wire:
     """What is known of a circuit's cable: `free` its usable length at the new entry, `start` that entry."""
 
-    key: str
-    place: str
+    key: CircuitKey
+    place: Place
     box: Inside
     poles: int
     neutral: bool
@@ -145,7 +147,7 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
         length = work.take(
             Step(f"{one.name}: {wire.entering}, {one.way.words}, along it and in", _tenth(one.way.length_in), IN)
         )
-        bend = Step("bend and strip", wire.bend_in, IN, place="panel:bends_in")
+        bend = Step("bend and strip", wire.bend_in, IN, place=Place("panel:bends_in"))
         needed = work.total(f"{one.name}: needed", [length, bend], IN)
         margins.append(work.difference(f"{one.name}: left over", free, needed, IN))
     return work.entry(work.smaller("least left over", margins) if len(margins) > 1 else margins[0])
@@ -182,7 +184,7 @@ def enclosures(job: Job, bottom_in: float | None, raised_in: float = 0.0) -> Enc
     return Enclosures(old, right, new, not known)
 
 
-def wires(job: Job, branches: list[Branch], boxes: Enclosures) -> dict[str, Wire]:
+def wires(job: Job, branches: list[Branch], boxes: Enclosures) -> dict[CircuitKey, Wire]:
     """The cable of every circuit that gets a space, by its key."""
     return {b.key: _wire(job, b, boxes) for b in branches if not b.off}
 
@@ -199,7 +201,7 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
     bars = job.panel.interior
     second = bool(branch.partner) and branch.key > branch.partner  # one cable, one neutral and one ground for both
     neutral = (branch.poles == 1 or branch.uses_neutral) and not second
-    base = (branch.key, f"branch:{branch.key}", boxes.new, branch.poles, neutral)
+    base = (branch.key, Place.branch(branch.key), boxes.new, branch.poles, neutral)
     ends = (branch.to_device, _bend(job, branch), bars.neutral_bar, bars.ground_bar)
     if circuit is None or branch.origin is not Origin.EXISTING or change.action == "new_cable" or branch.new_cable:
         return Wire(*base, True, *ends, None, (0.0, 0.0), False, "")
@@ -211,7 +213,7 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
 
 @lru_cache(maxsize=512)
 def _kept_wire(
-    known: tuple[str, str, Inside, int, bool, bool, bool, float, str, str],
+    known: tuple[CircuitKey, Place, Inside, int, bool, bool, bool, float, str, str],
     circuit: Circuit,
     change: CircuitChange,
     bends_in: tuple[float, float, float],
@@ -232,7 +234,7 @@ def _free(
     level: bool,
 ) -> tuple[Entry, Point, bool, str]:
     """Usable length at the new entry, that entry, whether it is a bound, and the entry in words."""
-    place = f"circuit:{circuit.tag}"
+    place = Place.circuit(circuit.tag)
     work = Working(f"reach.free.tag:{circuit.tag}", f"Tag {circuit.tag}: free length at the new entry", place)
     where = [one for space in circuit.spaces if (one := parse_old(space))]
     side = circuit.enters
@@ -252,7 +254,7 @@ def _free(
     if abs(moved) > 1e-6:
         words = "the new entry is closer" if moved > 0 else "the new entry is further away"
         words += ", tops taken as level" if level else ""
-        parts.append(work.take(Step(words, _tenth(moved), IN, place="fit:new_bottom_in")))
+        parts.append(work.take(Step(words, _tenth(moved), IN, place=Place("fit:new_bottom_in"))))
     if circuit.slack_in:
         parts.append(work.given("cable pulled in from outside", circuit.slack_in, IN, place))
     total = work.total("free at the new entry", parts, IN) if len(parts) > 1 else free
@@ -275,7 +277,7 @@ def _estimated(
     box: Inside,
     start: Point,
     where: list[OldPosition],
-    place: str,
+    place: Place,
 ) -> Step:
     """It did reach its old terminal: so long it is at least, less what is cut off when it is taken off."""
     ways = [way(box, start, one.space % 2 == 0, box.row_y(one.space)) for one in where]

@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.spaces import shown
 from robust_ledger.panel.arrange import Answer, CancelledError, Item, Option, Progress, fewest_splices, solve
@@ -65,7 +66,7 @@ def advise(wanted: Wanted, best: Option, progress: Progress = lambda _: True) ->
     return (*ways, *reasons)
 
 
-def _why(wanted: Wanted, key: str) -> str:
+def _why(wanted: Wanted, key: CircuitKey) -> str:
     """Whether a circuit reaches no space at all, or only some that others need more."""
     wire = wanted.wires[key]
     reaches: list[Reach] = [
@@ -82,7 +83,7 @@ def _why(wanted: Wanted, key: str) -> str:
     return f"too short for every space; at {nearest} it lacks {-(worst.margin_in or 0.0):.1f} in ({worst.name})"
 
 
-def _changes(wanted: Wanted, keys: list[str]) -> Iterator[tuple[str, Job, float]]:
+def _changes(wanted: Wanted, keys: list[CircuitKey]) -> Iterator[tuple[str, Job, float]]:
     """Single changes worth trying: in words, the job with it, and how much higher the enclosure hangs."""
     job = wanted.job
     for shift in SHIFTS_IN:
@@ -101,6 +102,6 @@ def _changes(wanted: Wanted, keys: list[str]) -> Iterator[tuple[str, Job, float]
             yield f"bring {name_of(by_key[key])} in at the {side}", _entering(job, key, side), 0.0
 
 
-def _entering(job: Job, key: str, side: str) -> Job:
+def _entering(job: Job, key: CircuitKey, side: str) -> Job:
     change = CircuitChange.model_validate({**dict(job.change(key)), "new_side": side, "new_at_in": None})
     return with_part(job, "decisions", circuits={**job.decisions.circuits, key: change})

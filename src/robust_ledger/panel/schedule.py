@@ -8,10 +8,12 @@ from dataclasses import dataclass
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, leg_of, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.conflicts import ways_out
 from robust_ledger.panel.placement import Placement
@@ -26,7 +28,7 @@ class Slot:
     position: str
     space: int
     leg: str
-    key: str
+    key: CircuitKey
     pole: int
     text: str
     rating: str
@@ -48,7 +50,7 @@ def schedule(branches: list[Branch], placement: Placement, panel: NewPanel) -> t
         for position in [f"{space}{h}" for h in ("a", "b")] if halves else [str(space)]:
             branch, pole = taken.get(position, (None, 0))
             if branch is None:
-                slots.append(Slot(position, space, leg_of(space), "", 0, "spare", "", "", ""))
+                slots.append(Slot(position, space, leg_of(space), NO_CIRCUIT, 0, "spare", "", "", ""))
             else:
                 wire = branch.wire.text()
                 slots.append(
@@ -84,7 +86,7 @@ def leg_entries(branches: list[Branch], placement: Placement, panel: NewPanel) -
                 va = branch.expected.amount * on_leg / branch.poles if branch.expected.known else None
                 number = shown(position, panel.numbering, panel.spaces)
                 label = f"{number}: {branch.directory_text}" + (", half" if branch.poles == 2 else "")
-                parts.append(work.take(Step(label, va, "VA", place=f"entry:{branch.expected.id}")))
+                parts.append(work.take(Step(label, va, "VA", place=Place.entry(branch.expected.id))))
         total = work.total("expected on this leg", parts or [Step("nothing placed", 0, "VA")], "VA")
         amps = work.quotient("at leg voltage", total, Step("leg to neutral", 120, "V"), "A")
         result.append(work.entry(amps))
@@ -93,7 +95,7 @@ def leg_entries(branches: list[Branch], placement: Placement, panel: NewPanel) -
 
 def space_entries(branches: list[Branch], placement: Placement, panel: NewPanel) -> tuple[Entry, Entry]:
     """Spaces used (waiting circuits included) and spaces left after the reserved ones."""
-    work = Working("panel.spaces_used", "Spaces used", "panel:spaces")
+    work = Working("panel.spaces_used", "Spaces used", Place("panel:spaces"))
     halves = [p for p in placement.positions.values() if p[-1:] in ("a", "b")]
     whole = [b for b in branches if not b.off and placement.positions.get(b.key, "") not in halves]
     now = sum(b.poles for b in whole if b.origin is not Origin.FUTURE)
@@ -101,8 +103,8 @@ def space_entries(branches: list[Branch], placement: Placement, panel: NewPanel)
     if halves:
         kept.append(work.given("spaces with a tandem", len({p[:-1] for p in halves})))
     used = work.entry(work.total("spaces used", kept, ""))
-    work = Working("panel.spaces_left", "Spaces left", "panel:spaces")
-    have = work.given("spaces of the panel", panel.spaces, "", "panel:spaces")
+    work = Working("panel.spaces_left", "Spaces left", Place("panel:spaces"))
+    have = work.given("spaces of the panel", panel.spaces, "", Place("panel:spaces"))
     rest = work.difference("after this job", have, work.entry_step(used), "")
     reserved = work.given("reserved for futures", sum(b.poles for b in whole if b.origin is Origin.FUTURE))
     left = work.difference("left", rest, reserved, "")
@@ -123,7 +125,7 @@ def bench_findings(
         yield make(
             "full",
             Severity.STOP,
-            at="panel:spaces",
+            at=Place("panel:spaces"),
             title=f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
             text=f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
             remedy=_ways(job, branches),
@@ -134,7 +136,7 @@ def bench_findings(
             yield make(
                 f"future:{key}",
                 Severity.ASK,
-                at=f"branch:{key}",
+                at=Place.branch(key),
                 title=f"No space left to reserve for {by_key[key].feeds}",
                 text="The panel is full without it.",
                 remedy="Take a larger panel, or accept this with a reason.",
@@ -144,7 +146,7 @@ def bench_findings(
         yield make(
             f"refused:{key}",
             Severity.FIX,
-            at=f"branch:{key}",
+            at=Place.branch(key),
             title=f"{by_key[key].tag} {by_key[key].feeds} no longer fits where it was put",
             text=f"It was fixed there, but {reason}; it waits and nothing else was moved.",
             remedy="Put it in another space.",
@@ -167,12 +169,12 @@ def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Cod
         there = parse_position(placement.positions.get(branch.partner, ""))
         if not branch.partner or branch.key > branch.partner or not here or not there:
             continue
-        tags = f"Tags {branch.tag} and {branch.partner.removeprefix('tag:')}"
+        tags = f"Tags {branch.tag} and {branch.partner.tag}"
         if leg_of(here[0]) == leg_of(there[0]):
             yield make(
                 f"neutral_leg:{branch.key}",
                 Severity.STOP,
-                at=f"branch:{branch.key}",
+                at=Place.branch(branch.key),
                 title=f"{tags} share a neutral on one leg",
                 text=f"Both sit on leg {leg_of(here[0])}: the shared neutral would carry the sum of both.",
                 remedy="Put them in adjacent spaces, one above the other.",
@@ -185,7 +187,7 @@ def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Cod
             yield make(
                 f"neutral_apart:{branch.key}",
                 Severity.FIX,
-                at=f"branch:{branch.key}",
+                at=Place.branch(branch.key),
                 title=f"{tags} share a neutral but are not neighbours",
                 text="Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
                 remedy="Put them one above the other.",

@@ -6,7 +6,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import METAL_TEXT, METALS, ratings_a
+from robust_ledger.codebook.conductors import ratings_a
+from robust_ledger.job.conductors import METAL_TEXT, METALS
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.service.ampacity import picked

@@ -2,42 +2,26 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, area_cmil, size_text, sizes
+from robust_ledger.codebook.conductors import ampacity_a, area_cmil, sizes
+from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 INSULATION_C = 90  # THWN-2 and XHHW-2: corrections start from their own column
 
 
-@dataclass(frozen=True, slots=True)
-class Picked:
-    """A size of one metal, and how many of them in parallel per leg."""
-
-    size: str
-    metal: str
-    sets: int = 1
-
-    def text(self) -> str:
-        one = size_text(self.size, self.metal)
-        return f"{self.sets} × {one}" if self.sets > 1 else one
-
-    def area_cmil(self, codebook: Codebook) -> float | None:
-        """Cross-section of all in parallel together [cmil]."""
-        one = area_cmil(codebook, self.size)
-        return one * self.sets if one is not None else None
+def picked(entry: Entry) -> Conductors | None:
+    """The conductors an entry came to; None while unknown."""
+    return entry.value if isinstance(entry.value, Conductors) else None
 
 
-def picked(entry: Entry) -> Picked | None:
-    """The conductors an entry's value names («4/0 Al», «2 × 250 kcmil Al»), None while unknown."""
-    if not isinstance(entry.value, str):
-        return None
-    sets, cross, rest = entry.value.rpartition(" × ")
-    words = rest.split()
-    return Picked(words[0], words[-1].lower(), int(sets) if cross else 1)
+def together_cmil(one: Conductors, codebook: Codebook) -> float | None:
+    """Cross-section of all in parallel together [cmil]."""
+    area = area_cmil(codebook, one.size)
+    return area * one.sets if area is not None else None
 
 
 def terminal_column(job: Job, rating_a: float, codebook: Codebook) -> tuple[int, str]:
@@ -57,7 +41,9 @@ def conditions(work: Working, job: Job, codebook: Codebook) -> Step | None:
     air = run.ambient_c
     roof_adds = run.rooftop and run.insulation != "XHHW-2"
     if air is not None or roof_adds:
-        given = work.given("air around the conductors", 30.0 if air is None else air, "°C", "service_run:ambient_c")
+        given = work.given(
+            "air around the conductors", 30.0 if air is None else air, "°C", Place("service_run:ambient_c")
+        )
         if roof_adds:
             given = work.total("in the sun above a roof", [given, codebook.step("rooftop_add_c")], "°C")
         table = codebook.table("ambient")
@@ -94,7 +80,7 @@ def allowed_a(codebook: Codebook, size: str, metal: str, column: int, factor: St
 
 def pick(
     codebook: Codebook, needed_a: float, metal: str, column: int, factor: Step | None, sets: int | None
-) -> Picked | None:
+) -> Conductors | None:
     """The smallest conductors that carry `needed_a`: as many in parallel as told, else one, else two. In parallel none is
     smaller than 1/0 [310.10]. None when the table has none."""
     least = area_cmil(codebook, str(codebook.step("parallel_least").value)) or 0
@@ -106,11 +92,11 @@ def pick(
                 continue
             allowed = allowed_a(codebook, size, metal, column, factor)
             if allowed is not None and allowed * count >= needed_a - 1e-9:
-                return Picked(size, metal, count)
+                return Conductors(size, metal, count)
     return None
 
 
-def write_pick(work: Working, one: Picked, column: int, factor: Step | None, codebook: Codebook) -> Step:
+def write_pick(work: Working, one: Conductors, column: int, factor: Step | None, codebook: Codebook) -> Step:
     """Write down what the picked conductors carry and how that comes about; the result is their size."""
     table, words = codebook.table("ampacity").cite, size_text(one.size, one.metal)
     at_terminals = ampacity_a(codebook, one.size, one.metal, column)
@@ -128,4 +114,4 @@ def write_pick(work: Working, one: Picked, column: int, factor: Step | None, cod
         count = work.take(Step("in parallel", one.sets, "", cites=(codebook.cite("parallel"),)))
         work.take(codebook.step("parallel_least", "in parallel not smaller than"))
         work.product("together", [carries, count], "A")
-    return work.take(Step("smallest size that holds", one.text()))
+    return work.take(Step("smallest size that holds", one))

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import area_cmil, row_by_area, size_text, sizes
+from robust_ledger.codebook.conductors import area_cmil, row_by_area, sizes
+from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import picked
+from robust_ledger.service.ampacity import picked, together_cmil
 
 
 def electrode_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
@@ -18,7 +19,7 @@ def electrode_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
     work.take(codebook.step("electrode_rod_most_cu", "to rods alone never more than"))
     work.take(codebook.step("electrode_concrete_most_cu", "to a concrete-encased electrode alone never more than"))
     work.note("in aluminium", size_text(row["al_size"], "al"), [codebook.cite("electrode")])
-    result = work.take(Step("to a water pipe, or where it runs on", size_text(row["cu_size"], "cu")))
+    result = work.take(Step("to a water pipe, or where it runs on", Conductors(row["cu_size"], "cu")))
     return work.entry(result, [codebook.cite("electrode")])
 
 
@@ -32,8 +33,10 @@ def bonding_jumper_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
     if hot is None:
         return work.entry(Step("size", None))
     if row is None:
-        return work.entry(_part_of_area(work, hot.area_cmil(codebook) if hot.metal == "cu" else None, codebook), cites)
-    return work.entry(work.take(Step("from the table", size_text(row["cu_size"], "cu"), cites=(cites[0],))), cites)
+        return work.entry(
+            _part_of_area(work, together_cmil(hot, codebook) if hot.metal == "cu" else None, codebook), cites
+        )
+    return work.entry(work.take(Step("from the table", Conductors(row["cu_size"], "cu"), cites=(cites[0],))), cites)
 
 
 def _part_of_area(work: Working, area: float | None, codebook: Codebook) -> Step:
@@ -43,7 +46,7 @@ def _part_of_area(work: Working, area: float | None, codebook: Codebook) -> Step
     size = None
     if needed.known:
         size = next((one for one in sizes(codebook) if (area_cmil(codebook, one) or 0) >= needed.amount), None)
-    return work.take(Step("smallest size of that area", size_text(size, "cu") if size else None))
+    return work.take(Step("smallest size of that area", Conductors(size, "cu") if size else None))
 
 
 def equipment_ground_entry(main: Entry, codebook: Codebook) -> Entry:
@@ -61,7 +64,7 @@ def ground_by_rating(work: Working, rating: Step, metal: str, codebook: Codebook
     work.note("row of the table", f"up to {row['rating_max_a']} A", [table.cite])
     other = "al" if metal == "cu" else "cu"
     work.note("in aluminium" if other == "al" else "in copper", size_text(row[f"{other}_size"], other), [table.cite])
-    return work.entry(work.take(Step("from the table", size_text(row[f"{metal}_size"], metal), cites=(table.cite,))))
+    return work.entry(work.take(Step("from the table", Conductors(row[f"{metal}_size"], metal), cites=(table.cite,))))
 
 
 def table_row(work: Working, ungrounded: Entry, table: str, codebook: Codebook) -> dict[str, str] | None:
@@ -69,11 +72,11 @@ def table_row(work: Working, ungrounded: Entry, table: str, codebook: Codebook) 
     while they are unknown and above the last row."""
     work.entry_step(ungrounded)
     hot = picked(ungrounded)
-    area = hot.area_cmil(codebook) if hot else None
+    area = together_cmil(hot, codebook) if hot else None
     if hot is None or area is None:
         return None
     if hot.sets > 1:
-        work.given(f"{hot.text()}: area together", area, "cmil")
+        work.given(f"{hot}: area together", area, "cmil")
     row = row_by_area(codebook, table, area, hot.metal)
     if row:
         edge = row[f"{hot.metal}_max_size"]

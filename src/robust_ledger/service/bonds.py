@@ -10,13 +10,14 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 STAGE = "service"
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class BondPlace:
     """A disconnect or panel on the way of the service. `behind` is the key of what feeds it («meter» at the start);
     `bonded` what is planned there, `first` whether it is the first disconnect on its way; `wires` of what feeds it."""
 
@@ -32,21 +33,23 @@ class Place:
         return self.bonded is self.first
 
 
-def bond_places(job: Job) -> tuple[Place, ...]:
+def bond_places(job: Job) -> tuple[BondPlace, ...]:
     """Every disconnect and panel, from the meter on: a disconnect ahead, the panel (several in a split service), and the
     sub-panel."""
-    places: list[Place] = []
+    places: list[BondPlace] = []
     ahead = job.disconnect_ahead
     if ahead:
-        places.append(Place("disconnect", "Disconnect", "meter", True, True, 3))
+        places.append(BondPlace("disconnect", "Disconnect", "meter", True, True, 3))
     mains = split_mains(job)
     for number in range(1, max(1, len(mains)) + 1):
         key, title = ("panel", "Panel") if number == 1 else (f"panel_{number}", f"Panel {number}")
         behind = "disconnect" if ahead else "meter"
-        places.append(Place(key, title, behind, job.panel.first_disconnect, not ahead, 4 if ahead else 3))
+        places.append(BondPlace(key, title, behind, job.panel.first_disconnect, not ahead, 4 if ahead else 3))
     if job.has_sub_panel:
         sub = job.sub_panel
-        places.append(Place("sub_panel", sub.name.capitalize() or "Sub-panel", "panel", sub.bonded, False, sub.wires))
+        places.append(
+            BondPlace("sub_panel", sub.name.capitalize() or "Sub-panel", "panel", sub.bonded, False, sub.wires)
+        )
     return tuple(places)
 
 
@@ -60,7 +63,9 @@ def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
     made = []
     for place in bond_places(job):
         work = Working(
-            f"service.bond.{place.key}", f"Neutral and ground in the {place.title.lower()}", "panel:first_disconnect"
+            f"service.bond.{place.key}",
+            f"Neutral and ground in the {place.title.lower()}",
+            Place("panel:first_disconnect"),
         )
         if place.first:
             work.note("first disconnect on its way", "yes", [codebook.cite("bond_once")])
@@ -82,7 +87,7 @@ def bond_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "bond_twice",
             Severity.STOP,
-            at="panel:first_disconnect",
+            at=Place("panel:first_disconnect"),
             title="Neutral and ground would be bonded twice",
             text=f"A disconnect{rated} stands ahead of a panel that is marked as the first one.",
             remedy="Bond at the disconnect alone: take the mark off the panel, or the disconnect out of the chain.",
@@ -92,7 +97,7 @@ def bond_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "bond_nowhere",
             Severity.STOP,
-            at="panel:first_disconnect",
+            at=Place("panel:first_disconnect"),
             title="Neutral and ground would be bonded nowhere",
             text="The panel is said to have a disconnect ahead, and the chain has none: a fault would trip nothing.",
             remedy="Enter the disconnect in the chain or mark it new, or mark the panel as the first disconnect.",

@@ -9,6 +9,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 STAGE = "service"
@@ -41,11 +42,11 @@ def equipment_entries(job: Job, main: Entry, codebook: Codebook) -> list[Entry]:
 
 
 def _emergency(job: Job, codebook: Codebook) -> Entry:
-    work = Working("service.emergency", "Outdoor emergency disconnect", "chain:disconnect_a")
+    work = Working("service.emergency", "Outdoor emergency disconnect", Place("chain:disconnect_a"))
     cites = [codebook.cite("emergency_disconnect")]
     replaced = replaces_service_equipment(job)
     if replaced is None:
-        return work.entry(work.given("the scope of the job", None, place="job:scope"), cites)
+        return work.entry(work.given("the scope of the job", None, place=Place("job:scope")), cites)
     on_new, on_replacement = codebook.step("emergency_new"), codebook.step("emergency_replaced")
     new = job.scope in NEW_SERVICE
     work.note("service equipment", "new service" if new else "replaced" if replaced else "stays as it is")
@@ -63,11 +64,11 @@ def _emergency(job: Job, codebook: Codebook) -> Entry:
 
 
 def _surge(job: Job, codebook: Codebook) -> Entry:
-    work = Working("service.surge", "Surge protective device", "equipment:surge")
+    work = Working("service.surge", "Surge protective device", Place("equipment:surge"))
     cites = [codebook.cite("surge")]
     replaced = replaces_service_equipment(job)
     if replaced is None:
-        return work.entry(work.given("the scope of the job", None, place="job:scope"), cites)
+        return work.entry(work.given("the scope of the job", None, place=Place("job:scope")), cites)
     asked = codebook.step("surge_required")
     work.note("a dwelling's service needs one", "yes" if asked.amount else "no", asked.cites)
     work.note("service equipment", "put in by this job" if replaced else "stays as it is")
@@ -77,7 +78,7 @@ def _surge(job: Job, codebook: Codebook) -> Entry:
 
 def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
     """A panel that is the first disconnect has a main breaker; behind an equal disconnect lugs do, and do better."""
-    work = Working("service.panel_main", "Main breaker or main lugs", "panel:main")
+    work = Working("service.panel_main", "Main breaker or main lugs", Place("panel:main"))
     if not job.disconnect_ahead:
         work.note(
             "first disconnect", "the panel itself: something has to switch it off", [codebook.cite("first_disconnect")]
@@ -91,14 +92,14 @@ def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
 
 
 def _interlock(job: Job, codebook: Codebook) -> Entry:
-    work = Working("service.interlock", "Generator interlock", "equipment:generator_a")
+    work = Working("service.interlock", "Generator interlock", Place("equipment:generator_a"))
     cites = [codebook.cite("transfer"), codebook.cite("backfed")]
     rating_a = job.equipment.generator_a
     sound = rating_a if rating_a is not None and 0 < rating_a <= job.panel.bus_a else None
     label = "breaker of the generator" + (
         "" if sound else f": {rating_a:g} A does not fit a bus of {job.panel.bus_a:g} A"
     )
-    rating = work.given(label, sound, "A", "equipment:generator_a")
+    rating = work.given(label, sound, "A", Place("equipment:generator_a"))
     work.note("position", "the pair of spaces beside the main that the kit's slide covers", [cites[0]])
     work.note("fed backwards", "fastened in place against pulling off", [cites[1]])
     return work.entry(rating, cites)
@@ -106,9 +107,9 @@ def _interlock(job: Job, codebook: Codebook) -> Entry:
 
 def _solar_bus(job: Job, main: Entry, codebook: Codebook) -> Entry:
     """What feeds the bus: the main and 125 % of the inverter's current [A], against the bus or 120 % of it [705.12]."""
-    work = Working("service.solar_bus", "Solar: main and inverter on the bus", "equipment:inverter_a")
+    work = Working("service.solar_bus", "Solar: main and inverter on the bus", Place("equipment:inverter_a"))
     sound = job.equipment.inverter_a if (job.equipment.inverter_a or 0) > 0 else None
-    inverter = work.given("inverter, rated output", sound, "A", "equipment:inverter_a")
+    inverter = work.given("inverter, rated output", sound, "A", Place("equipment:inverter_a"))
     share = work.product("counted", [inverter, work.take(codebook.step("solar_factor"))], "A")
     both = work.total("main and inverter", [work.entry_step(main), share], "A")
     solar_limit(work, job, codebook)
@@ -117,7 +118,7 @@ def _solar_bus(job: Job, main: Entry, codebook: Codebook) -> Entry:
 
 def solar_limit(work: Working, job: Job, codebook: Codebook) -> Step:
     """The most [A] main and inverter may come to on the job's bus."""
-    bus = work.given("bus of the panel", job.panel.bus_a, "A", "panel:bus_a")
+    bus = work.given("bus of the panel", job.panel.bus_a, "A", Place("panel:bus_a"))
     if not job.equipment.inverter_opposite:
         work.note("inverter's breaker", "not at the end away from the main: the bus itself is the limit")
         return bus
@@ -132,7 +133,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
         yield make(
             "emergency",
             Severity.FIX,
-            at="chain:disconnect_a",
+            at=Place("chain:disconnect_a"),
             title="No emergency disconnect outdoors",
             text="This edition wants a dwelling switched off from outdoors, readily reached.",
             remedy="Plan a disconnect outdoors ahead of the panel (mark it new in the chain), or a panel outdoors.",
@@ -142,7 +143,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
         yield make(
             "surge",
             Severity.FIX,
-            at="equipment:surge",
+            at=Place("equipment:surge"),
             title="No surge protective device planned",
             text="A dwelling's service gets one, also when its equipment is replaced.",
             remedy="Plan a type 1 or 2 device in the service equipment or beside it.",
@@ -152,7 +153,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
         yield make(
             "double_main",
             Severity.NOTE,
-            at="panel:main",
+            at=Place("panel:main"),
             title="Main breaker behind a disconnect",
             text="Either of the two may trip, and the line lugs stay live when the panel's main is off.",
             remedy="Main lugs do here, and are dead with the disconnect ahead off.",
@@ -162,7 +163,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
         yield make(
             "no_disconnect",
             Severity.ASK,
-            at="chain:disconnect_a",
+            at=Place("chain:disconnect_a"),
             title="The outside disconnect is not in the chain",
             text="The scope says one is added; nothing stands ahead of the panel yet.",
             remedy="Mark the disconnect new in the chain, and take the panel's mark as the first one off.",
@@ -173,7 +174,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             yield make(
                 "interlock_rating",
                 Severity.FIX,
-                at="equipment:generator_a",
+                at=Place("equipment:generator_a"),
                 title="Generator breaker does not fit the bus",
                 text=f"{job.equipment.generator_a:g} A on a bus of {job.panel.bus_a:g} A.",
                 remedy="Enter its rating again.",
@@ -183,7 +184,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             yield make(
                 "interlock_kit",
                 Severity.FIX,
-                at="equipment:interlock_listed",
+                at=Place("equipment:interlock_listed"),
                 title="Interlock kit not said to be listed",
                 text="Generator and utility must not be able to feed the panel together.",
                 remedy="Take the kit listed for this panel and its cover, and mark it so.",
@@ -196,7 +197,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             yield make(
                 "solar",
                 Severity.FIX,
-                at="equipment:inverter_a",
+                at=Place("equipment:inverter_a"),
                 title=f"Bus overfed: {solar.text()} against {limit.text()}",
                 text="Main and inverter together can put more on the bus than it carries.",
                 remedy="A smaller main, a larger bus, a smaller inverter, or a connection ahead of the main.",

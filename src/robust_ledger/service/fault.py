@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import size_text
+from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import Picked, picked
+from robust_ledger.service.ampacity import picked
 
 _STEEL = ("rmc", "imc", "emt")
 # Household load at the service, mostly resistive; the figure only weighs the small reactance.
@@ -19,7 +20,7 @@ POWER_FACTOR = 0.95
 def voltage_drop_entry(job: Job, conductors: Entry, amperes: Entry, line_volts: Step, codebook: Codebook) -> Entry:
     """Drop from the service drop to the panel at the calculated load, in percent of the service voltage:
     2 · I · (R cos φ + X sin φ) · L; 3 % is a target, not a rule [Ch. 9 T8, T9]."""
-    work = Working("service.voltage_drop", "Voltage drop of the service conductors", "service_run:length_ft")
+    work = Working("service.voltage_drop", "Voltage drop of the service conductors", Place("service_run:length_ft"))
     load = work.entry_step(amperes)
     ohms = _ohms(work, conductors, _service_length(work, job, "length_ft"), _in_steel(job), codebook)
     return drop_along(work, load, ohms, line_volts, codebook)
@@ -36,8 +37,8 @@ def drop_along(work: Working, load: Step, ohms: Step, line_volts: Step, codebook
 
 def feeder_drop_entry(job: Job, conductors: Entry, line_volts: Step, codebook: Codebook) -> Entry:
     """The same for the feeder of the sub-panel, at the load it is said to carry."""
-    work = Working("feeder.voltage_drop", "Voltage drop of the feeder", "sub_panel:length_ft")
-    load = work.given("load of the sub-panel", _positive(job.sub_panel.load_a), "A", "sub_panel:load_a")
+    work = Working("feeder.voltage_drop", "Voltage drop of the feeder", Place("sub_panel:length_ft"))
+    load = work.given("load of the sub-panel", _positive(job.sub_panel.load_a), "A", Place("sub_panel:load_a"))
     ohms = _ohms(work, conductors, _feeder_length(work, job), False, codebook)
     return drop_along(work, load, ohms, line_volts, codebook)
 
@@ -46,20 +47,20 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
     """Available fault current [A] where the utility's conductors end: the utility's figure, or the transformer's full
     load current ÷ its impedance."""
     run = job.service_run
-    work = Working("service.fault_source", "Fault current at the utility's end", "service_run:utility_fault_a")
+    work = Working("service.fault_source", "Fault current at the utility's end", Place("service_run:utility_fault_a"))
     cites = [codebook.cite("interrupting_rating")]
     if run.utility_fault_a is not None:
         sound = _positive(run.utility_fault_a)
-        return work.entry(work.given("from the utility", sound, "A", "service_run:utility_fault_a"), cites)
+        return work.entry(work.given("from the utility", sound, "A", Place("service_run:utility_fault_a")), cites)
     kva, percent = _positive(run.transformer_kva), _positive(run.transformer_percent_z)
     if kva is None and percent is None:
         return work.entry(work.given("the utility's figure, or the transformer's kVA and %Z", None, "A"), cites)
-    rating = work.given("transformer", kva, "kVA", "service_run:transformer_kva")
+    rating = work.given("transformer", kva, "kVA", Place("service_run:transformer_kva"))
     va = work.product("in volt-amperes", [rating, Step("VA in a kVA", 1000, "VA/kVA")], "VA")
     full_a = work.quotient("full-load current", va, work.take(line_volts), "A")
     z = work.quotient(
         "impedance",
-        work.given("impedance", percent, "%", "service_run:transformer_percent_z"),
+        work.given("impedance", percent, "%", Place("service_run:transformer_percent_z")),
         Step("percent", 100, "%"),
         "",
     )
@@ -75,7 +76,7 @@ def service_fault_entry(
     From a transformer the fault between a leg and neutral, half again as high at its terminals and at half the voltage,
     is worked out too, and the larger counts.
     """
-    place = "panel:interrupting_a" if at == "panel" else "service_run:riser_ft"
+    place = Place("panel:interrupting_a") if at == "panel" else Place("service_run:riser_ft")
     work = Working(f"service.fault_{at}", f"Fault current at the {at}", place)
     available = work.entry_step(source)
     length = _service_length(work, job, "length_ft" if at == "panel" else "riser_ft")
@@ -93,7 +94,7 @@ def service_fault_entry(
 
 def feeder_fault_entry(job: Job, conductors: Entry, panel: Entry, line_volts: Step, codebook: Codebook) -> Entry:
     """Fault current [A] at the sub-panel, from that at the panel along the feeder."""
-    work = Working("feeder.fault", f"Fault current at the {job.sub_panel.name}", "sub_panel:interrupting_a")
+    work = Working("feeder.fault", f"Fault current at the {job.sub_panel.name}", Place("sub_panel:interrupting_a"))
     available = work.entry_step(panel)
     ohms = _ohms(work, conductors, _feeder_length(work, job), False, codebook, impedance=True)
     words = "between the legs, at the sub-panel"
@@ -129,7 +130,9 @@ def _ohms(
     return work.quotient("shared by those in parallel", ohms, work.given("in parallel", one.sets), "Ω")
 
 
-def _per_kft(work: Working, one: Picked, row: dict[str, str], steel: bool, codebook: Codebook, impedance: bool) -> Step:
+def _per_kft(
+    work: Working, one: Conductors, row: dict[str, str], steel: bool, codebook: Codebook, impedance: bool
+) -> Step:
     """One conductor over 1000 ft [Ω/1000 ft]."""
     words, cites = size_text(one.size, one.metal), (codebook.table("conductor").cite,)
     resistance = row[f"{one.metal}_ohm_per_kft"]
@@ -147,11 +150,13 @@ def _per_kft(work: Working, one: Picked, row: dict[str, str], steel: bool, codeb
 
 def _service_length(work: Working, job: Job, field: str) -> Step:
     words = "length to the panel, one way" if field == "length_ft" else "length to the meter, one way"
-    return work.given(words, _positive(getattr(job.service_run, field)), "ft", f"service_run:{field}")
+    return work.given(words, _positive(getattr(job.service_run, field)), "ft", Place.of("service_run", field))
 
 
 def _feeder_length(work: Working, job: Job) -> Step:
-    return work.given("length of the feeder, one way", _positive(job.sub_panel.length_ft), "ft", "sub_panel:length_ft")
+    return work.given(
+        "length of the feeder, one way", _positive(job.sub_panel.length_ft), "ft", Place("sub_panel:length_ft")
+    )
 
 
 def _in_steel(job: Job) -> bool:

@@ -6,20 +6,20 @@ from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import (
-    METAL_TEXT,
     ampacity_a,
     area_cmil,
     is_standard_rating,
     next_rating_a,
     row_by_size,
-    size_text,
     sizes,
 )
+from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import Picked, picked, terminal_column
+from robust_ledger.service.ampacity import picked, terminal_column
 from robust_ledger.service.bonding import ground_by_rating
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
 
@@ -54,14 +54,16 @@ def feeder_conductor_entry(job: Job, codebook: Codebook) -> Entry:
     """Ungrounded conductors of the feeder: it carries part of the load, so no 83 %; the breaker may be the next standard
     rating above the ampacity, never above one that is standard itself [240.4(B), T310.16]."""
     sub = job.sub_panel
-    work = Working("feeder.conductors", f"Feeder to the {sub.name}, {METAL_TEXT[sub.metal]}", "sub_panel:breaker_a")
+    work = Working(
+        "feeder.conductors", f"Feeder to the {sub.name}, {METAL_TEXT[sub.metal]}", Place("sub_panel:breaker_a")
+    )
     breaker = _breaker(work, job, codebook)
     if not breaker.known:
         return work.entry(Step("size", None))
     work.note("dwelling rule", "not open: it carries part of the load", [codebook.cite("dwelling_conductors")])
     load_a = sub.load_a if sub.load_a and sub.load_a > 0 else 0.0
     if load_a:
-        work.given("load of the sub-panel", load_a, "A", "sub_panel:load_a")
+        work.given("load of the sub-panel", load_a, "A", Place("sub_panel:load_a"))
     for size in sizes(codebook):
         column, why, rule = _column(job, size, breaker.amount, codebook)
         ampacity = ampacity_a(codebook, size, sub.metal, column)
@@ -73,11 +75,11 @@ def feeder_conductor_entry(job: Job, codebook: Codebook) -> Entry:
         if allowed is None or allowed < breaker.amount:
             continue
         work.note("temperature column", why, [codebook.cite(rule)])
-        words = size_text(size, sub.metal)
-        work.take(Step(f"{words} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
+        one = Conductors(size, sub.metal)
+        work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
         cite = codebook.cite("small_conductors" if most is not None else "next_size_up")
         work.take(Step("largest breaker on it", allowed, "A", cites=(cite,)))
-        return work.entry(work.take(Step("smallest size that holds", words)), [cite, codebook.cite("ampacity")])
+        return work.entry(work.take(Step("smallest size that holds", one)), [cite, codebook.cite("ampacity")])
     return work.entry(work.given("a conductor from the table that is large enough", None))
 
 
@@ -96,15 +98,17 @@ def _column(job: Job, size: str, rating_a: float, codebook: Codebook) -> tuple[i
 def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook) -> Entry:
     """The feeder's neutral: for the load said (the breaker's rating without one), not below the equipment ground [215.2]."""
     sub = job.sub_panel
-    work = Working("feeder.neutral", "Neutral of the feeder", "sub_panel:load_a")
+    work = Working("feeder.neutral", "Neutral of the feeder", Place("sub_panel:load_a"))
     work.entry_step(hot)
     picked_hot, least = picked(hot), picked(ground)
     if picked_hot is None or least is None:
         return work.entry(Step("size", None))
     if sub.load_a and sub.load_a > 0:
-        amps = work.given("largest unbalance: all of its load", sub.load_a, "A", "sub_panel:load_a")
+        amps = work.given("largest unbalance: all of its load", sub.load_a, "A", Place("sub_panel:load_a"))
     else:
-        amps = work.given("its load is not said: the breaker's rating", sub.breaker_a, "A", "sub_panel:breaker_a")
+        amps = work.given(
+            "its load is not said: the breaker's rating", sub.breaker_a, "A", Place("sub_panel:breaker_a")
+        )
     column = _column(job, picked_hot.size, sub.breaker_a or 0, codebook)[0]
     by_load = next(
         (s for s in sizes(codebook) if (ampacity_a(codebook, s, sub.metal, column) or 0) >= amps.amount),
@@ -114,25 +118,25 @@ def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook
     work.note("for the load, no larger than the hots", size_text(by_load, sub.metal), [codebook.cite("ampacity")])
     work.take(Step("not below the equipment ground", ground.value, cites=(codebook.cite("feeder_neutral"),)))
     size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
-    result = work.take(Step("the larger of both", Picked(size, sub.metal).text()))
+    result = work.take(Step("the larger of both", Conductors(size, sub.metal)))
     return work.entry(result, [codebook.cite("feeder_neutral")])
 
 
 def feeder_ground_entry(job: Job, codebook: Codebook) -> Entry:
     """The feeder's equipment grounding conductor, in its own metal [T250.122]."""
-    work = Working("feeder.ground", "Equipment ground of the sub-panel's feeder", "sub_panel:breaker_a")
+    work = Working("feeder.ground", "Equipment ground of the sub-panel's feeder", Place("sub_panel:breaker_a"))
     return ground_by_rating(work, _breaker(work, job, codebook), job.sub_panel.metal, codebook)
 
 
 def feeder_electrode_entry(job: Job, hot: Entry, codebook: Codebook) -> Entry:
     """The electrode conductor of a separate building, in copper: by the feeder's size, to rods no more than 6 [250.32]."""
-    work = Working("feeder.electrode", f"Electrode conductor of the {job.sub_panel.name}", "sub_panel:rods")
+    work = Working("feeder.electrode", f"Electrode conductor of the {job.sub_panel.name}", Place("sub_panel:rods"))
     work.entry_step(hot)
     one = picked(hot)
     row = row_by_size(codebook, "electrode", one.size, one.metal) if one else None
     if row is None:
         return work.entry(Step("size", None))
-    table = work.take(Step("from the table", size_text(row["cu_size"], "cu"), cites=(codebook.cite("electrode"),)))
+    table = work.take(Step("from the table", Conductors(row["cu_size"], "cu"), cites=(codebook.cite("electrode"),)))
     most = work.take(codebook.step("electrode_rod_most_cu", "to rods never more than"))
     smaller = min(str(table.value), str(most.value), key=lambda text: area_cmil(codebook, text.split()[0]) or 0)
     return work.entry(work.take(Step("the smaller of both", smaller)), [codebook.cite("outbuilding_electrode")])
@@ -142,7 +146,7 @@ def _breaker(work: Working, job: Job, codebook: Codebook) -> Step:
     breaker_a = job.sub_panel.breaker_a
     sound = breaker_a if breaker_a is not None and is_standard_rating(codebook, breaker_a) else None
     label = "breaker of the feeder" + ("" if sound or breaker_a is None else f": {breaker_a:g} A is no standard rating")
-    return work.given(label, sound, "A", "sub_panel:breaker_a")
+    return work.given(label, sound, "A", Place("sub_panel:breaker_a"))
 
 
 def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebook) -> Iterator[Finding]:
@@ -156,7 +160,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "breaker",
             Severity.ASK,
-            at="sub_panel:breaker_a",
+            at=Place("sub_panel:breaker_a"),
             title=f"Feeder to the {name}: breaker not said",
             text="Nothing of the feeder can be sized without it.",
             remedy="Enter the breaker planned for it.",
@@ -166,7 +170,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "rating",
             Severity.FIX,
-            at="sub_panel:breaker_a",
+            at=Place("sub_panel:breaker_a"),
             title=f"{sub.breaker_a:g} A is no standard rating",
             text=f"The feeder to the {name} is unknown with it.",
             remedy="Choose a standard rating.",
@@ -176,7 +180,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "over_main",
             Severity.FIX,
-            at="sub_panel:breaker_a",
+            at=Place("sub_panel:breaker_a"),
             title=f"Feeder breaker {sub.breaker_a:g} A above the main",
             text=f"The main is {main.text()}; the feeder's breaker never opens first.",
             remedy="Choose a smaller one.",
@@ -185,7 +189,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "load",
             Severity.STOP,
-            at="sub_panel:load_a",
+            at=Place("sub_panel:load_a"),
             title=f"The {name} is to carry more than its breaker",
             text=f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.",
             remedy="A larger breaker and feeder, or less load.",
@@ -195,7 +199,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "bond",
             Severity.STOP,
-            at="sub_panel:bonded",
+            at=Place("sub_panel:bonded"),
             title=f"Neutral and ground would be bonded again in the {name}",
             text="Behind the first disconnect the neutral would share its current with every ground.",
             remedy="Take the screw or strap out; neutrals and grounds on bars of their own.",
@@ -208,7 +212,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "wires",
             Severity.FIX,
-            at="sub_panel:wires",
+            at=Place("sub_panel:wires"),
             title=f"Three wires to the {name}",
             text="A feeder has a ground of its own beside the neutral; only an existing one to a separate building may stay.",
             remedy="Plan four wires, or accept with the reason why the old one stays.",
@@ -218,7 +222,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "electrode",
             Severity.FIX,
-            at="sub_panel:rods",
+            at=Place("sub_panel:rods"),
             title=f"The {name} needs electrodes of its own",
             text=f"A separate building with a feeder; {sub.rods} rods are planned there.",
             remedy="Plan two rods, or accept with the electrode that is there.",
@@ -231,7 +235,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "disconnect",
             Severity.FIX,
-            at="sub_panel:disconnect",
+            at=Place("sub_panel:disconnect"),
             title=f"The {name} has no disconnect at the building",
             text="A separate building is switched off at or near where the feeder enters it.",
             remedy="Plan a main breaker or a switch there.",
@@ -241,7 +245,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
         yield make(
             "interrupting",
             Severity.STOP,
-            at="sub_panel:interrupting_a",
+            at=Place("sub_panel:interrupting_a"),
             title=f"Fault current at the {name} above its rating",
             text=f"{fault.text()} against {sub.interrupting_a:,.0f} A.",
             remedy="Take breakers with a higher rating.",

@@ -9,6 +9,7 @@ from robust_ledger.codebook.conductors import is_standard_rating
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.service.bonds import split_mains
 
 STAGE = "service"
@@ -22,7 +23,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
         yield make(
             "main_rating",
             Severity.FIX,
-            at="decisions:main_a",
+            at=Place("decisions:main_a"),
             title=f"{chosen:g} A is no standard rating",
             text=f"A main of {chosen:g} A is not made; the sizes that follow from it are unknown.",
             remedy="Choose a standard rating, or let the load decide.",
@@ -35,7 +36,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
         yield make(
             "main_small",
             Severity.STOP,
-            at="decisions:main_a",
+            at=Place("decisions:main_a"),
             title=f"Main {rating:g} A is below the load",
             text=f"The calculated load is {load.text()}, the chosen main {main.text()}.",
             remedy="Choose a larger main, or take load out.",
@@ -46,7 +47,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
         yield make(
             "main_minimum",
             Severity.STOP,
-            at="decisions:main_a",
+            at=Place("decisions:main_a"),
             title=f"Main {rating:g} A is too small for a dwelling",
             text=f"A dwelling's service disconnect is rated at least {least.text()}.",
             remedy=f"Choose {least.text()} or more.",
@@ -57,7 +58,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
         yield make(
             "bus",
             Severity.STOP,
-            at="panel:bus_a",
+            at=Place("panel:bus_a"),
             title=f"Panel bus is {job.panel.bus_a:g} A",
             text=f"A main of {main.text()} does not protect a bus of {job.panel.bus_a:g} A.",
             remedy="Choose a panel with a larger bus, or a smaller main.",
@@ -70,7 +71,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
         yield make(
             "lugs",
             Severity.STOP,
-            at="panel:main",
+            at=Place("panel:main"),
             title="Main-lug panel without a disconnect ahead",
             text="The panel is taken as the first disconnect, but it has lugs and no main breaker.",
             remedy="Choose a main-breaker panel, or say that a disconnect stands ahead of it.",
@@ -86,7 +87,7 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "meter_unknown",
             Severity.ASK,
-            at="old_panel:meter_label_a",
+            at=Place("old_panel:meter_label_a"),
             title="Meter socket's label not read",
             text="The largest service the meter socket may carry is not known.",
             remedy="Read the ampere marking on the socket's label.",
@@ -96,7 +97,7 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "meter",
             Severity.STOP,
-            at="old_panel:meter_label_a",
+            at=Place("old_panel:meter_label_a"),
             title=f"Meter socket is labelled {label:g} A",
             text=f"A main of {main.text()} is more than the meter socket may carry.",
             remedy=f"Replace the socket (ask the utility for its list), or keep the main at {label:g} A or less.",
@@ -115,7 +116,7 @@ def fault_findings(job: Job, fault: Entry, codebook: Codebook) -> Iterator[Findi
         yield make(
             "interrupting_unknown",
             Severity.ASK,
-            at="panel:interrupting_a",
+            at=Place("panel:interrupting_a"),
             title="Interrupting rating of the panel not read",
             text=f"The fault current there is {fault.text()}; whether the devices open it is not known.",
             remedy="Read the rating on the panel's label.",
@@ -125,7 +126,7 @@ def fault_findings(job: Job, fault: Entry, codebook: Codebook) -> Iterator[Findi
     yield make(
         "interrupting",
         Severity.STOP,
-        at="panel:interrupting_a",
+        at=Place("panel:interrupting_a"),
         title=f"Fault current {fault.amount:,.0f} A above the panel's {rating_a:,.0f} A",
         text="A main or breaker that has to open more than its interrupting rating can burst.",
         remedy="Take a panel and breakers with a higher rating, or ask the utility for its figure.",

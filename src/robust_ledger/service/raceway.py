@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import size_text
+from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 
@@ -25,7 +26,7 @@ def raceway_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Co
 
     «none» for a cable; unknown when a conductor is not in the table or no trade size holds them.
     """
-    work = Working(entry_id, "Raceway needed", "service_run:raceway")
+    work = Working(entry_id, "Raceway needed", Place("service_run:raceway"))
     if run.raceway == "cable":
         return work.entry(work.note("cable, no raceway", "none"))
     total = conductors_area(work, sizes, run, codebook)
@@ -67,7 +68,7 @@ def raceway_for(entry_id: str, job: Job, ungrounded: Entry, neutral: Entry, code
 
 def fill_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Entry:
     """How full the raceway that is there would be, in percent of its cross-section; unknown while it is not told."""
-    work = Working(entry_id, "Fill of the raceway that is there", "service_run:trade_size")
+    work = Working(entry_id, "Fill of the raceway that is there", Place("service_run:trade_size"))
     total = conductors_area(work, sizes, run, codebook)
     table = codebook.table("raceway")
     row = table.row("trade_size", run.trade_size)

@@ -3,24 +3,19 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import (
-    METAL_TEXT,
-    area_cmil,
-    is_standard_rating,
-    next_rating_a,
-    row_by_size,
-    size_text,
-)
+from robust_ledger.codebook.conductors import area_cmil, is_standard_rating, next_rating_a, row_by_size
+from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import Picked, conditions, pick, picked, terminal_column, write_pick
+from robust_ledger.service.ampacity import conditions, pick, picked, terminal_column, write_pick
 
 
 def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
     """The main [A]: the user's choice if there is one, else the smallest standard rating at or above the load,
     never under the dwelling minimum [230.79(C), 240.6(A)]."""
-    work = Working("service.main", "Main", "decisions:main_a")
+    work = Working("service.main", "Main", Place("decisions:main_a"))
     amps = work.entry_step(load)
     least = work.take(codebook.step("dwelling_main_min_a", "dwelling minimum"))
     ratings = codebook.cite("standard_ratings")
@@ -30,7 +25,7 @@ def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
     chosen = job.decisions.main_a
     if chosen is not None:
         known = chosen if is_standard_rating(codebook, chosen) else None
-        result = work.take(Step("chosen for this job", known, "A", place="decisions:main_a", cites=(ratings,)))
+        result = work.take(Step("chosen for this job", known, "A", place=Place("decisions:main_a"), cites=(ratings,)))
     return work.entry(result, [codebook.cite("service_rating"), ratings])
 
 
@@ -88,12 +83,12 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, codeboo
     least = row[f"{hot.metal}_size"] if row else hot.size
     cites = (codebook.cite("neutral_minimum"), codebook.cite("bonding_jumper"))
     beside = size_text(hot.size, hot.metal)
-    work.take(Step(f"least beside {beside}", size_text(least, hot.metal), cites=cites))
+    work.take(Step(f"least beside {beside}", Conductors(least, hot.metal), cites=cites))
     size = max(by_load.size, least, key=lambda s: area_cmil(codebook, s) or 0)
     if (area_cmil(codebook, size) or 0) > (area_cmil(codebook, hot.size) or 0):
         size = hot.size
         work.note("no larger than the ungrounded conductors", beside)
-    result = work.take(Step("the larger of both", Picked(size, hot.metal, hot.sets).text()))
+    result = work.take(Step("the larger of both", Conductors(size, hot.metal, hot.sets)))
     return work.entry(result, [codebook.cite("neutral"), codebook.cite("neutral_minimum")])
 
 

@@ -10,21 +10,22 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import conditions, pick, terminal_column, write_pick
 from robust_ledger.service.bonds import split_mains
 
 STAGE = "service"
-MAINS = "decisions:split_mains_a"
+MAINS = Place("decisions:split_mains_a")
 
 
 def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
     """The conductors to each panel: each carries part of the load, so by the whole rating of its main [T310.16]."""
     made = []
     for number, rating_a in enumerate(split_mains(job), 1):
-        work = Working(f"service.split.{number}", f"Conductors to panel {number}", "decisions:split_mains_a")
+        work = Working(f"service.split.{number}", f"Conductors to panel {number}", Place("decisions:split_mains_a"))
         sound = rating_a if is_standard_rating(codebook, rating_a) else None
-        rating = work.given(f"main of panel {number}", sound, "A", "decisions:split_mains_a")
+        rating = work.given(f"main of panel {number}", sound, "A", Place("decisions:split_mains_a"))
         if not rating.known:
             made.append(work.entry(Step("size", None)))
             continue

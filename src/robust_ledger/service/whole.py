@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import METALS
+from robust_ledger.job.conductors import METALS
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry

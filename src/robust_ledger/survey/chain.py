@@ -6,10 +6,12 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import METALS, ratings_a, size_text
+from robust_ledger.codebook.conductors import ratings_a
+from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
@@ -47,25 +49,27 @@ def links(job: Job, alternatives: Sequence[Alternative], main: Entry, codebook: 
     """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link."""
     chain, found = job.chain, []
     drop = "Lateral" if chain.underground else "Drop"
-    found.append(_given("drop", drop, chain.drop_a, "chain:drop_a", "the utility's to say", job, main))
+    found.append(_given("drop", drop, chain.drop_a, Place("chain:drop_a"), "the utility's to say", job, main))
     if job.service_run.raceway != "cable":
         found.append(_link("riser", "Riser raceway", _raceway_limit(job, alternatives, codebook), job, main))
     riser = conductor_limit("riser_conductors", "Riser conductors", chain.riser_conductors, job, codebook)
     found.append(_link("riser_conductors", "Riser conductors", riser, job, main))
     label_a = job.old_panel.meter_label_a
     found.append(
-        _given("meter", "Meter socket", label_a, "old_panel:meter_label_a", "read the socket's label", job, main)
+        _given("meter", "Meter socket", label_a, Place("old_panel:meter_label_a"), "read the socket's label", job, main)
     )
     load_side = conductor_limit("load_conductors", "Load-side conductors", chain.load_conductors, job, codebook)
     found.append(_link("load_conductors", "Load-side conductors", load_side, job, main))
     if job.disconnect_ahead or not job.panel.first_disconnect:
-        found.append(_given("disconnect", "Disconnect", chain.disconnect_a, "chain:disconnect_a", "", job, main))
+        found.append(_given("disconnect", "Disconnect", chain.disconnect_a, Place("chain:disconnect_a"), "", job, main))
     if job.scope.keeps_service:
         now_a = job.old_panel.main_a
-        found.append(_given("service", "Service that stays", now_a, "old_panel:main_a", "read the old main", job, main))
+        found.append(
+            _given("service", "Service that stays", now_a, Place("old_panel:main_a"), "read the old main", job, main)
+        )
     mains = split_mains(job)
     own = Entry("service.main", "Main of the panel", mains[0], "A") if mains else main
-    found.append(_given("panel", "Panel bus", job.panel.bus_a, "panel:bus_a", "", job, own))
+    found.append(_given("panel", "Panel bus", job.panel.bus_a, Place("panel:bus_a"), "", job, own))
     if job.has_sub_panel:
         found.append(_feeder(job, codebook))
     return tuple(found)
@@ -74,12 +78,12 @@ def links(job: Job, alternatives: Sequence[Alternative], main: Entry, codebook: 
 def _feeder(job: Job, codebook: Codebook) -> Link:
     """The sub-panel's feeder: off the way, on its own breaker."""
     sub = job.sub_panel
-    work = Working("chain.feeder", f"Feeder to the {sub.name}", "sub_panel:breaker_a")
-    limit = work.entry(work.given("its breaker", sub.breaker_a, "A", "sub_panel:breaker_a"))
+    work = Working("chain.feeder", f"Feeder to the {sub.name}", Place("sub_panel:breaker_a"))
+    limit = work.entry(work.given("its breaker", sub.breaker_a, "A", Place("sub_panel:breaker_a")))
     conductors = feeder_conductor_entry(job, codebook)
-    work = Working("chain.feeder.planned", f"Feeder to the {sub.name}, planned", "sub_panel:breaker_a")
+    work = Working("chain.feeder.planned", f"Feeder to the {sub.name}, planned", Place("sub_panel:breaker_a"))
     work.entry_step(conductors)
-    planned = work.entry(work.given("its breaker", sub.breaker_a, "A", "sub_panel:breaker_a"))
+    planned = work.entry(work.given("its breaker", sub.breaker_a, "A", Place("sub_panel:breaker_a")))
     verdict = f"by {conductors.text()}" if conductors.known else f"feeder: {conductors.why_unknown}"
     return Link("feeder", f"Feeder: {sub.name}", limit, planned, False, False, False, verdict, branch=True)
 
@@ -91,8 +95,10 @@ def found_limits(job: Job, codebook: Codebook) -> list[tuple[str, Entry]]:
         if name not in chain.replaced and found:
             kept.append((words.lower(), conductor_limit(name, words, found, job, codebook)))
     if chain.disconnect_a is not None and "disconnect" not in chain.replaced:
-        work = Working("chain.disconnect", "Disconnect: largest main", "chain:disconnect_a")
-        kept.append(("disconnect", work.entry(work.given("as read", chain.disconnect_a, "A", "chain:disconnect_a"))))
+        work = Working("chain.disconnect", "Disconnect: largest main", Place("chain:disconnect_a"))
+        kept.append(
+            ("disconnect", work.entry(work.given("as read", chain.disconnect_a, "A", Place("chain:disconnect_a"))))
+        )
     return kept
 
 
@@ -112,11 +118,11 @@ def weakest(chain: Sequence[Link]) -> tuple[float, str] | None:
 def conductor_limit(name: str, title: str, found: str, job: Job, codebook: Codebook) -> Entry:
     """The largest standard main [A] that service conductors as found («2 Cu», «4/0 Al») hold, by the job's rule
     [310.12, T310.16]."""
-    work = Working(f"chain.{name}", f"{title}: largest main", f"chain:{name}")
-    words = found.split()
-    size, metal = (words[0], words[-1].lower()) if len(words) >= 2 else ("", "")
-    if metal not in METALS:
+    work = Working(f"chain.{name}", f"{title}: largest main", Place.of("chain", name))
+    read = Conductors.read(found)
+    if read is None:
         return work.entry(work.given(f"{title.lower()}: size and metal, to be read", None, "A", work.place))
+    size, metal = read.size, read.metal
     factor = codebook.step("dwelling_factor", "dwelling rule")
     low, high = codebook.number("dwelling_rule_min_a"), codebook.number("dwelling_rule_max_a")
     best: float | None = None
@@ -141,7 +147,7 @@ def conductor_limit(name: str, title: str, found: str, job: Job, codebook: Codeb
 
 def _raceway_limit(job: Job, alternatives: Sequence[Alternative], codebook: Codebook) -> Entry:
     """The largest main [A] whose conductors, in the job's metal, the raceway that is there holds."""
-    work = Working("chain.riser", "Riser raceway: largest main", "service_run:trade_size")
+    work = Working("chain.riser", "Riser raceway: largest main", Place("service_run:trade_size"))
     run = job.service_run
     work.note("raceway there", f"{run.trade_size or '?'} in {RACEWAY_WORDS[run.raceway]}")
     best: Alternative | None = None
@@ -152,7 +158,9 @@ def _raceway_limit(job: Job, alternatives: Sequence[Alternative], codebook: Code
         if fits and one.metal == job.decisions.metal:
             best = one
     if not told:
-        return work.entry(work.given("riser raceway: its trade size, to be read", None, "A", "service_run:trade_size"))
+        return work.entry(
+            work.given("riser raceway: its trade size, to be read", None, "A", Place("service_run:trade_size"))
+        )
     if best is None:
         return work.entry(
             work.take(Step("no main of 100 A or more fits", 0.0, "A", cites=(codebook.cite("raceway_fill"),)))
@@ -171,7 +179,7 @@ def _one_fits(one: Alternative, trade_size: str, codebook: Codebook) -> bool | N
     return fits if fits is None else fits and hot.sets == 1
 
 
-def _given(name: str, title: str, limit_a: float | None, place: str, missing: str, job: Job, main: Entry) -> Link:
+def _given(name: str, title: str, limit_a: float | None, place: Place, missing: str, job: Job, main: Entry) -> Link:
     work = Working(f"chain.{name}", f"{title}: largest main", place)
     sound = limit_a if limit_a is not None and limit_a > 0 else None
     label = "as read" if sound is not None else f"{title.lower()}: {missing or 'rating, to be read'}"
@@ -233,11 +241,11 @@ def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook) -
     return Findings("service", codebook, STAGE).make(
         f"link:{name}",
         Severity.FIX,
-        at="service_run:trade_size"
+        at=Place("service_run:trade_size")
         if name == "riser"
-        else "chain:disconnect_a"
+        else Place("chain:disconnect_a")
         if name == "disconnect"
-        else f"chain:{name}",
+        else Place.of("chain", name),
         title=f"{title} too small for {main.text()}",
         text=f"As found, {words}.",
         remedy="Mark it to be made new, or take a smaller main.",

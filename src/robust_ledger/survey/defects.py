@@ -13,6 +13,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.survey.scope import facts
 
@@ -81,14 +82,14 @@ def defect_entries(job: Job) -> list[Entry]:
         ("scope", "Defects by «scope only»", [j for j in every if j.by_scope]),
         ("ours", "Defects this job puts right", [j for j in every if j.ours]),
     ):
-        work = Working(f"defects.{name}", words, "decisions:defect_school")
+        work = Working(f"defects.{name}", words, Place("decisions:defect_school"))
         parts = []
         for one in mine:
             if one.defect.state == "done" or one.defect.who != "us":
                 continue
             minutes = one.defect.minutes
             sound = minutes if minutes is not None and minutes >= 0 else None
-            parts.append(work.given(f"{one.defect.what}: minutes", sound, "min", f"defect:{one.defect.id}"))
+            parts.append(work.given(f"{one.defect.what}: minutes", sound, "min", Place.of("defect", one.defect.id)))
         made.append(work.entry(work.total("together", parts or [work.given("none to do", 0, "min")], "min")))
     return made
 
@@ -117,7 +118,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             defect.id,
             severity,
-            at=f"defect:{defect.id}",
+            at=Place.of("defect", defect.id),
             title=f"{(defect.what or 'defect without words').capitalize()}{where}",
             text="It hurts somebody today, whoever's it is."
             if hazard
@@ -132,7 +133,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield heed(
             f"{caution.mark}",
             Severity.ASK,
-            at="old_panel:marks",
+            at=Place("old_panel:marks"),
             title=f"«{caution.mark}» is on your caution list",
             text=caution.text or "The list gives no words.",
             remedy="Heed it, and say so in accepting this.",

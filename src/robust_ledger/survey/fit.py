@@ -9,6 +9,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 IN = "in"
@@ -34,17 +35,19 @@ def known_fit(fit: Fit) -> bool:
 
 def _height(work: Working, job: Job) -> Step:
     height = job.fit.new.height_in
-    return work.given("height of the new enclosure", height if known_fit(job.fit) else None, IN, "fit:new.height_in")
+    return work.given(
+        "height of the new enclosure", height if known_fit(job.fit) else None, IN, Place("fit:new.height_in")
+    )
 
 
 def _by_handle(job: Job, codebook: Codebook) -> Entry | None:
     """The highest breaker handle stays within reach; a handle that is not told is taken at the enclosure's top."""
     fit = job.fit
-    work = Working("fit.upper.handle", "by the handle", "fit:handle_in")
+    work = Working("fit.upper.handle", "by the handle", Place("fit:handle_in"))
     most = work.take(codebook.step("handle_most_in", "highest handle"))
     if fit.handle_in is not None:
         handle = work.given(
-            "handle above the bottom", fit.handle_in if fit.handle_in > 0 else None, IN, "fit:handle_in"
+            "handle above the bottom", fit.handle_in if fit.handle_in > 0 else None, IN, Place("fit:handle_in")
         )
     else:
         handle = work.take(
@@ -57,17 +60,17 @@ def _by_handle(job: Job, codebook: Codebook) -> Entry | None:
 
 
 def _platform(work: Working, fit: Fit) -> Step:
-    return work.given("platform in front", fit.platform_in, IN, "fit:platform_in")
+    return work.given("platform in front", fit.platform_in, IN, Place("fit:platform_in"))
 
 
 def _by_ceiling(job: Job) -> Entry | None:
     fit = job.fit
     if fit.ceiling_in is None:
         return None
-    work = Working("fit.upper.ceiling", "by the ceiling", "fit:ceiling_in")
-    ceiling = work.given("ceiling", fit.ceiling_in if fit.ceiling_in > 0 else None, IN, "fit:ceiling_in")
+    work = Working("fit.upper.ceiling", "by the ceiling", Place("fit:ceiling_in"))
+    ceiling = work.given("ceiling", fit.ceiling_in if fit.ceiling_in > 0 else None, IN, Place("fit:ceiling_in"))
     words = "headroom for the cables" if fit.headroom_in is not None else "headroom not told: none, the ceiling itself"
-    headroom = work.given(words, max(0.0, fit.headroom_in or 0), IN, "fit:headroom_in")
+    headroom = work.given(words, max(0.0, fit.headroom_in or 0), IN, Place("fit:headroom_in"))
     below = work.difference("under the headroom", ceiling, headroom, IN)
     return work.entry(work.difference("bottom at most", below, _height(work, job), IN))
 
@@ -79,17 +82,19 @@ def _by_meter(job: Job, side: str) -> Entry | None:
     if edge is None or fit.meter_to_panel_in is None:
         return None
     name = "fit.lower.meter" if side == "low" else "fit.upper.meter"
-    work = Working(name, "by the meter window", f"fit:meter_{side}_in")
-    window = work.given(f"meter's centre at {'least' if side == 'low' else 'most'}", edge, IN, f"fit:meter_{side}_in")
-    offset = work.given("panel's bottom above it", fit.meter_to_panel_in, IN, "fit:meter_to_panel_in")
+    work = Working(name, "by the meter window", Place.of("fit", f"meter_{side}_in"))
+    window = work.given(
+        f"meter's centre at {'least' if side == 'low' else 'most'}", edge, IN, Place.of("fit", f"meter_{side}_in")
+    )
+    offset = work.given("panel's bottom above it", fit.meter_to_panel_in, IN, Place("fit:meter_to_panel_in"))
     return work.entry(work.total("bottom", [window, offset], IN))
 
 
 def _by_least(job: Job) -> Entry | None:
     if job.fit.least_in is None:
         return None
-    work = Working("fit.lower.least", "by your own least", "fit:least_in")
-    return work.entry(work.given("as said", job.fit.least_in, IN, "fit:least_in"))
+    work = Working("fit.lower.least", "by your own least", Place("fit:least_in"))
+    return work.entry(work.given("as said", job.fit.least_in, IN, Place("fit:least_in")))
 
 
 def _by_slack(job: Job) -> Entry | None:
@@ -97,12 +102,12 @@ def _by_slack(job: Job) -> Entry | None:
     fit = job.fit
     if fit.enters == "bottom" or fit.old_bottom_in is None or fit.old.height_in is None:
         return None
-    work = Working("fit.lower.cables", "by the cables", "fit:slack_in")
-    old_bottom = work.given("old bottom", fit.old_bottom_in, IN, "fit:old_bottom_in")
+    work = Working("fit.lower.cables", "by the cables", Place("fit:slack_in"))
+    old_bottom = work.given("old bottom", fit.old_bottom_in, IN, Place("fit:old_bottom_in"))
     old_top = work.total(
-        "old top", [old_bottom, work.given("old height", fit.old.height_in, IN, "fit:old.height_in")], IN
+        "old top", [old_bottom, work.given("old height", fit.old.height_in, IN, Place("fit:old.height_in"))], IN
     )
-    slack = work.given("slack of the cables", fit.slack_in, IN, "fit:slack_in")
+    slack = work.given("slack of the cables", fit.slack_in, IN, Place("fit:slack_in"))
     top = work.difference("new top at least", old_top, slack, IN)
     return work.entry(work.difference("bottom at least", top, _height(work, job), IN))
 
@@ -131,14 +136,16 @@ def _edge(side: str, bounds: list[Entry]) -> Entry:
 def _bottom(job: Job, low: Entry, high: Entry) -> Entry:
     """The height taken: the user's, else the old top kept where the band allows it."""
     fit = job.fit
-    work = Working("fit.bottom", "Bottom of the new panel", "fit:new_bottom_in")
+    work = Working("fit.bottom", "Bottom of the new panel", Place("fit:new_bottom_in"))
     if fit.new_bottom_in is not None:
-        return work.entry(work.given("chosen", fit.new_bottom_in, IN, "fit:new_bottom_in"))
+        return work.entry(work.given("chosen", fit.new_bottom_in, IN, Place("fit:new_bottom_in")))
     height = _height(work, job)
     if fit.old_bottom_in is None or fit.old.height_in is None or not height.known:
         return work.entry(work.given("the old enclosure's bottom and height, to keep its top", None, IN))
-    old_bottom = work.given("old bottom", fit.old_bottom_in, IN, "fit:old_bottom_in")
-    top = work.total("old top", [old_bottom, work.given("old height", fit.old.height_in, IN, "fit:old.height_in")], IN)
+    old_bottom = work.given("old bottom", fit.old_bottom_in, IN, Place("fit:old_bottom_in"))
+    top = work.total(
+        "old top", [old_bottom, work.given("old height", fit.old.height_in, IN, Place("fit:old.height_in"))], IN
+    )
     kept = work.difference("with the old top kept", top, height, IN)
     kept = work.larger("not below the band", [kept, work.entry_step(low)]) if low.known else kept
     kept = work.smaller("not above the band", [kept, work.entry_step(high)]) if high.known else kept
@@ -147,11 +154,11 @@ def _bottom(job: Job, low: Entry, high: Entry) -> Entry:
 
 def _handle(job: Job, bottom: Entry, codebook: Codebook) -> Entry:
     fit = job.fit
-    work = Working("fit.handle", "Highest handle", "fit:handle_in")
+    work = Working("fit.handle", "Highest handle", Place("fit:handle_in"))
     at = work.entry_step(bottom)
     if fit.platform_in:
         at = work.difference("above the platform", at, _platform(work, fit), IN)
-    handle = work.given("handle above the bottom", fit.handle_in, IN, "fit:handle_in")
+    handle = work.given("handle above the bottom", fit.handle_in, IN, Place("fit:handle_in"))
     work.take(codebook.step("handle_most_in", "at most"))
     return work.entry(work.total("handle", [at, handle], IN), [codebook.cite("handle_height")])
 
@@ -161,12 +168,16 @@ def _shifts(job: Job, bottom: Entry) -> list[Entry]:
     fit, made = job.fit, []
     for side in ("top", "bottom"):
         work = Working(
-            f"fit.{side}_shift", f"The {side} moves", "fit:old.height_in" if side == "top" else "fit:old_bottom_in"
+            f"fit.{side}_shift",
+            f"The {side} moves",
+            Place("fit:old.height_in") if side == "top" else Place("fit:old_bottom_in"),
         )
-        old = work.given("old bottom", fit.old_bottom_in, IN, "fit:old_bottom_in")
+        old = work.given("old bottom", fit.old_bottom_in, IN, Place("fit:old_bottom_in"))
         new = work.entry_step(bottom)
         if side == "top":
-            old = work.total("old top", [old, work.given("old height", fit.old.height_in, IN, "fit:old.height_in")], IN)
+            old = work.total(
+                "old top", [old, work.given("old height", fit.old.height_in, IN, Place("fit:old.height_in"))], IN
+            )
             new = work.total("new top", [new, _height(work, job)], IN)
         moves = work.difference(f"the {side} moves up by", new, old, IN)
         if moves.known and fit.enters in (side, "both"):
@@ -191,7 +202,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
         yield make(
             "band",
             Severity.STOP,
-            at="fit:new_bottom_in",
+            at=Place("fit:new_bottom_in"),
             title="The new panel fits at no height",
             text=f"At least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)}).",
             remedy="A lower enclosure, a platform, longer cables, or another place.",
@@ -203,7 +214,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
         yield make(
             "height",
             Severity.FIX,
-            at="fit:new_bottom_in",
+            at=Place("fit:new_bottom_in"),
             title=f"Panel's bottom {'too high' if over else 'too low'}",
             text=f"{bottom.text()} chosen, {edge.text()} is the edge {_binds(edge)}.",
             remedy="Choose a height within the band.",
@@ -214,7 +225,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
         yield make(
             "handle",
             Severity.FIX,
-            at="fit:handle_in",
+            at=Place("fit:handle_in"),
             title="Highest handle out of reach",
             text=f"It would be at {handle.text()}, allowed is {codebook.step('handle_most_in').text()}.",
             remedy="Hang the panel lower.",
@@ -226,7 +237,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             yield make(
                 field,
                 Severity.STOP,
-                at=f"fit:{field}",
+                at=Place.of("fit", field),
                 title=f"Working space only {value:g} in {words}",
                 text=f"{limit.text()} are kept free in front of the panel.",
                 remedy="Clear the space, or choose another place.",
@@ -240,7 +251,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             yield make(
                 "meter",
                 Severity.FIX,
-                at="fit:meter_in",
+                at=Place("fit:meter_in"),
                 title=f"Meter {'above' if above else 'below'} the utility's window",
                 text=f"Its centre is planned at {fit.meter_in:g} in.",
                 remedy="Move it, or ask the utility.",
@@ -255,7 +266,7 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "bay",
             Severity.FIX,
-            at="fit:bay_in",
+            at=Place("fit:bay_in"),
             title="Enclosure wider than the stud bay",
             text=f"{width:g} in wide, {fit.bay_in:g} in clear between the studs.",
             remedy="Frame the opening, or mount it on the wall.",
@@ -265,7 +276,7 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "stud",
             Severity.FIX,
-            at="fit:stud_in",
+            at=Place("fit:stud_in"),
             title="Enclosure deeper than the wall",
             text=f"{depth:g} in deep, the studs are {fit.stud_in:g} in.",
             remedy="Furr the wall out, or mount it on the wall.",
@@ -275,7 +286,7 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "cutout",
             Severity.NOTE,
-            at="fit:cutout_in",
+            at=Place("fit:cutout_in"),
             title="The old opening is higher than the new enclosure",
             text=f"{fit.cutout_in - height:g} in of wall stay open.",
             remedy="Plan a filler or a patch of the wall.",

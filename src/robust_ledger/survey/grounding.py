@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import METAL_TEXT, area_cmil, size_text
+from robust_ledger.codebook.conductors import area_cmil
+from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.grounding import Earth
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.bonding import ground_by_rating, table_row
@@ -64,7 +66,7 @@ def is_electrode(earth: Earth, codebook: Codebook) -> bool:
 def _rods_needed(job: Job, codebook: Codebook) -> Entry:
     """How many rods the job's school wants."""
     earth = job.earth
-    work = Working("earth.rods", "Ground rods wanted", "earth:school")
+    work = Working("earth.rods", "Ground rods wanted", Place("earth:school"))
     cites = [codebook.cite("electrode_rods")]
     work.note("school of this job", SCHOOL_WORDS[earth.school])
     two = codebook.step("rods_without_reading", "rods without a reading")
@@ -74,7 +76,7 @@ def _rods_needed(job: Job, codebook: Codebook) -> Entry:
     if earth.school == "concrete":
         work.note("concrete-encased electrode", "none that can be reached")
     if earth.school == "measured":
-        reading = work.given("one rod measured", earth.rod_ohms, "Ω", "earth:rod_ohms")
+        reading = work.given("one rod measured", earth.rod_ohms, "Ω", Place("earth:rod_ohms"))
         most = work.take(codebook.step("rod_ohms", "one rod alone, at most"))
         if not reading.known:
             return work.entry(Step("rods", None, ""), cites)
@@ -86,14 +88,14 @@ def _rods_needed(job: Job, codebook: Codebook) -> Entry:
 def _rods_added(job: Job, needed: Entry, codebook: Codebook) -> Entry:
     """Rods to drive: those wanted, less those found that are long enough."""
     earth = job.earth
-    work = Working("earth.rods_added", "Ground rods to drive", "earth:rods")
+    work = Working("earth.rods_added", "Ground rods to drive", Place("earth:rods"))
     wanted = work.entry_step(needed)
     least = codebook.step("rod_length_ft", "shortest rod that counts")
     short = earth.rod_length_ft is not None and earth.rod_length_ft < least.amount
     if short:
-        work.given("length of those found", earth.rod_length_ft, "ft", "earth:rod_length_ft")
+        work.given("length of those found", earth.rod_length_ft, "ft", Place("earth:rod_length_ft"))
         work.take(least)
-    found = work.given("rods found that count", 0 if short else max(0, earth.rods), "", "earth:rods")
+    found = work.given("rods found that count", 0 if short else max(0, earth.rods), "", Place("earth:rods"))
     rest = work.difference("to drive", wanted, found, "")
     return work.entry(work.larger("not below none", [rest, Step("none", 0, "")]))
 
@@ -101,12 +103,12 @@ def _rods_added(job: Job, needed: Entry, codebook: Codebook) -> Entry:
 def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> Entry:
     """The conductor to one electrode: by the table, less where it goes to a rod, plate or concrete alone."""
     metal = job.earth.metal
-    work = Working(f"earth.conductor.{kind}", f"Conductor to the {ELECTRODE_WORDS[kind]}", "earth:metal")
+    work = Working(f"earth.conductor.{kind}", f"Conductor to the {ELECTRODE_WORDS[kind]}", Place("earth:metal"))
     cites = [codebook.cite("electrode")]
     row = table_row(work, ungrounded, "electrode", codebook)
     if row is None:
         return work.entry(Step("size", None), cites)
-    table = work.take(Step("from the table", size_text(row[f"{metal}_size"], metal), cites=(cites[0],)))
+    table = work.take(Step("from the table", Conductors(row[f"{metal}_size"], metal), cites=(cites[0],)))
     if kind == "ring":
         work.note("not larger than the ring's own conductor", "ask what it is", [codebook.cite("electrode_ring")])
     if metal == "al":
@@ -121,46 +123,48 @@ def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> En
     if most is None:
         return work.entry(table, cites)
     work.take(most)
-    smaller = min((str(table.value), str(most.value)), key=lambda text: _area(text, codebook))
-    return work.entry(work.take(Step("the smaller of both", smaller)), cites)
+    both = (str(table.value), str(most.value))
+    smaller = min(both, key=lambda text: _area(Conductors.read(text), codebook))
+    return work.entry(work.take(Step("the smaller of both", Conductors.read(smaller))), cites)
 
 
 def _one_run(sizes: dict[str, Entry], codebook: Codebook) -> Entry:
     """One conductor from electrode to electrode: as large as the one that asks most, up to that one."""
-    work = Working("earth.conductor.run", "One conductor through all electrodes", "earth:one_run")
+    work = Working("earth.conductor.run", "One conductor through all electrodes", Place("earth:one_run"))
     for entry in sizes.values():
         work.entry_step(entry)
     cites = [codebook.cite("electrode_run")]
     work.note("without a splice, or joined so that it cannot come apart", "first electrode to the last", cites)
     if not all(entry.known for entry in sizes.values()):
         return work.entry(Step("size", None), cites)
-    largest = max((str(entry.value) for entry in sizes.values()), key=lambda text: _area(text, codebook))
+    largest = max((picked(entry) for entry in sizes.values()), key=lambda one: _area(one, codebook))
     return work.entry(work.take(Step("the largest of them", largest)), cites)
 
 
 def _water_bond(ungrounded: Entry, codebook: Codebook) -> Entry:
     """The bond of metal water pipes inside, in copper: by the bonding table, no larger than 3/0 need be."""
-    work = Working("earth.water_bond", "Bond of the water pipes", "earth:water_bonded")
+    work = Working("earth.water_bond", "Bond of the water pipes", Place("earth:water_bonded"))
     cites = [codebook.cite("water_bond")]
     row = table_row(work, ungrounded, "bonding_jumper", codebook)
     hot = picked(ungrounded)
     if hot is None:
         return work.entry(Step("size", None), cites)
     size = row["cu_size"] if row else "3/0"
-    return work.entry(work.take(Step("from the table, at most 3/0", size_text(size, "cu"), cites=(cites[0],))), cites)
+    return work.entry(work.take(Step("from the table, at most 3/0", Conductors(size, "cu"), cites=(cites[0],))), cites)
 
 
 def _gas_bond(job: Job, codebook: Codebook) -> Entry:
-    work = Working("earth.gas_bond", "Bond of the gas pipe", "earth:gas_circuit_a")
+    work = Working("earth.gas_bond", "Bond of the gas pipe", Place("earth:gas_circuit_a"))
     rating_a = job.earth.gas_circuit_a
     sound = rating_a if rating_a is not None and rating_a > 0 else None
     work.note("by the circuit likely to energise it", "the furnace's or the range's", [codebook.cite("gas_bond")])
-    rating = work.given("rating of that circuit", sound, "A", "earth:gas_circuit_a")
+    rating = work.given("rating of that circuit", sound, "A", Place("earth:gas_circuit_a"))
     return ground_by_rating(work, rating, "cu", codebook)
 
 
-def _area(text: str, codebook: Codebook) -> float:
-    return area_cmil(codebook, text.split()[0]) or 0
+def _area(one: Conductors | None, codebook: Codebook) -> float:
+    """Cross-section [cmil]; 0 for none, and for a size the table does not have."""
+    return area_cmil(codebook, one.size) or 0 if one else 0
 
 
 def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
@@ -173,7 +177,7 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "none",
             Severity.STOP,
-            at="earth:rods",
+            at=Place("earth:rods"),
             title="No electrode at all",
             text="Nothing connects this service to earth.",
             remedy="Choose a school that drives rods, or enter what is there.",
@@ -183,7 +187,7 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "supplement",
             Severity.FIX,
-            at="earth:water_pipe_ft",
+            at=Place("earth:water_pipe_ft"),
             title="A water pipe alone is no electrode",
             text="A metal water pipe is always supplemented by another electrode.",
             remedy="Drive rods beside it.",
@@ -193,7 +197,7 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "pipe_short",
             Severity.NOTE,
-            at="earth:water_pipe_ft",
+            at=Place("earth:water_pipe_ft"),
             title="Water pipe too short to be an electrode",
             text=f"{earth.water_pipe_ft:g} ft in earth; it counts from {codebook.number('water_pipe_ft'):g} ft. It is bonded all the same.",
             remedy="Bond it, and use other electrodes.",
@@ -204,7 +208,7 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "jumper",
             Severity.FIX if known else Severity.ASK,
-            at="earth:water_jumper",
+            at=Place("earth:water_jumper"),
             title="No jumper around the water meter" if known else "Jumper around the water meter not looked at",
             text="Taking the meter out would part the electrode from the service.",
             remedy="Put a jumper of the electrode conductor's size around it."
@@ -218,7 +222,7 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "gas",
             Severity.FIX,
-            at="earth:gas",
+            at=Place("earth:gas"),
             title="Gas pipe not bonded",
             text="Metal gas piping that may become live is bonded.",
             remedy="Bond it by the circuit likely to energise it.",
@@ -228,7 +232,7 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "water",
             Severity.FIX,
-            at="earth:water_bonded",
+            at=Place("earth:water_bonded"),
             title="Water pipes not bonded",
             text="Hot and cold metal pipes inside are bonded.",
             remedy="Bond cold, and hot across the heater.",
@@ -240,7 +244,7 @@ def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -
         yield make(
             "intersystem",
             Severity.FIX if known else Severity.ASK,
-            at="earth:intersystem",
+            at=Place("earth:intersystem"),
             title="Bonding termination for other systems too small"
             if known
             else "Bonding termination for other systems not looked at",
@@ -256,7 +260,7 @@ def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "ohms",
             Severity.ASK,
-            at="earth:rod_ohms",
+            at=Place("earth:rod_ohms"),
             title="One rod, and its resistance not measured",
             text="A single rod stands alone only with a reading.",
             remedy="Measure it, or drive the second rod.",
@@ -274,7 +278,7 @@ def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             words,
             Severity.FIX,
-            at=f"earth:{field}",
+            at=Place.of("earth", field),
             title=f"Rods {high} than allowed",
             text=f"Found {value:g} {limit.unit}, the limit is {limit.text()}.",
             remedy="Drive them again so, or others.",
@@ -286,24 +290,24 @@ def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], co
     """An electrode conductor that stays, against what the new service asks."""
     earth, make = job.earth, Findings("earth", codebook).make
     wanted = [entries[f"earth.conductor.{kind}"] for kind in kinds]
-    words = earth.conductor.split()
-    if len(words) < 2 or words[-1].lower() not in METAL_TEXT or not _area(earth.conductor, codebook):
+    found = Conductors.read(earth.conductor)
+    if found is None or not _area(found, codebook):
         yield make(
             "conductor_unknown",
             Severity.ASK,
-            at="earth:conductor",
+            at=Place("earth:conductor"),
             title="Electrode conductor that stays: size not read",
             text="Whether it is large enough is not known.",
             remedy="Read its size, like 6 Cu, or mark it new.",
             rules=("electrode",),
         )
     elif all(one.known for one in wanted) and wanted:
-        largest = max(wanted, key=lambda one: _area(str(one.value), codebook))
-        if words[-1].lower() != earth.metal or _area(earth.conductor, codebook) < _area(str(largest.value), codebook):
+        largest = max(wanted, key=lambda one: _area(picked(one), codebook))
+        if found.metal != earth.metal or _area(found, codebook) < _area(picked(largest), codebook):
             yield make(
                 "conductor",
                 Severity.FIX,
-                at="earth:conductor",
+                at=Place("earth:conductor"),
                 title=f"Electrode conductor {earth.conductor} is too small",
                 text=f"{largest.label}: {largest.text()} is needed.",
                 remedy="Mark it new.",
@@ -314,7 +318,7 @@ def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], co
         yield make(
             "splice",
             Severity.FIX if known else Severity.ASK,
-            at="earth:unspliced",
+            at=Place("earth:unspliced"),
             title="Electrode conductor is spliced" if known else "Electrode conductor: splices not looked for",
             text="It runs in one piece, or with joints that cannot come apart.",
             remedy="Run a new one, or join it irreversibly." if known else "Follow it to its end.",

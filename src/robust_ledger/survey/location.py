@@ -8,6 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 
 ROOM_WORDS = {
     "": "not said",
@@ -28,7 +29,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "bathroom",
             Severity.STOP,
-            at="location:room",
+            at=Place("location:room"),
             title="No panel in a bathroom",
             text="Overcurrent devices stay out of bathrooms.",
             remedy="Choose another place.",
@@ -38,7 +39,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "closet",
             Severity.STOP,
-            at="location:room",
+            at=Place("location:room"),
             title="No panel beside easily ignited material",
             text="A clothes closet, or storage like it, is no place for overcurrent devices.",
             remedy="Choose another place.",
@@ -48,7 +49,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "steps",
             Severity.STOP,
-            at="location:over_steps",
+            at=Place("location:over_steps"),
             title="No panel over steps",
             text="One cannot stand safely in front of it.",
             remedy="Choose another place.",
@@ -59,7 +60,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "face",
             Severity.STOP,
-            at="location:face",
+            at=Place("location:face"),
             title=f"Panel lying face-{place.face}",
             text="Panels are made to hang upright." if barred.section != "408.43" else "This edition bars it.",
             remedy="Hang it on a wall.",
@@ -69,7 +70,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "damp",
             Severity.FIX,
-            at="location:weatherproof",
+            at=Place("location:weatherproof"),
             title="Enclosure not made for damp",
             text="Outdoors and in damp places the enclosure keeps water out, and stands off the wall by ¼ in.",
             remedy="Take an enclosure marked for it.",

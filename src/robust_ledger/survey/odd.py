@@ -8,6 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 
 # Part, field and words of every measure that is above zero or not known.
 MEASURES = (
@@ -43,7 +44,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             yield make(
                 f"{part}.{field}",
                 Severity.FIX,
-                at=f"{part}:{field}",
+                at=Place.of(part, field),
                 title=f"{words.capitalize()} is {value:g}",
                 text="What follows from it is not known; nothing is assumed in its place.",
                 remedy="Measure or read it again.",
@@ -53,7 +54,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "riser_longer",
             Severity.FIX,
-            at="service_run:riser_ft",
+            at=Place("service_run:riser_ft"),
             title="The way to the meter is longer than all of it",
             text=f"{run.riser_ft:g} ft to the meter, {run.length_ft:g} ft to the panel.",
             remedy="Measure both again.",
@@ -62,7 +63,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "sets",
             Severity.FIX,
-            at="service_run:sets",
+            at=Place("service_run:sets"),
             title=f"{run.sets} conductors in parallel",
             text="One to four are worked out.",
             remedy="Choose one, two, or as many as are planned.",
@@ -73,7 +74,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "old_main",
             Severity.NOTE,
-            at="old_panel:main_a",
+            at=Place("old_panel:main_a"),
             title=f"Old main {main_a:g} A on a meter socket of {label_a:g} A",
             text="As found, the main protects the socket no more than the utility's fuse does.",
             remedy="Read both labels again.",
@@ -84,7 +85,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield make(
             "fault",
             Severity.STOP,
-            at="service_run:utility_fault_a",
+            at=Place("service_run:utility_fault_a"),
             title=f"Fault current {fault_a:,.0f} A is above any device",
             text=f"No breaker or fuse is rated above {MOST_FAULT_A:,} A.",
             remedy="Ask the utility again.",

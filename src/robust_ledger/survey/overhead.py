@@ -10,6 +10,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 # What utilities ask to be left free at the head; the code asks for a drip loop and names no length.
@@ -84,7 +85,7 @@ def overhead_entries(job: Job, codebook: Codebook) -> list[Entry]:
     """For each limit what is planned [ft or in] beside it; and how many straps the riser takes."""
     made = []
     for one in clearances(job):
-        work = Working(f"overhead.{one.field}", one.words, f"overhead:{one.field}")
+        work = Working(f"overhead.{one.field}", one.words, Place.of("overhead", one.field))
         limit = work.take(limit_step(one, job, codebook))
         work.note("limit is", "the least" if one.least else "the most")
         value = getattr(job.overhead, one.field)
@@ -96,12 +97,12 @@ def overhead_entries(job: Job, codebook: Codebook) -> list[Entry]:
 
 def _straps(job: Job, codebook: Codebook) -> Entry:
     """The fewest straps on the riser: one near each end, the rest no further apart than allowed."""
-    work = Working("overhead.straps", "Straps on the riser", "overhead:riser_ft")
+    work = Working("overhead.straps", "Straps on the riser", Place("overhead:riser_ft"))
     ends = limit_step(_strap_limits(job)[0], job, codebook)
     between = limit_step(_strap_limits(job)[1], job, codebook)
     feet = job.overhead.riser_ft
     length = work.given(
-        "riser, head to meter", feet if feet is not None and feet > 0 else None, "ft", "overhead:riser_ft"
+        "riser, head to meter", feet if feet is not None and feet > 0 else None, "ft", Place("overhead:riser_ft")
     )
     inches = work.product("in inches", [length, Step("in a foot", 12, "in/ft")], "in")
     both = work.product("both ends", [work.take(ends), Step("ends", 2, "")], "in")
@@ -149,7 +150,7 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
             yield make(
                 one.field,
                 Severity.FIX,
-                at=f"overhead:{one.field}",
+                at=Place.of("overhead", one.field),
                 title=f"{one.words}: {entry.text()}",
                 text=f"{'At least' if one.least else 'At most'} {limit.text()} is asked.{habit}",
                 remedy="Change the plan, or ask the utility for another attachment.",
@@ -159,7 +160,7 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
         yield make(
             "head",
             Severity.FIX,
-            at="overhead:head_ft",
+            at=Place("overhead:head_ft"),
             title="Service head below the attachment",
             text=f"Head at {over.head_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
             remedy="Raise the head; where that cannot be done, within 24 in beside it with a drip loop.",
@@ -169,7 +170,7 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
         yield make(
             "free",
             Severity.FIX,
-            at="overhead:free_in",
+            at=Place("overhead:free_in"),
             title="Too little conductor left for the drip loop",
             text=f"{over.free_in:g} in are free; 36 to 48 in is what utilities ask for, and the code asks for a loop.",
             remedy="Leave 3 to 4 ft at the head.",

@@ -13,6 +13,7 @@ from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_butto
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import LedgerTable
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 
@@ -37,7 +38,7 @@ class Page(QWidget):
         if self.table is not None:
             self.table.resize_columns()
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         """Go to a place; False when it is not on this page."""
         return self.form is not None and self.form.focus_place(place)
 
@@ -78,7 +79,7 @@ class PagedStage(Stage):
         """What stays in view above every page; None for nothing."""
         return None
 
-    def page_of(self, place: str) -> str:
+    def page_of(self, place: Place) -> str:
         """The page a place is on: the one that names it, else the one in view."""
         return self.spec.page_of(place) or self.current
 
@@ -124,6 +125,6 @@ class PagedStage(Stage):
         self.page().show_plan(plan)
         self.stack.setCurrentWidget(self.page())
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         self.turn_to(self.page_of(place))
         return self.page().go_to(place)

@@ -10,6 +10,7 @@ from importlib import import_module
 from pkgutil import iter_modules
 
 from robust_ledger.desk import stages
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 
@@ -54,7 +55,7 @@ class StageSpec:
         """Its page among the help."""
         return f"{self.name}.md"
 
-    def page_of(self, place: str) -> str:
+    def page_of(self, place: Place) -> str:
         """The page a place is on; "" where it is not on one of its own."""
         named = {one: page.name for page in self.pages for one in page.places}
         return next((named[key] for key in _ways(place) if key in named), "")
@@ -89,13 +90,13 @@ def _stages_by_place() -> dict[str, str]:
     }
 
 
-def stage_of(place: str) -> str:
+def stage_of(place: Place) -> str:
     """The stage that shows a place; "" for an unknown kind."""
     known = _stages_by_place()
     return next((known[key] for key in _ways(place) if key in known), "")
 
 
-def _ways(place: str) -> tuple[str, ...]:
+def _ways(place: Place) -> tuple[str, ...]:
     """A place as it may have been named, the most exact first: in full, without its inner field, by its kind."""
-    kind, _, name = place.partition(":")
+    kind, name = place.kind, place.name
     return place, f"{kind}:{name.partition('.')[0]}", kind

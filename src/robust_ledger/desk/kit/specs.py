@@ -10,6 +10,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 
 LOOKED = ((None, "not looked"), (True, "yes"), (False, "no"))
@@ -17,7 +18,7 @@ LOOKED = ((None, "not looked"), (True, "yes"), (False, "no"))
 
 def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
     """How the field of a place is read and written: «earth:rods», «fit:old.height_in»."""
-    part, _, path = place.partition(":")
+    part, path = Place(place).kind, Place(place).name
     first, _, inner = path.partition(".")
 
     def get(job: Job) -> Any:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Sequence
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 
@@ -24,7 +25,7 @@ class Stage(QWidget):
     def apply_look(self) -> None:
         """The text size or the theme has changed."""
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         """Go to a place («circuit:7», «load:range», «panel:spaces»); False when it is not on this page."""
         return False
 

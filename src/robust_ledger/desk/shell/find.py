@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 MOST = 40
@@ -33,7 +34,8 @@ def hits(plan: Plan, query: str) -> list[Hit]:
             Hit(f"{finding.severity}  {finding.title}", finding.place, f"{finding.title} {finding.text} {cites}")
         )
     for branch in plan.branches:
-        place = f"circuit:{branch.tag}" if branch.key.startswith("tag:") else f"branch:{branch.key}"
+        tag = branch.key.tag
+        place = Place.circuit(tag) if tag is not None else Place.branch(branch.key)
         every.append(
             Hit(
                 f"Tag {branch.tag}  {branch.directory_text}",
@@ -42,12 +44,14 @@ def hits(plan: Plan, query: str) -> list[Hit]:
             )
         )
     for load in plan.job.loads:
-        every.append(Hit(f"Load  {load.name}", f"load:{load.id}", f"load {load.name} {load.room}"))
+        every.append(Hit(f"Load  {load.name}", Place.load(load.id), f"load {load.name} {load.room}"))
     for defect in plan.job.defects:
-        every.append(Hit(f"Defect  {defect.what}", f"defect:{defect.id}", f"defect {defect.what} {defect.where}"))
+        every.append(
+            Hit(f"Defect  {defect.what}", Place.of("defect", defect.id), f"defect {defect.what} {defect.where}")
+        )
     for entry in plan.entries.values():
         cites = " ".join(str(c) for c in entry.sections())
-        every.append(Hit(f"{entry.label}  {entry.text()}", f"entry:{entry.id}", f"{entry.label} {cites}"))
+        every.append(Hit(f"{entry.label}  {entry.text()}", Place.entry(entry.id), f"{entry.label} {cites}"))
     return [hit for hit in every if all(word in hit.words.lower() for word in wanted)][:MOST]
 
 

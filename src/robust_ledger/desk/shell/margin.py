@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.job.edits import accept_finding
 from robust_ledger.ledger.entry import Citation, Entry, Finding
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 HELP = Path(__file__).parents[2] / "assets" / "help"
@@ -134,8 +135,8 @@ class Margin(QFrame):
             finding = next((f for f in self.store.plan.findings if f.id == rest), None)
             if finding:
                 self._ask_reason(finding)
-        elif rest.startswith("entry:"):
-            self.store.choose_entry(rest.removeprefix("entry:"))
+        elif entry_id := Place(rest).entry_id:
+            self.store.choose_entry(entry_id)
         else:
             self.place_asked.emit(rest)
 

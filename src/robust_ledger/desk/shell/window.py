@@ -40,6 +40,7 @@ from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.startpage import EXAMPLES, StartPage
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.job import blank_job
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 WIDEST_MARGIN = 350
@@ -151,12 +152,12 @@ class Window(QMainWindow):
         store.undo_stack.indexChanged.connect(lambda _: self._show_file())
         store.entry_chosen.connect(self._show_entry)
         store.entries_chosen.connect(self.margin.show_entries)
-        store.place_asked.connect(self.go_to)
+        store.place_asked.connect(lambda place: self.go_to(Place(place)))
         store.place_chosen.connect(lambda place: self.margin.show_entries(entries_of(store.plan, place), place))
         store.noticed.connect(self.say)
-        self.margin.place_asked.connect(self.go_to)
+        self.margin.place_asked.connect(lambda place: self.go_to(Place(place)))
         self.spine.stage_asked.connect(self.show_stage)
-        self.find_panel.found.connect(self.go_to)
+        self.find_panel.found.connect(lambda place: self.go_to(Place(place)))
         self.find_panel.closed.connect(lambda: self.stage().start())
 
     def _build_start(self) -> StartPage:
@@ -259,10 +260,10 @@ class Window(QMainWindow):
         self.notice_text.style().polish(self.notice_text)
         self.notice.show()
 
-    def go_to(self, place: str) -> None:
+    def go_to(self, place: Place) -> None:
         """Go where a place is: the stage, and the row, space or field on it."""
-        if place.startswith("entry:"):
-            self.store.choose_entry(place.removeprefix("entry:"))
+        if place.entry_id:
+            self.store.choose_entry(place.entry_id)
             return
         stage = stage_of(place)
         if stage:

@@ -6,7 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from robust_ledger.job.parts.base import Line, Model, Text
+from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.base import Model, Text
 from robust_ledger.job.parts.changes import CircuitChange, Wishes
 
 
@@ -24,9 +25,11 @@ class Decisions(Model):
     split_mains_a: tuple[float, ...] = Field((), max_length=6, description="mains of the panels of a split service")
     spares: Literal["fifth", "four"] = Field("fifth", description="20 % of the spaces, or four")
     defect_school: Literal["touch", "scope"] = Field("scope", description="what you touch you own, or scope only")
-    placements: dict[str, str] = Field(default_factory=dict, description="circuit key → space in the new panel")
-    pins: tuple[Line, ...] = Field((), max_length=500, description="keys of circuits that are not to be moved")
-    circuits: dict[str, CircuitChange] = Field(default_factory=dict, description="circuit key → what becomes of it")
+    placements: dict[CircuitKey, str] = Field(default_factory=dict, description="circuit key → space in the new panel")
+    pins: tuple[CircuitKey, ...] = Field((), max_length=500, description="keys of circuits that are not to be moved")
+    circuits: dict[CircuitKey, CircuitChange] = Field(
+        default_factory=dict, description="circuit key → what becomes of it"
+    )
     wishes: Wishes = Field(default_factory=Wishes)
     ahj_arc_fault: bool = Field(False, description="the authority wants arc-fault protection at a panel change")
     outlet_school: Literal["va", "ten", "use"] = "use"

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.spaces import covered, leg_of, parse_position
@@ -36,7 +37,7 @@ class House:
     main_a: float
     handles_a: float
     left_out: tuple[str, ...]
-    keys: tuple[str, ...] = ()
+    keys: tuple[CircuitKey, ...] = ()
     legs: tuple[tuple[float, float], ...] = ()
 
 
@@ -46,7 +47,7 @@ def house_of(plan: Plan) -> House | None:
     if not main.known:
         return None
     names: list[str] = []
-    keys: list[str] = []
+    keys: list[CircuitKey] = []
     on_legs: list[tuple[float, float]] = []
     sources: list[Source] = []
     left_out: list[str] = []
@@ -55,7 +56,7 @@ def house_of(plan: Plan) -> House | None:
     here = {load.id: load for load in present(plan.job.loads)}
     fed: set[str] = set()
     for branch in plan.branches:
-        if branch.off or branch.origin is Origin.FUTURE or branch.key.startswith("equip:"):
+        if branch.off or branch.origin is Origin.FUTURE or branch.key.kind == "equip":
             continue
         names.append(branch.directory_text)
         handles_a += branch.breaker.amount if branch.breaker.known else 0.0
@@ -80,7 +81,7 @@ def house_of(plan: Plan) -> House | None:
 
 
 def _loads_on(branch: Branch, job: Job, here: dict[str, Load]) -> list[Load]:
-    kind, _, name = branch.key.partition(":")
+    kind, name = branch.key.kind, branch.key.name
     if kind == "load":
         return [here[name]] if name in here else []
     ids = [load_id for circuit in _old_circuits(branch, job) for load_id in circuit.load_ids]
@@ -89,7 +90,7 @@ def _loads_on(branch: Branch, job: Job, here: dict[str, Load]) -> list[Load]:
 
 def _old_circuits(branch: Branch, job: Job) -> list[Circuit]:
     """The old circuits it is made of; the second half of a split one has none of their loads."""
-    if branch.key != f"tag:{branch.origin_tag}":
+    if branch.key.tag is None:
         return []
     return [circuit for tag in branch.sources if (circuit := job.circuit(tag))]
 

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.measure.simulate.house import House
 from robust_ledger.measure.simulate.year import simulate_year
 
 DAY = 24 * 60
 
 
-def daily_peak_amps(house: House, seed: int = 1) -> dict[str, float]:
+def daily_peak_amps(house: House, seed: int = 1) -> dict[CircuitKey, float]:
     """Amperes per pole of each circuit by its key, the mean over the 365 minutes at which a day of the simulated year peaks."""
     year = simulate_year(house, seed)
     days = year.legs.sum(axis=0).reshape(-1, DAY)

@@ -7,6 +7,7 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer, Table, TableStyle
 
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.papers.sheet import Sheet
 from robust_ledger.papers.style import (
     HEADING,
@@ -48,10 +49,10 @@ def _tags(plan: Plan) -> list[int]:
 
 def _label(plan: Plan, tag: int) -> list[Flowable]:
     """A label: the tag large, where it sat, what it feeds and whether it stays off."""
-    circuit, branch = plan.job.circuit(tag), plan.branch(f"tag:{tag}")
+    circuit, branch = plan.job.circuit(tag), plan.branch(CircuitKey.of_tag(tag))
     assert circuit is not None
     where = f"from space {', '.join(circuit.spaces)}" if circuit.spaces else "from no space"
-    pair = f" · with tag {branch.partner.removeprefix('tag:')}" if branch and branch.partner else ""
+    pair = f" · with tag {branch.partner.tag}" if branch and branch.partner else ""
     feeds = branch.directory_text if branch else f"{circuit.feeds or 'unknown'}, {' '.join(plan.effects(tag))}"
     marks = " · ".join(str(mark) for mark in circuit.marks)
     lines = [para(str(tag), TITLE), para(feeds, STRONG), para(where + pair, SMALL)]

@@ -19,6 +19,8 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import change_branch
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.reach import SHORT, UNKNOWN
 from robust_ledger.plan import Plan
@@ -61,7 +63,7 @@ class CircuitsPage(Page):
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
-        self.key = ""
+        self.key = NO_CIRCUIT
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -140,7 +142,7 @@ class CircuitsPage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.table.show_rows([_row(branch, plan) for branch in plan.branches])
         if not any(b.key == self.key for b in plan.branches):
-            self.key = self.table.current_key() or (plan.branches[0].key if plan.branches else "")
+            self.key = CircuitKey(self.table.current_key() or (plan.branches[0].key if plan.branches else ""))
             if self.key:
                 self.table.choose(self.key)
         self._show_form(plan)
@@ -164,12 +166,12 @@ class CircuitsPage(Page):
         self.form.show_row("change:other_feeds", action == "split")
 
     def _chosen(self, key: str) -> None:
-        self.key = key
+        self.key = CircuitKey(key)
         self._show_form(self.store.plan)
-        self.store.choose_place(f"branch:{key}")
+        self.store.choose_place(Place.branch(key))
 
-    def go_to(self, place: str) -> bool:
-        kind, _, rest = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        kind, rest = place.kind, place.name
         if kind == "branch":
             self.table.choose(rest)
             self._chosen(rest)

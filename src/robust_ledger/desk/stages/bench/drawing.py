@@ -31,6 +31,7 @@ from robust_ledger.desk.stages.bench.view import BenchView
 from robust_ledger.desk.stages.bench.wires import WireLegend
 from robust_ledger.job.edits import place
 from robust_ledger.job.job import Job
+from robust_ledger.ledger.place import Place
 from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress, TooLongError
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan, plan
@@ -235,8 +236,8 @@ class DrawingPage(Page):
         self.saying.style().polish(self.saying)
         self.saying.setText(text or "Drag, or arrows and Enter carry a circuit; P pins it; + and − zoom; F9 arranges.")
 
-    def go_to(self, place_: str) -> bool:
-        kind, _, rest = place_.partition(":")
+    def go_to(self, place_: Place) -> bool:
+        kind, rest = place_.kind, place_.name
         if kind == "branch":
             self.view.go_to(rest)
             self.view.setFocus()
@@ -246,7 +247,7 @@ class DrawingPage(Page):
     def _chosen(self, key: str) -> None:
         """The margin tells of the job as it is; of a preview the line below does."""
         if self.view.preview is None:
-            self.store.choose_place(f"branch:{key}")
+            self.store.choose_place(Place.branch(key))
         else:
             self._say(f"In the preview. {self.view.accessibleDescription()}")
 

@@ -25,6 +25,7 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import kept, shown
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.generic import generic_panels, take_generic
 from robust_ledger.plan import Plan
@@ -210,7 +211,7 @@ class PanelPage(Page):
         self.store.edit("start from a generic panel", lambda job: take_generic(job, generic))
         self.store.notice(f"Taken: {name}. Put what the label of the real one says over it.")
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         return any(form.focus_place(place) for form in self.forms)
 
 

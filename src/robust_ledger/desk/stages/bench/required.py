@@ -11,6 +11,7 @@ from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import UNKNOWN
 from robust_ledger.plan import Plan
 
@@ -69,7 +70,7 @@ class RequiredPage(Page):
         )
         self.table.when_empty = "No general circuits yet."
         self.table.chosen.connect(self._show_schools)
-        self.table.opened.connect(lambda key: store.ask_place(f"branch:{key}"))
+        self.table.opened.connect(lambda key: store.ask_place(Place.branch(key)))
         column.addWidget(self.table, 6)
 
     def start(self) -> None:
@@ -108,13 +109,13 @@ class RequiredPage(Page):
     def _show_requirement(self, name: str) -> None:
         one = next((r for r in self.store.plan.requirements if r.name == name), None)
         if one is not None and one.keys:
-            self.store.choose_place(f"branch:{one.keys[0]}")
+            self.store.choose_place(Place.branch(one.keys[0]))
 
     def _show_schools(self, key: str) -> None:
         self.store.choose_entries((f"outlets.va.{key}", f"outlets.use.{key}", f"outlets.fastened.{key}"))
 
-    def go_to(self, place: str) -> bool:
-        kind, _, rest = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        kind, rest = place.kind, place.name
         if kind == "branch":
             self.table.choose(rest)
             self.table.setFocus()

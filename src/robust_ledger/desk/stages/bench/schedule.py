@@ -11,6 +11,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.shell.bottomline import Figure
 from robust_ledger.job.spaces import shown
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import value_text
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.plan import Plan
@@ -66,7 +67,7 @@ class SchedulePage(Page):
             multiple=True,
         )
         self.table.chosen.connect(self._slot_chosen)
-        self.changes.chosen.connect(lambda key: store.choose_place(f"branch:{key}"))
+        self.changes.chosen.connect(lambda key: store.choose_place(Place.branch(key)))
         columns = QHBoxLayout()
         columns.setSpacing(14)
         for table, words in ((self.table, "Directory"), (self.changes, "Change list: tags keep their numbers")):
@@ -107,7 +108,9 @@ class SchedulePage(Page):
                 kind,
                 slot.tag if slot.tag != "new" else "",
             )
-            warn = (2,) if slot.key and any(f.field == "feeds" for f in plan.findings_at(f"branch:{slot.key}")) else ()
+            warn = (
+                (2,) if slot.key and any(f.field == "feeds" for f in plan.findings_at(Place.branch(slot.key))) else ()
+            )
             rows.append((_order(number), Row(slot.position, cells, "" if slot.key else "faint", warn)))
         self.table.show_rows([row for _, row in sorted(rows, key=lambda one: one[0])])
         self.changes.show_rows(
@@ -121,7 +124,7 @@ class SchedulePage(Page):
     def _slot_chosen(self, position: str) -> None:
         slot = next((one for one in self.store.plan.schedule if one.position == position), None)
         if slot is not None and slot.key:
-            self.store.choose_place(f"branch:{slot.key}")
+            self.store.choose_place(Place.branch(slot.key))
 
     def _copy(self, table: LedgerTable) -> None:
         """The chosen rows, tabs between cells, as a spreadsheet takes them."""
@@ -132,8 +135,8 @@ class SchedulePage(Page):
             clipboard.setText("\n".join("\t".join(cells) for cells in rows) + "\n")
             self.store.notice(f"{len(rows)} rows copied.")
 
-    def go_to(self, place: str) -> bool:
-        kind, _, rest = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        kind, rest = place.kind, place.name
         if kind != "branch":
             return False
         self.changes.choose(rest)

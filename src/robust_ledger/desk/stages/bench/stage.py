@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from robust_ledger.desk.kit.page import PagedStage
 from robust_ledger.desk.stages.bench.spec import SPEC
+from robust_ledger.ledger.place import Place
 
 _OF_CIRCUITS = ("drawing", "circuits", "schedule", "required")
 
@@ -13,7 +14,7 @@ class BenchStage(PagedStage):
 
     spec = SPEC
 
-    def page_of(self, place: str) -> str:
+    def page_of(self, place: Place) -> str:
         """Where one is already looking at circuits, one stays there."""
         if place.startswith("branch:") and self.current in _OF_CIRCUITS:
             return self.current

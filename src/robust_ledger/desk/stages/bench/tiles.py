@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QRectF
 
 from robust_ledger.drawing.scene import Box
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.panel.bench_drawing import NUMBER, Layout
 from robust_ledger.panel.bench_drawing import Tile as Drawn
 from robust_ledger.panel.schedule import Slot
@@ -21,7 +22,7 @@ class Tile:
     number_rect: QRectF
 
     @property
-    def key(self) -> str:
+    def key(self) -> CircuitKey:
         return self.drawn.key
 
     @property

@@ -12,6 +12,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.stages.bench.tiles import PanelTiles, Tile, tiles_of
 from robust_ledger.job.edits import pin, place
+from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.spaces import leg_of, parse_position, shown
 from robust_ledger.panel.bench_drawing import LEAST_PITCH, bench_scene, lay_out, words_of
 from robust_ledger.panel.moves import Move, move
@@ -35,7 +36,7 @@ class BenchView(QWidget):
         self.store = store
         self.preview: Plan | None = None
         self.cursor_at = "1"
-        self.in_hand, self.target = "", ""
+        self.in_hand, self.target = NO_CIRCUIT, ""
         self.dragging_at: QPointF | None = None
         self.zoom = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -89,7 +90,7 @@ class BenchView(QWidget):
 
     def go_to(self, key: str) -> None:
         """Put the cursor on a circuit."""
-        position = self.shown_plan.placement.positions.get(key)
+        position = self.shown_plan.placement.positions.get(CircuitKey(key))
         if position:
             self.cursor_at = position
         self._describe()
@@ -117,7 +118,7 @@ class BenchView(QWidget):
     def pick(self, key: str) -> None:
         branch = self.store.plan.branch(key)
         if branch is not None and self._can_work():
-            self.in_hand, self.target = key, ""
+            self.in_hand, self.target = CircuitKey(key), ""
             self.said.emit(f"In hand: {branch.directory_text}. Arrows carry it, Enter puts it down, Esc lets go.")
             self.update()
 
@@ -129,7 +130,7 @@ class BenchView(QWidget):
         return self.preview is None
 
     def let_go(self) -> None:
-        self.in_hand, self.target, self.dragging_at = "", "", None
+        self.in_hand, self.target, self.dragging_at = NO_CIRCUIT, "", None
         self.said.emit("")
         self.update()
 
@@ -144,7 +145,7 @@ class BenchView(QWidget):
             return
         name = f"tag {branch.tag}" if branch.tag != "new" else branch.feeds
         placements = result.placements
-        self.in_hand, self.target, self.dragging_at = "", "", None
+        self.in_hand, self.target, self.dragging_at = NO_CIRCUIT, "", None
         self.cursor_at = target
         number = self._number(target)
         self.store.edit(f"move {name} to {number}", lambda job: place(job, placements))
@@ -296,7 +297,7 @@ class BenchView(QWidget):
 
     def drag_from_tray(self, key: str, point: QPointF) -> None:
         """A circuit dragged in from the waiting list, at a point of this widget."""
-        self.in_hand, self.dragging_at = key, point
+        self.in_hand, self.dragging_at = CircuitKey(key), point
         position = self._position_under(point)
         if position and position != self.target:
             self._aim(position)
@@ -376,7 +377,7 @@ class BenchView(QWidget):
             painter.drawText(ghost, CENTRE, fitted(branch.directory_text, painter, ghost.width() - LOOK.px(10)))
 
 
-def _lengths(plan: Plan, key: str, position: str) -> str:
+def _lengths(plan: Plan, key: CircuitKey, position: str) -> str:
     """What the wire that has least needs at a position, what it has, and what that comes to."""
     wire = plan.wires.get(key)
     if wire is None:

@@ -15,6 +15,7 @@ from robust_ledger.job.edits import add_load, new_load_id, remove_loads, with_pa
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, Nameplate, When
 from robust_ledger.job.readers.quantity import read_area
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan
 
@@ -102,8 +103,8 @@ class HousePage(Page):
             self.form.show_load(plan.job.loads[0].id)
         self._show_form()
 
-    def go_to(self, place: str) -> bool:
-        kind, _, rest = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        kind, rest = place.kind, place.name
         if kind == "load" and self.store.job.load(rest):
             self.table.setFocus(Qt.FocusReason.OtherFocusReason)
             self.table.choose(rest)
@@ -119,7 +120,7 @@ class HousePage(Page):
     def _row_chosen(self, load_id: str) -> None:
         self.form.show_load(load_id)
         self._show_form()
-        self.store.choose_place(f"load:{load_id}")
+        self.store.choose_place(Place.load(load_id))
 
     def _add(self) -> None:
         load_id = new_load_id(self.store.job, "new load")

@@ -15,6 +15,7 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import amend
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.local import LocalRule
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import amount_text
 from robust_ledger.plan import Plan
 
@@ -71,7 +72,7 @@ class LocalPage(Page):
     def apply_look(self) -> None:
         self.table.resize_columns()
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         return place == "local_rules"
 
     def show_plan(self, plan: Plan) -> None:

@@ -27,6 +27,7 @@ from robust_ledger.desk.shell.startpage import EXAMPLES
 from robust_ledger.desk.stages.load.measured_fields import build_said, with_measured
 from robust_ledger.desk.stages.load.measured_plot import DurationPlot, RecordingPlot
 from robust_ledger.job.parts.measured import Measured
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.measure.metering.checks import Series, checked, service_limit_kw
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess
@@ -145,7 +146,7 @@ class MeasuredPage(Page):
         if self.demand:
             self._show_demand()
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         return any(form.focus_place(place) for form in self.said) or place.startswith("measured")
 
     def show_plan(self, plan: Plan) -> None:

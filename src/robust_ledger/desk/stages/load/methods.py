@@ -10,6 +10,7 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import with_part
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan
 
@@ -55,7 +56,7 @@ class MethodsPage(Page):
         self.table.setFocus(Qt.FocusReason.OtherFocusReason)
         self.store.choose_entries(("load.recommended",))
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         """The method itself is chosen in the table."""
         if place != "decisions:load_method":
             return False

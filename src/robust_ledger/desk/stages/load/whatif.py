@@ -28,6 +28,7 @@ from robust_ledger.job.edits import add_future, change_future, new_future_id, re
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.futures import Future, FutureCircuit
 from robust_ledger.job.parts.house import When
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.whatif import Column
 from robust_ledger.plan import Plan
@@ -113,8 +114,8 @@ class WhatifPage(Page):
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
         self._entry_chosen(f"whatif.{self.view.current}.amperes")
 
-    def go_to(self, place: str) -> bool:
-        kind, _, future_id = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        kind, future_id = place.kind, place.name
         if kind != "future" or self.store.job.future(future_id) is None:
             return False
         self.view.choose(f"future.{future_id}")

@@ -14,6 +14,7 @@ from robust_ledger.desk.kit.fields import Form, TextField, of
 from robust_ledger.desk.kit.stage import Stage, label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.ledger.place import Place
 from robust_ledger.papers.packet import write_packet, write_sheet
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import Plan
@@ -102,7 +103,7 @@ class PapersStage(Stage):
         if self.isVisible():
             self._render_soon()
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         return self.heading.focus_place(place)
 
     def _render_soon(self) -> None:

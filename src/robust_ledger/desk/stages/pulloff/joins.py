@@ -6,6 +6,7 @@ from robust_ledger.branch.links import Loose, not_joined
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import link_load
+from robust_ledger.ledger.place import Place
 
 _LEFT_OVER = {"load": "load, no circuit", "circuit": "circuit, no load"}
 
@@ -37,7 +38,7 @@ class JoinsTable(LedgerTable):
 
     def _chosen(self, key: str) -> None:
         one = self.loose[int(key)]
-        self.store.choose_place(f"load:{one.load_id}" if one.about == "load" else f"circuit:{one.tag}")
+        self.store.choose_place(Place.load(one.load_id) if one.about == "load" else Place.circuit(one.tag))
 
     def _join(self, key: str) -> None:
         one = self.loose[int(key)]

@@ -12,6 +12,7 @@ from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.panels import OldPanel
 from robust_ledger.job.spaces import leg_of, parse_old
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 
@@ -122,7 +123,7 @@ class OldPanelView(QWidget):
             gap = LOOK.px(12 if self._two() else 18)
             hatch_leg(painter, QRectF(first.right() + 2, first.top(), gap, pitch - 2), leg_of(space))
 
-    def _paint_position(self, painter: QPainter, position: str, rect: QRectF, flagged: set[str]) -> None:
+    def _paint_position(self, painter: QPainter, position: str, rect: QRectF, flagged: set[Place]) -> None:
         circuit = self.holder(position)
         chosen = circuit is not None and circuit.tag == self.current
         fill = LOOK.color("wash") if circuit else LOOK.color("field")
@@ -143,11 +144,11 @@ class OldPanelView(QWidget):
         small = LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale))
         if self._two():  # two panels leave room for the tag alone
             painter.setFont(small)
-            painter.setPen(LOOK.color("fix" if f"circuit:{circuit.tag}" in flagged else "accent"))
+            painter.setPen(LOOK.color("fix" if Place.circuit(circuit.tag) in flagged else "accent"))
             painter.drawText(inner, RIGHT, str(circuit.tag))
             return
         painter.setFont(LOOK.font(min(12, rect.height() * 0.85 / LOOK.scale), bold=True))
-        painter.setPen(LOOK.color("fix" if f"circuit:{circuit.tag}" in flagged else "ink"))
+        painter.setPen(LOOK.color("fix" if Place.circuit(circuit.tag) in flagged else "ink"))
         amps = f"{circuit.breaker_a:g}" if circuit.breaker_a else "?"
         second = circuit.poles == 2 and circuit.spaces and position != circuit.spaces[0]
         painter.drawText(inner, RIGHT, "″" if second else amps)

@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Mark
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 _SIGN = {"waiting": "·", "open": "▸", "later": "later", "done": "✓"}
@@ -100,8 +101,8 @@ class MarkingOrder(QWidget):
         self.show_plan(self.store.plan)
         self.mark_changed.emit(str(self.mark or ""))
 
-    def go_to(self, place: str) -> bool:
-        part, _, key = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        part, key = place.kind, place.name
         if part != "pull_off":
             return False
         self.unfold(key if key in self.buttons else "dead")

@@ -15,7 +15,6 @@ from robust_ledger.branch.links import proposed
 from robust_ledger.branch.old_panel import called_out_text
 from robust_ledger.branch.session import same_as_last, write_down
 from robust_ledger.branch.words import MARK_SHORT
-from robust_ledger.codebook.conductors import size_text
 from robust_ledger.desk.kit.chips import ChipLine
 from robust_ledger.desk.kit.fields import Line
 from robust_ledger.desk.kit.photos import PhotoStrip
@@ -28,9 +27,12 @@ from robust_ledger.desk.stages.pulloff.old_panel import OldPanelView
 from robust_ledger.desk.stages.pulloff.passes import MarkingOrder
 from robust_ledger.desk.stages.pulloff.readings import ReadingsSheet
 from robust_ledger.desk.stages.pulloff.tools import CircuitTools
+from robust_ledger.job.conductors import size_text
 from robust_ledger.job.edits import change_circuit, link_load, remove_circuits, with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 HINT = "7 20 12 kitchen counter"
@@ -233,8 +235,8 @@ class PulloffStage(Stage):
             return
         self.store.edit(f"feed {load.name} from tag {circuit.tag}", lambda job: link_load(job, load.id, circuit.tag))
 
-    def go_to(self, place: str) -> bool:
-        kind, _, rest = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        kind, rest = place.kind, place.name
         if kind == "circuit" and rest.isdigit():
             self.choose_tag(int(rest))
             self.table.setFocus()
@@ -377,7 +379,7 @@ class PulloffStage(Stage):
         self.panel.show_current(tag)
         self.photos.refresh()
         self._show_chosen()
-        self.store.choose_place(f"circuit:{tag}")
+        self.store.choose_place(Place.circuit(tag))
 
     def _remove(self, keys: list[str]) -> None:
         tags = {int(key) for key in keys}
@@ -393,8 +395,8 @@ _CELL_OF = {"spaces": 1, "breaker_a": 2, "gauge": 3, "feeds": FEEDS, "marks": 5}
 
 def _row(circuit: Circuit, plan: Plan) -> Row:
     marks = [MARK_SHORT[mark] for mark in circuit.marks]
-    branch = plan.branch(f"tag:{circuit.tag}")
-    partner = branch.partner.removeprefix("tag:") if branch and branch.partner else circuit.shares_neutral_with
+    branch = plan.branch(CircuitKey.of_tag(circuit.tag))
+    partner = branch.partner.tag if branch and branch.partner else circuit.shares_neutral_with
     if partner is not None:
         marks.append(f"mw {partner}")
     if circuit.clamp_a is not None:
@@ -404,7 +406,7 @@ def _row(circuit: Circuit, plan: Plan) -> Row:
         found = "-"
     becomes = branch.rating_text if branch else "joined"
     changed = branch is not None and not branch.off and becomes.split("/")[0] != found
-    fields = [f.field for f in plan.findings_at(f"circuit:{circuit.tag}") if f.open]
+    fields = [f.field for f in plan.findings_at(Place.circuit(circuit.tag)) if f.open]
     warn = {_CELL_OF.get(field, FEEDS) for field in fields} | ({2, 6} if changed else set())
     return Row(
         str(circuit.tag),

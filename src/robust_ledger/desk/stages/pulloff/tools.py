@@ -12,6 +12,7 @@ from robust_ledger.branch.listing import FIELDS, ORDERS, SHOWN, listed, set_for,
 from robust_ledger.branch.session import as_rows, lines_of_rows, replay
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import add_readings
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 
 if TYPE_CHECKING:  # numpy is loaded when the clamp is first used
@@ -140,7 +141,7 @@ class CircuitTools(QWidget):
                 simulated=meter.simulated,
             )
             for tag in self.tags
-            for moment in meter.read(f"tag:{tag}", now)
+            for moment in meter.read(CircuitKey.of_tag(tag), now)
         ]
         if not made:
             self.store.notice("Choose a circuit that is in use; a capped one has no current to read.", serious=True)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
-from robust_ledger.codebook.conductors import METAL_TEXT
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TickField, of
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.job.conductors import METAL_TEXT
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan

@@ -9,6 +9,7 @@ from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
 
@@ -80,7 +81,7 @@ class EquipmentPage(Page):
     def start(self) -> None:
         self.table.setFocus()
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         return self.form.focus_place(place) or self.settings.focus_place(place)
 
     def show_plan(self, plan: Plan) -> None:

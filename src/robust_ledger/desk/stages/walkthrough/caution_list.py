@@ -14,6 +14,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Caution
+from robust_ledger.ledger.place import Place
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
 
 NAME = "caution-list.csv"
@@ -79,7 +80,7 @@ class CautionList(QWidget):
             f"{count} on your list" if count else "none on your list" if self.store.job.old_panel.marks else ""
         )
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         if place != "old_panel:marks":
             return False
         self.marks.setFocus()

@@ -19,6 +19,7 @@ from robust_ledger.desk.stages.walkthrough.caution_list import CautionList
 from robust_ledger.job.edits import add_defect, change_defect, new_defect_id, remove_defects
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan
 from robust_ledger.survey.defects import PART_WORDS, SCHOOL_WORDS, WHO_WORDS, Judged, catalogue
@@ -135,8 +136,8 @@ class DefectsPage(Page):
         )
         self.cautions.show_plan()
 
-    def go_to(self, place: str) -> bool:
-        kind, _, rest = place.partition(":")
+    def go_to(self, place: Place) -> bool:
+        kind, rest = place.kind, place.name
         if kind == "defect" and self.store.job.defect(rest):
             self.table.setFocus(Qt.FocusReason.OtherFocusReason)
             self.table.choose(rest)

@@ -9,6 +9,7 @@ from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.ledger.place import Place
 from robust_ledger.panel.counting import SPARE_WORDS
 from robust_ledger.plan import Plan
 from robust_ledger.survey.location import ROOM_WORDS
@@ -70,7 +71,7 @@ class LocationPage(Page):
         self.form.focus_place("location:room")
         self.store.choose_entries(("count.needed", "count.recommended"))
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         return self.form.focus_place(place) or self.counting.focus_place(place)
 
     def show_plan(self, plan: Plan) -> None:

@@ -10,6 +10,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
+from robust_ledger.ledger.place import Place
 from robust_ledger.load.methods import NAMES
 from robust_ledger.plan import Plan
 from robust_ledger.survey.scope import SCOPES, TOPICS
@@ -68,7 +69,7 @@ class ScopePage(Page):
         self.buttons.get(self.store.job.scope, self.buttons[Scope.SWAP]).setFocus()
         self.store.choose_entries(("service.emergency", "service.surge"))
 
-    def go_to(self, place: str) -> bool:
+    def go_to(self, place: Place) -> bool:
         self.start()
         return True
 

@@ -1,0 +1,42 @@
+"""Conductors as the trade writes them: size, metal, how many in parallel. Knows no table of the code."""
+
+from __future__ import annotations
+
+import re
+from typing import Final, Literal, Self, cast
+
+Metal = Literal["cu", "al"]
+METALS: Final[tuple[Metal, ...]] = ("cu", "al")
+METAL_TEXT: Final[dict[str, str]] = {"cu": "Cu", "al": "Al"}
+_WRITTEN = re.compile(r"(?:(\d+)\s*[x×]\s*)?([0-9/]+)\s*(kcmil|mcm|awg)?\s*(cu|al)", re.I)
+
+
+def size_text(size: str, metal: str = "") -> str:
+    """A size as the trade writes it: «4 Cu», «4/0 Al», «250 kcmil Al»."""
+    gauge = f"{size} kcmil" if size.isdigit() and int(size) >= 250 else size
+    return f"{gauge} {METAL_TEXT[metal]}" if metal else gauge
+
+
+class Conductors(str):
+    """A size of one metal, and how many of them in parallel per leg: «4/0 Al», «2 × 250 kcmil Al». It is its own text, so that
+    an entry shows it as it is, and carries size, metal and sets, so that nobody reads them back out of the text."""
+
+    size: str
+    metal: Metal
+    sets: int
+
+    def __new__(cls, size: str, metal: str, sets: int = 1) -> Self:
+        one = size_text(size, metal)
+        made = super().__new__(cls, f"{sets} × {one}" if sets > 1 else one)
+        made.size, made.metal, made.sets = size, cast(Metal, metal), sets
+        return made
+
+    def __reduce__(self) -> tuple[type[Self], tuple[str, str, int]]:
+        """Copied as it is made."""
+        return type(self), (self.size, self.metal, self.sets)
+
+    @classmethod
+    def read(cls, text: str) -> Conductors | None:
+        """What somebody has written down, «6 Cu» or «2 x 4/0 al»; None for anything else."""
+        match = _WRITTEN.fullmatch(text.strip())
+        return cls(match[2], match[4].lower(), int(match[1] or 1)) if match else None

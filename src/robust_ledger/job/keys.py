@@ -1,0 +1,70 @@
+"""The key of a circuit of the new panel: made and read here and nowhere else."""
+
+from __future__ import annotations
+
+from typing import Any, Literal, cast
+
+from pydantic import GetCoreSchemaHandler
+from pydantic_core import CoreSchema, core_schema
+
+Kind = Literal["tag", "load", "future", "equip", ""]
+MOST_LETTERS = 220  # a name of 200, with its kind
+
+
+class CircuitKey(str):
+    """A circuit of the new panel by where it comes from: an old tag («tag:7», its split-off second «tag:7.2»), a load that gets its
+    own («load:sauna»), a future («future:shop.1») or equipment on a breaker («equip:generator»).
+
+    It is text, so that a job keeps it as it is and a dictionary finds it; what it says is asked of it, never cut out of it.
+    """
+
+    __slots__ = ()
+
+    @classmethod
+    def of_tag(cls, tag: int) -> CircuitKey:
+        return cls(f"tag:{tag}")
+
+    @classmethod
+    def of_second(cls, tag: int) -> CircuitKey:
+        """The second circuit of an old one that is split."""
+        return cls(f"tag:{tag}.2")
+
+    @classmethod
+    def of_load(cls, load_id: str) -> CircuitKey:
+        return cls(f"load:{load_id}")
+
+    @classmethod
+    def of_future(cls, future_id: str, number: int) -> CircuitKey:
+        return cls(f"future:{future_id}.{number}")
+
+    @classmethod
+    def of_equipment(cls, name: str) -> CircuitKey:
+        return cls(f"equip:{name}")
+
+    @property
+    def kind(self) -> Kind:
+        """What it comes from; "" for a key of no kind that is known."""
+        kind = self.partition(":")[0]
+        return cast(Kind, kind) if kind in ("tag", "load", "future", "equip") else ""
+
+    @property
+    def name(self) -> str:
+        """What stands behind the kind: the tag, the load's id, the name of the equipment."""
+        return self.partition(":")[2]
+
+    @property
+    def tag(self) -> int | None:
+        """The old tag of a circuit that keeps its wires; None for any other, also for a split-off second."""
+        return int(self.name) if self.kind == "tag" and self.name.isascii() and self.name.isdigit() else None
+
+    @property
+    def second(self) -> bool:
+        """Whether it is the second circuit of a split one."""
+        return self.kind == "tag" and "." in self
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, _source: Any, _handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.no_info_after_validator_function(cls, core_schema.str_schema(max_length=MOST_LETTERS))
+
+
+NO_CIRCUIT = CircuitKey("")
