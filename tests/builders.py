@@ -45,12 +45,12 @@ def circuit(tag: int = 1, gauge: str | None = "12", breaker_a: float | None = 20
 
 
 def total_va(made: Plan, method: str) -> float:
-    return made.calculations[method].total.amount
+    return made.load.calculations[method].total.amount
 
 
 def worked(job: Job, method: str = "standard") -> dict[str, float | None]:
     """The tape of a method by label: what each line came to [VA]."""
-    return {line.label: line.result_va for line in plan(job).calculations[method].lines}
+    return {line.label: line.result_va for line in plan(job).load.calculations[method].lines}
 
 
 def titles(made: Plan) -> list[str]:

@@ -80,8 +80,11 @@ def test_every_finding_says_where_what_and_what_to_do(demo):
 def test_the_demo_by_edition(demo, edition, ampere):
     """In 2017 the 180 VA range hood is one of the appliances at 75 %: 45 VA less, which the ampere does not show."""
     made = plan(demo.model_copy(update={"edition": edition}))
-    assert (made.calculations["optional"].amperes.value, made.calculations["standard"].amperes.value) == ampere
-    assert made.calculations["standard"].total.value == pytest.approx(47_300 - (45 if edition == "2017" else 0))
+    assert (
+        made.load.calculations["optional"].amperes.value,
+        made.load.calculations["standard"].amperes.value,
+    ) == ampere
+    assert made.load.calculations["standard"].total.value == pytest.approx(47_300 - (45 if edition == "2017" else 0))
 
 
 def test_stage_states(demo, small):
@@ -195,7 +198,7 @@ def test_arrange_command(capsys, tmp_path):
     assert any("hang the new enclosure 6 in higher: 0 splices instead of 4" in line for line in lines)
     after = plan(read_job(job))
     assert (
-        sum(reach.splices for reach in after.reach.values()) == 4
+        sum(reach.splices for reach in after.bench.reach.values()) == 4
         and lines[-1] == "Layout 1 written into job.ledger.json."
     )
     job.write_text(job_text(with_part(read_job(job), "panel", spaces=20)))

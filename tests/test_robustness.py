@@ -263,11 +263,11 @@ def test_no_document_however_odd_breaks_the_plan(job):
         assert finding.stage in made.filled and finding.title and finding.text and finding.remedy
     assert len({f.id for f in made.findings}) == len(made.findings), "an acceptance must not cover two findings"
     for circuit in job.circuits:
-        assert all(isinstance(words, str) and words for words in made.effects(circuit.tag))
+        assert all(isinstance(words, str) and words for words in made.circuits.effects(circuit.tag))
     for drawing in drawings_of(made):
         ET.fromstring(svg_text(scene_of(drawing, made)))
-    if not made.chosen.total.known:
-        assert made.entries["service.main"].value is None or job.decisions.main_a is not None
+    if not made.load.chosen.total.known:
+        assert made.service.main.value is None or job.decisions.main_a is not None
 
 
 @given(JOBS)
@@ -276,12 +276,12 @@ def test_no_document_however_odd_breaks_arranging(job):
     """An answer or a reason; what it places holds when it is taken, and nothing pinned has moved."""
     made = plan(job)
     answer = arrange(wanted_of(made))
-    assert answer.options or answer.conflict or not made.branches
+    assert answer.options or answer.conflict or not made.circuits.branches
     for option in answer.options:
         after = plan(place(job, option.placements))
-        assert not after.placement.refused and set(option.placements) == set(after.placement.positions)
-        for key in set(job.decisions.pins) & set(made.placement.positions):
-            assert option.placements[key] == made.placement.positions[key]
+        assert not after.bench.placement.refused and set(option.placements) == set(after.bench.placement.positions)
+        for key in set(job.decisions.pins) & set(made.bench.placement.positions):
+            assert option.placements[key] == made.bench.placement.positions[key]
 
 
 SESSION = """
@@ -309,11 +309,11 @@ def test_a_whole_session_called_out_is_the_cottage(small):
 
 def test_the_charger_keeps_its_pair_when_one_more_circuit_comes(demo):
     made = plan(called_out(demo, "- 20 12 hot tub pump"))
-    assert not made.placement.waiting
-    assert made.entries["panel.spaces_left"].value == 0
-    assert made.placement.positions["load:charger"] == "38"
+    assert not made.bench.placement.waiting
+    assert made.bench.spaces_left.value == 0
+    assert made.bench.placement.positions["load:charger"] == "38"
     tighter = plan(called_out(demo, "- 20 12 hot tub pump", "- 20 12 freezer"))
-    assert tighter.placement.waiting == ["load:charger"], "today's circuits go before futures"
+    assert tighter.bench.placement.waiting == ["load:charger"], "today's circuits go before futures"
     assert "panel.future:load:charger" in finding_ids(tighter) and "panel.full" not in finding_ids(tighter)
 
 
@@ -350,15 +350,15 @@ def test_reducing_the_load_never_raises_the_main(demo):
     mains = []
     for count in range(len(demo.loads) + 1):
         job = demo.model_copy(update={"loads": demo.loads[:count]})
-        mains.append(plan(job).entries["service.main"].amount)
+        mains.append(plan(job).service.main.amount)
     assert mains == sorted(mains)
 
 
 @pytest.mark.parametrize("method", ["optional", "standard"])
 def test_a_what_if_by_hand_the_chosen_method_rules_the_main(demo, method):
     made = plan(with_part(demo, "decisions", load_method=method))
-    assert made.chosen.method == method
-    assert made.entries["service.main"].steps[0].value == made.calculations[method].amperes.value
+    assert made.load.chosen.method == method
+    assert made.service.main.steps[0].value == made.load.calculations[method].amperes.value
 
 
 def test_two_loads_on_one_circuit_add_up():

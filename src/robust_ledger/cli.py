@@ -101,7 +101,7 @@ def arrange_command(job: Path, take: int | None) -> None:
     before = read_job(job)
     made = plan(before)
     wanted = wanted_of(made)
-    click.echo(f"As it is:            {made.entries['panel.splices'].text()} splices")
+    click.echo(f"As it is:            {made.bench.splices.text()} splices")
     try:
         answer = arrange(wanted)
     except TooLongError as problem:
@@ -192,17 +192,17 @@ def simulate_command(job: Path, years: int, seed: int) -> None:
 def summary(made: Plan) -> list[str]:
     """The bottom line in words, one figure a line."""
     shown = {
-        "Load": made.chosen.amperes,
-        "Main": made.entries["service.main"],
-        "Service conductors": made.service_conductors,
-        "Neutral": made.entries["service.neutral"],
-        "Electrode conductor": made.entries["service.electrode"],
-        "Spaces used": made.entries["panel.spaces_used"],
-        "Spaces left": made.entries["panel.spaces_left"],
-        "Leg A": made.entries["panel.leg_a"],
-        "Leg B": made.entries["panel.leg_b"],
+        "Load": made.load.chosen.amperes,
+        "Main": made.service.main,
+        "Service conductors": made.service.conductors,
+        "Neutral": made.service.neutral,
+        "Electrode conductor": made.service.gec,
+        "Spaces used": made.bench.spaces_used,
+        "Spaces left": made.bench.spaces_left,
+        "Leg A": made.bench.legs[0],
+        "Leg B": made.bench.legs[1],
     }
-    advice = recommended_name(made.entries["load.recommended"])
+    advice = recommended_name(made.load.recommended)
     used = made.job.decisions.load_method
     words = "recommended" if used == advice else f"recommended: {NAMES[advice]}" if advice else "none recommended yet"
     lines = [f"{'Method:':<21}{NAMES[used]} ({words})"]

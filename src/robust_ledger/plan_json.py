@@ -33,7 +33,7 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         "title": plan.job.heading.title,
         "method": plan.job.decisions.load_method,
         "entries": {entry_id: _entry(entry) for entry_id, entry in plan.all_entries.items()},
-        "calculations": {name: _calculation(one) for name, one in plan.calculations.items()},
+        "calculations": {name: _calculation(one) for name, one in plan.load.calculations.items()},
         "methods": {
             name: {
                 "open": method.open,
@@ -41,12 +41,12 @@ def plan_data(plan: Plan) -> dict[str, Any]:
                 "amperes": method.calculation.amperes.id,
                 "main": method.main.id,
             }
-            for name, method in plan.methods.items()
+            for name, method in plan.load.methods.items()
         },
-        "recommended": recommended_name(plan.entries["load.recommended"]) or None,
+        "recommended": recommended_name(plan.load.recommended) or None,
         "what_if": [
             {"key": column.key, "title": column.title, "entries": [entry.id for entry in column.entries]}
-            for column in plan.columns
+            for column in plan.what_if.columns
         ],
         "chain": [
             {
@@ -56,7 +56,7 @@ def plan_data(plan: Plan) -> dict[str, Any]:
                 "verdict": link.verdict,
                 "made_new": link.made_new,
             }
-            for link in plan.chain
+            for link in plan.walk.chain
         ],
         "alternatives": [
             {
@@ -66,20 +66,20 @@ def plan_data(plan: Plan) -> dict[str, Any]:
                 "verdict": one.verdict,
                 "entries": [e.id for e in one.entries],
             }
-            for one in plan.alternatives
+            for one in plan.service.alternatives
         ],
-        "scope": {"name": str(plan.job.scope), "asks": list(plan.asked)},
+        "scope": {"name": str(plan.job.scope), "asks": list(plan.walk.asked)},
         "bonds": [asdict(place) for place in bond_places(plan.job)],
-        "one_line": [_node(node) for node in plan.one_line],
+        "one_line": [_node(node) for node in plan.service.one_line],
         "defects": [
             {"id": one.defect.id, "touch": one.by_touch, "scope": one.by_scope, "ours": one.ours}
-            for one in plan.defects
+            for one in plan.walk.defects
         ],
         "defect_material": list(material(plan.job)),
         "conventions": [
             {"about": name, "words": words} for name, words, _cites in conventions(plan.job, plan.codebook)
         ],
-        "circuits": [_circuit(plan, branch) for branch in plan.branches],
+        "circuits": [_circuit(plan, branch) for branch in plan.circuits.branches],
         "required": [
             {
                 "name": one.name,
@@ -87,7 +87,7 @@ def plan_data(plan: Plan) -> dict[str, Any]:
                 "there": list(one.keys),
                 "sections": [_cite(cite) for cite in one.cites],
             }
-            for one in plan.requirements
+            for one in plan.circuits.requirements
         ],
         "outlets": [
             {
@@ -97,20 +97,20 @@ def plan_data(plan: Plan) -> dict[str, Any]:
                 "by_use": one.by_use.id,
                 "holds": dict(one.verdicts),
             }
-            for one in plan.schools
+            for one in plan.circuits.schools
         ],
-        "changes": [asdict(change) for change in plan.changes],
+        "changes": [asdict(change) for change in plan.bench.changes],
         "findings": [_finding(finding) for finding in plan.findings],
         "stages": {stage: plan.stage_state(stage) for stage in plan.filled},
-        "schedule": [asdict(slot) for slot in plan.schedule],
-        "placements": plan.placement.positions,
-        "waiting": plan.placement.waiting,
+        "schedule": [asdict(slot) for slot in plan.bench.schedule],
+        "placements": plan.bench.placement.positions,
+        "waiting": plan.bench.placement.waiting,
     }
 
 
 def _circuit(plan: Plan, branch: Branch) -> dict[str, Any]:
     """A circuit of the new panel: where it comes from, its breaker, why it is of its kind, and how its wires come to it."""
-    made, reach = branch.protection, plan.reach.get(branch.key)
+    made, reach = branch.protection, plan.bench.reach.get(branch.key)
     return {
         "key": branch.key,
         "tag": branch.tag,

@@ -136,7 +136,7 @@ def test_poles_against_the_voltage_of_the_load(line, rating, asked):
 def test_a_load_on_a_capped_cable_still_gets_its_own_circuit():
     """A capped circuit has no breaker; a load linked to it must not vanish from the panel."""
     job = called_out(house(1500, load(K.APPLIANCE, "6kW", "sauna", when=When.ADDED)), "- - 12 old cable cap")
-    assert [b.key for b in plan(link_load(job, "sauna", 1)).branches] == ["tag:1", "load:sauna"]
+    assert [b.key for b in plan(link_load(job, "sauna", 1)).circuits.branches] == ["tag:1", "load:sauna"]
 
 
 def test_a_load_fed_by_two_circuits_is_asked_about():
@@ -157,16 +157,16 @@ def test_machine_figures_that_cannot_be_are_no_licence_for_a_thin_wire(figures):
 def test_an_added_load_on_an_old_circuit_gets_no_new_one():
     job = called_out(house(1500, load(K.COOKING, "11.2kW", "range", when=When.ADDED)), "1,3 40/2 8 range")
     assert job.circuits[0].load_ids == ("range",)
-    assert [b.key for b in plan(job).branches] == ["tag:1"]
-    assert [b.key for b in plan(link_load(job, "range", None)).branches] == ["tag:1", "load:range"]
+    assert [b.key for b in plan(job).circuits.branches] == ["tag:1"]
+    assert [b.key for b in plan(link_load(job, "range", None)).circuits.branches] == ["tag:1", "load:range"]
 
 
 def test_what_circuits_are_expected_to_carry_adds_up_to_the_calculated_load(demo):
     """Listed loads as far as they are counted, the general load spread over the rest: only the hood has no circuit."""
     made = plan(demo)
-    spread = sum(b.expected.amount for b in made.branches)
-    factor = made.calculations["optional"].factors["range-hood"].amount
-    assert spread + 180 * factor == pytest.approx(made.chosen.total.amount)
+    spread = sum(b.expected.amount for b in made.circuits.branches)
+    factor = made.load.calculations["optional"].factors["range-hood"].amount
+    assert spread + 180 * factor == pytest.approx(made.load.chosen.total.amount)
 
 
 FINDINGS = [
@@ -230,14 +230,14 @@ def test_a_circuit_to_be_converted_is_off_until_then_and_the_directory_says_so()
     )
     made = plan(job)
     assert made.branch("tag:1").off and made.branch("tag:1").directory_text == "OFF, to become 120 V: baseboard"
-    assert "tag:1" not in made.placement.positions and made.entries["panel.spaces_used"].value == 1
+    assert "tag:1" not in made.bench.placement.positions and made.bench.spaces_used.value == 1
 
 
 def test_two_wires_under_one_breaker_are_two_tags_in_one_space():
     job = house(1500, circuits=(circuit(1, spaces=("1",)), circuit(2, spaces=("1",), marks=(Mark.DOUBLED,))))
     ids = {f.id for f in plan(job).findings}
     assert "branch.doubled:tag:2" in ids and "branch.old_twice:1:tag:2" not in ids
-    assert plan(job).entries["panel.spaces_used"].value == 2, "a breaker for each"
+    assert plan(job).bench.spaces_used.value == 2, "a breaker for each"
 
 
 @pytest.mark.parametrize(("one", "kind", "severity"), FINDINGS)

@@ -26,17 +26,20 @@ def job(main_at: str = "top", **equipment):
 def test_a_generator_sits_beside_the_main_and_an_inverter_at_the_far_end(main_at, near, far):
     """An inverter of 16 A counts with 125 %: 20 A."""
     made = plan(job(main_at, generator_a=30.0, inverter_a=16.0))
-    assert made.placement.positions["equip:generator"] in near and made.placement.positions["equip:inverter"] in far
+    assert (
+        made.bench.placement.positions["equip:generator"] in near
+        and made.bench.placement.positions["equip:inverter"] in far
+    )
     assert (
         made.entries["branch.breaker.equip:generator"].amount == 30
         and made.entries["branch.breaker.equip:inverter"].amount == 20
     )
     option = arrange(wanted_of(made)).options[0]
     assert option.placements["equip:generator"] in near and option.placements["equip:inverter"] in far
-    branches = {b.key: b for b in made.branches if not b.off}
-    refused = move(branches, made.placement.positions, made.job.panel, "equip:generator", "5")
+    branches = {b.key: b for b in made.circuits.branches if not b.off}
+    refused = move(branches, made.bench.placement.positions, made.job.panel, "equip:generator", "5")
     assert refused.placements is None and "belongs beside the main" in refused.reason
-    wrong = plan(place(made.job, {**made.placement.positions, "equip:generator": "5"}))
+    wrong = plan(place(made.job, {**made.bench.placement.positions, "equip:generator": "5"}))
     assert "panel.refused:equip:generator" in finding_ids(wrong)
 
 
@@ -48,7 +51,7 @@ def test_an_inverter_that_need_not_be_opposite_sits_anywhere():
 def test_a_surge_device_takes_two_spaces_only_on_a_breaker_here(at, there):
     made = plan(job(surge=True, surge_at=at))
     assert (made.branch("equip:surge") is not None) is there
-    assert made.entries["panel.spaces_used"].amount == 5 + 2 * there
+    assert made.bench.spaces_used.amount == 5 + 2 * there
     if there:
         assert made.branch("equip:surge").rating_text == "?/2", "its breaker is what its instructions say"
         assert plan(job(surge=True, surge_at=at, surge_a=20.0)).branch("equip:surge").rating_text == "20/2"
@@ -62,7 +65,7 @@ def test_a_feeder_that_was_called_out_is_not_made_twice():
 
 def test_equipment_is_no_load_of_the_house():
     bare, with_it = plan(job()), plan(job(generator_a=30.0, inverter_a=16.0, surge=True))
-    assert with_it.chosen.total == bare.chosen.total
+    assert with_it.load.chosen.total == bare.load.chosen.total
     for leg in ("panel.leg_a", "panel.leg_b"):
         assert with_it.entries[leg].known == bare.entries[leg].known
 

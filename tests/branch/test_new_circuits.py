@@ -40,12 +40,12 @@ def test_what_becomes_of_an_old_circuit(changes, key, expected):
 
 def test_joined_circuits_carry_both_on_the_smaller_breaker():
     before, after = plan(TWO), plan(change_branch(TWO, "tag:2", action="merge", into=1))
-    assert after.branch("tag:2") is None and len(after.branches) == len(before.branches) - 1
+    assert after.branch("tag:2") is None and len(after.circuits.branches) == len(before.circuits.branches) - 1
     joined = after.branch("tag:1")
     assert joined.sources == (1, 2) and joined.feeds == "den receptacles; hall lights"
     assert joined.serves.places == {"living", "hall"} and joined.serves.lights and joined.serves.receptacles
     assert joined.expected.amount == pytest.approx(sum(before.branch(f"tag:{n}").expected.amount for n in (1, 2)))
-    assert [c.old for c in after.changes if c.key == "tag:1"] == ["1, 3"]
+    assert [c.old for c in after.bench.changes if c.key == "tag:1"] == ["1, 3"]
 
 
 @pytest.mark.parametrize(
@@ -59,29 +59,30 @@ def test_joined_circuits_carry_both_on_the_smaller_breaker():
 )
 def test_what_cannot_be_joined_stays_as_it_is(changes):
     made = plan(change_branch(TWO, "tag:2", **changes))
-    assert made.branch("tag:2") is not None and len(made.branches) == 3
+    assert made.branch("tag:2") is not None and len(made.circuits.branches) == 3
 
 
 def test_two_that_point_at_each_other_both_stay():
     job = change_branch(change_branch(TWO, "tag:2", action="merge", into=1), "tag:1", action="merge", into=2)
-    assert {b.key for b in plan(job).branches} == {"tag:1", "tag:2", "tag:3"}
+    assert {b.key for b in plan(job).circuits.branches} == {"tag:1", "tag:2", "tag:3"}
 
 
 def test_a_converted_circuit_is_off_no_more():
     job = house(1500, circuits=(circuit(1, "12", 20, poles=2, marks=(Mark.LATER_120,)),))
-    assert plan(job).branches[0].off and plan(job).branches[0].converts
-    made = plan(change_branch(job, "tag:1", action="convert")).branches[0]
+    assert plan(job).circuits.branches[0].off and plan(job).circuits.branches[0].converts
+    made = plan(change_branch(job, "tag:1", action="convert")).circuits.branches[0]
     assert not made.off and made.poles == 1
 
 
 def test_a_new_cable_reaches_everywhere_and_asks_for_what_rewiring_asks():
     job = with_part(TWO, "old_panel", spaces=12)
     made = plan(change_branch(job, "tag:1", action="new_cable"))
-    assert made.reach["tag:1"].verdict == "new cable" and made.reach["tag:2"].verdict == "not known"
+    assert made.bench.reach["tag:1"].verdict == "new cable" and made.bench.reach["tag:2"].verdict == "not known"
     assert made.branch("tag:1").protection.arc.word == "required"
     split = plan(change_branch(job, "tag:1", action="split", other_feeds="garage receptacles"))
     assert (
-        split.branch("tag:1.2").protection.ground.word == "required" and split.reach["tag:1.2"].verdict == "new cable"
+        split.branch("tag:1.2").protection.ground.word == "required"
+        and split.bench.reach["tag:1.2"].verdict == "new cable"
     )
 
 
@@ -97,7 +98,7 @@ WHOLE = ("1 20 12 kitchen counter", "2 20 12 dining receptacles", "3 20 12 laund
 
 
 def met(*lines: str, edition: str = "2023") -> dict[str, bool]:
-    return {one.name: one.met for one in plan(called_out(house(1500, edition=edition), *lines)).requirements}
+    return {one.name: one.met for one in plan(called_out(house(1500, edition=edition), *lines)).circuits.requirements}
 
 
 def test_a_house_that_has_everything():
@@ -205,7 +206,7 @@ def test_lights_and_receptacles_by_both_schools(school, told):
 )
 def test_outlets_by_180_va_and_by_ten(line, count, most, verdicts):
     made = plan(change_branch(called_out(house(1500), line), "tag:1", outlets=count))
-    (school,) = made.schools
+    (school,) = made.circuits.schools
     assert school.by_va.amount == most and {name: school.holds(name) for name in verdicts} == verdicts
     assert school.disagree == (len({v for _, v in school.verdicts if v is not None}) > 1)
 
@@ -213,7 +214,7 @@ def test_outlets_by_180_va_and_by_ten(line, count, most, verdicts):
 def test_outlets_by_expected_use():
     """One 15 A circuit for a house of 500 ft²: its share is the whole general load, more than 80 % of 1,800 VA."""
     made = plan(called_out(house(500), "1 15 14 den receptacles"))
-    (one,) = made.schools
+    (one,) = made.circuits.schools
     expected = made.entries["branch.expected.tag:1"].amount
     assert one.by_use.amount == pytest.approx(0.8 * 1800 - expected) and one.holds("use") is (one.by_use.amount >= 0)
 
@@ -242,7 +243,7 @@ def test_a_future_counts_for_nothing_that_is_required_now():
         load(K.APPLIANCE, "1kW@120", "microwave", when=When.LATER),
         circuits=(circuit(1, feeds="den receptacles"),),
     )
-    assert not any("Microwave" in one.name for one in plan(job).requirements)
+    assert not any("Microwave" in one.name for one in plan(job).circuits.requirements)
 
 
 @pytest.mark.parametrize(("action", "severity"), [("keep", "STOP"), ("new_cable", "NOTE"), ("cap", "NOTE")])
@@ -267,4 +268,4 @@ def test_a_pair_behind_one_handle_has_the_smaller_rating():
     ],
 )  # fmt: skip
 def test_what_is_decided_is_told_where_it_was_called_out(changes, said):
-    assert said in "; ".join(plan(change_branch(TWO, "tag:2", **changes)).effects(2))
+    assert said in "; ".join(plan(change_branch(TWO, "tag:2", **changes)).circuits.effects(2))

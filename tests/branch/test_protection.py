@@ -139,8 +139,8 @@ def test_a_breaker_the_label_does_not_name_brings_the_lawful_ways():
 def test_a_neutral_comes_to_the_breaker_that_watches_it():
     job = called_out(house(1500), "1 20 12 den receptacles")
     made = plan(change_branch(job, "tag:1", work="extended"))
-    assert made.branches[0].to_device and "neutral to its bar" not in str(made.wires["tag:1"].bars)
-    assert not plan(job).branches[0].to_device
+    assert made.circuits.branches[0].to_device and "neutral to its bar" not in str(made.bench.wires["tag:1"].bars)
+    assert not plan(job).circuits.branches[0].to_device
 
 
 @pytest.mark.parametrize(
@@ -183,7 +183,10 @@ def test_an_added_appliance_on_an_old_circuit_counts_as_replaced():
         circuits=(circuit(1, "6", 50, poles=2, feeds="range", load_ids=("range",)),),
     )
     old = house(1500, load(K.COOKING, "11kW", "range"), circuits=new.circuits)
-    assert plan(new).branches[0].device == "ground-fault 2-pole" and plan(old).branches[0].device == "standard 2-pole"
+    assert (
+        plan(new).circuits.branches[0].device == "ground-fault 2-pole"
+        and plan(old).circuits.branches[0].device == "standard 2-pole"
+    )
 
 
 @pytest.mark.parametrize(

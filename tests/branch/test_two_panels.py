@@ -141,9 +141,7 @@ def test_a_reading_taken_out_leaves_the_one_before():
     assert drop_readings(job, {1}).circuits[0].clamp_a == 6
     assert drop_readings(job, {1, 2}).circuits[0].clamp_a == 4
     assert drop_readings(job, {0, 1, 2}).circuits[0].clamp_a is None
-    assert plan(job).entries["load.neutral"] == plan(drop_readings(job, {0, 1, 2})).entries["load.neutral"], (
-        "kept apart"
-    )
+    assert plan(job).load.neutral == plan(drop_readings(job, {0, 1, 2})).load.neutral, "kept apart"
 
 
 @pytest.mark.parametrize(
@@ -162,7 +160,7 @@ def test_a_reading_taken_out_leaves_the_one_before():
     ],
 )  # fmt: skip
 def test_what_the_plan_changes_of_a_circuit_as_found(made, said):
-    assert said in "; ".join(plan(house(1500, circuits=(made,))).effects(1))
+    assert said in "; ".join(plan(house(1500, circuits=(made,))).circuits.effects(1))
 
 
 @pytest.mark.parametrize("first", [True, False])
@@ -172,7 +170,7 @@ def test_a_bare_neutral_gets_a_new_cable_only_where_neutral_and_ground_are_apart
         "panel",
         first_disconnect=first,
     )
-    assert ("new four-wire cable" in plan(job).effects(1)) is not first
+    assert ("new four-wire cable" in plan(job).circuits.effects(1)) is not first
 
 
 @pytest.mark.parametrize(("marks", "told"), [((), True), ((Mark.TIED,), False)])
@@ -180,4 +178,4 @@ def test_a_shared_neutral_that_opens_one_by_one_is_told(marks, told):
     pair = (circuit(1, spaces=("1",), marks=marks), circuit(2, spaces=("3",), marks=marks, shares_neutral_with=1))
     made = plan(house(1500, circuits=pair))
     assert ("branch.neutral_no_tie:tag:1" in finding_ids(made)) is told
-    assert "one handle with tag 2, on the other leg" in made.effects(1), "in the plan either way"
+    assert "one handle with tag 2, on the other leg" in made.circuits.effects(1), "in the plan either way"

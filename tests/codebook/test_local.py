@@ -81,8 +81,8 @@ def test_an_edition_yet_to_come_can_be_written_as_an_overlay():
         job = amend(job, key, value, section)
     made = plan(job)
     assert total_va(made, "optional") == 12_600
-    assert str(made.calculations["optional"].cite) == "120.82 (local)"
-    assert str(made.calculations["optional"].lines[0].cites[0]) == "120.41 (local)"
+    assert str(made.load.calculations["optional"].cite) == "120.82 (local)"
+    assert str(made.load.calculations["optional"].lines[0].cites[0]) == "120.41 (local)"
     assert total_va(plan(amend(job, "unit_lighting_load", None, "")), "optional") == 8000 + 0.4 * (21_000 - 8000)
 
 

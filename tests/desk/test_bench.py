@@ -43,11 +43,11 @@ def cells(table) -> list[list[str]]:
 
 
 def splices(desk) -> int:
-    return sum(reach.splices for reach in desk.store.plan.reach.values())
+    return sum(reach.splices for reach in desk.store.plan.bench.reach.values())
 
 
 def test_arrange_previews_and_takes_the_layout_with_fewest_splices(desk, drawing, qtbot, keys):
-    before = dict(desk.store.plan.placement.positions)
+    before = dict(desk.store.plan.bench.placement.positions)
     assert splices(desk) == 15 and "short: splice 15" in drawing.legend.accessibleDescription()
     arrange(desk, drawing, qtbot, keys, advice=True)
     assert [text.split("\n")[0] for text in items(drawing.list)] == [
@@ -58,7 +58,7 @@ def test_arrange_previews_and_takes_the_layout_with_fewest_splices(desk, drawing
     ]
     assert items(drawing.list)[0].endswith("15 splices · 143 / 143 A") and "4 splices" in items(drawing.list)[1]
     assert drawing.list.hasFocus() and drawing.list.currentRow() == 1
-    assert desk.store.plan.placement.positions == before, "a preview changes nothing"
+    assert desk.store.plan.bench.placement.positions == before, "a preview changes nothing"
     assert (
         "short: splice 4" in drawing.legend.accessibleDescription()
         and "6 in higher: 0 splices instead of 4" in drawing.advice.text().replace("\n", " ")
@@ -75,7 +75,7 @@ def test_arrange_previews_and_takes_the_layout_with_fewest_splices(desk, drawing
     assert splices(desk) == 4 and desk.store.undo_stack.undoText() == "arrange: fewest splices"
     assert not drawing.list.isVisible() and drawing.view.hasFocus()
     keys(desk, "ctrl+z")
-    assert desk.store.plan.placement.positions == before
+    assert desk.store.plan.bench.placement.positions == before
 
 
 def test_escape_leaves_the_layout_as_it_is_and_an_edit_makes_choices_stale(desk, drawing, qtbot, keys):
@@ -101,20 +101,20 @@ def test_arranging_can_be_cancelled(desk, drawing, qtbot, keys):
 def test_pins_hold_against_the_hand_and_against_arrange(desk, drawing, qtbot, keys, drag):
     view = drawing.view
     view.go_to(Place("tag:13"))
-    here = desk.store.plan.placement.positions["tag:13"]
+    here = desk.store.plan.bench.placement.positions["tag:13"]
     keys(desk, "p")
     assert desk.store.undo_stack.undoText() == "pin tag 13" and "stays where it is" in drawing.saying.text()
     assert "pinned" in view.accessibleDescription() and "1 pinned" in drawing.fixed.text()
     drag(view, view.centre_of(here), view.centre_of("39"))
     assert f"Tag 13 is pinned to {here}" in drawing.saying.text()
     arrange(desk, drawing, qtbot, keys)
-    assert all(choice.plan.placement.positions["tag:13"] == here for choice in drawing.choices)
+    assert all(choice.plan.bench.placement.positions["tag:13"] == here for choice in drawing.choices)
     keys(desk, "esc", "p")
     assert desk.store.job.decisions.pins == ()
 
 
 def test_pins_that_cannot_hold_are_told_and_nothing_moves(desk, drawing, qtbot, keys):
-    fixed = {**desk.store.plan.placement.positions, "tag:6": "37", "load:greenhouse": "13"}
+    fixed = {**desk.store.plan.bench.placement.positions, "tag:6": "37", "load:greenhouse": "13"}
     desk.store.edit("apart", lambda job: with_part(job, "decisions", placements=fixed, pins=("tag:6", "tag:7")))
     arrange(desk, drawing, qtbot, keys)
     assert (
@@ -134,7 +134,7 @@ def test_lengths_are_told_before_the_drop(desk, drawing, keys, qtbot):
     qtbot.mouseMove(drawing.view, drawing.view.centre_of("14").toPoint())
     told = drawing.view.toolTip()
     assert told.startswith("Space 14, leg A: kitchen counter left 20 12 Cu") and "has 26 in: reaches" in told
-    wire = desk.store.plan.wires["tag:10"]
+    wire = desk.store.plan.bench.wires["tag:10"]
     assert wire.at("39").verdict == SHORT and wire.at("1").splices == 0
 
 

@@ -9,7 +9,6 @@ from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QPushButton
 
-from robust_ledger.desk.kit.fields import read_amps, read_spaces, spaces_text
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.theme import BASEMENT, DAYLIGHT, SCALES
 from robust_ledger.desk.shell.find import hits
@@ -18,6 +17,8 @@ from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job
+from robust_ledger.job.readers.lists import read_spaces, spaces_text
+from robust_ledger.job.readers.numbers import read_amps
 from robust_ledger.ledger.place import Place
 
 SIX = (
@@ -286,7 +287,7 @@ def test_the_one_line_answers_to_mouse_and_arrows(desk, keys, qtbot):
 
 # --- Bench ------------------------------------------------------------------------------------------------------------
 def position(desk, key: str) -> str:
-    return desk.store.plan.placement.positions[key]
+    return desk.store.plan.bench.placement.positions[key]
 
 
 def test_dragging_a_circuit_moves_it_and_undo_puts_it_back(desk, keys, drag):
@@ -308,7 +309,7 @@ def test_dragging_a_circuit_moves_it_and_undo_puts_it_back(desk, keys, drag):
 def test_dragging_onto_another_changes_places_and_a_2_pole_snaps(desk, keys, drag):
     keys(desk, "alt+5")
     view = desk.stage().page("drawing").view
-    before = dict(desk.store.plan.placement.positions)
+    before = dict(desk.store.plan.bench.placement.positions)
     upper, lower = before["tag:8"], before["tag:11"]
     drag(view, view.centre_of(upper), view.centre_of(lower))
     assert (position(desk, "tag:8"), position(desk, "tag:11")) == (lower, upper)
@@ -348,12 +349,12 @@ def test_a_place_that_cannot_be_says_why_before_the_drop(desk, keys):
 def test_moving_one_circuit_leaves_all_others_where_they_were(desk, keys, drag):
     keys(desk, "alt+5")
     view = desk.stage().page("drawing").view
-    before = dict(desk.store.plan.placement.positions)
+    before = dict(desk.store.plan.bench.placement.positions)
     drag(view, view.centre_of("37"), view.centre_of("39"))
-    after = desk.store.plan.placement.positions
+    after = desk.store.plan.bench.placement.positions
     assert {k for k in before if before[k] != after[k]} == {"load:greenhouse"}
     desk.stage().page("drawing").afresh.click()
-    assert desk.store.plan.placement.positions == before and not desk.store.job.decisions.placements
+    assert desk.store.plan.bench.placement.positions == before and not desk.store.job.decisions.placements
 
 
 def test_a_panel_too_small_lets_circuits_wait_and_they_can_be_put_by_hand(desk, keys):
@@ -389,7 +390,7 @@ def test_a_waiting_circuit_is_dragged_from_the_list_into_a_space(desk, keys, qtb
     drag_between(bench.waiting.viewport(), item, bench.view, bench.view.centre_of("36").toPoint())
     assert "sits there; move it first." in bench.saying.text(), "an occupied space is not taken from under a circuit"
     desk.store.edit("larger", lambda job: with_part(job, "panel", spaces=38, tandem_spaces=()))
-    assert key in desk.store.plan.placement.positions
+    assert key in desk.store.plan.bench.placement.positions
 
 
 def test_halves_of_a_tandem_are_drawn_and_walked_one_by_one(window, keys):

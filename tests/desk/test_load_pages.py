@@ -83,7 +83,7 @@ def test_a_load_held_back_counts_at_the_set_point(desk, page, keys):
     assert "No set point given" in margin_text(desk)
     house.forms[1].fields["management:setpoint_a"].setFocus()
     keys(desk, "20", "enter")
-    assert desk.store.plan.chosen.total.value == pytest.approx(34_317 - 6240 + 6000, abs=1)
+    assert desk.store.plan.load.chosen.total.value == pytest.approx(34_317 - 6240 + 6000, abs=1)
     desk.stage().show_page("tape")
     tape = {row[0].strip(): row for row in cells(desk.stage().page().tape)}
     assert tape["Energy management: supplemental heat"][1:4] == ("4,800 VA", "125 %", "6,000")
@@ -150,7 +150,7 @@ def test_a_future_is_made_edited_and_taken_out_in_place(desk, page, keys, qtbot)
         400,
         [(2, 50), (1, 15)],
     )
-    it = desk.store.plan.columns[-1]
+    it = desk.store.plan.what_if.columns[-1]
     assert (it.title, it.spaces.value) == ("With garage welder", 40)
     assert it.load.value == pytest.approx(34_317 + 0.4 * 1200, abs=1)
     assert shown(desk, "Left") == "-2", "its three poles are reserved on the bench"
@@ -159,7 +159,7 @@ def test_a_future_is_made_edited_and_taken_out_in_place(desk, page, keys, qtbot)
     assert "There is no tag 99." in fields["frees"].fault.text()
     fields["frees"].selectAll()
     keys(desk, "8, 2", "enter")
-    assert desk.store.plan.columns[-1].spaces.value == 40 - 1 - 2
+    assert desk.store.plan.what_if.columns[-1].spaces.value == 40 - 1 - 2
     fields["reserve"].click()
     assert shown(desk, "Left") == "1"
     item = next(
@@ -223,7 +223,7 @@ def test_a_dirty_file_is_read_looked_at_and_used(desk, page, qtbot, monkeypatch)
     assert "10.38 kW" in measured.result.text() and "1 readings left out" in measured.result.text()
     measured.use_button.click()
     assert desk.store.job.measured.peak == 10.38 and desk.store.job.measured.excluded == 1
-    method = desk.store.plan.methods["measured"]
+    method = desk.store.plan.load.methods["measured"]
     assert (
         not method.open
         and "energy was sent out" in method.why
@@ -294,10 +294,10 @@ def test_thirty_days_ask_what_only_people_know(desk, page, qtbot, keys):
     settled(qtbot, measured)
     assert "Leg A 47.2, leg B 41.4 A" in measured.result.text()
     measured.use_button.click()
-    assert "lived in during the recording: not confirmed yet" in desk.store.plan.methods["measured"].why
+    assert "lived in during the recording: not confirmed yet" in desk.store.plan.load.methods["measured"].why
     for name in ("occupied", "seasonal"):
         measured.said[0].fields[f"measured:{name}"].click()
-    assert desk.store.plan.methods["measured"].open
+    assert desk.store.plan.load.methods["measured"].open
     factor = measured.said[1].fields["measured:power_factor"]
     factor.setFocus()
     factor.selectAll()
@@ -414,8 +414,8 @@ def test_every_page_fits_and_names_its_controls(desk, page, keys):
 
 def test_the_plan_of_the_window_is_the_plan_of_the_job(desk, page):
     page("w")
-    assert {c.key: c.amperes.value for c in desk.store.plan.columns} == {
-        c.key: c.amperes.value for c in plan(desk.store.job).columns
+    assert {c.key: c.amperes.value for c in desk.store.plan.what_if.columns} == {
+        c.key: c.amperes.value for c in plan(desk.store.job).what_if.columns
     }
 
 

@@ -43,7 +43,7 @@ def test_examples_read_back_and_hold_to_the_published_schema(path):
 
 def test_a_blank_job_is_a_job():
     assert blank_job() == Job()
-    assert plan(blank_job()).entries["service.main"].value is None
+    assert plan(blank_job()).service.main.value is None
 
 
 TEXTS = st.text(st.characters(codec="utf-8"), max_size=30)

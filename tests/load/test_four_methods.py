@@ -40,9 +40,9 @@ def measured_house(*loads, **changes):
 def test_existing_dwelling_without_added_climate_takes_everything_in_one_block():
     """(A): 32,200 + tub 6,000 + old air conditioner 3,600 = 41,800; 8,000 + 40 % of 33,800 = 21,520 VA = 89.7 A."""
     made = plan(house(1500, *OLD_HOUSE, TUB, load(K.AIR_CONDITIONER, "15A@240", "cooling")))
-    one = made.calculations["existing"]
+    one = made.load.calculations["existing"]
     assert (total_va(made, "existing"), one.amperes.value, str(one.cite)) == (21_520, 90, "220.83(A)")
-    assert made.methods["existing"].main.value == 100
+    assert made.load.methods["existing"].main.value == 100
 
 
 @pytest.mark.parametrize(
@@ -60,17 +60,17 @@ def test_existing_dwelling_with_added_cooling_takes_the_larger_in_full(heating, 
     heat = load(K.HEATING, heating, "baseboards", controls=controls)
     made = plan(house(1500, *OLD_HOUSE, heat, load(K.AIR_CONDITIONER, "20A@240", "cooling", when="added")))
     assert total_va(made, "existing") == pytest.approx(total)
-    assert made.calculations["existing"].amperes.value == amperes
-    assert str(made.calculations["existing"].cite) == "220.83(B)"
+    assert made.load.calculations["existing"].amperes.value == amperes
+    assert str(made.load.calculations["existing"].cite) == "220.83(B)"
 
 
 def test_four_units_in_the_block_are_marked_as_an_inference():
     heat = load(K.HEATING, "9.6kW", "baseboards", controls=4, when="added")
     made = plan(house(1500, heat))
-    line = {x.label: x for x in made.calculations["existing"].lines}
+    line = {x.label: x for x in made.load.calculations["existing"].lines}
     assert line["baseboards"].group == "General block" and not line["baseboards"].counted
     few = plan(house(1500, heat.model_copy(update={"controls": 3})))
-    steps = next(e for e in few.calculations["existing"].entries if e.id == "load.existing.climate").steps
+    steps = next(e for e in few.load.calculations["existing"].entries if e.id == "load.existing.climate").steps
     assert [s.text() for s in steps if s.label == "separately controlled units"] == ["3, fewer than 4"]
     assert plan(house(1500)).codebook.step("existing_many_controls").cites[0].verify
 
@@ -103,7 +103,7 @@ def test_new_loads_are_added_in_full_and_what_goes_is_not_taken_off():
     heat, cool = load(K.HEATING, "4kW", "heat", when="added"), load(K.AIR_CONDITIONER, "4.8kW", "cool", when="added")
     made = plan(measured_house(*OLD_HOUSE, CHARGER, TUB, gone, heat, cool))
     assert total_va(made, "measured") == pytest.approx(33_820)
-    assert made.entries["service.main"].value == 150
+    assert made.service.main.value == 150
     season = plan(measured_house(*OLD_HOUSE, seasonal_va=3000.0))
     assert total_va(season, "measured") == pytest.approx(14_500)
 
@@ -139,7 +139,7 @@ def test_a_set_point_stands_for_what_it_holds_back(edition, total):
     made = plan(house(1500, *held, edition=edition, management={"setpoint_a": 30}))
     assert total_va(made, "optional") == pytest.approx(total)
     assert ("load.managed:heater" in finding_ids(made)) is (edition != "2023")
-    assert made.calculations["optional"].factors["charger"].amount == pytest.approx(
+    assert made.load.calculations["optional"].factors["charger"].amount == pytest.approx(
         9000 / (16_020 if edition == "2023" else 11_520)
     )
 
@@ -157,7 +157,7 @@ def test_a_set_point_spares_no_neutral():
     """A 120 V load that is held back still returns over the neutral: 5,100 + 1,800 = 6,900 VA = 28.75 A."""
     held = load(K.APPLIANCE, "1800VA", "kiln", volts=120, managed=True)
     made = plan(house(1500, held, management={"setpoint_a": 5}))
-    assert made.entries["load.neutral"].value == 29
+    assert made.load.neutral.value == 29
 
 
 # --- vehicle charging by school ---------------------------------------------------------------------------------------
@@ -194,8 +194,8 @@ def test_the_least_charging_load_is_raised_before_it_is_taken_as_continuous(edit
 )
 def test_a_wye_supply_has_208_volts_and_no_reduced_neutral(supply, amperes, neutral):
     made = plan(house(1500, load(K.COOKING, "8kW", "range", uses_neutral=True), dwelling={"supply": supply}))
-    assert made.calculations["standard"].amperes.value == amperes
-    assert made.entries["load.neutral"].value == neutral
+    assert made.load.calculations["standard"].amperes.value == amperes
+    assert made.load.neutral.value == neutral
     assert ("load.supply" in finding_ids(made)) is (supply == "208Y/120")
 
 

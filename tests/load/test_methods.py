@@ -45,7 +45,7 @@ def made(scope: str, measured: dict | None = None, **more):
     ],
 )
 def test_open_methods_by_scope(scope, open_):
-    assert {name for name, method in made(scope).methods.items() if method.open} == open_
+    assert {name for name, method in made(scope).load.methods.items() if method.open} == open_
 
 
 @pytest.mark.parametrize(
@@ -63,19 +63,19 @@ def test_open_methods_by_scope(scope, open_):
     ],
 )  # fmt: skip
 def test_what_a_recording_has_to_hold(base, change, words):
-    assert made("swap", base).methods["measured"].open
-    lacking = made("swap", {**base, **change}).methods["measured"]
+    assert made("swap", base).load.methods["measured"].open
+    lacking = made("swap", {**base, **change}).load.methods["measured"]
     assert not lacking.open and words in lacking.why
 
 
 def test_a_season_added_by_calculation_opens_the_30_days():
-    assert made("swap", {**MONTH, "seasonal": False, "seasonal_va": 4000.0}).methods["measured"].open
+    assert made("swap", {**MONTH, "seasonal": False, "seasonal_va": 4000.0}).load.methods["measured"].open
 
 
 @pytest.mark.parametrize("edition", ["2017", "2020"])
 def test_renewable_sources_bar_the_30_days_in_every_edition(edition):
     """2017 does not say it as plainly: there it is marked to be verified."""
-    state = made("swap", {**MONTH, "renewable": True}, edition=edition).methods["measured"].state
+    state = made("swap", {**MONTH, "renewable": True}, edition=edition).load.methods["measured"].state
     cite = next(s.cites[0] for s in state.steps if s.label.startswith("no renewable"))
     assert state.value == "not open" and bool(cite.verify) is (edition == "2017")
 
@@ -111,16 +111,16 @@ def test_a_small_gas_house_is_less_by_the_standard_calculation():
 
 
 def test_a_main_chosen_below_100_amperes_closes_the_optional_calculation():
-    assert made("upgrade").methods["optional"].open
-    assert not made("upgrade", decisions={"main_a": 60}).methods["optional"].open
+    assert made("upgrade").load.methods["optional"].open
+    assert not made("upgrade", decisions={"main_a": 60}).load.methods["optional"].open
 
 
 def test_nothing_is_recommended_while_nothing_is_known():
-    advice = plan(house(None)).entries["load.recommended"]
+    advice = plan(house(None)).load.recommended
     assert not advice.known and "floor area" in advice.why_unknown
 
 
 def test_every_method_leads_to_a_standard_main(demo):
     """197 → 200, 143 → 150, 152 → 175, 198 → 200."""
-    mains = {name: method.main.value for name, method in plan(demo).methods.items()}
+    mains = {name: method.main.value for name, method in plan(demo).load.methods.items()}
     assert mains == {"standard": 200, "optional": 150, "existing": 175, "measured": 200}

@@ -58,8 +58,8 @@ def test_cooking_demand_is_never_more_than_the_nameplates_when_none_is_tiny(rati
 
 def test_cooking_past_the_table_is_unknown_not_guessed():
     made = plan(house(1500, load(K.COOKING, "30kW", "hotel range")))
-    assert not made.calculations["standard"].total.known
-    assert "27 kW" in made.calculations["standard"].total.why_unknown
+    assert not made.load.calculations["standard"].total.known
+    assert "27 kW" in made.load.calculations["standard"].total.why_unknown
 
 
 def test_a_small_cooking_appliance_stands_with_the_fastened_ones():
@@ -139,21 +139,21 @@ def test_an_interlock_takes_the_compressor_out(interlocked, counted):
     )
     tape = worked(job)
     assert {name: tape[name] for name in ("pump", "strip") if name in tape} == counted
-    optional = plan(job).calculations["optional"].lines[-1]
+    optional = plan(job).load.calculations["optional"].lines[-1]
     assert optional.result_va == pytest.approx(6500 if interlocked else 5000 + 6500)
 
 
 @pytest.mark.parametrize(("controls", "factor"), [(1, 0.65), (3, 0.65), (4, 0.40), (9, 0.40)])
 def test_optional_heating_by_the_number_of_controls(controls, factor):
     job = house(1500, load(K.HEATING, "10kW", controls=controls))
-    assert plan(job).calculations["optional"].lines[-1].result_va == pytest.approx(10_000 * factor)
+    assert plan(job).load.calculations["optional"].lines[-1].result_va == pytest.approx(10_000 * factor)
 
 
 def test_optional_takes_the_largest_choice_of_heating_and_cooling():
     loads = [load(K.AIR_CONDITIONER, "7000VA"), load(K.HEATING, "10kW"), load(K.THERMAL_STORAGE, "6.9kW")]
-    line = plan(house(1500, *loads)).calculations["optional"].lines[-1]
+    line = plan(house(1500, *loads)).load.calculations["optional"].lines[-1]
     assert (line.label, line.result_va) == ("Air conditioning", 7000)
-    line = plan(house(1500, *loads[1:])).calculations["optional"].lines[-1]
+    line = plan(house(1500, *loads[1:])).load.calculations["optional"].lines[-1]
     assert (line.label, line.result_va) == ("Thermal storage", 6900)
 
 
@@ -180,9 +180,7 @@ def test_optional_first_10_kva(va, counted):
 )
 def test_what_a_load_puts_on_the_neutral(one, amperes):
     def unbalance(job):
-        return next(
-            s for s in plan(job).entries["load.neutral"].steps if s.label == "unbalance at the service voltage"
-        ).amount
+        return next(s for s in plan(job).load.neutral.steps if s.label == "unbalance at the service voltage").amount
 
     assert unbalance(house(1000, one)) - unbalance(house(1000)) == pytest.approx(amperes)
 
@@ -192,7 +190,7 @@ def test_the_neutral_above_200_amperes_at_70_percent():
     job = house(1000, *(load(K.APPLIANCE, "20kW@120", f"oven {n}") for n in range(3)))
     general = 3000 + 0.35 * (3000 + 4500 - 3000)
     exact = (general + 60_000) / 240
-    assert plan(job).entries["load.neutral"].value == int(200 + 0.7 * (exact - 200) + 0.5)
+    assert plan(job).load.neutral.value == int(200 + 0.7 * (exact - 200) + 0.5)
 
 
 @pytest.mark.parametrize(
@@ -247,7 +245,7 @@ def test_every_citation_belongs_to_the_jobs_edition(edition, demo):
 
 def test_a_tape_line_cites_as_its_edition_numbers_it():
     for edition, section in (("2017", "220.12"), ("2020", "220.14(J)"), ("2023", "220.41")):
-        line = plan(house(1500, edition=edition)).calculations["standard"].lines[0]
+        line = plan(house(1500, edition=edition)).load.calculations["standard"].lines[0]
         assert str(line.cites[0]) == section
 
 

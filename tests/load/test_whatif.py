@@ -19,13 +19,13 @@ CHARGER = load(K.EV_CHARGER, "48A@240", "charger", when="later")
 
 
 def column(job: Job, key: str):
-    return next(c for c in plan(job).columns if c.key == key)
+    return next(c for c in plan(job).what_if.columns if c.key == key)
 
 
 def test_today_after_and_with_the_charger():
     """Block 21,000 → 14,400 VA = 60 A; with the tub 27,000 → 16,800 = 70 A; with the charger 38,520 → 21,408 = 89 A."""
     job = house(1500, RANGE, TUB, CHARGER, old_panel={"meter_label_a": 100}, panel={"bus_a": 200})
-    columns = plan(job).columns
+    columns = plan(job).what_if.columns
     assert [(c.title, c.load.value, c.amperes.value) for c in columns] == [
         ("Today", 14_400, 60),
         ("After this job", 16_800, 70),
@@ -39,7 +39,7 @@ def test_today_after_and_with_the_charger():
 def test_what_goes_with_this_job_is_there_today():
     """The old heater of 4.5 kW: today 9,000 + 4,500 = 13,500 → 11,400 VA; afterwards 9,000 VA."""
     job = house(1500, load(K.WATER_HEATER, "4.5kW", "old heater", when="removed"))
-    assert [c.load.value for c in plan(job).columns] == [11_400, 9000]
+    assert [c.load.value for c in plan(job).what_if.columns] == [11_400, 9000]
 
 
 def test_a_future_adds_removes_replaces_and_enlarges():
@@ -51,7 +51,7 @@ def test_a_future_adds_removes_replaces_and_enlarges():
     it = column(job, "future.kitchen")
     assert (it.load.value, it.amperes.value) == (17_200, 72)
     assert it.spaces.value == 2 + 1 + 2
-    assert [c.key for c in plan(job).columns] == ["today", "after", "future.kitchen"], (
+    assert [c.key for c in plan(job).what_if.columns] == ["today", "after", "future.kitchen"], (
         "a load of a future has no column of its own"
     )
 
@@ -60,10 +60,10 @@ def test_a_future_keeps_spaces_free_or_not():
     job = house(
         1500, CHARGER, futures=[{"id": "f", "name": "f", "load_ids": ["charger"], "circuits": [{"name": "island"}]}]
     )
-    reserved = {b.key for b in plan(job).branches}
+    reserved = {b.key for b in plan(job).circuits.branches}
     assert reserved == {"load:charger", "future:f.1"}
-    assert plan(job).entries["panel.spaces_left"].value == 40 - 3
-    assert not plan(change_future(job, "f", reserve=False)).branches
+    assert plan(job).bench.spaces_left.value == 40 - 3
+    assert not plan(change_future(job, "f", reserve=False)).circuits.branches
     other = change_future(job, "f", reserve=False).model_copy(
         update={
             "futures": (
@@ -72,14 +72,14 @@ def test_a_future_keeps_spaces_free_or_not():
             )
         }
     )
-    assert {b.key for b in plan(other).branches} == {"load:charger"}, "one future that reserves is enough"
+    assert {b.key for b in plan(other).circuits.branches} == {"load:charger"}, "one future that reserves is enough"
 
 
 def test_a_future_frees_circuits():
     """Two circuits of three poles; the 2-pole one goes with the future. A tag that is taken out leaves the future."""
     job = called_out(house(1500), "1 20 12 kitchen counter", "2,4 30/2 10 old dryer")
     job = job.model_copy(update={"futures": (Future(id="f", name="f", frees=(2,)),)})
-    assert [c.spaces.value for c in plan(job).columns] == [3, 3, 1]
+    assert [c.spaces.value for c in plan(job).what_if.columns] == [3, 3, 1]
     assert remove_circuits(job, {2}).futures[0].frees == ()
 
 
@@ -92,10 +92,10 @@ def test_taking_out_a_load_takes_it_out_of_the_futures():
 def test_columns_follow_the_method(demo):
     """By measured demand only what is new is added: 13,775 VA today, and 11,520 more with the charger."""
     job = demo.model_copy(update={"decisions": demo.decisions.model_copy(update={"load_method": "measured"})})
-    columns = {c.key: c for c in plan(job).columns}
+    columns = {c.key: c for c in plan(job).what_if.columns}
     assert columns["today"].load.value == pytest.approx(13_775)
     assert columns["future.charger"].load.value - columns["after"].load.value == pytest.approx(11_520)
-    assert columns["after"].load.value == plan(job).chosen.total.value
+    assert columns["after"].load.value == plan(job).load.chosen.total.value
 
 
 # --- answers ----------------------------------------------------------------------------------------------------------
@@ -128,7 +128,7 @@ def test_a_set_point_that_is_answered_holds_and_one_more_ampere_does_not(charger
                     "management": job.management.model_copy(update={"setpoint_a": answer.amount + more}),
                 }
             )
-            assert (plan(managed).chosen.total.amount <= meter_a * 240 + 1e-6) is fits
+            assert (plan(managed).load.chosen.total.amount <= meter_a * 240 + 1e-6) is fits
 
 
 def test_before_2023_only_charging_can_be_held_back():
@@ -166,7 +166,7 @@ def test_an_unknown_load_makes_its_columns_unknown(demo):
         update={"nameplate": demo.load("charger").nameplate.model_copy(update={"amount": None})}
     )
     job = demo.model_copy(update={"loads": tuple(unread if x.id == "charger" else x for x in demo.loads)})
-    columns = {c.key: c for c in plan(job).columns}
+    columns = {c.key: c for c in plan(job).what_if.columns}
     assert columns["after"].amperes.known and not columns["future.charger"].amperes.known
     assert "vehicle charger" in columns["future.charger"].load.why_unknown and not columns["future.charger"].answers
 

@@ -23,16 +23,16 @@ def test_standard_1500_ft2_with_range_and_dryer():
     assert (tape["range"], tape["dryer"]) == (8000, 5500)
     made = plan(job)
     assert total_va(made, "standard") == 18_600
-    assert made.calculations["standard"].amperes.value == 78
-    assert made.entries["service.main"].value == 100
+    assert made.load.calculations["standard"].amperes.value == 78
+    assert made.service.main.value == 100
 
 
 def test_its_neutral():
     """5,100 + 70 % of 8,000 + 70 % of 5,500 = 14,550 VA = 60.6 A, so 61 A."""
     made = plan(house(1500, RANGE_12, DRYER_55))
-    steps = {step.label: step.value for step in made.entries["load.neutral"].steps}
+    steps = {step.label: step.value for step in made.load.neutral.steps}
     assert steps["load on the neutral"] == pytest.approx(5100 + 5600 + 3850)
-    assert made.entries["load.neutral"].value == 61
+    assert made.load.neutral.value == 61
 
 
 def test_optional_1500_ft2_with_five_heated_rooms_and_air_conditioning():
@@ -48,7 +48,7 @@ def test_optional_1500_ft2_with_five_heated_rooms_and_air_conditioning():
     assert tape["Electric space heating"] == pytest.approx(3600)
     made = plan(job)
     assert total_va(made, "optional") == pytest.approx(21_480)
-    assert made.calculations["optional"].amperes.value == 90
+    assert made.load.calculations["optional"].amperes.value == 90
 
 
 def test_optional_2000_ft2_with_heat_pump_and_15_kw_of_supplemental_heat():
@@ -59,8 +59,8 @@ def test_optional_2000_ft2_with_heat_pump_and_15_kw_of_supplemental_heat():
     )  # fmt: skip
     made = plan(job)
     assert total_va(made, "optional") == pytest.approx(10_000 + 9_280 + 5_760 + 9_750)
-    assert made.calculations["optional"].amperes.value == 145
-    assert made.entries["service.main"].value == 150
+    assert made.load.calculations["optional"].amperes.value == 145
+    assert made.service.main.value == 150
 
 
 def test_standard_of_the_demo_bungalow(demo):
@@ -86,7 +86,7 @@ def test_standard_of_the_demo_bungalow(demo):
     assert {label: tape[label] for label in by_hand} == pytest.approx(by_hand)
     made = plan(demo)
     assert total_va(made, "standard") == pytest.approx(sum(by_hand.values()))
-    assert made.calculations["standard"].amperes.value == 197
+    assert made.load.calculations["standard"].amperes.value == 197
     assert "vehicle charger" not in tape, "a future is not in the load"
 
 
@@ -94,7 +94,7 @@ def test_optional_of_the_demo_bungalow(demo):
     block = 5160 + 3000 + 1500 + 11_200 + 1200 + 864 + 180 + 5400 + 4500 + 660 + 828 + 6000 + 1800
     made = plan(demo)
     assert total_va(made, "optional") == pytest.approx(10_000 + 0.4 * (block - 10_000) + 5160 + 0.65 * 9600)
-    assert made.calculations["optional"].amperes.value == 143
+    assert made.load.calculations["optional"].amperes.value == 143
 
 
 def test_the_charger_when_it_comes(demo):
@@ -115,8 +115,8 @@ def test_the_cottage_needs_the_least_main_there_is(small):
     """Block 940 × 3 + 4,500 + 1,100 + 720 + 3,800 = 12,940; 10,000 + 40 % of 2,940 + window unit 1,200 = 12,376 VA = 52 A."""
     made = plan(small)
     assert total_va(made, "optional") == pytest.approx(12_376)
-    assert made.chosen.amperes.value == 52
-    assert made.entries["service.main"].value == 100
+    assert made.load.chosen.amperes.value == 52
+    assert made.service.main.value == 100
 
 
 def test_square_metres_use_their_own_unit_load():
@@ -130,7 +130,7 @@ def test_a_very_large_house_reaches_the_third_band():
 
 def test_every_line_of_a_tape_has_its_entry_and_the_subtotals_run(demo):
     made = plan(demo)
-    for calculation in made.calculations.values():
+    for calculation in made.load.calculations.values():
         running = 0.0
         for line in calculation.lines:
             assert made.entries[line.entry_id].value == line.result_va

@@ -24,8 +24,8 @@ from robust_ledger.plan import Plan, plan
 
 
 def wanted(made: Plan, amps=None) -> Wanted:
-    return Wanted(made.job, made.branches, made.wires, amps or expected_amps(made.branches),
-                  made.placement.positions, made.bottom_in)  # fmt: skip
+    return Wanted(made.job, made.circuits.branches, made.bench.wires, amps or expected_amps(made.circuits.branches),
+                  made.bench.placement.positions, made.walk.bottom_in)  # fmt: skip
 
 
 def best(made: Plan) -> Option:
@@ -116,7 +116,7 @@ def test_no_layout_at_all_is_better_than_the_one_proven(one):
 def lawful(made: Plan, option: Option) -> None:
     """Everything placed once, 2-poles on both legs, shared neutrals one above the other, tandems where marked, pins held."""
     job = made.job
-    by_key = {b.key: b for b in made.branches if not b.off}
+    by_key = {b.key: b for b in made.circuits.branches if not b.off}
     spots: list[str] = []
     for key, position in option.placements.items():
         space, half = parse_position(position)
@@ -131,20 +131,20 @@ def lawful(made: Plan, option: Option) -> None:
     assert len(spots) == len(set(spots))
     assert {k for k, b in by_key.items() if b.origin != "future"} <= set(option.placements)
     for key in job.decisions.pins:
-        assert option.placements[key] == made.placement.positions[key]
-    assert not plan(place(job, option.placements)).placement.refused
+        assert option.placements[key] == made.bench.placement.positions[key]
+    assert not plan(place(job, option.placements)).bench.placement.refused
 
 
 def test_the_demo_is_arranged_with_few_splices_level_legs_and_pins_held(demo):
     before = plan(demo)
-    assert sum(r.splices for r in before.reach.values()) == 15
+    assert sum(r.splices for r in before.bench.reach.values()) == 15
     answer = arrange(wanted(before))
     first = answer.options[0]
     for option in answer.options:
         assert option.proven
         lawful(before, option)
         after = plan(place(demo, option.placements))
-        assert sum(r.splices for r in after.reach.values()) == option.splices
+        assert sum(r.splices for r in after.bench.reach.values()) == option.splices
         a, b = (after.entries[f"panel.leg_{leg}"].amount for leg in "ab")
         assert abs(a - b) == pytest.approx(option.imbalance_a, abs=0.2), "tilts are rounded to hundredths"
     assert first.splices == min(option.splices for option in answer.options) == 4
@@ -153,7 +153,9 @@ def test_the_demo_is_arranged_with_few_splices_level_legs_and_pins_held(demo):
     assert (
         closest.name == "closest to the old order" and closest.order < first.order and closest.splices > first.splices
     )
-    pinned = plan(pin(pin(demo, "tag:8", before.placement.positions), "load:charger", before.placement.positions))
+    pinned = plan(
+        pin(pin(demo, "tag:8", before.bench.placement.positions), "load:charger", before.bench.placement.positions)
+    )
     lawful(pinned, best(pinned))
 
 
@@ -167,12 +169,12 @@ def test_no_move_by_hand_saves_a_splice(data):
     made = plan(job)
     option = best(made)
     lawful(made, option)
-    branches, layout = {b.key: b for b in made.branches}, dict(option.placements)
+    branches, layout = {b.key: b for b in made.circuits.branches}, dict(option.placements)
     for _ in range(12):
         key = data.draw(st.sampled_from(sorted(branches)))
         result = move(branches, layout, job.panel, key, str(data.draw(st.integers(1, 12))))
         layout = result.placements or layout
-        assert sum(made.wires[k].at(p).splices for k, p in layout.items()) >= option.splices
+        assert sum(made.bench.wires[k].at(p).splices for k, p in layout.items()) >= option.splices
 
 
 def test_short_wires_get_the_rows_they_reach_and_long_ones_give_way():
@@ -192,9 +194,9 @@ def test_the_basis_of_the_balance(basis):
     job = with_part(job, "decisions", wishes=Wishes(band_a=0.0, old_order=0, heavy_near_main=0))
     made = plan(with_part(job, "panel", spaces=4))
     amps = {
-        "expected": expected_amps(made.branches),
-        "clamp": clamp_amps(job, made.branches),
-        "handles": handle_amps(made.branches),
+        "expected": expected_amps(made.circuits.branches),
+        "clamp": clamp_amps(job, made.circuits.branches),
+        "handles": handle_amps(made.circuits.branches),
     }[basis]
     option = arrange(wanted(made, amps)).options[0]
     legs = {key: leg_of(parse_position(p)[0]) for key, p in option.placements.items()}
@@ -206,7 +208,7 @@ def test_simulated_peaks_know_what_runs_when_the_house_peaks(demo_plan):
     from robust_ledger.measure.simulate.peaks import daily_peak_amps
 
     amps = daily_peak_amps(house_of(demo_plan))
-    assert set(amps) == {b.key for b in demo_plan.branches if not b.off and b.origin != "future"}
+    assert set(amps) == {b.key for b in demo_plan.circuits.branches if not b.off and b.origin != "future"}
     assert amps["load:supplemental"] > 5 and 0 <= amps["tag:9"] < 2
     assert amps == daily_peak_amps(house_of(demo_plan)), "the same house and seed, the same amperes"
 
@@ -257,7 +259,7 @@ def test_more_circuits_than_spaces_says_how_many_and_the_three_cheapest_ways_out
     ]
     job = with_part(called_out(house(500), *lines), "panel", spaces=6, tandem_spaces=(6,))
     made = plan(job)
-    missing, ways = ways_out(job, made.branches)
+    missing, ways = ways_out(job, made.circuits.branches)
     assert missing == 2 and len(ways) == 3
     assert (
         ways[0].startswith("join 2 pairs of lightly loaded circuits") and ways[1] == "a panel of 8 spaces instead of 6"
@@ -270,7 +272,7 @@ def test_more_circuits_than_spaces_says_how_many_and_the_three_cheapest_ways_out
         1500, load(K.EV_CHARGER, "40A@240", "charger", when=When.LATER), circuits=tuple(circuit(n) for n in range(1, 6))
     )
     tight = with_part(reserved, "panel", spaces=6, tandem_spaces=(5, 6))
-    missing, ways = ways_out(tight, plan(tight).branches)
+    missing, ways = ways_out(tight, plan(tight).circuits.branches)
     assert (
         missing == 1
         and ways[0].startswith("give up 1 of 2 reserved")
@@ -297,7 +299,11 @@ def test_pins_that_part_a_shared_neutral_are_the_smallest_conflict():
     free = plan(with_part(job, "decisions", pins=("tag:1", "tag:3")))
     assert (
         arrange(wanted(free)).options
-        and smallest_conflict(free.job, free.branches, demands(free.job, free.branches, dict(free.placement.positions)))
+        and smallest_conflict(
+            free.job,
+            free.circuits.branches,
+            demands(free.job, free.circuits.branches, dict(free.bench.placement.positions)),
+        )
         == ()
     )
 
@@ -307,19 +313,21 @@ def test_pins_that_leave_no_pair_for_a_2_pole():
     job = called_out(house(1500), "1 20 12 a", "2 20 12 b", "3 20 12 c", "4 20 12 d", "5,7 30/2 10 oven")
     where = {"tag:1": "3", "tag:2": "4", "tag:3": "5", "tag:4": "6"}
     made = plan(with_part(with_part(job, "panel", spaces=8), "decisions", placements=where, pins=tuple(where)))
-    assert made.placement.waiting == ["tag:5"]
+    assert made.bench.placement.waiting == ["tag:5"]
     conflict = arrange(wanted(made)).conflict
     assert conflict[0].count("pinned") == 4
 
 
 def test_a_circuit_that_is_pinned_is_never_moved_nor_dropped(demo):
     made = plan(demo)
-    pinned = plan(pin(demo, "tag:13", made.placement.positions))
-    branches = {b.key: b for b in pinned.branches if not b.off}
-    here = pinned.placement.positions["tag:13"]
-    refused = move(branches, pinned.placement.positions, pinned.job.panel, "tag:9", here, pinned.job.decisions.pins)
+    pinned = plan(pin(demo, "tag:13", made.bench.placement.positions))
+    branches = {b.key: b for b in pinned.circuits.branches if not b.off}
+    here = pinned.bench.placement.positions["tag:13"]
+    refused = move(
+        branches, pinned.bench.placement.positions, pinned.job.panel, "tag:9", here, pinned.job.decisions.pins
+    )
     assert refused.placements is None and f"Tag 13 is pinned to {here}" in refused.reason
-    own = move(branches, pinned.placement.positions, pinned.job.panel, "tag:13", "39", pinned.job.decisions.pins)
+    own = move(branches, pinned.bench.placement.positions, pinned.job.panel, "tag:13", "39", pinned.job.decisions.pins)
     assert own.placements is None and "pinned" in own.reason
     assert pin(pinned.job, "tag:13", {}).decisions.pins == ()
 
@@ -327,7 +335,7 @@ def test_a_circuit_that_is_pinned_is_never_moved_nor_dropped(demo):
 def test_a_pin_outside_the_panel_is_named():
     job = with_part(called_out(house(1500), "1 20 12 a", "3 20 12 b"), "panel", spaces=4)
     made = plan(with_part(job, "decisions", placements={"tag:1": "9"}, pins=("tag:1",)))
-    assert "panel.refused:tag:1" in finding_ids(made) and made.placement.waiting == ["tag:1"]
+    assert "panel.refused:tag:1" in finding_ids(made) and made.bench.placement.waiting == ["tag:1"]
     assert arrange(wanted(made)).conflict == ("this cannot be: tag 1 pinned to 9",)
 
 
@@ -337,7 +345,7 @@ def test_no_arc_fault_breaker_sits_in_half_a_tandem():
     for tag in (1, 2, 3):
         job = change_branch(job, f"tag:{tag}", work="extended")
     made = plan(with_part(job, "panel", spaces=4, tandem_spaces=(4,)))
-    for positions in (made.placement.positions, best(made).placements):
+    for positions in (made.bench.placement.positions, best(made).placements):
         assert sorted(positions.values()) == ["1", "2", "3", "4a", "4b"]
         assert {key for key, position in positions.items() if position[-1] in "ab"} == {"tag:4", "tag:5"}
 

@@ -65,12 +65,12 @@ def test_two_circuits_that_read_the_same_are_both_told():
 
 
 def test_the_change_list_keeps_tags_and_tells_old_and_new(demo):
-    made = plan(place(demo, {**plan(demo).placement.positions}))
-    changes = {one.key: one for one in made.changes}
+    made = plan(place(demo, {**plan(demo).bench.placement.positions}))
+    changes = {one.key: one for one in made.bench.changes}
     assert (changes["tag:1"].old, changes["tag:1"].new) == ("1, 3", "5 + 7") and changes["tag:28"].new == "off"
     assert changes["load:sauna"].old == "none" and changes["load:sauna"].origin == "new, for sauna heater"
     down = plan(with_part(made.job, "panel", numbering="down"))
-    assert next(one for one in down.changes if one.key == "tag:1").new == "3 + 4"
+    assert next(one for one in down.bench.changes if one.key == "tag:1").new == "3 + 4"
 
 
 def test_breakers_are_counted_against_the_cover(demo_plan):
@@ -103,8 +103,8 @@ def test_generic_panels_are_whole_and_leave_what_is_the_users_own(demo):
         after = take_generic(demo, generic)
         assert after.panel.families == demo.panel.families and after.panel.devices == demo.panel.devices
         assert after.panel.spaces == generic.fields["spaces"] and after.fit.new.height_in == generic.fields["height_in"]
-        assert plan(after).boxes.new.fits(), "its rows lie within it"
-        assert len(plan(after).schedule) >= generic.fields["spaces"]
+        assert plan(after).bench.boxes.new.fits(), "its rows lie within it"
+        assert len(plan(after).bench.schedule) >= generic.fields["spaces"]
 
 
 def test_every_message_speaks_the_panels_own_numbers():

@@ -21,7 +21,7 @@ def in_panel(job: Job, spaces: int, tandems: tuple[int, ...] = ()) -> Job:
 
 def seats(made) -> dict[str, str]:
     """Position → circuit key, both spaces of a 2-pole."""
-    return {slot.position: slot.key for slot in made.schedule if slot.key}
+    return {slot.position: slot.key for slot in made.bench.schedule if slot.key}
 
 
 @pytest.mark.parametrize(
@@ -68,10 +68,10 @@ RANDOM_JOBS = st.builds(
 @given(RANDOM_JOBS)
 def test_what_holds_for_every_layout(job):
     made = plan(job)
-    by_key = {b.key: b for b in made.branches}
-    placed, waiting = made.placement.positions, made.placement.waiting
+    by_key = {b.key: b for b in made.circuits.branches}
+    placed, waiting = made.bench.placement.positions, made.bench.placement.waiting
     assert sorted([*placed, *waiting]) == sorted(by_key), "each circuit is placed once or waits"
-    used = [s for s in made.schedule if s.key]
+    used = [s for s in made.bench.schedule if s.key]
     assert len({s.position for s in used}) == len(used)
     for key, position in placed.items():
         space, half = parse_position(position)
@@ -83,40 +83,40 @@ def test_what_holds_for_every_layout(job):
         if branch.partner and branch.partner in placed:
             mate = parse_position(placed[branch.partner])[0]
             assert abs(mate - space) == 2, "a shared neutral's circuits are neighbours on opposite legs"
-    assert {s.space for s in made.schedule} == set(range(1, job.panel.spaces + 1))
+    assert {s.space for s in made.bench.schedule} == set(range(1, job.panel.spaces + 1))
     assert ("panel.full" in finding_ids(made)) == any(by_key[key].origin != "future" for key in waiting)
 
 
 def test_the_demo_is_balanced_and_complete(demo_plan):
     a, b = (demo_plan.entries[f"panel.leg_{leg}"].amount for leg in "ab")
     assert abs(a - b) < 1
-    assert not demo_plan.placement.waiting
-    assert demo_plan.entries["panel.spaces_used"].value == 37
-    assert demo_plan.entries["panel.spaces_left"].value == 1
-    assert [s.text for s in demo_plan.schedule if not s.key] == ["spare"]
+    assert not demo_plan.bench.placement.waiting
+    assert demo_plan.bench.spaces_used.value == 37
+    assert demo_plan.bench.spaces_left.value == 1
+    assert [s.text for s in demo_plan.bench.schedule if not s.key] == ["spare"]
 
 
 def test_legs_together_carry_the_placed_load(demo_plan):
     a, b = (demo_plan.entries[f"panel.leg_{leg}"].amount for leg in "ab")
-    now = [x for x in demo_plan.branches if not x.off and x.origin != "future"]
+    now = [x for x in demo_plan.circuits.branches if not x.off and x.origin != "future"]
     assert (a + b) * 120 == pytest.approx(sum(x.expected.amount for x in now))
 
 
 def test_legs_are_unknown_while_a_load_is(demo):
     made = plan(with_part(demo, "dwelling", area=None))
-    assert made.entries["panel.leg_a"].value is None
-    assert not made.placement.waiting, "circuits are dealt by breaker rating until more is known"
+    assert made.bench.legs[0].value is None
+    assert not made.bench.placement.waiting, "circuits are dealt by breaker rating until more is known"
 
 
 def test_tandems_are_used_only_when_needed_and_only_where_marked():
     job = house(1500, circuits=tuple(circuit(n) for n in range(1, 9)))
-    assert all(p.isdigit() for p in plan(in_panel(job, 8, (7, 8))).placement.positions.values())
+    assert all(p.isdigit() for p in plan(in_panel(job, 8, (7, 8))).bench.placement.positions.values())
     tight = plan(in_panel(job, 6, (5, 6)))
-    assert not tight.placement.waiting
-    assert sorted(p for p in tight.placement.positions.values() if not p.isdigit()) == ["5a", "5b", "6a", "6b"]
+    assert not tight.bench.placement.waiting
+    assert sorted(p for p in tight.bench.placement.positions.values() if not p.isdigit()) == ["5a", "5b", "6a", "6b"]
     assert tight.entries["panel.spaces_used"].value == 6
     short = plan(in_panel(job, 6, (6,)))
-    assert len(short.placement.waiting) == 1 and "panel.full" in finding_ids(short)
+    assert len(short.bench.placement.waiting) == 1 and "panel.full" in finding_ids(short)
 
 
 def test_more_circuits_than_spaces_says_how_many_are_short():
@@ -126,20 +126,20 @@ def test_more_circuits_than_spaces_says_how_many_are_short():
 
 
 def test_a_fixed_place_holds_and_a_broken_one_waits_without_moving_others(demo, demo_plan):
-    fixed = place(demo, demo_plan.placement.positions)
-    assert plan(fixed).placement.positions == demo_plan.placement.positions
-    where = demo_plan.placement.positions["tag:8"]
+    fixed = place(demo, demo_plan.bench.placement.positions)
+    assert plan(fixed).bench.placement.positions == demo_plan.bench.placement.positions
+    where = demo_plan.bench.placement.positions["tag:8"]
     wider = plan(change_circuit(fixed, 8, poles=2))
-    others = {k: p for k, p in demo_plan.placement.positions.items() if k != "tag:8"}
-    assert {k: p for k, p in wider.placement.positions.items() if k != "tag:8"} == others
-    assert "tag:8" in wider.placement.waiting and "panel.refused:tag:8" in finding_ids(wider)
+    others = {k: p for k, p in demo_plan.bench.placement.positions.items() if k != "tag:8"}
+    assert {k: p for k, p in wider.bench.placement.positions.items() if k != "tag:8"} == others
+    assert "tag:8" in wider.bench.placement.waiting and "panel.refused:tag:8" in finding_ids(wider)
     assert where not in seats(wider)
 
 
 def test_a_new_circuit_finds_a_spare_in_a_fixed_layout(demo, demo_plan):
-    fixed = place(demo, demo_plan.placement.positions)
+    fixed = place(demo, demo_plan.bench.placement.positions)
     made = plan(called_out(fixed, "- 15 14 attic fan"))
-    assert made.placement.positions["tag:29"] == "39"
+    assert made.bench.placement.positions["tag:29"] == "39"
 
 
 @pytest.mark.parametrize(
@@ -176,7 +176,7 @@ LAYOUT = {"tag:1": "1", "tag:2": "2", "tag:3": "3", "tag:4": "7", "tag:5": "9", 
     ],
 )
 def test_moves(key, target, after, reason):
-    branches = {b.key: b for b in MOVING.branches}
+    branches = {b.key: b for b in MOVING.circuits.branches}
     result = move(branches, LAYOUT, MOVING.job.panel, key, target)
     if reason:
         assert result.placements is None and reason in result.reason
@@ -185,7 +185,7 @@ def test_moves(key, target, after, reason):
 
 
 def test_a_waiting_circuit_goes_only_where_there_is_room():
-    branches = {b.key: b for b in MOVING.branches}
+    branches = {b.key: b for b in MOVING.circuits.branches}
     layout = {k: p for k, p in LAYOUT.items() if k != "tag:1"}
     assert "sits there" in move(branches, layout, MOVING.job.panel, "tag:1", "2").reason
     assert move(branches, layout, MOVING.job.panel, "tag:1", "1").placements == LAYOUT
@@ -193,7 +193,7 @@ def test_a_waiting_circuit_goes_only_where_there_is_room():
 
 def test_halves_of_a_tandem_change_places():
     panel = MOVING.job.panel.model_copy(update={"tandem_spaces": (11, 12)})
-    branches = {b.key: b for b in MOVING.branches}
+    branches = {b.key: b for b in MOVING.circuits.branches}
     halved = move(branches, LAYOUT, panel, "tag:1", "12a").placements
     assert halved["tag:1"] == "12a"
     assert move(branches, halved, panel, "tag:2", "12a").placements == {**halved, "tag:2": "12a", "tag:1": "2"}
@@ -207,7 +207,7 @@ def test_no_move_ever_loses_a_circuit_or_seats_two(data):
         called_out(house(1500), *(f"{n} 20 12 c{n}" for n in range(1, 9)), "9,11 30/2 10 d", "10,12 30/2 10 e"), 14
     )
     made = plan(job)
-    branches, layout = {b.key: b for b in made.branches}, dict(made.placement.positions)
+    branches, layout = {b.key: b for b in made.circuits.branches}, dict(made.bench.placement.positions)
     for _ in range(6):
         result = move(
             branches,
@@ -220,14 +220,14 @@ def test_no_move_ever_loses_a_circuit_or_seats_two(data):
         assert set(layout) == set(branches)
         spaces = [s for k, p in layout.items() for s in covered(int(p), branches[k].poles)]
         assert len(spaces) == len(set(spaces)) and max(spaces) <= 14
-        assert not plan(place(job, layout)).placement.refused
+        assert not plan(place(job, layout)).bench.placement.refused
 
 
 def test_circuits_are_dealt_to_the_side_where_their_wires_come_in():
     """Five wires on the left, five on the right: legs go first, so one on each side may have to cross, no more."""
     lines = [f"{n} 20 12 room {n} top 60in" for n in range(1, 11)]
     job = in_panel(called_out(house(1500), *lines), 12)
-    placed = plan(job).placement.positions
+    placed = plan(job).bench.placement.positions
     assert sum(int(placed[f"tag:{n}"]) % 2 != n % 2 for n in range(1, 11)) <= 2
     left = in_panel(called_out(house(1500), *(f"{n} 20 12 room {n} top 60in" for n in range(1, 20, 2))), 12)
-    assert not plan(left).placement.waiting, "who finds no space on its own side goes across"
+    assert not plan(left).bench.placement.waiting, "who finds no space on its own side goes across"

@@ -84,7 +84,7 @@ def job_of(line: str, **circuit) -> Job:
 
 
 def at(job: Job, space: str):
-    return plan(place(job, {"tag:1": space})).reach["tag:1"]
+    return plan(place(job, {"tag:1": space})).bench.reach["tag:1"]
 
 
 @pytest.mark.parametrize(
@@ -138,7 +138,7 @@ def test_slack_outside_and_another_side():
 
 def test_nothing_is_known_without_an_entry():
     made = plan(called_out(house(1500), "1 20 12 den receptacles"))
-    assert made.reach["tag:1"].verdict == "not known" and made.reach["tag:1"].splices == 0
+    assert made.bench.reach["tag:1"].verdict == "not known" and made.bench.reach["tag:1"].splices == 0
     assert (
         made.entry("reach.tag:1").value is None
         and "side where its cable enters" in made.entry("reach.tag:1").why_unknown
@@ -153,8 +153,8 @@ def test_nothing_is_known_without_an_entry():
 @pytest.mark.parametrize(("gauge", "bend"), [("14", 3), ("10", 3), ("8", 4), ("6", 4), ("2", 6)])
 def test_larger_wires_want_more_to_bend(gauge, bend):
     job = job_of(f"1,3 40/2 {gauge} range", free_in=40.0)
-    second_hot = plan(job).reach["tag:1"].conductors[1]
-    row = 10 + row_of(int(plan(job).placement.positions["tag:1"])) + 1
+    second_hot = plan(job).bench.reach["tag:1"].conductors[1]
+    row = 10 + row_of(int(plan(job).bench.placement.positions["tag:1"])) + 1
     assert second_hot.needed_in == pytest.approx(row + 2 + bend)
 
 
@@ -186,7 +186,7 @@ def test_a_cable_with_two_hots_has_one_neutral_and_one_ground():
     for tag in (1, 2):
         job = change_circuit(job, tag, enters="top", free_in=5.0)
     made = plan(job)
-    assert [len(made.reach[f"tag:{n}"].conductors) for n in (1, 2)] == [3, 1]
+    assert [len(made.bench.reach[f"tag:{n}"].conductors) for n in (1, 2)] == [3, 1]
 
 
 @pytest.mark.parametrize(
@@ -197,7 +197,7 @@ def test_a_cable_comes_in_by_the_nearest_knockout(knockouts, at, gained):
     job = job_of("1 20 12 den receptacles", free_in=20.0, enters_at_in=2.0)
     interior = job.panel.interior.model_copy(update={"knockouts": knockouts})
     made = plan(with_part(job, "panel", interior=interior))
-    assert made.wires["tag:1"].start == (at, 0.0) and made.entry("reach.free.tag:1").amount == pytest.approx(
+    assert made.bench.wires["tag:1"].start == (at, 0.0) and made.entry("reach.free.tag:1").amount == pytest.approx(
         20 + gained
     )
 

@@ -27,7 +27,7 @@ def sheet(job, name: str, folder) -> str:
 def test_the_directory_names_every_circuit_spare_and_capped_cable(demo, tmp_path):
     made = plan(demo)
     text = sheet(demo, "directory", tmp_path)
-    for branch in made.branches:
+    for branch in made.circuits.branches:
         assert branch.directory_text in text, branch.key
     assert "spare" in text and "unknown, to be traced" in text and "reserved: garage vehicle charger" in text
     assert "OFF, capped: cable behind the panel" in text
@@ -38,7 +38,7 @@ def test_the_directory_stands_where_the_schedule_says(demo, tmp_path):
     """Left column, leg, right column: a row of the sheet is a row of the panel."""
     made = plan(demo)
     text = sheet(demo, "directory", tmp_path)
-    slots = {slot.space: slot for slot in made.schedule}
+    slots = {slot.space: slot for slot in made.bench.schedule}
     for odd in (13, 15, 21, 35):
         left, right = slots[odd], slots[odd + 1]
         assert f"{odd} {left.text} {left.rating} {left.leg} {right.rating} {right.text} {odd + 1}" in text
@@ -47,7 +47,7 @@ def test_the_directory_stands_where_the_schedule_says(demo, tmp_path):
 def test_the_calculation_sheet_shows_the_open_methods_line_by_line(demo, tmp_path):
     made = plan(demo)
     text = sheet(demo, "calculation", tmp_path)
-    for method in made.methods.values():
+    for method in made.load.methods.values():
         calculation = method.calculation
         assert calculation.total.text() in text and calculation.amperes.text() in text and method.main.text() in text
         for line in calculation.lines if method.open else ():
@@ -56,7 +56,7 @@ def test_the_calculation_sheet_shows_the_open_methods_line_by_line(demo, tmp_pat
             assert " ".join(part for part in row if part) in text, "printed as it stands on the tape"
     assert "Optional calculation [220.82], used, recommended" in text
     assert "Existing dwelling [220.83(B)] not open" in text
-    for column in made.columns:
+    for column in made.what_if.columns:
         assert f"{column.title} {column.load.text()} {column.amperes.text()} {column.main.text()}" in text
     assert "holding back vehicle charger" in text and "Local rules" not in text
     assert "used for this job" in text and "for comparison" in text
@@ -202,9 +202,9 @@ def test_the_tag_sheet_has_a_label_for_every_tag_capped_and_unknown_too(demo, tm
 def test_the_change_list_says_where_each_tag_goes_and_how_its_wire_comes_there(demo, tmp_path):
     made = plan(demo)
     text = sheet(demo, "changes", tmp_path)
-    for change in made.changes:
+    for change in made.bench.changes:
         assert change.text in text and change.new in text
-    short = next(one for one in made.changes if one.reach.startswith("short"))
+    short = next(one for one in made.bench.changes if one.reach.startswith("short"))
     assert short.reach in text and "15 splices in this layout" in text and "19 left, 18 right" in text
 
 

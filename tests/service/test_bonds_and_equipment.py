@@ -71,11 +71,11 @@ def test_what_the_plan_asks_for_is_one_bond_on_every_way(job):
             count += made.entries[f"service.bond.{at}"].value == "bonded here"
             at = places[at].behind
         assert at == "meter" and count == 1, place
-    drawn = [node.key for node in made.one_line]
+    drawn = [node.key for node in made.service.one_line]
     assert drawn == ["utility", "meter", *places]
     assert all(
         node.wires == 4
-        for node in made.one_line
+        for node in made.service.one_line
         if places.get(node.key) and not places[node.key].first and node.key != "sub_panel"
     )
 

@@ -85,14 +85,14 @@ def test_how_full_a_raceway_is():
 # --- alternatives -----------------------------------------------------------------------------------------------------
 def test_every_main_in_both_metals_and_the_first_that_holds(demo):
     made = plan(demo)
-    assert [one.key for one in made.alternatives[:4]] == ["100.al", "100.cu", "110.al", "110.cu"]
-    assert len(made.alternatives) == 22
-    assert next(one.key for one in made.alternatives if one.passes) == "150.al"
-    verdicts = {one.key: one.verdict for one in made.alternatives}
+    assert [one.key for one in made.service.alternatives[:4]] == ["100.al", "100.cu", "110.al", "110.cu"]
+    assert len(made.service.alternatives) == 22
+    assert next(one.key for one in made.service.alternatives if one.passes) == "150.al"
+    verdicts = {one.key: one.verdict for one in made.service.alternatives}
     assert verdicts["125.cu"] == "18 A below the load" and verdicts["150.cu"] == "every link holds"
     assert verdicts["175.al"] == "meter 150 A; raceway 1-1/4, needs 1-1/2 in" and verdicts["175.cu"] == "meter 150 A"
     assert verdicts["225.al"].startswith("meter 150 A; bus 200 A; raceway")
-    one = {x.key: x for x in made.alternatives}["200.cu"]
+    one = {x.key: x for x in made.service.alternatives}["200.cu"]
     assert (one.dwelling.value, one.full.value, one.electrode.value, one.bonding_jumper.value) == (
         "2/0 Cu",
         "3/0 Cu",
@@ -107,22 +107,19 @@ def test_alternatives_agree_with_the_service_as_it_would_be_chosen(demo, rating)
     for metal in ("cu", "al"):
         chosen = demo.decisions.model_copy(update={"main_a": float(rating), "metal": metal})
         made = plan(demo.model_copy(update={"decisions": chosen}))
-        one = next(x for x in made.alternatives if x.key == f"{rating}.{metal}")
-        assert (
-            one.dwelling.value == made.service_conductors.value
-            and one.neutral.value == made.entries["service.neutral"].value
-        )
-        assert one.electrode.value == made.entries["service.electrode"].value
+        one = next(x for x in made.service.alternatives if x.key == f"{rating}.{metal}")
+        assert one.dwelling.value == made.service.conductors.value and one.neutral.value == made.service.neutral.value
+        assert one.electrode.value == made.service.gec.value
 
 
 def test_what_is_not_known_does_not_fail_but_is_told():
     job = house(1500, load(K.COOKING, "12kW", "range"), service_run={"raceway": "rmc"})
-    one = next(x for x in plan(job).alternatives if x.key == "100.al")
+    one = next(x for x in plan(job).service.alternatives if x.key == "100.al")
     assert (
         one.passes
         and one.verdict == "the meter socket's label is not read; needs 1 in rigid; its trade size is not told"
     )
-    dark = next(x for x in plan(house(None)).alternatives if x.key == "100.al")
+    dark = next(x for x in plan(house(None)).service.alternatives if x.key == "100.al")
     assert "the load is not known: floor area" in dark.verdict
 
 
@@ -137,12 +134,12 @@ def test_fault_current_point_to_point_by_hand(demo):
     f = 2 × 5,787 × 0.007556 ÷ 240 = 0.3644 → 4,241 A; to neutral 8,681 A, f = 1.0933 → 4,147 A; the larger counts."""
     made = plan(demo)
     assert made.entries["service.fault_source"].amount == pytest.approx(5787.04, abs=0.1)
-    assert made.entries["service.fault_panel"].amount == pytest.approx(4241.4, abs=1)
+    assert made.service.panel_fault.amount == pytest.approx(4241.4, abs=1)
 
 
 def test_close_to_the_transformer_the_fault_to_neutral_is_the_larger(demo):
     near = demo.model_copy(update={"service_run": demo.service_run.model_copy(update={"length_ft": 2.0})})
-    made = plan(near).entries["service.fault_panel"]
+    made = plan(near).service.panel_fault
     assert made.amount > 1.3 * 5787, "half again as much, less a little"
 
 
@@ -150,9 +147,7 @@ def test_the_utilitys_own_figure_is_taken_as_it_stands(small):
     """6,500 A over 30 ft of the cottage's 4 Cu in no steel: Z = √(0.308² + 0.048²) = 0.31172; f = 0.5065 → 4,315 A."""
     made = plan(small)
     assert made.entries["service.fault_source"].value == 6500
-    assert made.entries["service.fault_panel"].amount == pytest.approx(
-        6500 / (1 + 2 * 6500 * 0.31172 * 0.030 / 240), rel=1e-3
-    )
+    assert made.service.panel_fault.amount == pytest.approx(6500 / (1 + 2 * 6500 * 0.31172 * 0.030 / 240), rel=1e-3)
 
 
 @pytest.mark.parametrize(("rating", "stop"), [(10_000, False), (4200, True), (None, False)])
@@ -176,5 +171,5 @@ def test_a_fault_above_the_interrupting_rating_stops(demo, rating, stop):
 )
 def test_what_is_missing_for_the_fault_current_is_said(demo, changes, why):
     job = demo.model_copy(update={"service_run": demo.service_run.model_copy(update=changes)})
-    entry = plan(job).entries["service.fault_panel"]
+    entry = plan(job).service.panel_fault
     assert not entry.known and why in entry.why_unknown

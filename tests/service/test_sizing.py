@@ -93,20 +93,20 @@ def test_a_large_neutral_load_sizes_the_neutral_but_never_above_the_hots():
     big = [load(K.APPLIANCE, "7kW@120", f"kiln {n}") for n in range(2)]
     job = with_part(house(1720, *big), "decisions", main_a=150)
     made = plan(job)
-    assert made.entries["load.neutral"].value == 81
-    assert made.entries["service.neutral"].value == "2 Al"
+    assert made.load.neutral.value == 81
+    assert made.service.neutral.value == "2 Al"
     many = [load(K.APPLIANCE, "6kW@120", f"kiln {n}") for n in range(9)]
     made = plan(with_part(house(1720, *many), "decisions", main_a=150))
-    assert made.entries["service.neutral"].value == made.service_conductors.value == "2/0 Al"
+    assert made.service.neutral.value == made.service.conductors.value == "2/0 Al"
 
 
 def test_a_neutral_load_beyond_the_table_is_unknown():
     """Thirty kilns of 6 kW: (4,575 + 135,000) / 240 = 581 A, 467 A after 70 % of what exceeds 200; Al ends at 385 A."""
     many = [load(K.APPLIANCE, "6kW@120", f"kiln {n}") for n in range(30)]
     made = plan(with_part(house(1000, *many), "decisions", main_a=400))
-    assert made.entries["load.neutral"].value == 467
-    assert made.entries["service.neutral"].value is None
-    assert "carry the neutral load" in made.entries["service.neutral"].why_unknown
+    assert made.load.neutral.value == 467
+    assert made.service.neutral.value is None
+    assert "carry the neutral load" in made.service.neutral.why_unknown
 
 
 @pytest.mark.parametrize(("watts", "main"), [(5_000, 100), (19_300, 100), (19_600, 110), (30_150, 150)])
@@ -115,8 +115,8 @@ def test_the_main_is_the_next_rating_and_never_under_100(watts, main):
     with 19,600 100.7 A."""
     job = with_part(house(1000, load(K.APPLIANCE, f"{watts}VA", "kiln")), "decisions", load_method="standard")
     made = plan(job)
-    assert made.calculations["standard"].total.value == pytest.approx(watts + 3000 + 0.35 * 4500)
-    assert made.entries["service.main"].value == main
+    assert made.load.calculations["standard"].total.value == pytest.approx(watts + 3000 + 0.35 * 4500)
+    assert made.service.main.value == main
 
 
 @pytest.mark.parametrize(

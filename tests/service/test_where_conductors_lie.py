@@ -45,7 +45,7 @@ def sized(rating_a: float, metal: str = "cu", rule: str = "dwelling", terminals:
 @pytest.mark.parametrize("rating_a", EVERY_SIZE)
 def test_every_alternative_in_both_metals(rating_a):
     job = with_part(house(1000), "panel", bus_a=400)
-    found = {one.key: (one.dwelling.value, one.full.value) for one in plan(job).alternatives}
+    found = {one.key: (one.dwelling.value, one.full.value) for one in plan(job).service.alternatives}
     copper, aluminium = found[f"{rating_a}.cu"], found[f"{rating_a}.al"]
     assert (copper[0], aluminium[0], copper[1], aluminium[1]) == EVERY_SIZE[rating_a]
 
@@ -93,10 +93,10 @@ def test_parallel_conductors_count_together_for_earth_and_one_by_one_for_the_neu
     """2 × 4/0 Al are 423 kcmil: electrode 2 Cu, jumper 2 Cu. Each neutral beside 4/0 Al is at least 2 Al, and 1/0 in parallel."""
     job = with_part(house(1000), "decisions", main_a=400, metal="al")
     made = plan(with_part(job, "service_run", sets=2, raceway="pvc40", trade_size="2"))
-    assert made.service_conductors.value == "2 × 4/0 Al"
-    assert (made.entries["service.electrode"].value, made.entries["service.bonding_jumper"].value) == ("2 Cu", "2 Cu")
-    assert made.entries["service.neutral"].value == "2 × 1/0 Al"
-    one = next(one for one in made.alternatives if one.key == "400.al")
+    assert made.service.conductors.value == "2 × 4/0 Al"
+    assert (made.service.gec.value, made.service.bonding_jumper.value) == ("2 Cu", "2 Cu")
+    assert made.service.neutral.value == "2 × 1/0 Al"
+    one = next(one for one in made.service.alternatives if one.key == "400.al")
     assert "needs 2 raceways" in one.verdict
     assert "service.link:riser" in {f.id for f in made.findings}
 
@@ -121,8 +121,8 @@ def test_parallel_conductors_share_resistance_and_fault_current():
     for made, size, sets in ((one, "600", 1), (two, "4/0", 2)):
         r, x = per_kft[size]
         f = 2 * 0.1 * 10_000 * math.hypot(r, x) / sets / 240
-        assert picked(made.service_conductors).size == size
-        assert made.entries["service.fault_panel"].amount == pytest.approx(10_000 / (1 + f), rel=1e-3)
+        assert picked(made.service.conductors).size == size
+        assert made.service.panel_fault.amount == pytest.approx(10_000 / (1 + f), rel=1e-3)
 
 
 @given(st.floats(-20, 85), st.integers(2, 45), st.sampled_from([100, 150, 200, 300]), st.sampled_from(["cu", "al"]))

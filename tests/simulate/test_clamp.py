@@ -54,6 +54,6 @@ def test_readings_stay_apart_from_the_demand(demo):
     before = plan(demo)
     after = add_readings(demo, (ClampReading(tag=9, leg="A", amperes=12.0), ClampReading(tag=9, leg="B", amperes=99.0)))
     made = plan(after)
-    assert after.circuit(9).clamp_a == 99 and made.chosen.amperes == before.chosen.amperes
-    assert made.entries["panel.leg_a"] == before.entries["panel.leg_a"] and finding_ids(made) == finding_ids(before)
+    assert after.circuit(9).clamp_a == 99 and made.load.chosen.amperes == before.load.chosen.amperes
+    assert made.bench.legs[0] == before.bench.legs[0] and finding_ids(made) == finding_ids(before)
     assert remove_circuits(after, {9}).readings == ()

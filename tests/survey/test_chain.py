@@ -23,7 +23,7 @@ def house_on(chain: dict, main_a: float = 200, **more):
 
 
 def link(job, name: str):
-    return next(one for one in plan(job).chain if one.name == name)
+    return next(one for one in plan(job).walk.chain if one.name == name)
 
 
 @pytest.mark.parametrize(
@@ -51,7 +51,7 @@ def test_conductors_that_are_not_told_are_unknown(found):
 
 def test_the_chain_of_the_demo(demo):
     """2 Cu of the old 125 A service go; the 1¼ in riser holds 2/0 Al; the meter socket binds."""
-    chain = plan(demo).chain
+    chain = plan(demo).walk.chain
     assert [(one.name, one.limit.value, one.verdict) for one in chain] == [
         ("drop", 150, "the utility's, holds"),
         ("riser", 150, "keep, holds 150 A"),
@@ -70,7 +70,7 @@ def test_what_stays_and_does_not_hold_is_a_finding(demo):
     made = plan(kept)
     found = {i for i in finding_ids(made) if i.startswith("service.link")}
     assert found == {"service.link:riser_conductors", "service.link:load_conductors", "service.link:disconnect"}
-    assert {one.name for one in made.chain if one.fails} == {"riser_conductors", "load_conductors", "disconnect"}
+    assert {one.name for one in made.walk.chain if one.fails} == {"riser_conductors", "load_conductors", "disconnect"}
     larger = with_part(demo, "decisions", main_a=200.0, meter_replaced=True)
     assert {i for i in finding_ids(plan(larger)) if i.startswith("service.link")} == {"service.link:riser"}
     riser = with_part(larger, "chain", replaced=("riser", "riser_conductors", "load_conductors", "disconnect"))
@@ -85,14 +85,14 @@ def test_the_bond_is_made_once(disconnect_a, first, twice, is_link):
     """At the panel when nothing stands ahead of it, else at the disconnect; never at both."""
     job = house_on({"disconnect_a": disconnect_a}, panel={"first_disconnect": first})
     assert ("service.bond_twice" in finding_ids(plan(job))) is twice
-    assert ("disconnect" in [one.name for one in plan(job).chain]) is is_link
+    assert ("disconnect" in [one.name for one in plan(job).walk.chain]) is is_link
 
 
 def test_links_that_are_not_there_are_no_links():
-    names = [one.name for one in plan(house_on({"underground": True})).chain]
+    names = [one.name for one in plan(house_on({"underground": True})).walk.chain]
     assert names == ["drop", "riser_conductors", "meter", "load_conductors", "panel"]
     assert link(house_on({"underground": True}), "drop").title == "Lateral"
-    assert "riser" in [one.name for one in plan(house_on({}, service_run={"raceway": "emt"})).chain]
+    assert "riser" in [one.name for one in plan(house_on({}, service_run={"raceway": "emt"})).walk.chain]
     assert link(house_on({"disconnect_a": 60}), "disconnect").fails
     swap = house_on({}, scope="swap", old_panel={"main_a": 100})
     assert link(swap, "service").verdict == "replace, holds 100 A only"
@@ -100,7 +100,7 @@ def test_links_that_are_not_there_are_no_links():
 
 def test_what_is_not_read_says_what_to_read():
     made = plan(house_on({}, service_run={"raceway": "emt"}))
-    assert {one.name: one.verdict for one in made.chain} == {
+    assert {one.name: one.verdict for one in made.walk.chain} == {
         "drop": "drop: the utility's to say",
         "riser": "riser raceway: its trade size, to be read",
         "riser_conductors": "riser conductors: size and metal, to be read",
@@ -108,7 +108,7 @@ def test_what_is_not_read_says_what_to_read():
         "load_conductors": "load-side conductors: size and metal, to be read",
         "panel": "keep, holds 200 A",
     }
-    assert weakest(made.chain) == (200, "panel bus")
+    assert weakest(made.walk.chain) == (200, "panel bus")
 
 
 def test_the_utilitys_conductors_never_bind():
@@ -127,8 +127,8 @@ def test_no_main_passes_the_weakest_link(conductors, disconnect_a, label_a, repl
     """Whatever the chain: a link fails exactly when it stays and holds less than the main, and what-if uses the weakest."""
     chain = {"riser_conductors": conductors, "disconnect_a": disconnect_a, "replaced": tuple(replaced)}
     made = plan(house_on(chain, main_a, old_panel={"meter_label_a": label_a}))
-    for one in made.chain:
+    for one in made.walk.chain:
         assert one.fails is (one.stays and one.limit.known and one.limit.amount < main_a)
-    low = weakest(made.chain)
+    low = weakest(made.walk.chain)
     assert low is not None and low[0] <= made.job.panel.bus_a
-    assert all(column.link_room.amount == low[0] - column.amperes.amount for column in made.columns)
+    assert all(column.link_room.amount == low[0] - column.amperes.amount for column in made.what_if.columns)

@@ -137,7 +137,7 @@ def test_looked_and_wrong_is_to_fix_not_looked_is_to_ask():
 )
 def test_no_electrode_conductor_is_above_the_table_or_its_cap(main_a, metal, ring, concrete, pipe_ft):
     made = earth(main_a, metal, ring=ring, concrete=concrete, water_pipe_ft=pipe_ft, water_jumper=True)
-    table = area_cmil(BOOK, made.entries["service.electrode"].value.split()[0])
+    table = area_cmil(BOOK, made.service.gec.value.split()[0])
     for name, value in values(made).items():
         if name.startswith("conductor."):
             area = area_cmil(BOOK, str(value).split()[0])

@@ -86,7 +86,7 @@ def test_what_is_not_told_stays_unknown():
     assert drop().entries["overhead.attachment_ft"].why_unknown == "point of attachment, to be measured"
     assert not [e for e in plan(house(1500, scope="swap")).entries if e.startswith("overhead.")]
     under = with_part(house(1500, scope="upgrade"), "chain", underground=True)
-    assert "overhead" not in plan(under).asked
+    assert "overhead" not in plan(under).walk.asked
 
 
 @given(st.floats(0.1, 60), st.sampled_from(["cable", "rmc", "emt"]))

@@ -135,10 +135,10 @@ def test_the_catalogue_is_complete_and_cites_what_is_in_every_edition():
     ],
 )
 def test_both_schools_of_responsibility(scope, part, touch, mine):
-    (one,) = found({"part": part, "minutes": 30}, scope=scope).defects
+    (one,) = found({"part": part, "minutes": 30}, scope=scope).walk.defects
     assert (one.by_touch, one.by_scope) == (touch, mine)
-    assert one.ours is mine and found({"part": part}, scope=scope, school="touch").defects[0].ours is touch
-    assert found({"part": part, "in_scope": not mine}, scope=scope).defects[0].ours is not mine
+    assert one.ours is mine and found({"part": part}, scope=scope, school="touch").walk.defects[0].ours is touch
+    assert found({"part": part, "in_scope": not mine}, scope=scope).walk.defects[0].ours is not mine
 
 
 def test_minutes_add_up_for_what_we_do_and_is_not_done():

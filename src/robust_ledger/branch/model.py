@@ -50,6 +50,11 @@ class Branch:
     end: str = ""
 
     @property
+    def name(self) -> str:
+        """How it is called in labels: by its tag, a new one by what it feeds."""
+        return f"Tag {self.tag}" if self.tag != "new" else self.feeds
+
+    @property
     def origin_tag(self) -> int | None:
         """The old circuit whose wires it has."""
         return self.sources[0] if self.sources else None

@@ -3,31 +3,17 @@
 from __future__ import annotations
 
 import json
-import os
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
 
 from robust_ledger.job.job import FORMAT, VERSION, Job
+from robust_ledger.job.upgrades import UPGRADES
+from robust_ledger.job.whole import write_text, write_whole
 
 SUFFIX = ".ledger.json"
 MAX_BYTES = 20_000_000
-
-
-def _charging_school(data: dict[str, Any]) -> dict[str, Any]:
-    """1 → 2: how vehicle charging counts is no longer a choice of the optional method alone."""
-    decisions = data.get("decisions")
-    if isinstance(decisions, dict) and "ev_in_optional" in decisions:
-        kept = {key: value for key, value in decisions.items() if key != "ev_in_optional"}
-        was = decisions["ev_in_optional"]
-        data = {**data, "decisions": {**kept, "ev_school": "block" if was == "general" else was}}
-    return {**data, "version": 2}
-
-
-# One small function per version: version n → version n + 1.
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _charging_school}
 
 
 class JobFileError(Exception):
@@ -83,23 +69,12 @@ def job_text(job: Job) -> str:
 
 def write_job(job: Job, path: Path) -> None:
     """Write a job file atomically, keeping what was there as «name~». Raises JobFileError and leaves the old file whole."""
-    import tempfile  # only here: it costs the desk's start more than everything else in this module
-
-    temporary = ""
     try:
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
-        with os.fdopen(handle, "w", encoding="utf-8") as file:
-            file.write(job_text(job))
-            file.flush()
-            os.fsync(file.fileno())
-        if path.exists():
-            os.chmod(temporary, path.stat().st_mode & 0o777)
-            path.with_name(path.name + "~").write_bytes(path.read_bytes())
-        else:
-            os.chmod(temporary, 0o644)
-        os.replace(temporary, path)
+        kept = path.read_bytes() if path.exists() else None
+        if kept is not None:
+            write_whole(path.with_name(path.name + "~"), lambda temporary: temporary.write_bytes(kept))
+        write_text(path, job_text(job))
     except OSError as problem:
-        Path(temporary).unlink(missing_ok=True) if temporary else None
         raise JobFileError(f"{path.name} could not be saved in {path.parent}: {_reason(problem)}.") from None
 
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.ledger.progress import Progress, go_on, unwatched
 
 if TYPE_CHECKING:
     import numpy as np
@@ -23,12 +24,6 @@ INFEASIBLE = 2  # the solver's word for it
 _EXCESS_SHARE, _SURPLUS_SHARE = 0.4, 0.4
 
 FEWEST, BALANCED, CLOSEST, ONLY_SPLICES = "fewest splices", "best balance", "closest to the old order", "only splices"
-
-Progress = Callable[[float], bool]
-
-
-class CancelledError(Exception):
-    """The user has stopped it."""
 
 
 class TooLongError(Exception):
@@ -238,7 +233,7 @@ def least_tilt_a(puzzle: Puzzle) -> float:
     return min(nearest) / 100 if nearest else 0.0
 
 
-def solve(puzzle: Puzzle, progress: Progress = lambda _: True, limit_s: float = TIME_LIMIT_S) -> Answer:
+def solve(puzzle: Puzzle, progress: Progress = unwatched, limit_s: float = TIME_LIMIT_S) -> Answer:
     """Arrange: the job's own order of wants, then the same with the tightest legs, then closest to the old order.
 
     Raises CancelledError once `progress` answers False.
@@ -246,7 +241,7 @@ def solve(puzzle: Puzzle, progress: Progress = lambda _: True, limit_s: float = 
     start = time.perf_counter()
     made: list[Option] = []
     for number, name in enumerate((FEWEST, BALANCED, CLOSEST)):
-        _go_on(progress, 0.05 + 0.3 * number)
+        go_on(progress, 0.05 + 0.3 * number)
         band = min(TIGHT_BAND_A, puzzle.band_a) if name == BALANCED else puzzle.band_a
         option = _option(name, replace(puzzle, band_a=band), progress, limit_s)
         if option is None:
@@ -266,18 +261,13 @@ def _beats(one: Option, other: Option) -> bool:
     )
 
 
-def _go_on(progress: Progress, part: float) -> None:
-    if not progress(part):
-        raise CancelledError
-
-
 def _option(name: str, puzzle: Puzzle, progress: Progress, limit_s: float) -> Option | None:
     start = time.perf_counter()
     found = _first_level(name, puzzle, limit_s)
     if found is None:
         return None
     model, point, gap = found
-    _go_on(progress, 0.5)
+    go_on(progress, 0.5)
     point, more = _later_levels(name, model, point, limit_s)
     seats = [seat for value, (_, seat) in zip(point, model.seats, strict=False) if value > 0.5]
     placed = {key: position for seat in seats for key, position in seat.positions}

@@ -1,20 +1,24 @@
-"""The bench in one piece: circuits in their spaces, their wires, what is required of them, and every finding about them."""
+"""What the room of the new panel answers with: circuits in their spaces, their wires, counts and legs, and every finding about them."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
-from robust_ledger.branch.model import Branch
-from robust_ledger.branch.outlets import share_findings
-from robust_ledger.branch.required import Requirement, required_findings, requirements
+from robust_ledger.branch.result import CircuitsResult
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Entry, Finding
-from robust_ledger.panel.counting import counting_entries
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.room import Room, by_id
+from robust_ledger.panel.bench_drawing import Picture
+from robust_ledger.panel.counting import counting_entries, counting_findings
 from robust_ledger.panel.directory import (
+    Change,
     bar_findings,
+    change_list,
     count_entries,
     count_findings,
     reach_findings,
@@ -22,60 +26,107 @@ from robust_ledger.panel.directory import (
     wording_findings,
 )
 from robust_ledger.panel.placement import Placement, place_branches
-from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, wires
+from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
 
 
-@dataclass(frozen=True, slots=True)
-class Bench:
+@dataclass(frozen=True)
+class Bench(Room):
     """What the new panel comes to: where each circuit sits, how its wires come there, and the entries of counts and legs."""
 
-    branches: list[Branch]
+    job: Job
+    codebook: Codebook
+    circuits: CircuitsResult
     placement: Placement
     schedule: tuple[Slot, ...]
     boxes: Enclosures
     wires: dict[CircuitKey, Wire]
     reach: dict[CircuitKey, Reach]
-    requirements: tuple[Requirement, ...]
-    entries: list[Entry]
+    entries: dict[str, Entry]
+    lazy = ("reach.",)
+
+    @property
+    def spaces_used(self) -> Entry:
+        """Spaces this job takes, waiting circuits included."""
+        return self.entries["panel.spaces_used"]
+
+    @property
+    def spaces_left(self) -> Entry:
+        """Spaces left after those that are reserved."""
+        return self.entries["panel.spaces_left"]
+
+    @property
+    def legs(self) -> tuple[Entry, Entry]:
+        """What leg A and leg B are expected to carry [A]."""
+        return self.entries["panel.leg_a"], self.entries["panel.leg_b"]
+
+    @property
+    def splices(self) -> Entry:
+        """Splices in this layout."""
+        return self.entries["panel.splices"]
+
+    @cached_property
+    def changes(self) -> tuple[Change, ...]:
+        """Old space and new space of every circuit."""
+        return change_list(self.job, self.circuits.branches, self.placement, self.reach)
+
+    def families(self) -> Iterator[Entry]:
+        """The wire of every placed circuit: its free length, and what is left over where it sits."""
+        for key in self.reach:
+            yield from self._reach_of(key)
+
+    def one_of_family(self, entry_id: str) -> Entry | None:
+        key = CircuitKey(entry_id.removeprefix("reach.").removeprefix("free."))
+        return next((entry for entry in self._reach_of(key) if entry.id == entry_id), None)
+
+    def _reach_of(self, key: CircuitKey) -> Iterator[Entry]:
+        branch = self.circuits.by_key.get(key)
+        if branch is not None and key in self.reach:
+            wire = self.wires[key]
+            if wire.free:
+                yield wire.free
+            yield reach_entry(wire, self.reach[key], branch.name)
+
+    def picture(self, main: Entry, flagged: frozenset[Place]) -> Picture:
+        """The panel as it is drawn; `flagged` are the places with an open finding."""
+        branches = self.circuits.by_key
+        marked = frozenset(key for key in branches if flagged & _places(key))
+        return Picture(self.job, branches, self.schedule, self.reach, self.wires, main, marked)
+
+    def counting_findings(self) -> Iterator[Finding]:
+        """Whether the panel leaves the spares that are asked for."""
+        return counting_findings(self.job, self.entries, self.codebook)
+
+    def findings(self) -> Iterator[Finding]:
+        """Spaces, wires, what is required and shared, wording, and counts against the label."""
+        job, codebook, branches = self.job, self.codebook, list(self.circuits.branches)
+        yield from bench_findings(job, branches, self.placement, self.spaces_left, codebook)
+        yield from reach_findings(branches, self.reach, self.splices, codebook)
+        yield from self.circuits.required_findings()
+        yield from wording_findings(branches, codebook)
+        yield from count_findings(job, self.entries, codebook)
+        yield from bar_findings(job, branches, codebook)
 
 
-def bench(job: Job, branches: list[Branch], bottom_in: float | None, codebook: Codebook) -> Bench:
+def _places(key: CircuitKey) -> set[Place]:
+    """Where findings about a circuit may be: at itself, or at the old circuit it comes from."""
+    return {Place.branch(key), Place.of("circuit", key.name) if key.kind == "tag" else Place(key)}
+
+
+def bench(circuits: CircuitsResult, bottom_in: float | None) -> Bench:
     """Place the circuits and follow their wires; `bottom_in` is the height of the new enclosure's bottom, None where not known."""
+    job, branches = circuits.job, list(circuits.branches)
     boxes = enclosures(job, bottom_in)
     cables = wires(job, branches, boxes)
     sides = {key: wire.start[0] > wire.box.width_in / 2 for key, wire in cables.items() if wire.known}
     placement = place_branches(branches, job.panel, job.decisions.placements, sides)
     reach = {key: cables[key].at(position) for key, position in placement.positions.items()}
-    entries = [
+    entries = by_id(
         *counting_entries(job, branches),
-        *(entry for b in branches for entry in (b.breaker, b.wire, b.expected)),
         *leg_entries(branches, placement, job.panel),
         *space_entries(branches, placement, job.panel),
         *count_entries(job, branches, placement),
         splices_entry(branches, reach),
-    ]
-    return Bench(
-        branches,
-        placement,
-        schedule(branches, placement, job.panel),
-        boxes,
-        cables,
-        reach,
-        requirements(job, branches, codebook),
-        entries,
     )
-
-
-def findings_of_bench(
-    job: Job, made: Bench, plates: dict[str, Entry], entries: Mapping[str, Entry], codebook: Codebook
-) -> Iterator[Finding]:
-    """Spaces, wires, what is required and shared, wording, and counts against the label."""
-    branches = made.branches
-    yield from bench_findings(job, branches, made.placement, entries["panel.spaces_left"], codebook)
-    yield from reach_findings(branches, made.reach, entries["panel.splices"], codebook)
-    yield from required_findings(job, branches, made.requirements, codebook)
-    yield from share_findings(job, branches, plates, codebook)
-    yield from wording_findings(branches, codebook)
-    yield from count_findings(job, entries, codebook)
-    yield from bar_findings(job, branches, codebook)
+    slots = schedule(branches, placement, job.panel)
+    return Bench(job, circuits.codebook, circuits, placement, slots, boxes, cables, reach, entries)

@@ -11,7 +11,8 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.spaces import shown
-from robust_ledger.panel.arrange import Answer, CancelledError, Item, Option, Progress, fewest_splices, solve
+from robust_ledger.ledger.progress import Progress, go_on, unwatched
+from robust_ledger.panel.arrange import Answer, Item, Option, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.puzzle import Wanted, name_of, puzzle
 from robust_ledger.panel.reach import SHORT, Reach, enclosures, wires
@@ -21,7 +22,7 @@ MOST_TAGS = 4
 SIDES = ("top", "bottom", "left", "right")
 
 
-def arrange(wanted: Wanted, progress: Progress = lambda _: True) -> Answer:
+def arrange(wanted: Wanted, progress: Progress = unwatched) -> Answer:
     """Two or three arrangements, proven; where nothing fits, why. Raises CancelledError once `progress` answers False."""
     asked = puzzle(wanted)
     nowhere = [item for item in asked.items if item.needed and not item.seats]
@@ -43,7 +44,7 @@ def _conflict(wanted: Wanted, nowhere: list[Item]) -> tuple[str, ...]:
     return ("the circuits do not fit the spaces left between them",)
 
 
-def advise(wanted: Wanted, best: Option, progress: Progress = lambda _: True) -> tuple[str, ...]:
+def advise(wanted: Wanted, best: Option, progress: Progress = unwatched) -> tuple[str, ...]:
     """Every splice that is left with the reason, and single changes that would save some, found by solving anew with that one
     change. Raises CancelledError once `progress` answers False."""
     by_key = {b.key: b for b in wanted.branches}
@@ -54,8 +55,7 @@ def advise(wanted: Wanted, best: Option, progress: Progress = lambda _: True) ->
     changes = list(_changes(wanted, [key for key, _ in short[:MOST_TAGS]]))
     saved: list[tuple[int, str]] = []
     for number, (words, job, raised_in) in enumerate(changes):
-        if not progress(number / len(changes)):
-            raise CancelledError
+        go_on(progress, number / len(changes))
         boxes = enclosures(job, wanted.bottom_in, raised_in)
         again = replace(wanted, job=job, wires=wires(job, list(wanted.branches), boxes))
         left = fewest_splices(puzzle(again))

@@ -34,37 +34,37 @@ DRAWINGS = (
     Drawing(
         "one-line",
         "One-line diagram",
-        lambda plan: plan.entries["service.main"].known,
-        lambda plan, width, height: one_line_scene(plan.one_line, width, height),
+        lambda plan: plan.service.main.known,
+        lambda plan, width, height: one_line_scene(plan.service.one_line, width, height),
         (500, 560),
     ),
     Drawing(
         "chain",
         "Service chain",
-        lambda plan: "chain" in plan.asked,
+        lambda plan: "chain" in plan.walk.asked,
         lambda plan, width, height: chain_scene(
-            plan.chain, plan.entries["service.main"], plan.chosen.amperes, width, height
+            plan.walk.chain, plan.service.main, plan.load.chosen.amperes, width, height
         ),
         (760, 360),
     ),
     Drawing(
         "fit",
         "The panel on its wall",
-        lambda plan: "fit" in plan.asked and plan.job.fit.new.height_in is not None,
+        lambda plan: "fit" in plan.walk.asked and plan.job.fit.new.height_in is not None,
         lambda plan, width, height: fit_scene(plan.job, plan.entries, plan.codebook, width, height),
         (440, 520),
     ),
     Drawing(
         "overhead",
         "The drop and its mast",
-        lambda plan: "overhead" in plan.asked and plan.job.overhead.head_ft is not None,
+        lambda plan: "overhead" in plan.walk.asked and plan.job.overhead.head_ft is not None,
         lambda plan, width, height: overhead_scene(plan.job, plan.entries, plan.codebook, width, height),
         (400, 480),
     ),
     Drawing(
         "bench",
         "The new panel with its wires",
-        lambda plan: bool(plan.placement.positions),
+        lambda plan: bool(plan.bench.placement.positions),
         lambda plan, width, height: bench_scene(plan.picture, width, height),
         (640, 660),
     ),

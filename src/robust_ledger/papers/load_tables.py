@@ -21,7 +21,7 @@ HEAD_FIGURE = SMALL.clone("head-figure", alignment=FIGURE.alignment)
 def method_table(plan: Plan) -> list[Flowable]:
     """All four methods side by side: open or not and why, amount, amperes, main; and the recommendation."""
     used = plan.job.decisions.load_method
-    advice = plan.entries["load.recommended"]
+    advice = plan.load.recommended
     rows: list[list[Any]] = [
         [
             *(para(t, SMALL) for t in ("Method", "Open to this job?")),
@@ -29,7 +29,7 @@ def method_table(plan: Plan) -> list[Flowable]:
         ]
     ]
     marks = []
-    for number, (name, method) in enumerate(plan.methods.items(), 1):
+    for number, (name, method) in enumerate(plan.load.methods.items(), 1):
         words = f"{NAMES[name]} [{method.calculation.cite}]"
         if name == used:
             marks.append(("BACKGROUND", (0, number), (-1, number), WASH))
@@ -51,13 +51,13 @@ def method_table(plan: Plan) -> list[Flowable]:
 
 def what_if_table(plan: Plan) -> list[Flowable]:
     """Today, after this job and with each future, by the method used."""
-    if len(plan.columns) <= 2:
+    if len(plan.what_if.columns) <= 2:
         return []
-    first = plan.columns[0]
+    first = plan.what_if.columns[0]
     rooms = [*(f"{rating} A" for rating in first.room), *(["weakest link"] if first.link_room else [])]
     heads = ("Load", "Amperes", "Main", *(f"left below {room}" for room in rooms), "Spaces")
     rows: list[list[Any]] = [[para("What if", SMALL), *(para(t, HEAD_FIGURE) for t in heads)]]
-    for column in plan.columns:
+    for column in plan.what_if.columns:
         left = [*column.room.values(), *([column.link_room] if column.link_room else [])]
         figures = [column.load, column.amperes, column.main, *left, column.spaces]
         rows.append([para(column.title), *(para(entry.text(), FIGURE) for entry in figures)])

@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import os
-import tempfile
-from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 
 from robust_ledger.drawing.svg import svg_text
+from robust_ledger.job.whole import write_text, write_whole
 from robust_ledger.papers.drawings import drawings_of, scene_of
 from robust_ledger.papers.sheet import Sheet, all_sheets
 from robust_ledger.plan import Plan
@@ -24,27 +21,10 @@ def write_packet(plan: Plan, folder: Path, stem: str) -> list[Path]:
     written = [write_sheet(sheet, plan, folder / f"{stem}-{sheet.name}.pdf") for sheet in all_sheets()]
     for drawing in drawings_of(plan):
         text = svg_text(scene_of(drawing, plan))
-        written.append(_whole(folder / f"{stem}-{drawing.name}.svg", partial(_write_text, text)))
+        written.append(write_text(folder / f"{stem}-{drawing.name}.svg", text))
     return written
-
-
-def _write_text(text: str, path: Path) -> None:
-    path.write_text(text, encoding="utf-8")
 
 
 def write_sheet(sheet: Sheet, plan: Plan, path: Path) -> Path:
     """Write one sheet by way of a temporary file beside it. Raises OSError."""
-    return _whole(path, lambda temporary: sheet.write(plan, temporary))
-
-
-def _whole(path: Path, write: Callable[[Path], object]) -> Path:
-    """Write a file whole or not at all, by way of a temporary one beside it."""
-    handle, temporary = tempfile.mkstemp(suffix=path.suffix, dir=path.parent)
-    os.close(handle)
-    try:
-        write(Path(temporary))
-        os.chmod(temporary, 0o644)
-        os.replace(temporary, path)
-    finally:
-        Path(temporary).unlink(missing_ok=True)
-    return path
+    return write_whole(path, lambda temporary: sheet.write(plan, temporary))

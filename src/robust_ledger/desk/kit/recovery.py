@@ -10,6 +10,7 @@ from pathlib import Path
 
 from robust_ledger.job.files import JobFileError, job_text, parse_job
 from robust_ledger.job.job import Job
+from robust_ledger.job.whole import write_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,12 +39,7 @@ class Recovery:
         }
         try:
             self.folder.mkdir(parents=True, exist_ok=True)
-            temporary = self.file.with_suffix(".tmp")
-            with temporary.open("w", encoding="utf-8") as file:
-                file.write(json.dumps({**data, "job": job_text(job)}))
-                file.flush()
-                os.fsync(file.fileno())
-            os.replace(temporary, self.file)
+            write_text(self.file, json.dumps({**data, "job": job_text(job)}))
         except OSError as problem:
             return (
                 f"Unsaved work cannot be kept aside in {self.folder}: {(problem.strerror or 'unknown reason').lower()}."

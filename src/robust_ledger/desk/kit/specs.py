@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField, read_amps, read_count
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.readers.numbers import read_amps, read_count, read_number
 from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -32,36 +33,6 @@ def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job
         return with_part(job, part, **{first: value})
 
     return get, put
-
-
-def read_number(low: float, high: float) -> Callable[[str], float | None]:
-    """A reader for a figure between two bounds; empty means not known."""
-
-    def read(text: str) -> float | None:
-        words = text.strip().replace(",", "")
-        if not words:
-            return None
-        try:
-            value = float(words)
-        except ValueError:
-            raise ValueError(f"«{text.strip()}» is not a number.") from None
-        if not low <= value <= high:
-            raise ValueError(f"{words} is not between {low:g} and {high:,g}.")
-        return value
-
-    return read
-
-
-def read_ratings(text: str) -> tuple[float, ...]:
-    """A reader for several ratings in amperes: «200, 150»."""
-    parts = text.replace(",", " ").split()
-    if len(parts) > 6:
-        raise ValueError("A service has six disconnects at the most.")
-    return tuple(value for part in parts if (value := read_amps(part)) is not None)
-
-
-def ratings_text(ratings: tuple[float, ...]) -> str:
-    return ", ".join(f"{rating:g}" for rating in ratings)
 
 
 class Fields:

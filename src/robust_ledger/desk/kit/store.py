@@ -12,6 +12,7 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 from robust_ledger.desk.kit.recovery import Recovery
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.job import Job, blank_job
+from robust_ledger.job.whole import write_whole
 from robust_ledger.plan import Plan, plan
 
 AUTOSAVE_AFTER_MS = 250
@@ -113,7 +114,7 @@ class JobStore(QObject):
             return
         try:
             target.parent.mkdir(parents=True, exist_ok=True)
-            target.write_bytes(source.read_bytes())
+            write_whole(target, lambda temporary: temporary.write_bytes(source.read_bytes()))
         except OSError as problem:
             reason = (problem.strerror or "unknown reason").lower()
             self.notice(f"The job is kept; {name} could not be put beside it: {reason}.", serious=True)

@@ -9,12 +9,14 @@ from typing import Any
 from PyQt6.QtCore import QThread, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
+from robust_ledger.ledger.progress import CancelledError, Progress
+
 log = logging.getLogger(__name__)
 
 
 class Worker(QThread):
-    """Runs `work(progress)` in a thread. `progress` takes the part done and answers False once cancelled; `stops` are
-    the exceptions by which the work then ends, `faults` those whose text is meant for the user."""
+    """Runs `work(progress)` in a thread. `progress` takes the part done and answers False once cancelled; the
+    work then ends by CancelledError. `faults` are the exceptions whose text is meant for the user."""
 
     progressed = pyqtSignal(int)
     answered = pyqtSignal(object)
@@ -23,18 +25,17 @@ class Worker(QThread):
 
     def __init__(
         self,
-        work: Callable[[Callable[[float], bool]], Any],
-        stops: tuple[type[Exception], ...] = (),
+        work: Callable[[Progress], Any],
         faults: tuple[type[Exception], ...] = (),
     ) -> None:
         super().__init__()
-        self.work, self.stops, self.faults = work, stops, faults
+        self.work, self.faults = work, faults
         self.cancelled = False
 
     def run(self) -> None:
         try:
             answer = self.work(self._progress)
-        except self.stops:
+        except CancelledError:
             self.stopped.emit()
         except self.faults as problem:
             self.failed.emit(str(problem))

@@ -93,9 +93,9 @@ class BottomLine(QFrame):
 
     def show_plan(self, plan: Plan) -> None:
         entries = plan.entries
-        self._show("Load", plan.chosen.amperes)
+        self._show("Load", plan.load.chosen.amperes)
         self._show("Main", entries["service.main"])
-        self._show("Service", plan.service_conductors)
+        self._show("Service", plan.service.conductors)
         self._show("Neutral", entries["service.neutral"])
         self._show("Electrode", entries["service.electrode"])
         used, left = entries["panel.spaces_used"], entries["panel.spaces_left"]

@@ -33,7 +33,7 @@ def hits(plan: Plan, query: str) -> list[Hit]:
         every.append(
             Hit(f"{finding.severity}  {finding.title}", finding.place, f"{finding.title} {finding.text} {cites}")
         )
-    for branch in plan.branches:
+    for branch in plan.circuits.branches:
         tag = branch.key.tag
         place = Place.circuit(tag) if tag is not None else Place.branch(branch.key)
         every.append(

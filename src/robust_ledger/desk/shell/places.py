@@ -33,7 +33,7 @@ def entries_of(plan: Plan, place: str) -> tuple[str, ...]:
         wanted = [f"reach.{key}", f"protection.{key}", f"branch.breaker.{key}", f"branch.expected.{key}"]
     elif here.kind == "load":
         key = CircuitKey.of_load(here.name)
-        counted = [line.entry_id for line in plan.chosen.lines if line.place == here]
+        counted = [line.entry_id for line in plan.load.chosen.lines if line.place == here]
         wanted = [f"load.nameplate.{here.name}", *counted, f"branch.breaker.{key}", f"branch.wire.{key}"]
     else:
         wanted = [entry_id for entry_id, entry in plan.entries.items() if entry.place == here][:2]

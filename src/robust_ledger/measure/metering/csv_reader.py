@@ -12,7 +12,8 @@ from typing import IO, Any, get_args
 
 import numpy as np
 
-from robust_ledger.measure.metering.recording import CancelledError, MeterFileError, Progress, Recording, Unit
+from robust_ledger.ledger.progress import Progress, go_on, unwatched
+from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
 from robust_ledger.measure.metering.stamps import StampReader, guess_date_order, looks_like_date, looks_like_time
 
 _SAMPLE = 64 * 1024
@@ -132,7 +133,7 @@ def _guess_columns(path: Path, delimiter: str, first: int, heads: list[str], bod
     return Guess(reading, tuple(heads), tuple(tuple(row) for row in body[:6]), tuple(doubts))
 
 
-def read_csv(path: Path, reading: Reading, progress: Progress = lambda _part: True) -> Recording:
+def read_csv(path: Path, reading: Reading, progress: Progress = unwatched) -> Recording:
     """Read a whole file as `reading` says. Rows that cannot be read are told one by one and left out.
 
     Raises MeterFileError when nothing can be read, CancelledError when `progress` answers False.
@@ -190,8 +191,8 @@ class _Counted:
         done = 0
         for number, line in enumerate(self.file):
             done += len(line)
-            if number % _REPORT_EVERY == 0 and not self.progress(min(1.0, done / self.size)):
-                raise CancelledError
+            if number % _REPORT_EVERY == 0:
+                go_on(self.progress, min(1.0, done / self.size))
             yield line
 
 

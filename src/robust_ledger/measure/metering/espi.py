@@ -13,7 +13,8 @@ import numpy as np
 from defusedxml import DefusedXmlException
 from defusedxml import ElementTree as Hardened
 
-from robust_ledger.measure.metering.recording import CancelledError, MeterFileError, Progress, Recording, Unit
+from robust_ledger.ledger.progress import Progress, go_on, unwatched
+from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
 from robust_ledger.measure.metering.stamps import clock_changes, stamp_date
 
 _WATT_HOURS, _WATTS = "72", "38"
@@ -39,7 +40,7 @@ class _Block:
     value: array[int] = field(default_factory=lambda: array("q"))
 
 
-def read_espi(path: Path, progress: Progress = lambda _part: True) -> Recording:
+def read_espi(path: Path, progress: Progress = unwatched) -> Recording:
     """Read a feed of interval blocks. What was sent out (received by the utility) is told and left out.
 
     Raises MeterFileError for anything that is no such feed, for entities and document types; CancelledError.
@@ -88,8 +89,8 @@ def _entries(path: Path, progress: Progress) -> Iterator[tuple[Element, _Block]]
         for number, (event, element) in enumerate(events):
             if root is None:
                 root = element
-            if number % _REPORT_EVERY == 0 and not progress(min(1.0, file.tell() / size)):
-                raise CancelledError
+            if number % _REPORT_EVERY == 0:
+                go_on(progress, min(1.0, file.tell() / size))
             if event == "end" and _name(element) == "IntervalReading":
                 _take(element, block)
                 element.clear()

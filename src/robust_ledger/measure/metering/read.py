@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from robust_ledger.ledger.progress import Progress, unwatched
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess, read_csv
 from robust_ledger.measure.metering.espi import read_espi
-from robust_ledger.measure.metering.recording import MeterFileError, Progress, Recording
+from robust_ledger.measure.metering.recording import MeterFileError, Recording
 
 _MOST_BYTES = 2_000_000_000
 
@@ -27,6 +28,6 @@ def guess_file(path: Path) -> Guess | None:
     return None if is_xml(path) else guess(path)
 
 
-def read_recording(path: Path, reading: Reading | None, progress: Progress = lambda _part: True) -> Recording:
+def read_recording(path: Path, reading: Reading | None, progress: Progress = unwatched) -> Recording:
     """Read a recording; `reading` None for XML. Raises MeterFileError, CancelledError."""
     return read_espi(path, progress) if reading is None else read_csv(path, reading, progress)

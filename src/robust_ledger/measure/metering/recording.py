@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -15,16 +14,9 @@ UNITS: tuple[Unit, ...] = ("kWh", "Wh", "kW", "W", "register kWh", "A")
 Floats = NDArray[np.float64]
 Minutes = NDArray[np.int64]
 
-# Called with the part read so far, 0 to 1; answering False stops the reading.
-Progress = Callable[[float], bool]
-
 
 class MeterFileError(Exception):
     """A file that cannot be read as a recording; the message is one sentence for the user."""
-
-
-class CancelledError(Exception):
-    """The user stopped the reading."""
 
 
 @dataclass(frozen=True)

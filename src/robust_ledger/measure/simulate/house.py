@@ -43,7 +43,7 @@ class House:
 
 def house_of(plan: Plan) -> House | None:
     """The house of a plan, futures apart; None while the plan has no main."""
-    main = plan.entries["service.main"]
+    main = plan.service.main
     if not main.known:
         return None
     names: list[str] = []
@@ -55,7 +55,7 @@ def house_of(plan: Plan) -> House | None:
     held = _held_back_share(plan)
     here = {load.id: load for load in present(plan.job.loads)}
     fed: set[str] = set()
-    for branch in plan.branches:
+    for branch in plan.circuits.branches:
         if branch.off or branch.origin is Origin.FUTURE or branch.key.kind == "equip":
             continue
         names.append(branch.directory_text)
@@ -105,7 +105,7 @@ def _legs(branch: Branch, plan: Plan, number: int) -> tuple[float, float]:
     the legs in turn."""
     if branch.poles == 2:
         return 1.0, 1.0
-    position = parse_position(plan.placement.positions.get(branch.key, ""))
+    position = parse_position(plan.bench.placement.positions.get(branch.key, ""))
     on_a = leg_of(covered(position[0], 1)[0]) == "A" if position else number % 2 == 0
     return (1.0, 0.0) if on_a else (0.0, 1.0)
 

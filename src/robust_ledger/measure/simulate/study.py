@@ -3,23 +3,19 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from robust_ledger.ledger.progress import CancelledError, Progress, unwatched
 from robust_ledger.measure.simulate.house import House
 from robust_ledger.measure.simulate.trip import TripCurve
 from robust_ledger.measure.simulate.year import DAYS, Runs, Year, leg_currents, simulate_year
 
 CLAMP_MINUTE = 15 * 60
 WORKERS = 2
-
-
-class StudyCancelledError(Exception):
-    """The user stopped the study."""
 
 
 @dataclass(frozen=True)
@@ -100,12 +96,12 @@ def study(
     house: House,
     runs: int,
     seed: int,
-    progress: Callable[[float], bool] = lambda _part: True,
+    progress: Progress = unwatched,
     curve: TripCurve | None = None,
 ) -> Study:
     """Simulate `runs` years; each depends on the seed and its number only, so neither threads nor order matter.
 
-    Raises StudyCancelledError when `progress`, told the part done, answers False.
+    Raises CancelledError when `progress`, told the part done, answers False.
     """
     used = curve or TripCurve()
     done: list[YearPeak] = []
@@ -114,7 +110,7 @@ def study(
             done.append(peak)
             if not progress(len(done) / runs):
                 pool.shutdown(cancel_futures=True)
-                raise StudyCancelledError
+                raise CancelledError
     return Study(house, seed, tuple(done), used)
 
 

@@ -40,7 +40,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts: list[Flowable] = [*heading_block(plan, TITLE, notes=True), Spacer(0, 6)]
     chosen = plan.job.decisions.load_method
     parts += method_table(plan)
-    for name, method in sorted(plan.methods.items(), key=lambda item: item[0] != chosen):
+    for name, method in sorted(plan.load.methods.items(), key=lambda item: item[0] != chosen):
         if method.open or name == chosen:
             parts += _tape(method.calculation, name == chosen)
     parts += what_if_table(plan)
@@ -62,7 +62,7 @@ def shown_entries(plan: Plan) -> list[Entry]:
     entries = plan.entries
     return [
         entries["service.main"],
-        plan.service_conductors,
+        plan.service.conductors,
         entries["load.neutral"],
         entries["service.neutral"],
         entries["service.electrode"],
@@ -168,7 +168,7 @@ def _findings(plan: Plan) -> list[Flowable]:
 
 
 def _missing(plan: Plan) -> list[str]:
-    total = plan.chosen.total
+    total = plan.load.chosen.total
     return missing_heading(plan) + ([] if total.known else [total.why_unknown])
 
 

@@ -16,11 +16,11 @@ HEADS = ("Tag", "Circuit", "Old", "New", "Breaker", "Wires")
 def story(plan: Plan) -> list[Flowable]:
     """Old circuits in the order of their tags, then new ones; what is to be landed where, at the panel."""
     rows = [[para(word, SMALL) for word in HEADS]]
-    for one in plan.changes:
+    for one in plan.bench.changes:
         cells = (one.tag, one.text, one.old, one.new, one.device, one.reach or one.origin)
         rows.append([para(text, TEXT) for text in cells])
     widths = [0.42 * inch, 2.0 * inch, 0.55 * inch, 0.65 * inch, 1.55 * inch]
-    splices = plan.entries["panel.splices"].text()
+    splices = plan.bench.splices.text()
     left, right = (plan.entries[f"panel.twist_outs_{side}"].text() for side in ("left", "right"))
     words = (
         f"{splices} splices in this layout. Breakers to count against the cover: {left} left, {right} right. "
@@ -38,7 +38,7 @@ def story(plan: Plan) -> list[Flowable]:
 def _missing(plan: Plan) -> list[str]:
     if not plan.job.circuits:
         return ["circuits"]
-    unknown = sum(1 for reach in plan.reach.values() if reach.verdict == "not known")
+    unknown = sum(1 for reach in plan.bench.reach.values() if reach.verdict == "not known")
     return [f"the reach of {unknown} wires"] if unknown else []
 
 

@@ -34,7 +34,7 @@ KINDS = "AF arc-fault, GF ground-fault, DF both."
 
 def story(plan: Plan) -> list[Flowable]:
     """The schedule as a table, what is off and what has no space."""
-    main = plan.entries["service.main"].text()
+    main = plan.service.main.text()
     parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 8)]
     supply = f"Main {main}" if plan.job.panel.main == "breaker" else f"Main lugs, {main} ahead"
     wires = "one phase, three wires" if plan.job.dwelling.supply == "120/240" else "two legs of a wye, three wires"
@@ -42,7 +42,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts.append(para(words, SMALL))
     parts.append(Spacer(0, 4))
     by_space: dict[int, list[Slot]] = {}
-    for slot in plan.schedule:
+    for slot in plan.bench.schedule:
         by_space.setdefault(slot.space, []).append(slot)
     panel = plan.job.panel
     right = SMALL.clone("head-figure", alignment=FIGURE.alignment)
@@ -54,8 +54,8 @@ def story(plan: Plan) -> list[Flowable]:
     side = (WIDTH - 0.4 * inch) / 2
     widths = [0.42 * inch, side - 1.12 * inch, 0.7 * inch]
     parts.append(ruled_table(rows, [*widths, 0.4 * inch, *reversed(widths)]))
-    off = [branch for branch in plan.branches if branch.off]
-    waiting = [b for key in plan.placement.waiting if (b := plan.branch(key))]
+    off = [branch for branch in plan.circuits.branches if branch.off]
+    waiting = [b for key in plan.bench.placement.waiting if (b := plan.branch(key))]
     if off or waiting:
         parts.append(Spacer(0, 8))
         parts += [para(f"Tag {b.tag}: {b.directory_text}. Hots capped, equipment ground landed.") for b in off]
@@ -83,14 +83,14 @@ def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
 
 
 def _missing(plan: Plan) -> list[str]:
-    unknown = [b.tag for b in plan.branches if "unknown" in b.directory_text]
+    unknown = [b.tag for b in plan.circuits.branches if "unknown" in b.directory_text]
     missing = missing_heading(plan)
     if not plan.job.circuits:
         missing.append("circuits")
     if unknown:
         missing.append(f"what tag {', '.join(unknown)} feeds")
-    if plan.placement.waiting:
-        missing.append(f"a space for {len(plan.placement.waiting)} circuits")
+    if plan.bench.placement.waiting:
+        missing.append(f"a space for {len(plan.bench.placement.waiting)} circuits")
     return missing
 
 

@@ -49,7 +49,7 @@ def story(plan: Plan) -> list[Flowable]:
         parts += [para("One-line diagram", HEADING), SceneFlowable(drawn["one-line"], 0.84)]
     if "chain" in drawn:
         figure = SceneFlowable(drawn["chain"], WIDTH / drawn["chain"].width)
-        words = para(summary(plan.chain, plan.entries["service.main"]))
+        words = para(summary(plan.walk.chain, plan.service.main))
         parts.append(KeepTogether([para("Service chain", HEADING), figure, words, Spacer(0, 4)]))
     parts += _chain(plan)
     parts += _entries(plan, "Bonds", "service.bond.")
@@ -61,7 +61,7 @@ def story(plan: Plan) -> list[Flowable]:
             figure = SceneFlowable(drawn[name], 0.62)
             words = [para(band_text(plan.entries))] if name == "fit" else []
             parts.append(KeepTogether([para(title, HEADING), figure, *words]))
-        if name in plan.asked:
+        if name in plan.walk.asked:
             parts += _entries(plan, "", f"{name}.")
     parts += _entries(plan, "Counts", "count.")
     parts += _defects(plan)
@@ -95,7 +95,7 @@ def _value(entry: Entry) -> str:
 def _chain(plan: Plan) -> list[Flowable]:
     rows = [
         [para(link.title), para(link.limit.text(), FIGURE), para(link.planned.text(), FIGURE), para(link.verdict)]
-        for link in plan.chain
+        for link in plan.walk.chain
     ]
     return [_rows(("Link", "As found", "After", "What becomes of it"), rows, [2.2 * inch, 1.0 * inch, 1.0 * inch])]
 
@@ -109,11 +109,11 @@ def _equipment(plan: Plan) -> list[Flowable]:
 
 def _defects(plan: Plan) -> list[Flowable]:
     """Both lists, side by side in columns, with who does what."""
-    if not plan.defects:
+    if not plan.walk.defects:
         return []
     school = SCHOOL_WORDS[plan.job.decisions.defect_school]
     rows = []
-    for one in plan.defects:
+    for one in plan.walk.defects:
         defect = one.defect
         minutes = "?" if defect.minutes is None else f"{defect.minutes:g}"
         what = f"{defect.what}, {defect.where}" if defect.where else defect.what
@@ -134,11 +134,11 @@ def _conventions(plan: Plan) -> list[Flowable]:
 
 
 def _missing(plan: Plan) -> list[str]:
-    main = plan.entries["service.main"]
+    main = plan.service.main
     missing = missing_heading(plan) + ([] if main.known else [main.why_unknown])
     if plan.job.scope is Scope.UNSAID:
         missing.append("the scope")
-    unread = [link.title.lower() for link in plan.chain if link.stays and not link.limit.known]
+    unread = [link.title.lower() for link in plan.walk.chain if link.stays and not link.limit.known]
     return missing + ([f"to be read: {', '.join(unread)}"] if unread else [])
 
 

@@ -38,7 +38,12 @@ def story(plan: Plan) -> list[Flowable]:
         return [*parts, para("No circuit has been called out yet.")]
     parts.append(_grid(labels, ACROSS, 0.82 * inch))
     parts.append(para("Numbers for cover plates", HEADING))
-    new = {b.tag: slot.position for slot in reversed(plan.schedule) for b in plan.branches if slot.key == b.key}
+    new = {
+        b.tag: slot.position
+        for slot in reversed(plan.bench.schedule)
+        for b in plan.circuits.branches
+        if slot.key == b.key
+    }
     numbers = [[para(new[str(tag)], STRONG), para(f"tag {tag}", SMALL)] for tag in _tags(plan) if str(tag) in new]
     return [*parts, _grid(numbers, SMALL_ACROSS, 0.42 * inch)] if numbers else parts
 
@@ -53,7 +58,7 @@ def _label(plan: Plan, tag: int) -> list[Flowable]:
     assert circuit is not None
     where = f"from space {', '.join(circuit.spaces)}" if circuit.spaces else "from no space"
     pair = f" · with tag {branch.partner.tag}" if branch and branch.partner else ""
-    feeds = branch.directory_text if branch else f"{circuit.feeds or 'unknown'}, {' '.join(plan.effects(tag))}"
+    feeds = branch.directory_text if branch else f"{circuit.feeds or 'unknown'}, {' '.join(plan.circuits.effects(tag))}"
     marks = " · ".join(str(mark) for mark in circuit.marks)
     lines = [para(str(tag), TITLE), para(feeds, STRONG), para(where + pair, SMALL)]
     return [*lines, para(marks, SMALL)] if marks else lines

@@ -10,16 +10,17 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import NOT_REQUIRED
-from robust_ledger.branch.serves import PLACE_WORDS
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, read_count
+from robust_ledger.branch.rooms import places_text, read_places
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, read_number
+from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import change_branch
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
+from robust_ledger.job.readers.numbers import read_number, read_outlets, read_tag
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.reach import SHORT, UNKNOWN
@@ -117,7 +118,7 @@ class CircuitsPage(Page):
             1,
         )
         form.add(
-            "change:outlets", TextField(store, "How many", *of("outlets"), _read_outlets, str, "not told"), 1, 2, 90
+            "change:outlets", TextField(store, "How many", *of("outlets"), read_outlets, str, "not told"), 1, 2, 90
         )
         form.add("change:new_side", ChoiceField(store, "Enters the new panel", *of("new_side"), SIDES), 2, 0)
         form.add(
@@ -126,7 +127,7 @@ class CircuitsPage(Page):
             2,
             1,
         )
-        form.add("change:into", TextField(store, "Onto tag", *of("into"), _read_tag, str, "tag"), 2, 2, 90)
+        form.add("change:into", TextField(store, "Onto tag", *of("into"), read_tag, str, "tag"), 2, 2, 90)
         form.add(
             "change:other_feeds",
             TextField(store, "Second feeds", *of("other_feeds"), str.strip, str, "what the second one feeds"),
@@ -140,9 +141,11 @@ class CircuitsPage(Page):
         self.table.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def show_plan(self, plan: Plan) -> None:
-        self.table.show_rows([_row(branch, plan) for branch in plan.branches])
-        if not any(b.key == self.key for b in plan.branches):
-            self.key = CircuitKey(self.table.current_key() or (plan.branches[0].key if plan.branches else ""))
+        self.table.show_rows([_row(branch, plan) for branch in plan.circuits.branches])
+        if not any(b.key == self.key for b in plan.circuits.branches):
+            self.key = CircuitKey(
+                self.table.current_key() or (plan.circuits.branches[0].key if plan.circuits.branches else "")
+            )
             if self.key:
                 self.table.choose(self.key)
         self._show_form(plan)
@@ -181,7 +184,7 @@ class CircuitsPage(Page):
 
 
 def _row(branch: Branch, plan: Plan) -> Row:
-    reach = plan.reach.get(branch.key)
+    reach = plan.bench.reach.get(branch.key)
     made = branch.protection
     arc = SHORT_VERDICT[made.arc.word] if made else ""
     ground = SHORT_VERDICT[made.ground.word] if made else ""
@@ -200,39 +203,6 @@ def _row(branch: Branch, plan: Plan) -> Row:
     warn = ((4,) if made and made.listed is False else ()) + ((7,) if wire == SHORT else ())
     idle = branch.off or branch.origin is Origin.FUTURE
     return Row(branch.key, cells, "faint" if idle else "", warn)
-
-
-_BY_WORD = {words: place for place, words in PLACE_WORDS.items()}
-
-
-def read_places(text: str) -> tuple[str, ...]:
-    """A reader for rooms, parted by commas: «kitchen, bath»; each by the start of its name."""
-    made = []
-    for part in text.split(","):
-        word = " ".join(part.lower().split())
-        if not word:
-            continue
-        found = [
-            place
-            for words, place in _BY_WORD.items()
-            if words.startswith(word) or place.replace("_", " ").startswith(word)
-        ]
-        if not found:
-            raise ValueError(f"«{word}» is none of: {', '.join(place.replace('_', ' ') for place in PLACE_WORDS)}.")
-        made.append(found[0])
-    return tuple(dict.fromkeys(made))
-
-
-def places_text(places: tuple[str, ...]) -> str:
-    return ", ".join(place.replace("_", " ") for place in places)
-
-
-def _read_outlets(text: str) -> int | None:
-    return read_count(0, 60)(text) if text.strip() else None
-
-
-def _read_tag(text: str) -> int | None:
-    return read_count(1, 2000)(text) if text.strip() else None
 
 
 def _inches(value: float) -> str:

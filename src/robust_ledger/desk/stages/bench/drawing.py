@@ -31,8 +31,10 @@ from robust_ledger.desk.stages.bench.view import BenchView
 from robust_ledger.desk.stages.bench.wires import WireLegend
 from robust_ledger.job.edits import place
 from robust_ledger.job.job import Job
+from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
-from robust_ledger.panel.arrange import Answer, CancelledError, Option, Progress, TooLongError
+from robust_ledger.ledger.progress import Progress
+from robust_ledger.panel.arrange import Answer, Option, TooLongError
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan, plan
 
@@ -81,8 +83,8 @@ class Choice:
     @property
     def words(self) -> str:
         """What it costs: splices, legs, circuits that leave their old row and side."""
-        counts = self.plan.entries["panel.splices"].text()
-        a, b = self.plan.entries["panel.leg_a"], self.plan.entries["panel.leg_b"]
+        counts = self.plan.bench.splices.text()
+        a, b = self.plan.bench.legs[0], self.plan.bench.legs[1]
         legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs ?"
         if self.option is not None and self.plan.job.decisions.wishes.balance_by != "expected":
             legs = f"{self.option.imbalance_a:.1f} A apart"
@@ -198,21 +200,23 @@ class DrawingPage(Page):
             self._forget()
         self._show(self.view.shown_plan)
         self.waiting.clear()
-        for key in plan.placement.waiting:
+        for key in plan.bench.placement.waiting:
             branch = plan.branch(key)
             if branch is not None:
                 item = QListWidgetItem(_waiting_text(branch))
                 item.setData(Qt.ItemDataRole.UserRole, key)
                 self.waiting.addItem(item)
-        if not plan.placement.waiting:
-            nothing = QListWidgetItem("none" if plan.placement.positions else "call out circuits in Pull-off first")
+        if not plan.bench.placement.waiting:
+            nothing = QListWidgetItem(
+                "none" if plan.bench.placement.positions else "call out circuits in Pull-off first"
+            )
             nothing.setFlags(Qt.ItemFlag.NoItemFlags)
             self.waiting.addItem(nothing)
         fixed, pins = len(plan.job.decisions.placements), len(plan.job.decisions.pins)
         words = f"{fixed} circuits fixed where they are" if fixed else "dealt out by the plan"
         self.fixed.setText(words + (f", {pins} pinned" if pins else ""))
         self.afresh.setEnabled(bool(fixed))
-        self.arrange.setEnabled(bool(plan.placement.positions or plan.placement.waiting))
+        self.arrange.setEnabled(bool(plan.bench.placement.positions or plan.bench.placement.waiting))
         self._show_choices()
         self.view.show_plan()
         if not self.saying.text():
@@ -220,13 +224,13 @@ class DrawingPage(Page):
 
     def _show(self, shown: Plan) -> None:
         self.beam.show_plan(shown)
-        self.legend.show_counts(Counter(reach.verdict for reach in shown.reach.values()))
+        self.legend.show_counts(Counter(reach.verdict for reach in shown.bench.reach.values()))
 
     def _show_choices(self) -> None:
         there = bool(self.choices)
         self.list.setVisible(there)
         self.take.setVisible(there)
-        idle = there and not self.store.plan.placement.waiting
+        idle = there and not self.store.plan.bench.placement.waiting
         for widget in (self.waiting_head, self.waiting):
             widget.setVisible(not idle)
         self.advice.setVisible(bool(self.advice.text()))
@@ -269,7 +273,7 @@ class DrawingPage(Page):
 
         self.progress.run(
             "Arranging",
-            Worker(work, (CancelledError,), (TooLongError,)),
+            Worker(work, (TooLongError,)),
             lambda made: self._arranged(of, *made),
             self._say,
         )
@@ -294,7 +298,7 @@ class DrawingPage(Page):
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)
         best = answer.options[0]
         proof = "proven best" if best.proven else f"best found, not proven (gap {best.gap:.1f})"
-        unknown = sum(1 for reach in plans[0].reach.values() if reach.verdict == UNKNOWN)
+        unknown = sum(1 for reach in plans[0].bench.reach.values() if reach.verdict == UNKNOWN)
         not_judged = f" {unknown} wires of unknown length are not judged." if unknown else ""
         self._say(
             f"{len(answer.options)} arrangements in {answer.seconds:.1f} s, {proof}. Enter takes one, ↑ shows the layout as it is.{not_judged}"
@@ -313,7 +317,7 @@ class DrawingPage(Page):
 
         self.progress.run(
             "What would save splices",
-            Worker(work, (CancelledError,), (TooLongError,)),
+            Worker(work, (TooLongError,)),
             self._advised,
             lambda _words: None,
         )
@@ -333,7 +337,7 @@ class DrawingPage(Page):
         self.take.setEnabled(choice.option is not None)
         self._show(choice.plan)
         if choice.option is not None:
-            moved = choice.option.moved_from(self.choices[0].plan.placement.positions)
+            moved = choice.option.moved_from(self.choices[0].plan.bench.placement.positions)
             left = f" No space is left to reserve for {', '.join(choice.option.left)}." if choice.option.left else ""
             order = f"{choice.option.order:.0f} rows from the old order"
             self._say(
@@ -387,7 +391,7 @@ class DrawingPage(Page):
         from robust_ledger.panel.bench_drawing import bench_scene
 
         try:
-            path.write_text(svg_text(bench_scene(self.view.shown_plan.picture, 640, 660)), encoding="utf-8")
+            write_text(path, svg_text(bench_scene(self.view.shown_plan.picture, 640, 660)))
         except OSError as problem:
             self.store.notice(
                 f"{path.name} could not be written: {(problem.strerror or 'unknown reason').lower()}.", serious=True

@@ -25,7 +25,7 @@ class LegBeam(QAbstractButton):
         self.b_amps: float | None = None
 
     def show_plan(self, plan: Plan) -> None:
-        a, b = plan.entries["panel.leg_a"], plan.entries["panel.leg_b"]
+        a, b = plan.bench.legs[0], plan.bench.legs[1]
         self.a_amps, self.b_amps = (e.amount if e.known else None for e in (a, b))
         self.setAccessibleName(f"Leg balance: A {self._text(self.a_amps)} A, B {self._text(self.b_amps)} A")
         self.update()

@@ -7,23 +7,23 @@ from typing import Any
 
 from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout
 
-from robust_ledger.desk.kit.fields import (
-    ChoiceField,
-    Form,
-    TextField,
-    TickField,
-    amps_text,
-    read_amps,
-    read_spaces,
-    spaces_text,
-)
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, form_of, of_place, read_number
+from robust_ledger.desk.kit.specs import Fields, form_of, of_place
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.readers.lists import (
+    bends_text,
+    knockouts_text,
+    read_bends,
+    read_knockouts,
+    read_spaces,
+    spaces_text,
+)
+from robust_ledger.job.readers.numbers import amps_text, read_band, read_bus
 from robust_ledger.job.spaces import kept, shown
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -119,7 +119,7 @@ class PanelPage(Page):
         column.addLayout(self.ticks)
         column.addWidget(label("How it is arranged, after splices and legs", "section"))
         self.wishes = Form()
-        band = TextField(store, "Legs within, A", *_of_wish("band_a"), _read_band, number_text)
+        band = TextField(store, "Legs within, A", *_of_wish("band_a"), read_band, number_text)
         self.wishes.add(
             "decisions:wishes.balance_by", ChoiceField(store, "Balance by", *_of_wish("balance_by"), BASIS), 0, 0
         )
@@ -144,7 +144,7 @@ class PanelPage(Page):
         column.addWidget(self.table, 1)
 
     def _bus(self, store: JobStore) -> tuple[str, TextField]:
-        return "panel:bus_a", TextField(store, "Bus, A", *of_place("panel:bus_a"), _read_bus, amps_text)
+        return "panel:bus_a", TextField(store, "Bus, A", *of_place("panel:bus_a"), read_bus, amps_text)
 
     def _tandems(self, store: JobStore) -> tuple[str, TextField]:
         """Tandem spaces as the panel is numbered."""
@@ -182,7 +182,7 @@ class PanelPage(Page):
         return "panel:interior.knockouts", field
 
     def _bends(self, store: JobStore) -> tuple[str, TextField]:
-        return "panel:bends_in", TextField(store, "Bend, strip", *of_place("panel:bends_in"), _read_bends, _bends_text)
+        return "panel:bends_in", TextField(store, "Bend, strip", *of_place("panel:bends_in"), read_bends, bends_text)
 
     @property
     def forms(self) -> tuple[Form, ...]:
@@ -196,10 +196,10 @@ class PanelPage(Page):
             form.refresh()
         for tick in self.device_ticks.values():
             tick.refresh()
-        box = plan.boxes.new
+        box = plan.bench.boxes.new
         assumed = f" Taken as is common: {', '.join(box.assumed)}." if box.assumed else ""
         fits = "" if box.fits() else " The rows do not fit into this height."
-        level = " Tops taken as level: heights on the wall are on the Fit page." if plan.boxes.level else ""
+        level = " Tops taken as level: heights on the wall are on the Fit page." if plan.bench.boxes.level else ""
         self.geometry_words.setText(
             f"Rows from {box.first_row_in:.1f} in to {box.row_y(plan.job.panel.spaces):.1f} in below the top, terminals "
             f"{box.terminals_in[0]:.1f} in from the sides.{assumed}{level}{fits}"
@@ -233,57 +233,3 @@ def _of_wish(name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]
         return with_part(job, "decisions", wishes=wishes)
 
     return lambda job: getattr(job.decisions.wishes, name), put
-
-
-def _read_band(text: str) -> float:
-    value = read_number(0, 100)(text)
-    if value is None:
-        raise ValueError("How far the legs may differ, in amperes: 1 is usual, 0 the closest.")
-    return value
-
-
-def _read_bus(text: str) -> float:
-    value = read_amps(text)
-    if value is None:
-        raise ValueError("The bus rating stands on the panel's label.")
-    return value
-
-
-def read_knockouts(text: str) -> dict[str, tuple[float, ...]]:
-    """A reader for knockouts by side: «top 2, 4, 12; left 16»."""
-    made: dict[str, tuple[float, ...]] = {}
-    for part in text.split(";"):
-        words = part.replace(",", " ").split()
-        if not words:
-            continue
-        try:
-            places = tuple(float(word) for word in words[1:])
-        except ValueError:
-            raise ValueError(f"«{part.strip()}»: a side, then inches from the left or the top: top 2, 4, 12.") from None
-        if words[0].lower() not in ("top", "bottom", "left", "right", "back") or not places:
-            raise ValueError(
-                f"«{part.strip()}» does not begin with top, bottom, left, right or back and inches after it."
-            )
-        if not all(0 <= place <= 120 for place in places):
-            raise ValueError("Places are from 0 to 120 in.")
-        made[words[0].lower()] = places
-    return made
-
-
-def knockouts_text(knockouts: dict[str, tuple[float, ...]]) -> str:
-    return "; ".join(f"{side} {', '.join(f'{place:g}' for place in places)}" for side, places in knockouts.items())
-
-
-def _read_bends(text: str) -> tuple[float, float, float]:
-    parts = text.replace(",", " ").replace("in", " ").split()
-    try:
-        small, middle, large = (float(part) for part in parts)
-    except ValueError:
-        raise ValueError("Three lengths in inches: 14 to 10 AWG, 8 and 6 AWG, larger: 3, 4, 6.") from None
-    if not all(0 <= one <= 24 for one in (small, middle, large)):
-        raise ValueError("Each from 0 to 24 in.")
-    return small, middle, large
-
-
-def _bends_text(bends: tuple[float, float, float]) -> str:
-    return ", ".join(f"{one:g}" for one in bends)

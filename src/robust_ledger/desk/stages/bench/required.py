@@ -83,7 +83,7 @@ class RequiredPage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         rows = []
-        for one in plan.requirements:
+        for one in plan.circuits.requirements:
             tags = [
                 branch.tag if branch.tag != "new" else branch.feeds for key in one.keys if (branch := plan.branch(key))
             ]
@@ -91,8 +91,8 @@ class RequiredPage(Page):
             cells = (one.name, str(one.needed), str(len(one.keys)), which, " · ".join(str(cite) for cite in one.cites))
             rows.append(Row(one.name, cells, "" if one.met else "bold", () if one.met else (2,)))
         self.required.show_rows(rows)
-        self.table.show_rows([_row(one, plan) for one in plan.schools])
-        parted = [one for one in plan.schools if one.disagree]
+        self.table.show_rows([_row(one, plan) for one in plan.circuits.schools])
+        parted = [one for one in plan.circuits.schools if one.disagree]
         fifteen, twenty = plan.entry("outlets.general_15"), plan.entry("outlets.general_20")
         least = (
             f"The floor area asks for {fifteen.text()} circuits of 15 A or {twenty.text()} of 20 A. "
@@ -107,7 +107,7 @@ class RequiredPage(Page):
         self.words.setText(f"{least}In a dwelling the code sets no count of outlets. {apart}")
 
     def _show_requirement(self, name: str) -> None:
-        one = next((r for r in self.store.plan.requirements if r.name == name), None)
+        one = next((r for r in self.store.plan.circuits.requirements if r.name == name), None)
         if one is not None and one.keys:
             self.store.choose_place(Place.branch(one.keys[0]))
 

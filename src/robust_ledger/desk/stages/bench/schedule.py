@@ -95,7 +95,7 @@ class SchedulePage(Page):
             )
         panel = plan.job.panel
         rows = []
-        for slot in plan.schedule:
+        for slot in plan.bench.schedule:
             branch = plan.branch(slot.key) if slot.key else None
             kind = SHORT_DEVICE[branch.device.split(" ")[0]] if branch else ""
             text = "(second pole)" if slot.pole else slot.text
@@ -117,12 +117,12 @@ class SchedulePage(Page):
             [
                 Row(one.key, (one.tag, one.old, one.new, one.reach or one.origin), "faint" if one.new == "off" else "",
                     (3,) if one.reach.startswith("short") else ())
-                for one in plan.changes
+                for one in plan.bench.changes
             ]
         )  # fmt: skip
 
     def _slot_chosen(self, position: str) -> None:
-        slot = next((one for one in self.store.plan.schedule if one.position == position), None)
+        slot = next((one for one in self.store.plan.bench.schedule if one.position == position), None)
         if slot is not None and slot.key:
             self.store.choose_place(Place.branch(slot.key))
 

@@ -90,7 +90,7 @@ class BenchView(QWidget):
 
     def go_to(self, key: str) -> None:
         """Put the cursor on a circuit."""
-        position = self.shown_plan.placement.positions.get(CircuitKey(key))
+        position = self.shown_plan.bench.placement.positions.get(CircuitKey(key))
         if position:
             self.cursor_at = position
         self._describe()
@@ -112,8 +112,10 @@ class BenchView(QWidget):
     def outcome(self, target: str) -> Move:
         """What putting the circuit in hand at `target` would do; nothing is changed."""
         plan = self.store.plan
-        branches = {b.key: b for b in plan.branches if not b.off}
-        return move(branches, plan.placement.positions, plan.job.panel, self.in_hand, target, plan.job.decisions.pins)
+        branches = {b.key: b for b in plan.circuits.branches if not b.off}
+        return move(
+            branches, plan.bench.placement.positions, plan.job.panel, self.in_hand, target, plan.job.decisions.pins
+        )
 
     def pick(self, key: str) -> None:
         branch = self.store.plan.branch(key)
@@ -166,7 +168,7 @@ class BenchView(QWidget):
         branch = self.store.plan.branch(tile.key)
         name = f"tag {branch.tag}" if branch and branch.tag != "new" else branch.feeds if branch else ""
         out = tile.key in self.store.job.decisions.pins
-        placements = dict(self.store.plan.placement.positions)
+        placements = dict(self.store.plan.bench.placement.positions)
         self.store.edit(f"{'unpin' if out else 'pin'} {name}", lambda job: pin(job, tile.key, placements))
         self.said.emit(f"{name[:1].upper()}{name[1:]} {'may move again' if out else 'stays where it is'}.")
 
@@ -202,7 +204,7 @@ class BenchView(QWidget):
             wanted = space + 1 if space % 2 and across > 0 else space - 1 if not space % 2 and across < 0 else space
             self._cursor_to(str(wanted) if 1 <= wanted <= spaces else self.cursor_at)
             return
-        halves = {s.position for s in self.shown_plan.schedule}
+        halves = {s.position for s in self.shown_plan.bench.schedule}
         if (half == "a" and down > 0) or (half == "b" and down < 0):
             self._cursor_to(f"{space}{'b' if down > 0 else 'a'}")
             return
@@ -229,7 +231,7 @@ class BenchView(QWidget):
         """Show where the circuit in hand would go, how its wire comes there, and why it could not, before it is put down."""
         self.target = position
         plan = self.store.plan
-        if plan.placement.positions.get(self.in_hand) == position:
+        if plan.bench.placement.positions.get(self.in_hand) == position:
             self.said.emit("Where it is now.")
             return
         result, number = self.outcome(position), self._number(position)
@@ -274,7 +276,7 @@ class BenchView(QWidget):
             return
         position = self._position_under(event.position())
         was_dragged = self.dragging_at is not None
-        here = self.store.plan.placement.positions.get(self.in_hand)
+        here = self.store.plan.bench.placement.positions.get(self.in_hand)
         if was_dragged and position and position != here:
             self.put(position)
         else:
@@ -336,7 +338,7 @@ class BenchView(QWidget):
 
     def _paint_reach(self, painter: QPainter, tiles: PanelTiles) -> None:
         """On the outer edge of every space: how the wire in hand would come there."""
-        wire = self.store.plan.wires.get(self.in_hand)
+        wire = self.store.plan.bench.wires.get(self.in_hand)
         if wire is None or not wire.known:
             return
         for tile in tiles.tiles:
@@ -379,7 +381,7 @@ class BenchView(QWidget):
 
 def _lengths(plan: Plan, key: CircuitKey, position: str) -> str:
     """What the wire that has least needs at a position, what it has, and what that comes to."""
-    wire = plan.wires.get(key)
+    wire = plan.bench.wires.get(key)
     if wire is None:
         return ""
     reach = wire.at(position)

@@ -17,7 +17,7 @@ from robust_ledger.desk.stages.load.day_plot import DayPlot
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.whatif import states
 from robust_ledger.measure.simulate.house import House, house_of
-from robust_ledger.measure.simulate.study import Day, Study, StudyCancelledError, day_of, notable_days, study
+from robust_ledger.measure.simulate.study import Day, Study, day_of, notable_days, study
 from robust_ledger.measure.simulate.trip import TripCurve
 from robust_ledger.measure.simulate.year import Year, simulate_year
 from robust_ledger.plan import Plan, plan
@@ -192,7 +192,7 @@ class DayPage(Page):
         house, seed = self._house(), self.seed.value()
         if house is None:
             return
-        worker = Worker(lambda progress: study(house, RUNS, seed, progress, CURVE), (StudyCancelledError,))
+        worker = Worker(lambda progress: study(house, RUNS, seed, progress, CURVE))
         self.progress.run(f"Simulating {RUNS} years", worker, self._study_done, self.words.setText)
 
     def _study_done(self, made: Study) -> None:

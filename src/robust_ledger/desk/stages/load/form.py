@@ -6,11 +6,12 @@ from collections.abc import Callable
 from typing import Any
 
 from robust_ledger.desk.kit.converter import offer_converter
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField, amps_text, read_amps, read_count
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import change_load, link_load
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, LoadKind, When
+from robust_ledger.job.readers.numbers import amps_text, read_amps, read_count, read_horsepower
 from robust_ledger.job.readers.quantity import nameplate_text, read_nameplate
 
 KIND_WORDS = {
@@ -69,7 +70,7 @@ class LoadForm(Form):
         self.add(
             "when", ChoiceField(store, "When", self._get("when"), self._put("when"), list(WHEN_WORDS.items())), 1, 2
         )
-        self.add("motor_hp", text("Motor, hp", "motor_hp", _read_hp, amps_text), 2, 0)
+        self.add("motor_hp", text("Motor, hp", "motor_hp", read_horsepower, amps_text), 2, 0)
         self.add("mocp_a", text("MOCP, A", "mocp_a", read_amps, amps_text), 2, 1)
         self.add("controls", text("Controls", "controls", read_count(1, 40), str), 2, 2)
         self.add(
@@ -163,15 +164,3 @@ def _name(text: str) -> str:
     if not text.strip():
         raise ValueError("A load needs a name; the directory prints it.")
     return text.strip()
-
-
-def _read_hp(text: str) -> float | None:
-    if not text.strip():
-        return None
-    try:
-        value = float(text.lower().removesuffix("hp").strip())
-    except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a number of horsepower.") from None
-    if not 0 < value <= 20:
-        raise ValueError(f"{text.strip()} hp is not a motor of a dwelling.")
-    return value

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, amps_text, of, read_amps, read_count
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, of
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
@@ -14,6 +14,7 @@ from robust_ledger.desk.stages.load.form import KIND_WORDS, WHEN_WORDS, LoadForm
 from robust_ledger.job.edits import add_load, new_load_id, remove_loads, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, Nameplate, When
+from robust_ledger.job.readers.numbers import amps_text, read_amps, read_count
 from robust_ledger.job.readers.quantity import read_area
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text

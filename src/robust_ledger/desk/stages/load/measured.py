@@ -33,7 +33,7 @@ from robust_ledger.measure.metering.checks import Series, checked, service_limit
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess
 from robust_ledger.measure.metering.demand import Demand, reduce, to_measured
 from robust_ledger.measure.metering.read import guess_file, read_recording
-from robust_ledger.measure.metering.recording import UNITS, CancelledError, MeterFileError, Recording
+from robust_ledger.measure.metering.recording import UNITS, MeterFileError, Recording
 from robust_ledger.plan import Plan
 
 FILTER = "Interval data (*.csv *.txt *.tsv *.xml);;All files (*)"
@@ -281,7 +281,7 @@ class MeasuredPage(Page):
     def _read(self, reading: Reading | None) -> None:
         path, limit_kw = (
             self.path,
-            service_limit_kw(self.store.job.old_panel.main_a, self.store.plan.inputs.line_volts.amount),
+            service_limit_kw(self.store.job.old_panel.main_a, self.store.plan.load.inputs.line_volts.amount),
         )
         assert path is not None
 
@@ -289,7 +289,7 @@ class MeasuredPage(Page):
             recording = read_recording(path, reading, progress)
             return recording, checked(recording, limit_kw)
 
-        worker = Worker(work, (CancelledError,), (MeterFileError,))
+        worker = Worker(work, (MeterFileError,))
         self.progress.run(f"Reading {path.name}", worker, self._read_done, self._read_failed)
 
     def _read_done(self, answer: tuple[Recording, Series]) -> None:

@@ -8,6 +8,7 @@ from robust_ledger.desk.kit.fields import Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.measured import Measured
+from robust_ledger.job.readers.numbers import read_power_factor, read_seasonal_va
 from robust_ledger.ledger.text import number_text
 
 
@@ -22,8 +23,8 @@ def build_said(store: JobStore) -> tuple[Form, Form]:
     for number, (name, words) in enumerate(ticks.items()):
         said.add(f"measured:{name}", TickField(store, words, _get(name), _put(name), words), 0, number)
     numbers = (
-        ("seasonal_va", "Season added, VA", _read_va, 80),
-        ("power_factor", "Power factor", _read_factor, 60),
+        ("seasonal_va", "Season added, VA", read_seasonal_va, 80),
+        ("power_factor", "Power factor", read_power_factor, 60),
     )
     for number, (name, words, read, width) in enumerate(numbers):
         field = TextField(store, words, _get(name), _put(name), read, number_text)
@@ -48,24 +49,3 @@ def _put(name: str):
         return with_measured(job, Measured.model_validate({**dict(job.measured), name: value}))
 
     return put
-
-
-def _read_va(text: str) -> float:
-    words = text.lower().replace(",", "").removesuffix("va").strip() or "0"
-    try:
-        value = float(words)
-    except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a number of volt-amperes.") from None
-    if not 0 <= value <= 96_000:
-        raise ValueError("A seasonal load is between 0 and 96,000 VA.")
-    return value
-
-
-def _read_factor(text: str) -> float:
-    try:
-        value = float(text.strip() or "1")
-    except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a power factor.") from None
-    if not 0.5 <= value <= 1:
-        raise ValueError("A power factor of a house is between 0.5 and 1.")
-    return value

@@ -26,7 +26,7 @@ class MethodsPage(Page):
         self.words = label("", "live")
         self.words.setWordWrap(True)
         self.take = QPushButton("Ta&ke the recommended one")
-        self.take.clicked.connect(lambda: self.use(recommended_name(self.store.plan.entries["load.recommended"])))
+        self.take.clicked.connect(lambda: self.use(recommended_name(self.store.plan.load.recommended)))
         top.addWidget(self.words, 1)
         top.addWidget(self.take)
         column.addLayout(top)
@@ -67,7 +67,7 @@ class MethodsPage(Page):
         self.table.resize_columns()
 
     def show_plan(self, plan: Plan) -> None:
-        advice = plan.entries["load.recommended"]
+        advice = plan.load.recommended
         reason = next((s.text() for s in advice.steps if s.label == "chosen because"), "")
         self.words.setText(
             f"Recommended: {advice.text()} — {reason}." if advice.known else f"Not known: {advice.why_unknown}."
@@ -75,7 +75,7 @@ class MethodsPage(Page):
         used = plan.job.decisions.load_method
         self.take.setEnabled(advice.known and recommended_name(advice) != used)
         rows = []
-        for name, method in plan.methods.items():
+        for name, method in plan.load.methods.items():
             calculation = method.calculation
             state = "used for this job" if name == used else str(method.state.value)
             if name == used and not method.open:

@@ -7,7 +7,7 @@ from robust_ledger.plan import Plan
 
 
 def _opening(plan: Plan) -> tuple[str, ...]:
-    return plan.chosen.total.id, plan.chosen.amperes.id
+    return plan.load.chosen.total.id, plan.load.chosen.amperes.id
 
 
 SPEC = StageSpec(

@@ -29,9 +29,9 @@ class LoadStage(PagedStage):
         return strip
 
     def show_plan(self, plan: Plan) -> None:
-        recommended = recommended_name(plan.entries["load.recommended"])
+        recommended = recommended_name(plan.load.recommended)
         for name, card in self.cards.items():
-            card.show_method(plan.methods[name], plan.job.decisions.load_method == name, name == recommended)
+            card.show_method(plan.load.methods[name], plan.job.decisions.load_method == name, name == recommended)
         super().show_plan(plan)
 
     def _use(self, name: str) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from typing import Any
 
@@ -26,15 +25,15 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.stages.load.whatif_view import WhatIfView
 from robust_ledger.job.edits import add_future, change_future, new_future_id, remove_future
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.futures import Future, FutureCircuit
+from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import When
+from robust_ledger.job.readers.lists import circuits_text, read_circuits, read_future_name, tags_text
+from robust_ledger.job.readers.numbers import read_added_area, read_more_circuits
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.whatif import Column
 from robust_ledger.plan import Plan
 from robust_ledger.survey.chain import weakest
-
-_CIRCUIT = re.compile(r"^(.*?)\s+(\d{2,3}|\?)(?:/([12]))?$")
 
 
 class WhatifPage(Page):
@@ -77,13 +76,13 @@ class WhatifPage(Page):
         grid.setHorizontalSpacing(14)
         self.form = form = Form()
         text = self._text
-        form.add("name", text("Name", "name", _name, str), 0, 0)
+        form.add("name", text("Name", "name", read_future_name, str), 0, 0)
         form.add("circuits", text("Circuits", "circuits", read_circuits, circuits_text, "island 20, welder 50/2"), 1, 0)
         more = Form()
-        more.add("area", text("Added area", "area", _read_area, number_text), 0, 0, 70)
-        kitchen = text("Small appl. circuits", "small_appliance_circuits", _read_more, str)
+        more.add("area", text("Added area", "area", read_added_area, number_text), 0, 0, 70)
+        kitchen = text("Small appl. circuits", "small_appliance_circuits", read_more_circuits, str)
         more.add("small_appliance_circuits", kitchen, 0, 1, 40)
-        more.add("frees", text("Tags that go", "frees", self._read_tags, _tags_text), 0, 2, 60)
+        more.add("frees", text("Tags that go", "frees", self._read_tags, tags_text), 0, 2, 60)
         more.grid.setColumnStretch(6, 1)
         form.grid.addWidget(more, 4, 0, 1, 2)
         tick = TickField(
@@ -126,8 +125,8 @@ class WhatifPage(Page):
         if self.opened != self.store.opened:
             self.opened = self.store.opened
             self.view.choose("after")
-        link = weakest(plan.chain)
-        self.view.show_columns(plan.columns, f"{link[1]} {link[0]:g} A" if link else "weakest link")
+        link = weakest(plan.walk.chain)
+        self.view.show_columns(plan.what_if.columns, f"{link[1]} {link[0]:g} A" if link else "weakest link")
         self._show_chosen()
 
     def _show_chosen(self) -> None:
@@ -249,50 +248,3 @@ def _answer_html(column: Column) -> str:
         else:
             parts.append(f"<a href='{answer.id}'>{words}: none</a>, {answer.why_unknown}")
     return "If it comes to this: " + "; ".join(parts) + "." if parts else ""
-
-
-def _tags_text(tags: tuple[int, ...]) -> str:
-    return ", ".join(map(str, tags))
-
-
-def _name(text: str) -> str:
-    if not text.strip():
-        raise ValueError("A future needs a name; its column carries it.")
-    return text.strip()
-
-
-def _read_area(text: str) -> float:
-    words = text.replace(",", "").strip() or "0"
-    try:
-        value = float(words)
-    except ValueError:
-        raise ValueError(f"«{text.strip()}» is not an area, in the unit of the floor area.") from None
-    if not 0 <= value <= 20_000:
-        raise ValueError("An added area is between 0 and 20,000.")
-    return value
-
-
-def _read_more(text: str) -> int:
-    words = text.strip() or "0"
-    if not words.isdigit() or int(words) > 8:
-        raise ValueError("Added small-appliance circuits are 0 to 8.")
-    return int(words)
-
-
-def read_circuits(text: str) -> tuple[FutureCircuit, ...]:
-    """A reader for circuits as «island receptacles 20, welder 50/2»: name, amperes, poles."""
-    made = []
-    for part in (piece.strip() for piece in text.split(",") if piece.strip()):
-        match = _CIRCUIT.match(part)
-        if not match:
-            raise ValueError(f"«{part}» is not a circuit; write it like island receptacles 20 or welder 50/2.")
-        poles: Any = int(match[3] or 1)
-        made.append(FutureCircuit(name=match[1], poles=poles, breaker_a=None if match[2] == "?" else float(match[2])))
-    return tuple(made)
-
-
-def circuits_text(circuits: tuple[FutureCircuit, ...]) -> str:
-    """Circuits written so that `read_circuits` reads them back."""
-    return ", ".join(
-        f"{c.name} {f'{c.breaker_a:g}' if c.breaker_a else '?'}{'/2' if c.poles == 2 else ''}" for c in circuits
-    )

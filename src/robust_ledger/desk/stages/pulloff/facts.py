@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from robust_ledger.desk.kit.fields import Form, TextField, read_count, read_spaces, spaces_text
+from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.specs import Fields, of_place
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.readers.lists import read_spaces, spaces_text
+from robust_ledger.job.readers.numbers import read_count, read_split
 
 MOST_SPACES = 84
 
@@ -36,7 +38,7 @@ class OldPanelFacts(Form):
         add(f.choice("pull_off:tag_numbers", "Tags", schemes), 1, 1)
         first = TextField(store, "from", *of_place("pull_off:first_tag"), read_count(1, 900), str)
         add(("pull_off:first_tag", first), 1, 2, 60)
-        lower = TextField(store, "Lower bus from", *of_place("old_panel:split_at"), _read_space, str, "space")
+        lower = TextField(store, "Lower bus from", *of_place("old_panel:split_at"), read_split, str, "space")
         add(("old_panel:split_at", lower), 3, 0, 60)
         add(f.choice("right_panel:kind", "Right: kind", kinds), 3, 1)
         self.grid.setColumnStretch(6, 1)
@@ -48,8 +50,3 @@ class OldPanelFacts(Form):
         merged = job.scope is Scope.MERGED or job.right_panel.spaces > 0
         for name in ("spaces", "main_a", "tandem_spaces", "kind"):
             self.show_row(f"right_panel:{name}", merged and (name == "spaces" or job.right_panel.spaces > 0))
-
-
-def _read_space(text: str) -> int | None:
-    """A reader for a space that may not be told."""
-    return read_count(2, MOST_SPACES)(text) if text.strip() else None

@@ -204,7 +204,7 @@ class PulloffStage(Stage):
         circuit = self.store.job.circuit(tag) if tag is not None else None
         words = ""
         if circuit is not None:
-            made = "; ".join(self.store.plan.effects(circuit.tag)) or "as found"
+            made = "; ".join(self.store.plan.circuits.effects(circuit.tag)) or "as found"
             near = None if circuit.off or names_loads(self.store.job, circuit) else proposed(self.store.job, circuit)
             words = f"In the plan, tag {circuit.tag}: {made}." + (f" Ctrl+L joins {near.name}." if near else "")
         self.effect.setText(words)

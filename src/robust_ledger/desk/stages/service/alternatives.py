@@ -81,10 +81,10 @@ class AlternativesPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        first = next((one for one in plan.alternatives if one.passes), None)
-        main = plan.entries["service.main"]
+        first = next((one for one in plan.service.alternatives if one.passes), None)
+        main = plan.service.main
         rows = []
-        for one in plan.alternatives:
+        for one in plan.service.alternatives:
             used = main.known and one.rating_a == main.amount and one.metal == plan.job.decisions.metal
             mark = "first that holds: " if one is first else ""
             words = f"{mark}{one.verdict}" + (" (used)" if used else "")
@@ -103,7 +103,7 @@ class AlternativesPage(Page):
         self.words.setText(_summary(first, plan))
 
     def _of(self, key: str) -> Alternative:
-        return next(one for one in self.store.plan.alternatives if one.key == key)
+        return next(one for one in self.store.plan.service.alternatives if one.key == key)
 
     def _chosen(self, key: str) -> None:
         one = self._of(key)
@@ -127,5 +127,5 @@ def _size(text: str) -> str:
 
 def _summary(first: Alternative | None, plan: Plan) -> str:
     if first is None:
-        return f"No main from 100 to 400 A holds on every link for a load of {plan.chosen.amperes.text()}: see what fails, link by link."
-    return f"For {plan.chosen.amperes.text()}: {first.rating_a:g} A {METAL_TEXT[first.metal]} is the first on which every link holds."
+        return f"No main from 100 to 400 A holds on every link for a load of {plan.load.chosen.amperes.text()}: see what fails, link by link."
+    return f"For {plan.load.chosen.amperes.text()}: {first.rating_a:g} A {METAL_TEXT[first.metal]} is the first on which every link holds."

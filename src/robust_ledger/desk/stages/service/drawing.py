@@ -9,12 +9,13 @@ from robust_ledger.codebook.conductors import ratings_a
 from robust_ledger.desk.kit.fields import TextField, of
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
-from robust_ledger.desk.kit.specs import Fields, form_of, ratings_text, read_ratings
+from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.readers.numbers import ratings_text, read_ratings
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.one_line_drawing import one_line_scene
@@ -88,4 +89,4 @@ class DrawingPage(Page):
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
-    return one_line_scene(plan.one_line, width, height)
+    return one_line_scene(plan.service.one_line, width, height)

@@ -12,7 +12,7 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.stages.service.drawing import RULE_WORDS
 from robust_ledger.job.conductors import METAL_TEXT, METALS
 from robust_ledger.plan import Plan
-from robust_ledger.service.whole import RULES
+from robust_ledger.service.result import RULES
 
 
 class SizesPage(Page):
@@ -54,10 +54,13 @@ class SizesPage(Page):
 
 def _rows(plan: Plan) -> list[Row]:
     entries, decisions = plan.entries, plan.job.decisions
-    by = plan.chosen.title.lower() if decisions.main_a is None else "chosen"
+    by = plan.load.chosen.title.lower() if decisions.main_a is None else "chosen"
     rows = [
-        Row(plan.chosen.amperes.id, ("Calculated load", plan.chosen.amperes.text(), plan.chosen.title.lower())),
-        Row("service.main", ("Main", entries["service.main"].text(), by)),
+        Row(
+            plan.load.chosen.amperes.id,
+            ("Calculated load", plan.load.chosen.amperes.text(), plan.load.chosen.title.lower()),
+        ),
+        Row("service.main", ("Main", plan.service.main.text(), by)),
     ]
     for metal in METALS:
         for rule in RULES:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from pathlib import Path
 
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
@@ -14,6 +13,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Caution
+from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
 
@@ -116,9 +116,7 @@ class CautionList(QWidget):
 
     def _write(self) -> None:
         self.path.parent.mkdir(parents=True, exist_ok=True)
-        spare = self.path.with_suffix(".new")
-        spare.write_text(self.text.toPlainText(), encoding="utf-8")
-        os.replace(spare, self.path)
+        write_text(self.path, self.text.toPlainText())
 
     def _say(self, words: str) -> None:
         self.fault.setText(words)

@@ -8,17 +8,18 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
-from robust_ledger.desk.kit.fields import Form, TextField, TickField, amps_text, of, read_amps
+from robust_ledger.desk.kit.fields import Form, TextField, TickField, of
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.specs import Fields, lay_out
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.desk.stages.walkthrough.earth import read_conductor
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.readers.numbers import amps_text, read_amps
 from robust_ledger.plan import Plan
+from robust_ledger.service.reading import read_conductor
 from robust_ledger.survey.chain import summary
 from robust_ledger.survey.chain_drawing import chain_scene
 
@@ -75,22 +76,24 @@ class ChainPage(Page):
         return form
 
     def _conductors(self, name: str, words: str) -> Any:
-        read = lambda text: read_conductor(text, self.store)  # noqa: E731
+        read = lambda text: read_conductor(text, self.store.plan.codebook)  # noqa: E731
         return f"chain:{name}", TextField(self.store, words, *of("chain", name), read, str, "2 Cu, 4/0 Al")
 
     def start(self) -> None:
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
-        self.store.choose_entry(self.store.plan.chain[min(self.view.current, len(self.store.plan.chain) - 1)].limit.id)
+        self.store.choose_entry(
+            self.store.plan.walk.chain[min(self.view.current, len(self.store.plan.walk.chain) - 1)].limit.id
+        )
 
     def show_plan(self, plan: Plan) -> None:
         assert self.form is not None
         self.form.refresh()
         self.view.show_plan(plan)
-        self.words.setText(summary(plan.chain, plan.entries["service.main"]))
+        self.words.setText(summary(plan.walk.chain, plan.service.main))
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
-    return chain_scene(plan.chain, plan.entries["service.main"], plan.chosen.amperes, width, height)
+    return chain_scene(plan.walk.chain, plan.service.main, plan.load.chosen.amperes, width, height)
 
 
 def _replaced(name: str) -> Callable[[Job], bool]:

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.photos import PhotoStrip
-from robust_ledger.desk.kit.specs import Fields, form_of, lay_out, read_number
+from robust_ledger.desk.kit.specs import Fields, form_of, lay_out
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -19,6 +19,7 @@ from robust_ledger.desk.stages.walkthrough.caution_list import CautionList
 from robust_ledger.job.edits import add_defect, change_defect, new_defect_id, remove_defects
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
+from robust_ledger.job.readers.numbers import read_number
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan
@@ -126,7 +127,7 @@ class DefectsPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        self.table.show_rows([_row(one) for one in plan.defects])
+        self.table.show_rows([_row(one) for one in plan.walk.defects])
         if plan.job.defect(self.shown) is None:
             self.shown = plan.job.defects[0].id if plan.job.defects else ""
         self._show_one()

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
-from robust_ledger.codebook.conductors import ampacity_a
 from robust_ledger.desk.kit.captioned import CaptionedForm
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.page import Page
@@ -14,6 +13,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan
+from robust_ledger.service.reading import read_conductor
 from robust_ledger.survey.grounding import SCHOOL_WORDS
 
 _GAS = (("", "not looked"), ("none", "no metal gas pipe"), ("bonded", "bonded"), ("not_bonded", "not bonded"))
@@ -57,7 +57,7 @@ class EarthPage(Page):
         return "earth:conductor", TextField(self.store, "found", *of_place("earth:conductor"), self._read, str, "6 Cu")
 
     def _read(self, text: str) -> str:
-        return read_conductor(text, self.store)
+        return read_conductor(text, self.store.plan.codebook)
 
     def start(self) -> None:
         self.form.focus_place("earth:school")
@@ -88,15 +88,3 @@ def _by(job: Job, entry_id: str) -> str:
     return {"earth.water_bond": "bonding table", "earth.gas_bond": "the circuit likely to energise it"}.get(
         entry_id, "alone; more where it runs on to one that asks more"
     )
-
-
-def read_conductor(text: str, store: JobStore) -> str:
-    """A reader for «2 Cu», «4/0 al», «250 kcmil Al»; empty means not read. Raises ValueError with one sentence."""
-    words = text.replace("kcmil", " ").split()
-    if not words:
-        return ""
-    size, metal = words[0], words[-1].capitalize()
-    known = len(words) == 2 and metal in ("Cu", "Al")
-    if not known or ampacity_a(store.plan.codebook, size, metal.lower(), 75) is None:
-        raise ValueError(f"«{text.strip()}» is not a conductor; write it like 2 Cu or 4/0 Al.")
-    return f"{size} {metal}"

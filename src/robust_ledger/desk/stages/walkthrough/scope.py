@@ -86,14 +86,14 @@ class ScopePage(Page):
 
 def _rows(plan: Plan) -> list[Row]:
     job, entries = plan.job, plan.entries
-    open_here = [NAMES[name].lower() for name, method in plan.methods.items() if method.open]
+    open_here = [NAMES[name].lower() for name, method in plan.load.methods.items() if method.open]
     found = job.old_panel.main_a
     stays = f"goes on at {found:g} A" if found else "goes on at its rating, which is to be read"
     service = (
         "to be said" if job.scope is Scope.UNSAID else stays if job.scope.keeps_service else "made new for the load"
     )
-    asked = [_TOPIC_WORDS[topic] for topic in plan.asked]
-    dropped = [_TOPIC_WORDS[topic] for topic in TOPICS if topic not in plan.asked]
+    asked = [_TOPIC_WORDS[topic] for topic in plan.walk.asked]
+    dropped = [_TOPIC_WORDS[topic] for topic in TOPICS if topic not in plan.walk.asked]
     rows = [
         Row("service.main", ("The service", service)),
         Row("load.recommended", ("Load calculations that are open", ", ".join(open_here))),

@@ -21,7 +21,7 @@ class WalkthroughStage(PagedStage):
 
     def show_plan(self, plan: Plan) -> None:
         for number, page in enumerate(self.spec.pages):
-            self.tabs.button(number).setVisible(page.name == "scope" or page.name in plan.asked)
-        if self.current != "scope" and self.current not in plan.asked:
+            self.tabs.button(number).setVisible(page.name == "scope" or page.name in plan.walk.asked)
+        if self.current != "scope" and self.current not in plan.walk.asked:
             self.turn_to("scope")
         super().show_plan(plan)

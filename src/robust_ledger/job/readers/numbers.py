@@ -1,0 +1,142 @@
+"""Reading numbers as they are typed into a field: each reader takes the text and gives the value, or says in one sentence what is wrong."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+
+def read_count(low: int, high: int) -> Callable[[str], int]:
+    """A reader for whole numbers from `low` to `high`."""
+
+    def read(text: str) -> int:
+        if not text.strip().isdigit() or not low <= int(text) <= high:
+            raise ValueError(f"«{text.strip()}» is not a whole number from {low} to {high}.")
+        return int(text)
+
+    return read
+
+
+def read_number(low: float, high: float) -> Callable[[str], float | None]:
+    """A reader for a figure between two bounds; empty means not known."""
+
+    def read(text: str) -> float | None:
+        words = text.strip().replace(",", "")
+        if not words:
+            return None
+        try:
+            value = float(words)
+        except ValueError:
+            raise ValueError(f"«{text.strip()}» is not a number.") from None
+        if not low <= value <= high:
+            raise ValueError(f"{words} is not between {low:g} and {high:,g}.")
+        return value
+
+    return read
+
+
+def read_amps(text: str) -> float | None:
+    """A reader for amperes; empty means not known."""
+    words = text.strip().lower().removesuffix("a").strip()
+    if not words:
+        return None
+    try:
+        value = float(words)
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not a number of amperes.") from None
+    if not 0 < value <= 600:
+        raise ValueError(f"{words} A is not between 0 and 600 A.")
+    return value
+
+
+def amps_text(value: float) -> str:
+    return f"{value:g}"
+
+
+def read_ratings(text: str) -> tuple[float, ...]:
+    """A reader for several ratings in amperes: «200, 150»."""
+    parts = text.replace(",", " ").split()
+    if len(parts) > 6:
+        raise ValueError("A service has six disconnects at the most.")
+    return tuple(value for part in parts if (value := read_amps(part)) is not None)
+
+
+def ratings_text(ratings: tuple[float, ...]) -> str:
+    return ", ".join(f"{rating:g}" for rating in ratings)
+
+
+def read_horsepower(text: str) -> float | None:
+    if not text.strip():
+        return None
+    try:
+        value = float(text.lower().removesuffix("hp").strip())
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not a number of horsepower.") from None
+    if not 0 < value <= 20:
+        raise ValueError(f"{text.strip()} hp is not a motor of a dwelling.")
+    return value
+
+
+def read_seasonal_va(text: str) -> float:
+    words = text.lower().replace(",", "").removesuffix("va").strip() or "0"
+    try:
+        value = float(words)
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not a number of volt-amperes.") from None
+    if not 0 <= value <= 96_000:
+        raise ValueError("A seasonal load is between 0 and 96,000 VA.")
+    return value
+
+
+def read_power_factor(text: str) -> float:
+    try:
+        value = float(text.strip() or "1")
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not a power factor.") from None
+    if not 0.5 <= value <= 1:
+        raise ValueError("A power factor of a house is between 0.5 and 1.")
+    return value
+
+
+def read_band(text: str) -> float:
+    value = read_number(0, 100)(text)
+    if value is None:
+        raise ValueError("How far the legs may differ, in amperes: 1 is usual, 0 the closest.")
+    return value
+
+
+def read_bus(text: str) -> float:
+    value = read_amps(text)
+    if value is None:
+        raise ValueError("The bus rating stands on the panel's label.")
+    return value
+
+
+def read_added_area(text: str) -> float:
+    words = text.replace(",", "").strip() or "0"
+    try:
+        value = float(words)
+    except ValueError:
+        raise ValueError(f"«{text.strip()}» is not an area, in the unit of the floor area.") from None
+    if not 0 <= value <= 20_000:
+        raise ValueError("An added area is between 0 and 20,000.")
+    return value
+
+
+def read_more_circuits(text: str) -> int:
+    words = text.strip() or "0"
+    if not words.isdigit() or int(words) > 8:
+        raise ValueError("Added small-appliance circuits are 0 to 8.")
+    return int(words)
+
+
+def read_outlets(text: str) -> int | None:
+    return read_count(0, 60)(text) if text.strip() else None
+
+
+def read_tag(text: str) -> int | None:
+    return read_count(1, 2000)(text) if text.strip() else None
+
+
+def read_split(text: str) -> int | None:
+    """A reader for a space that may not be told."""
+    return read_count(2, 84)(text) if text.strip() else None
