@@ -22,7 +22,7 @@ print(time.perf_counter() - start)
 DESK = """
 import time; start = time.perf_counter()
 from robust_ledger.desk.shell.application import make_application
-from robust_ledger.desk.shell.startpage import DEMO
+from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.shell.window import Window
 app = make_application(); window = Window(); window.resize(1280, 800); window.open_demo(DEMO); window.show(); app.processEvents()
 print(time.perf_counter() - start)
@@ -171,8 +171,8 @@ def main() -> None:
     print(f"desk with the demo job       {up * 1000:8.0f} ms   {up / bare:.1f} × bare (goal ≤ 5 ×)")
     print(f"memory of the desk           {memory:8.0f} MB   (goal ≤ 250 MB)")
 
+    from robust_ledger.desk.kit.examples import DEMO
     from robust_ledger.desk.shell.application import make_application
-    from robust_ledger.desk.shell.startpage import DEMO
     from robust_ledger.desk.shell.window import Window
     from robust_ledger.job.edits import with_part
     from robust_ledger.job.files import read_job

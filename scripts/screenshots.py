@@ -12,9 +12,9 @@ from typing import Any
 
 os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-shots-")
 
+from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.shell.application import make_application
-from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.ledger.place import Place
 

@@ -12,11 +12,11 @@ from pathlib import Path
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtPdf import QPdfDocument
 
+from robust_ledger.exchange.plan_json import plan_data
 from robust_ledger.job.files import parse_job, read_job
 from robust_ledger.job.job import Job
 from robust_ledger.papers.packet import write_packet
 from robust_ledger.plan import Plan, plan
-from robust_ledger.plan_json import plan_data
 
 HERE = Path(__file__).parent / "golden"
 EXAMPLES = Path(__file__).parents[1] / "examples"

@@ -15,6 +15,7 @@ from builders import called_out, circuit, finding_ids, house
 
 from robust_ledger.cli import commands, main, summary
 from robust_ledger.codebook.codebook import EDITIONS
+from robust_ledger.exchange.plan_json import plan_data, plan_text
 from robust_ledger.job.edits import link_load, with_part
 from robust_ledger.job.files import job_text, read_job, write_job
 from robust_ledger.job.job import blank_job
@@ -24,7 +25,6 @@ from robust_ledger.job.parts.house import Management
 from robust_ledger.job.parts.sub_panel import SubPanel
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import plan
-from robust_ledger.plan_json import plan_data, plan_text
 from robust_ledger.start import COMMANDS
 
 ROOT = Path(__file__).parents[1]

@@ -17,6 +17,7 @@ from pydantic import BaseModel
 from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.codebook.local import AMENDABLE
 from robust_ledger.drawing.svg import svg_text
+from robust_ledger.exchange.plan_json import plan_text
 from robust_ledger.job.edits import accept_finding, place, with_part
 from robust_ledger.job.files import read_job
 from robust_ledger.job.job import Job
@@ -37,7 +38,6 @@ from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
 from robust_ledger.papers.drawings import drawings_of, scene_of
 from robust_ledger.plan import plan
-from robust_ledger.plan_json import plan_text
 
 ROOT = Path(__file__).parents[1]
 ODD = st.one_of(st.none(), st.sampled_from([0.0, -1.0, 0.5, 15.0, 20.0, 22.0, 240.0, 1e7]))

@@ -30,7 +30,7 @@ def commands() -> None:
 def plan_command(job: Path, as_json: bool) -> None:
     made = plan(read_job(job))
     if as_json:
-        from robust_ledger.plan_json import plan_text
+        from robust_ledger.exchange.plan_json import plan_text
 
         click.echo(plan_text(made))
         return

@@ -8,8 +8,8 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.shell.application import make_application
-from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 
 CTRL = Qt.KeyboardModifier.ControlModifier

@@ -9,11 +9,11 @@ from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QPushButton
 
+from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.theme import BASEMENT, DAYLIGHT, SCALES
 from robust_ledger.desk.shell.find import hits
 from robust_ledger.desk.shell.places import entries_of
-from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job

@@ -7,7 +7,7 @@ from PyQt6 import QtWidgets
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
-from robust_ledger.desk.shell.startpage import EXAMPLES
+from robust_ledger.desk.kit.examples import EXAMPLES
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import plan

@@ -179,7 +179,7 @@ def test_an_outside_disconnect_that_is_not_in_the_chain_is_asked_about():
 
 
 def test_the_conventions_reach_plan_and_papers():
-    from robust_ledger.plan_json import plan_data
+    from robust_ledger.exchange.plan_json import plan_data
 
     job = service(conventions={"leg_b": "blue", "left_leg": "B", "antioxidant": "label"})
     words = {item["about"]: item["words"] for item in plan_data(plan(job))["conventions"]}

@@ -10,12 +10,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.codebook.codebook import load_codebook
+from robust_ledger.exchange.plan_json import plan_data
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.panel.counting import PANEL_SIZES
 from robust_ledger.plan import plan
-from robust_ledger.plan_json import plan_data
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
 from robust_ledger.survey.defects import PART_WORDS, catalogue
 from robust_ledger.survey.scope import SCOPES, TOPICS

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize
-from PyQt6.QtGui import QFontMetricsF, QPainter
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel
 
 from robust_ledger.desk.kit.paint import CENTRE, LEFT
@@ -23,7 +23,7 @@ class ChipLine(QLabel):
     def minimumSizeHint(self) -> QSize:
         return QSize(LOOK.px(200), LOOK.px(46))
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         if self.property("role") == "fault" or (BETWEEN not in self.text() and "?" not in self.text()):
             super().paintEvent(event)
             return

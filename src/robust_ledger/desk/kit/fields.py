@@ -6,12 +6,16 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QKeySequence
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QWheelEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
 
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
+
+Get = Callable[[Job], Any]
+Put = Callable[[Job, Any], Job]
 
 
 def of(part: str, name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
@@ -35,8 +39,8 @@ class Field:
 class Line(QLineEdit):
     """A line of text that keeps Ctrl+Z to itself only while there is typing of its own to undo."""
 
-    def event(self, event):
-        if event.type() == QEvent.Type.ShortcutOverride:
+    def event(self, event: QEvent | None) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
             undo = event.matches(QKeySequence.StandardKey.Undo) and not self.isUndoAvailable()
             redo = event.matches(QKeySequence.StandardKey.Redo) and not self.isRedoAvailable()
             if undo or redo:
@@ -49,8 +53,15 @@ class TextField(Field, Line):
     """A line of text; `read` turns it into the value and raises ValueError with one sentence, `write` back."""
 
     def __init__(
-        self, store, label, get, put, read: Callable[[str], Any] = str, write: Callable[[Any], str] = str, hint=""
-    ):
+        self,
+        store: JobStore,
+        label: str,
+        get: Get,
+        put: Put,
+        read: Callable[[str], Any] = str,
+        write: Callable[[Any], str] = str,
+        hint: str = "",
+    ) -> None:
         Line.__init__(self)
         Field.__init__(self, store, label, get, put)
         self.read, self.write = read, write
@@ -86,11 +97,13 @@ class TextField(Field, Line):
         self.fault.setText(text)
         self.fault.setVisible(bool(text))
         self.setProperty("fault", bool(text))
-        self.style().polish(self)
+        there(self.style()).polish(self)
         self.setAccessibleDescription(text)
 
-    def keyPressEvent(self, event):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Escape gives up what was typed and shows the job's value again."""
+        if event is None:
+            return
         if event.key() == Qt.Key.Key_Escape and (self.isModified() or not self.fault.isHidden()):
             self.show_fault("")
             self.setModified(False)
@@ -102,7 +115,7 @@ class TextField(Field, Line):
 class ChoiceField(Field, QComboBox):
     """A choice; `choices` are (value, words)."""
 
-    def __init__(self, store, label, get, put, choices: Sequence[tuple[Any, str]]):
+    def __init__(self, store: JobStore, label: str, get: Get, put: Put, choices: Sequence[tuple[Any, str]]) -> None:
         QComboBox.__init__(self)
         Field.__init__(self, store, label, get, put)
         self.setAccessibleName(label)
@@ -118,15 +131,17 @@ class ChoiceField(Field, QComboBox):
             index = self.count() - 1
         self.setCurrentIndex(index)
 
-    def wheelEvent(self, event):
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
         """The wheel scrolls the page; it never changes a choice in passing."""
+        if event is None:
+            return
         event.ignore()
 
 
 class TickField(Field, QCheckBox):
     """Yes or no."""
 
-    def __init__(self, store, label, get, put, words: str):
+    def __init__(self, store: JobStore, label: str, get: Get, put: Put, words: str) -> None:
         QCheckBox.__init__(self, words)
         Field.__init__(self, store, label, get, put)
         self.clicked.connect(self.commit)

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from robust_ledger.desk import stages
 from robust_ledger.desk.kit.fields import Form
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import StageSpec
 from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_buttons
 from robust_ledger.desk.kit.store import JobStore
@@ -111,7 +112,7 @@ class PagedStage(Stage):
         self.current = name
         shown = self.page()
         only_room_for(shown, self.made.values())
-        self.tabs.button([page.name for page in self.spec.pages].index(name)).setChecked(True)
+        there(self.tabs.button([page.name for page in self.spec.pages].index(name))).setChecked(True)
         shown.show_plan(self.store.plan)
         self.stack.setCurrentWidget(shown)
 

@@ -6,9 +6,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QIcon, QImageReader, QPainter, QPixmap
+from PyQt6.QtGui import QIcon, QImageReader, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.job.job import Job
@@ -22,13 +23,13 @@ Put = Callable[[Job, tuple[str, ...]], Job]
 class _Pictures(QListWidget):
     """The list itself; an empty one says so."""
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
         if not self.count():
             painter = QPainter(self.viewport())
             painter.setPen(LOOK.color("faint"))
             painter.setFont(LOOK.font(12))
-            painter.drawText(self.viewport().rect(), Qt.AlignmentFlag.AlignCenter, "no photo yet")
+            painter.drawText(there(self.viewport()).rect(), Qt.AlignmentFlag.AlignCenter, "no photo yet")
 
 
 class PhotoStrip(QWidget):
@@ -60,7 +61,7 @@ class PhotoStrip(QWidget):
         names = self.get(self.store.job)
         self.add.setEnabled(names is not None)
         self.drop.setEnabled(bool(names))
-        shown = [self.list.item(n).data(Qt.ItemDataRole.UserRole) for n in range(self.list.count())]
+        shown = [there(self.list.item(n)).data(Qt.ItemDataRole.UserRole) for n in range(self.list.count())]
         if list(names or ()) == shown:
             return
         self.list.clear()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import pyqtgraph as pg
@@ -20,7 +21,7 @@ def pen(color: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLi
     return made
 
 
-class Plot(pg.PlotWidget):
+class Plot(pg.PlotWidget):  # type: ignore[misc]  # pyqtgraph tells no types
     """A plot that follows theme and text size, and has a name for those who cannot see it."""
 
     def __init__(self, name: str, left: str, bottom: str, axes: dict[str, Any] | None = None) -> None:
@@ -48,13 +49,13 @@ class Plot(pg.PlotWidget):
         self.showGrid(x=False, y=True, alpha=0.25)
 
 
-class ClockAxis(pg.AxisItem):
+class ClockAxis(pg.AxisItem):  # type: ignore[misc]
     """Minutes of a day as hours."""
 
-    def tickValues(self, low, high, size):
+    def tickValues(self, low: float, high: float, size: float) -> list[tuple[float, list[int]]]:
         step = 180 if high - low > 700 else 60
         first = int(low // step + 1) * step if low > 0 else 0
         return [(step, list(range(first, int(high) + 1, step)))]
 
-    def tickStrings(self, values, scale, spacing):
+    def tickStrings(self, values: Sequence[float], scale: float, spacing: float) -> list[str]:
         return [f"{int(value) // 60 % 24:02d}:00" for value in values]

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFont, QPainter, QPen
+from PyQt6.QtGui import QFocusEvent, QFont, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.desk.kit.theme import LOOK
@@ -44,7 +44,7 @@ class SceneView(QWidget):
         self.plan = plan
         self._make()
 
-    def resizeEvent(self, event):
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._make()
 
@@ -65,7 +65,7 @@ class SceneView(QWidget):
         spot = next(one for one in self.scene.spots if one.entry_id == entry_id)
         return _rect(spot).center() * LOOK.scale
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.scale(LOOK.scale, LOOK.scale)
@@ -76,13 +76,17 @@ class SceneView(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(_rect(self.scene.spots[self.current]).adjusted(-3, -2, 3, 2), 3, 3)
 
-    def mousePressEvent(self, event):
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
         point = event.position() / LOOK.scale
         inside = [n for n, spot in enumerate(self.scene.spots) if _rect(spot).contains(point)]
         if inside:  # the smallest one under the mouse
             self._go(min(inside, key=lambda n: self.scene.spots[n].width * self.scene.spots[n].height))
 
-    def keyPressEvent(self, event):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
         step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_Left: -1}.get(
             Qt.Key(event.key()), 0
         )
@@ -92,11 +96,11 @@ class SceneView(QWidget):
             return
         self._go((self.current + step) % len(self.scene.spots))
 
-    def focusInEvent(self, event):
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
         self.update()
 
-    def focusOutEvent(self, event):
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self.update()
 

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, Qt, pyqtSignal
-from PyQt6.QtGui import QKeySequence, QPainter, QPen
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.theme import LOOK
 
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
@@ -17,6 +19,8 @@ LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 
 # What the column that takes the rest of the width needs at the least, at text size 1.
 LEAST_STRETCH = 130
+
+NO_PARENT = QModelIndex()
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,13 +49,13 @@ class RowModel(QAbstractTableModel):
         super().__init__()
         self.columns, self.rows = list(columns), [Row("", ())] * 0
 
-    def rowCount(self, parent=None):
+    def rowCount(self, parent: QModelIndex = NO_PARENT) -> int:
         return len(self.rows)
 
-    def columnCount(self, parent=None):
+    def columnCount(self, parent: QModelIndex = NO_PARENT) -> int:
         return len(self.columns)
 
-    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole):
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         row, column = self.rows[index.row()], self.columns[index.column()]
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return row.cells[index.column()] if index.column() < len(row.cells) else ""
@@ -67,7 +71,7 @@ class RowModel(QAbstractTableModel):
             return LOOK.color("faint" if row.mood == "faint" else "ink")
         return None
 
-    def headerData(self, section: int, orientation, role: int = Qt.ItemDataRole.DisplayRole):
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
             return self.columns[section].head
         if role == Qt.ItemDataRole.TextAlignmentRole and orientation == Qt.Orientation.Horizontal:
@@ -103,19 +107,19 @@ class LedgerTable(QTableView):
         self.setSelectionMode(mode.ExtendedSelection if multiple else mode.SingleSelection)
         self.setTabKeyNavigation(False)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.verticalHeader().hide()
-        self.horizontalHeader().setHighlightSections(False)
-        self.horizontalHeader().setSectionsClickable(False)
+        there(self.verticalHeader()).hide()
+        there(self.horizontalHeader()).setHighlightSections(False)
+        there(self.horizontalHeader()).setSectionsClickable(False)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWordWrap(False)
         self._quiet = False
-        self.selectionModel().currentRowChanged.connect(self._current_changed)
-        self.selectionModel().selectionChanged.connect(self._selection_changed)
+        there(self.selectionModel()).currentRowChanged.connect(self._current_changed)
+        there(self.selectionModel()).selectionChanged.connect(self._selection_changed)
         self.doubleClicked.connect(lambda index: self.opened.emit(self.rows_model.rows[index.row()].key))
         self.clicked.connect(lambda index: self.chosen.emit(self.rows_model.rows[index.row()].key))
         self.resize_columns()
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         """A hairline under each row, like a ruled page; an empty table says what to do next."""
         super().paintEvent(event)
         self._rule()
@@ -124,7 +128,7 @@ class LedgerTable(QTableView):
             painter.setPen(LOOK.color("faint"))
             painter.setFont(LOOK.font(14))
             painter.drawText(
-                self.viewport().rect().adjusted(0, LOOK.px(30), 0, 0),
+                there(self.viewport()).rect().adjusted(0, LOOK.px(30), 0, 0),
                 Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop,
                 self.when_empty,
             )
@@ -132,25 +136,25 @@ class LedgerTable(QTableView):
     def _rule(self) -> None:
         """All hairlines at once: one for each cell costs more than the text."""
         first = max(0, self.rowAt(0))
-        last = self.rowAt(self.viewport().height() - 1)
+        last = self.rowAt(there(self.viewport()).height() - 1)
         last = len(self.rows_model.rows) - 1 if last < 0 else last
         painter = QPainter(self.viewport())
         painter.setPen(QPen(LOOK.color("rule"), 1))
         for row in range(first, last + 1):
             y = self.rowViewportPosition(row) + self.rowHeight(row) - 1
-            painter.drawLine(0, y, self.viewport().width(), y)
+            painter.drawLine(0, y, there(self.viewport()).width(), y)
 
     def resize_columns(self) -> None:
         """Widths and heights at the current text size."""
         header = self.horizontalHeader()
         for number, column in enumerate(self.rows_model.columns):
             stretch = column.width == 0
-            header.setSectionResizeMode(
+            there(header).setSectionResizeMode(
                 number, QHeaderView.ResizeMode.Stretch if stretch else QHeaderView.ResizeMode.Fixed
             )
             if not stretch:
-                header.resizeSection(number, LOOK.px(column.width))
-        self.verticalHeader().setDefaultSectionSize(LOOK.px(self.row_height))
+                there(header).resizeSection(number, LOOK.px(column.width))
+        there(self.verticalHeader()).setDefaultSectionSize(LOOK.px(self.row_height))
         self.setMinimumWidth(LOOK.px(sum(column.width or LEAST_STRETCH for column in self.rows_model.columns)))
 
     def show_rows(self, rows: Sequence[Row]) -> None:
@@ -166,7 +170,7 @@ class LedgerTable(QTableView):
             flags = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
             for key in keys:
                 if key in position:
-                    self.selectionModel().select(self.rows_model.index(position[key], 0), flags)
+                    there(self.selectionModel()).select(self.rows_model.index(position[key], 0), flags)
         self._quiet = False
 
     def choose(self, key: str) -> None:
@@ -183,9 +187,11 @@ class LedgerTable(QTableView):
         return self.rows_model.rows[index.row()].key if index.isValid() else ""
 
     def selected_keys(self) -> list[str]:
-        return [self.rows_model.rows[index.row()].key for index in self.selectionModel().selectedRows()]
+        return [self.rows_model.rows[index.row()].key for index in there(self.selectionModel()).selectedRows()]
 
-    def keyPressEvent(self, event):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2) and self.current_key():
             self.opened.emit(self.current_key())
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.selected_keys():
@@ -199,16 +205,16 @@ class LedgerTable(QTableView):
         else:
             super().keyPressEvent(event)
 
-    def focusInEvent(self, event):
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
         """Coming in by Tab chooses the first row, so that the arrows work at once."""
         super().focusInEvent(event)
-        if self.rows_model.rows and not self.selectionModel().hasSelection():
+        if self.rows_model.rows and not there(self.selectionModel()).hasSelection():
             self.selectRow(max(0, self.currentIndex().row()))
 
     def _current_changed(self, current: QModelIndex, _previous: QModelIndex) -> None:
         if current.isValid() and not self._quiet:
             self.chosen.emit(self.rows_model.rows[current.row()].key)
 
-    def _selection_changed(self, *_ranges) -> None:
+    def _selection_changed(self, *_ranges: Any) -> None:
         if not self._quiet:
             self.rows_selected.emit()

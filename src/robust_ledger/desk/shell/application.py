@@ -6,14 +6,15 @@ import argparse
 import signal
 import sys
 from pathlib import Path
+from types import TracebackType
 from typing import NoReturn
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
+from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.settings import home
 from robust_ledger.desk.kit.theme import load_fonts
-from robust_ledger.desk.shell.startpage import DEMO
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import JobFileError, read_job
 
@@ -76,7 +77,7 @@ def install_guard(window: Window) -> None:
     log.parent.mkdir(parents=True, exist_ok=True)
     logging.basicConfig(filename=log, level=logging.WARNING, format="%(asctime)s %(message)s")
 
-    def guard(kind, problem, trace):
+    def guard(kind: type[BaseException], problem: BaseException, trace: TracebackType | None) -> None:
         logging.error("".join(traceback.format_exception(kind, problem, trace)))
         window.complain(f"Something went wrong inside the desk; the job is still here. Details are in {log}.")
 

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -61,7 +63,7 @@ class FindPanel(QFrame):
     found = pyqtSignal(str)
     closed = pyqtSignal()
 
-    def __init__(self, parent) -> None:
+    def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.plan: Plan | None = None
         self.setFrameShape(QFrame.Shape.Box)
@@ -82,7 +84,7 @@ class FindPanel(QFrame):
 
     def open(self, plan: Plan) -> None:
         self.plan = plan
-        width, height = self.parentWidget().width(), self.parentWidget().height()
+        width, height = there(self.parentWidget()).width(), there(self.parentWidget()).height()
         self.setGeometry(width // 2 - 290, 52, 580, min(430, height - 120))
         self.field.clear()
         self._search("")
@@ -90,8 +92,8 @@ class FindPanel(QFrame):
         self.raise_()
         self.field.setFocus()
 
-    def eventFilter(self, watched, event):
-        if event.type() == QEvent.Type.KeyPress:
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             if event.key() == Qt.Key.Key_Escape:
                 self.close_panel()
                 return True

@@ -10,6 +10,7 @@ from urllib.parse import quote
 from PyQt6.QtCore import QUrl, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
@@ -79,7 +80,7 @@ class Margin(QFrame):
         """Show the working of one or more entries, and the findings at `place` first."""
         self.entry_ids, self.place, self.helping = entry_ids, place, False
         self.refresh()
-        self.text.verticalScrollBar().setValue(0)
+        there(self.text.verticalScrollBar()).setValue(0)
 
     def show_help(self) -> None:
         """Show the stage's help and cautions; a second time puts the working back."""
@@ -88,10 +89,10 @@ class Margin(QFrame):
 
     def refresh(self) -> None:
         plan = self.store.plan
-        at = self.text.verticalScrollBar().value()
+        at = there(self.text.verticalScrollBar()).value()
         if self.helping:
             text = (HELP / manifest()[self.stage].help_file).read_text(encoding="utf-8")
-            self.text.document().setDefaultStyleSheet(self._styles())
+            there(self.text.document()).setDefaultStyleSheet(self._styles())
             self.text.setMarkdown(text)
             return
         parts = [f"<style>{self._styles()}</style>"]
@@ -103,7 +104,7 @@ class Margin(QFrame):
                 "<p class=faint>Choose a figure or a line to see its working here. F1 says what to look for.</p>"
             )
         self.text.setHtml("".join(parts))
-        self.text.verticalScrollBar().setValue(at)
+        there(self.text.verticalScrollBar()).setValue(at)
 
     def _findings_html(self, plan: Plan) -> str:
         everything = self.entry_ids == ("findings",)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
 from PyQt6.QtWidgets import QMenu, QMenuBar
@@ -33,7 +35,9 @@ class Menus:
         self.bar.addMenu(menu)
         return menu
 
-    def _add(self, menu: QMenu, words: str, do, keys=None, needs_job: bool = False) -> QAction:
+    def _add(
+        self, menu: QMenu, words: str, do: Callable[[], object], keys: Any = None, needs_job: bool = False
+    ) -> QAction:
         action = QAction(words, self.window)
         menu.addAction(action)
         action.triggered.connect(lambda _checked=False: do())
@@ -58,9 +62,7 @@ class Menus:
         group = QActionGroup(window)
         self.editions: dict[str, QAction] = {}
         for edition in EDITIONS:
-            action = self._add(
-                editions, f"NEC {edition}", lambda edition=edition: window.use_edition(edition), None, True
-            )
+            action = self._add(editions, f"NEC {edition}", partial(window.use_edition, edition), None, True)
             action.setCheckable(True)
             group.addAction(action)
             self.editions[edition] = action
@@ -72,7 +74,7 @@ class Menus:
     def _fill_recent(self) -> None:
         self.recent.clear()
         for path in self.window.settings.recent():
-            self._add(self.recent, path.name, lambda path=path: self.window.open_path(path))
+            self._add(self.recent, path.name, partial(self.window.open_path, path))
         if not self.recent.actions():
             none = QAction("none yet", self.recent)
             none.setEnabled(False)
@@ -88,7 +90,7 @@ class Menus:
         redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
         menu.addActions([undo, redo])
         menu.addSeparator()
-        self._add(menu, "&Find…", window.find, Keys.Find, True)
+        self._add(menu, "&Find…", window.open_find, Keys.Find, True)
         self._add(
             menu, "&All findings", lambda: window.store.choose_entry("findings"), QKeySequence("Ctrl+Shift+F"), True
         )
@@ -97,7 +99,7 @@ class Menus:
         window, menu = self.window, self._menu("&View")
         group = QActionGroup(window)
         for name in THEMES:
-            action = self._add(menu, name.capitalize(), lambda name=name: window.use_theme(name))
+            action = self._add(menu, name.capitalize(), partial(window.use_theme, name))
             action.setCheckable(True)
             action.setChecked(name == window.theme_name)
             group.addAction(action)
@@ -117,7 +119,7 @@ class Menus:
             self._add(
                 menu,
                 f"&{number}  {spec.title}",
-                lambda stage=stage: self.window.show_stage(stage),
+                partial(self.window.show_stage, stage),
                 QKeySequence(f"Alt+{number}"),
                 True,
             )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter
+from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
 
 from robust_ledger.desk.kit.spec import StageSpec, manifest
@@ -32,7 +32,7 @@ class StageButton(QAbstractButton):
     def sizeHint(self) -> QSize:
         return QSize(LOOK.px(150), LOOK.px(62))
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.TextAntialiasing)
         width, height, px = self.width(), self.height(), LOOK.px

@@ -2,25 +2,15 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.recovery import Recovered
 from robust_ledger.desk.kit.stage import label
-
-
-def examples_folder() -> Path:
-    """Where the shipped jobs are: in the source tree, or where an installation has put them."""
-    in_tree = Path(__file__).parents[4] / "examples"
-    return in_tree if in_tree.is_dir() else Path(sys.prefix) / "share" / "robust-ledger" / "examples"
-
-
-EXAMPLES = examples_folder()
-DEMO = EXAMPLES / "marrow-lane.ledger.json"
-SMALL_DEMO = EXAMPLES / "tansy-court.ledger.json"
 
 
 class StartPage(QWidget):
@@ -91,8 +81,8 @@ class StartPage(QWidget):
         """Fill in recent jobs and unsaved work."""
         while self.lists.count():
             item = self.lists.takeAt(0)
-            if item.widget():
-                item.widget().deleteLater()
+            if there(item).widget():
+                there(there(item).widget()).deleteLater()
         row = 0
         for number, one in enumerate(left_behind):
             if not number:

@@ -6,6 +6,7 @@ from importlib import import_module
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QAction, QCloseEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -25,6 +26,8 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.desk import stages
+from robust_ledger.desk.kit.examples import EXAMPLES
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.recovery import Recovered, Recovery
 from robust_ledger.desk.kit.settings import Settings, home
 from robust_ledger.desk.kit.spec import manifest, stage_of
@@ -37,7 +40,7 @@ from robust_ledger.desk.shell.margin import Margin
 from robust_ledger.desk.shell.menus import Menus
 from robust_ledger.desk.shell.places import entries_of
 from robust_ledger.desk.shell.spine import Spine
-from robust_ledger.desk.shell.startpage import EXAMPLES, StartPage
+from robust_ledger.desk.shell.startpage import StartPage
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.job import blank_job
 from robust_ledger.ledger.place import Place
@@ -62,7 +65,7 @@ class Window(QMainWindow):
         self.settings = Settings()
         self.recovery = Recovery(home() / "recovery")
         self.store = JobStore(self.recovery)
-        self.job_actions: list = []
+        self.job_actions: list[QAction] = []
         self.theme_name = self.settings.text("theme", "daylight")
         if self.theme_name not in THEMES:
             self.theme_name = "daylight"
@@ -256,8 +259,8 @@ class Window(QMainWindow):
         """Put a sentence into the notice line; it stays until closed or replaced."""
         self.notice_text.setText(text)
         self.notice.setProperty("serious", serious)
-        self.notice.style().polish(self.notice)
-        self.notice_text.style().polish(self.notice_text)
+        there(self.notice.style()).polish(self.notice)
+        there(self.notice_text.style()).polish(self.notice_text)
         self.notice.show()
 
     def go_to(self, place: Place) -> None:
@@ -272,7 +275,7 @@ class Window(QMainWindow):
             self.stage().go_to(place)
             self.store.choose_place(place)
 
-    def find(self) -> None:
+    def open_find(self) -> None:
         self.find_panel.open(self.store.plan)
 
     def show_help(self) -> None:
@@ -428,7 +431,9 @@ class Window(QMainWindow):
             return self.save()
         return answer == buttons.Discard
 
-    def closeEvent(self, event):
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is None:
+            return
         if not self.may_leave():
             event.ignore()
             return

@@ -62,6 +62,9 @@ SHORT_VERDICT = {
 class CircuitsPage(Page):
     """The list, and under it what is decided of the chosen circuit."""
 
+    form: Form
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         self.key = NO_CIRCUIT

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
@@ -58,17 +59,19 @@ class WaitingList(QListWidget):
         self.view.setFocus()
         self.view.pick(item.data(Qt.ItemDataRole.UserRole))
 
-    def _point(self, event) -> QPointF:
+    def _point(self, event: QMouseEvent) -> QPointF:
         point: QPointF = self.view.mapFromGlobal(event.globalPosition())
         return point
 
-    def mouseMoveEvent(self, event):
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
         item = self.currentItem()
         if item is not None and event.buttons() & Qt.MouseButton.LeftButton:
             self.view.drag_from_tray(item.data(Qt.ItemDataRole.UserRole), self._point(event))
 
-    def mouseReleaseEvent(self, event):
-        if self.view.in_hand:
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self.view.in_hand and event is not None:
             self.view.drop_from_tray(self._point(event))
         super().mouseReleaseEvent(event)
 
@@ -192,7 +195,7 @@ class DrawingPage(Page):
         self.view.updateGeometry()
 
     def _fit(self) -> None:
-        self.frame.widget().updateGeometry()
+        there(self.frame.widget()).updateGeometry()
 
     # --- showing --------------------------------------------------------------------------------------------------
     def show_plan(self, plan: Plan) -> None:
@@ -237,7 +240,7 @@ class DrawingPage(Page):
 
     def _say(self, text: str, fault: bool = False) -> None:
         self.saying.setProperty("role", "fault" if fault else "live")
-        self.saying.style().polish(self.saying)
+        there(self.saying.style()).polish(self.saying)
         self.saying.setText(text or "Drag, or arrows and Enter carry a circuit; P pins it; + and − zoom; F9 arranges.")
 
     def go_to(self, place_: Place) -> bool:
@@ -362,8 +365,10 @@ class DrawingPage(Page):
         self.advice.setText("")
         self._show_choices()
 
-    def keyPressEvent(self, event):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Escape leaves the preview and the choices."""
+        if event is None:
+            return
         if event.key() == Qt.Key.Key_Escape and self.choices:
             self._forget()
             self.show_plan(self.store.plan)

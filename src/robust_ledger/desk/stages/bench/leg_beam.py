@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton
 
 from robust_ledger.desk.kit.paint import LEFT, RIGHT
@@ -37,7 +37,7 @@ class LegBeam(QAbstractButton):
     def _text(amps: float | None) -> str:
         return UNKNOWN if amps is None else number_text(amps, 0)
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, px = QPainter(self), LOOK.px
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         width = self.width()

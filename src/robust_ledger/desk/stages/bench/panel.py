@@ -50,6 +50,8 @@ DEVICES = (
 class PanelPage(Page):
     """Fields in blocks: the label, inside measures, breakers listed for it, wishes; the generic panels below."""
 
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)

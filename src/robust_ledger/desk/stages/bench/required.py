@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
 from robust_ledger.branch.outlets import SCHOOLS, Schools
+from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
@@ -21,6 +22,9 @@ _LIGHTS = [("shared", "may be shared"), ("apart", "kept apart")]
 
 class RequiredPage(Page):
     """Two tables, and the job's schools between them."""
+
+    form: Form
+    table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)

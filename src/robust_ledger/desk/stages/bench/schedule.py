@@ -5,11 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout
 
+from robust_ledger.desk.kit.figure import Figure
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.desk.shell.bottomline import Figure
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import value_text
@@ -31,6 +31,8 @@ FIGURES = (
 
 class SchedulePage(Page):
     """Figures on top, the directory on the left, the change list on the right."""
+
+    table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)

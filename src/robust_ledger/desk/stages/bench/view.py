@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.desk.kit.paint import CENTRE, box, fitted
@@ -173,7 +173,9 @@ class BenchView(QWidget):
         self.said.emit(f"{name[:1].upper()}{name[1:]} {'may move again' if out else 'stays where it is'}.")
 
     # --- keyboard -------------------------------------------------------------------------------------------------
-    def keyPressEvent(self, event):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
         steps = {Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1), Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0)}
         zooms = {Qt.Key.Key_Plus: 1, Qt.Key.Key_Minus: -1, Qt.Key.Key_0: 0}
         if event.key() in steps:
@@ -246,7 +248,9 @@ class BenchView(QWidget):
         self.said.emit(f"Space {number}, {legs}: fits. {_lengths(plan, self.in_hand, landing)}{swap}")
 
     # --- mouse ----------------------------------------------------------------------------------------------------
-    def mousePressEvent(self, event):
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
         tile = self.tiles().at(event.position().x(), event.position().y())
         if tile is None or event.button() != Qt.MouseButton.LeftButton:
             return
@@ -258,7 +262,9 @@ class BenchView(QWidget):
                 self.in_hand, self.target = tile.key, ""
         self.update()
 
-    def mouseMoveEvent(self, event):
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
         if self.in_hand and event.buttons() & Qt.MouseButton.LeftButton:
             self.dragging_at = event.position()
             position = self._position_under(event.position())
@@ -271,7 +277,9 @@ class BenchView(QWidget):
             more = _lengths(self.shown_plan, tile.key, tile.position) if tile and tile.key else ""
             self.setToolTip(f"{words}\n{more}".strip())
 
-    def mouseReleaseEvent(self, event):
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
         if not self.in_hand or event.button() != Qt.MouseButton.LeftButton:
             return
         position = self._position_under(event.position())
@@ -282,7 +290,9 @@ class BenchView(QWidget):
         else:
             self.let_go()
 
-    def wheelEvent(self, event):
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is None:
+            return
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.zoom_by(1 if event.angleDelta().y() > 0 else -1 if self.zoom else 0)
             event.accept()
@@ -313,7 +323,7 @@ class BenchView(QWidget):
             self.let_go()
 
     # --- painting -------------------------------------------------------------------------------------------------
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.save()

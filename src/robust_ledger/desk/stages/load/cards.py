@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRect, QSize, Qt
-from PyQt6.QtGui import QPainter
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton
 
 from robust_ledger.desk.kit.paint import LEFT, RIGHT, box
@@ -43,7 +43,7 @@ class MethodCard(QAbstractButton):
     def minimumSizeHint(self) -> QSize:
         return self.sizeHint()
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, px = QPainter(self), LOOK.px
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         edge = LOOK.color("accent" if self.isChecked() or self.hasFocus() else "rule")
@@ -69,8 +69,10 @@ class MethodCard(QAbstractButton):
         painter.setFont(LOOK.font(11.5))
         painter.drawText(QRect(inner.left(), inner.top() + px(43), inner.width(), px(20)), LEFT, self.detail)
 
-    def keyPressEvent(self, event):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Enter uses the method too, as on any other line of the ledger."""
+        if event is None:
+            return
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.click()
             return

@@ -14,6 +14,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.load.day_plot import DayPlot
+from robust_ledger.ledger.progress import Progress
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.whatif import states
 from robust_ledger.measure.simulate.house import House, house_of
@@ -36,6 +37,8 @@ class Simulated:
 
 class DayPage(Page):
     """Which house, which year, which day; the day's plot, its circuits, and what 200 years say."""
+
+    table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
@@ -152,7 +155,7 @@ class DayPage(Page):
         self.study_button.setEnabled(True)
         seed = self.seed.value()
 
-        def work(_progress):
+        def work(_progress: Progress) -> Simulated:
             year = simulate_year(house, seed)
             return Simulated(year, notable_days(year))
 

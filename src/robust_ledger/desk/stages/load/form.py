@@ -10,7 +10,7 @@ from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickFiel
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import change_load, link_load
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.house import Load, LoadKind, When
+from robust_ledger.job.parts.house import Load, LoadKind, Nameplate, When
 from robust_ledger.job.readers.numbers import amps_text, read_amps, read_count, read_horsepower
 from robust_ledger.job.readers.quantity import nameplate_text, read_nameplate
 
@@ -153,7 +153,7 @@ class LoadForm(Form):
             raise ValueError(f"There is no tag {text.strip()}; leave it empty for a circuit of its own.")
         return int(text)
 
-    def _read_plate(self, text: str):
+    def _read_plate(self, text: str) -> Nameplate | None:
         load, volts = self._load(), self._volts()
         if not text.strip():
             return load.nameplate.model_copy(update={"amount": None}) if load else None

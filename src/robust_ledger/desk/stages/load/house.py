@@ -24,6 +24,9 @@ from robust_ledger.plan import Plan
 class HousePage(Page):
     """The dwelling's fields, the table of loads, and the form of the chosen one."""
 
+    form: LoadForm
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         column = QVBoxLayout(self)
@@ -132,24 +135,25 @@ class HousePage(Page):
         self.form.focus_place("name")
 
     def _remove(self, keys: list[str]) -> None:
-        name = self.store.job.load(keys[0]).name if len(keys) == 1 else f"{len(keys)} loads"
+        one = self.store.job.load(keys[0]) if len(keys) == 1 else None
+        name = one.name if one else f"{len(keys)} loads"
         self.store.edit(f"take out {name}", lambda job: remove_loads(job, set(keys)))
 
-    def _read_area(self, text: str):
+    def _read_area(self, text: str) -> tuple[float, str] | None:
         return read_area(text, self.store.job.dwelling.area_unit) if text.strip() else None
 
 
-def _area(job: Job):
+def _area(job: Job) -> tuple[float, str] | None:
     return (job.dwelling.area, job.dwelling.area_unit) if job.dwelling.area is not None else None
 
 
-def _put_area(job: Job, value) -> Job:
+def _put_area(job: Job, value: tuple[float, str] | None) -> Job:
     if value is None:
         return with_part(job, "dwelling", area=None)
     return with_part(job, "dwelling", area=value[0], area_unit=value[1])
 
 
-def _area_text(value) -> str:
+def _area_text(value: tuple[float, str]) -> str:
     return f"{number_text(value[0])} {'ft²' if value[1] == 'ft2' else 'm²'}"
 
 

@@ -23,6 +23,9 @@ from robust_ledger.plan import Plan
 class LocalPage(Page):
     """Every figure that can be amended, with the edition's and the local one; Delete takes a local one out."""
 
+    form: Form
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         self.key = next(iter(AMENDABLE))

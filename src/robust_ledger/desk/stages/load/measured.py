@@ -19,15 +19,16 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from robust_ledger.desk.kit.examples import EXAMPLES
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
-from robust_ledger.desk.shell.startpage import EXAMPLES
 from robust_ledger.desk.stages.load.measured_fields import build_said, with_measured
 from robust_ledger.desk.stages.load.measured_plot import DurationPlot, RecordingPlot
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.progress import Progress
 from robust_ledger.ledger.text import number_text
 from robust_ledger.measure.metering.checks import Series, checked, service_limit_kw
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess
@@ -285,7 +286,7 @@ class MeasuredPage(Page):
         )
         assert path is not None
 
-        def work(progress):
+        def work(progress: Progress) -> tuple[Recording, Any]:
             recording = read_recording(path, reading, progress)
             return recording, checked(recording, limit_kw)
 

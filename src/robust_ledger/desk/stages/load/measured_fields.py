@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from robust_ledger.desk.kit.fields import Form, TextField, TickField
@@ -38,11 +39,11 @@ def with_measured(job: Job, measured: Measured | None) -> Job:
     return job.model_copy(update={"measured": measured})
 
 
-def _get(name: str):
+def _get(name: str) -> Callable[[Job], Any]:
     return lambda job: getattr(job.measured, name) if job.measured else None
 
 
-def _put(name: str):
+def _put(name: str) -> Callable[[Job, Any], Job]:
     def put(job: Job, value: Any) -> Job:
         if job.measured is None:
             return job

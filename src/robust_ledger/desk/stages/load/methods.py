@@ -18,6 +18,8 @@ from robust_ledger.plan import Plan
 class MethodsPage(Page):
     """A row for each condition of each method; Enter on a method uses it."""
 
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         column = QVBoxLayout(self)

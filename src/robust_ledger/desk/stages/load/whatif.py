@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from robust_ledger.desk.kit.fields import Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.stages.load.whatif_view import WhatIfView
@@ -38,6 +39,8 @@ from robust_ledger.survey.chain import weakest
 
 class WhatifPage(Page):
     """The columns on top, what to do about the chosen one, and the future it stands for."""
+
+    form: Form
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
@@ -74,7 +77,8 @@ class WhatifPage(Page):
         grid = QGridLayout()
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(14)
-        self.form = form = Form()
+        form = Form()
+        self.form = form
         text = self._text
         form.add("name", text("Name", "name", read_future_name, str), 0, 0)
         form.add("circuits", text("Circuits", "circuits", read_circuits, circuits_text, "island 20, welder 50/2"), 1, 0)
@@ -152,7 +156,7 @@ class WhatifPage(Page):
         lines = [(load.id, f"{'comes' if load.when is When.LATER else 'goes'}: {load.name}") for load in loads]
         items = [self.changes.item(n) for n in range(self.changes.count())]
         self.changes.blockSignals(True)
-        if lines != [(item.data(Qt.ItemDataRole.UserRole), item.text()) for item in items]:
+        if lines != [(there(item).data(Qt.ItemDataRole.UserRole), there(item).text()) for item in items]:
             self.changes.clear()
             for load_id, text in lines:
                 item = QListWidgetItem(text, self.changes)
@@ -163,7 +167,7 @@ class WhatifPage(Page):
         ticked = {*future.load_ids, *future.removes} if future else set()
         for number, (load_id, _text) in enumerate(lines):
             state = Qt.CheckState.Checked if load_id in ticked else Qt.CheckState.Unchecked
-            self.changes.item(number).setCheckState(state)
+            there(self.changes.item(number)).setCheckState(state)
         self.changes.blockSignals(False)
 
     def _column_chosen(self, _key: str) -> None:

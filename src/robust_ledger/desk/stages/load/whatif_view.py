@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.desk.kit.paint import CENTRE, LEFT, RIGHT, box, fitted
@@ -89,7 +89,7 @@ class WhatIfView(QWidget):
     def _table_top(self) -> float:
         return self.height() - LOOK.px(_ROW) * len(_ROWS) - 2
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if not self.columns:
@@ -185,28 +185,32 @@ class WhatIfView(QWidget):
             painter.drawText(QRectF(0, y, LOOK.px(_SCALE_WIDTH - 6), LOOK.px(_ROW)), LEFT, words)
 
     # --- acting ---------------------------------------------------------------------------------------------------
-    def mousePressEvent(self, event):
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
         at = event.position()
         for number, column in enumerate(self.columns):
             if self._frame(number).contains(at):
                 row = int((at.y() - self._table_top()) // LOOK.px(_ROW))
                 self._go(column.key, row if 0 <= row < len(_ROWS) else 0)
 
-    def keyPressEvent(self, event):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
         keys = [column.key for column in self.columns]
         here = keys.index(self.current) if self.current in keys else 0
-        sideways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(event.key(), 0)
-        down = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(event.key(), 0)
+        sideways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
+        down = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()), 0)
         if not keys or not (sideways or down):
             super().keyPressEvent(event)
             return
         self._go(keys[(here + sideways) % len(keys)], (self.row + down) % len(_ROWS))
 
-    def focusInEvent(self, event):
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
         self.update()
 
-    def focusOutEvent(self, event):
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self.update()
 

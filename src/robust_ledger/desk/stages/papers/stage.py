@@ -11,6 +11,7 @@ from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import Form, TextField, of
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import Stage, label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
@@ -99,7 +100,7 @@ class PapersStage(Stage):
         for number, sheet in enumerate(all_sheets()):
             missing = sheet.missing(plan)
             words = f"{sheet.title}\nmissing: {', '.join(missing)}" if missing else f"{sheet.title}\nready"
-            self.sheets.item(number).setText(words)
+            there(self.sheets.item(number)).setText(words)
         if self.isVisible():
             self._render_soon()
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.specs import Fields, of_place
 from robust_ledger.desk.kit.store import JobStore
@@ -22,7 +24,7 @@ class OldPanelFacts(Form):
         kinds = [("main", "main breaker"), ("split_bus", "split bus"), ("fuses", "fuses")]
         schemes = [("called", "as called out"), ("space", "by old space")]
 
-        def add(made, row: int, column: int, width: int = 0) -> None:
+        def add(made: Any, row: int, column: int, width: int = 0) -> None:
             place, field = made
             self.add(place, field, row, column, width)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.branch.old_panel import called_out_text, old_positions
@@ -79,7 +79,9 @@ class OldPanelView(QWidget):
             result[position] = QRectF(x, y, width, height)
         return result
 
-    def mousePressEvent(self, event):
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
         for position, rect in self.rects().items():
             if rect.contains(event.position()):
                 circuit = self.holder(position)
@@ -88,7 +90,7 @@ class OldPanelView(QWidget):
                 else:
                     self.space_chosen.emit(position)
 
-    def paintEvent(self, event):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         if not self.plan:
             return
         painter = QPainter(self)

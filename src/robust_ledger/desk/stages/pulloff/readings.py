@@ -8,6 +8,7 @@ from datetime import datetime
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from robust_ledger.branch.readings import read_reading, reading_text
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -58,7 +59,8 @@ class ReadingsSheet(QWidget):
         ]
         self.table.show_rows(rows[::-1])
         self.table.setFixedHeight(
-            self.table.horizontalHeader().height() + ROWS_SHOWN * self.table.verticalHeader().defaultSectionSize()
+            there(self.table.horizontalHeader()).height()
+            + ROWS_SHOWN * there(self.table.verticalHeader()).defaultSectionSize()
         )
 
     def _write(self) -> None:

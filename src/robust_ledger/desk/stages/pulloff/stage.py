@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout
 
 from robust_ledger.branch.callout import Reading, read_callout
@@ -18,7 +18,9 @@ from robust_ledger.branch.words import MARK_SHORT
 from robust_ledger.desk.kit.chips import ChipLine
 from robust_ledger.desk.kit.fields import Line
 from robust_ledger.desk.kit.photos import PhotoStrip
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import Stage, label
+from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.stages.pulloff.facts import OldPanelFacts
@@ -41,7 +43,7 @@ HINT = "7 20 12 kitchen counter"
 class PulloffStage(Stage):
     """The page where one calls and one writes."""
 
-    def __init__(self, store):
+    def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         self.editing: int | None = None
         self.words: list[str] = []
@@ -269,9 +271,9 @@ class PulloffStage(Stage):
             self._say_keys()
             self._read()
 
-    def eventFilter(self, watched, event):
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """In the line: ↑ repeats the last circuit for the next space, Escape gives up, Tab takes the completion."""
-        if watched is self.line and event.type() == QEvent.Type.KeyPress:
+        if watched is self.line and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             if event.key() == Qt.Key.Key_Up and self.store.job.circuits:
                 self._same_as_last()
                 return True
@@ -321,7 +323,7 @@ class PulloffStage(Stage):
         reading = self._reading()
         fault = reading.fault
         self.live.setProperty("role", "fault" if fault else "live")
-        self.live.style().polish(self.live)
+        there(self.live.style()).polish(self.live)
         new = reading.circuit.tag if reading.circuit else self.store.job.next_tag
         tag = self.editing if self.editing is not None else new
         if fault:
@@ -351,7 +353,7 @@ class PulloffStage(Stage):
         if circuit is None:
             if reading.wanted:
                 self.live.setProperty("role", "fault")
-                self.live.style().polish(self.live)
+                there(self.live.style()).polish(self.live)
                 self.live.setText(f"Still wanted: {', '.join(reading.wanted)}; write ? for what is not known.")
             return
         words = "call out" if self.editing is None else "change"

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLabel, QLineE
 
 from robust_ledger.branch.listing import FIELDS, ORDERS, SHOWN, listed, set_for, value_of
 from robust_ledger.branch.session import as_rows, lines_of_rows, replay
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import add_readings
 from robust_ledger.job.keys import CircuitKey
@@ -171,12 +172,12 @@ class CircuitTools(QWidget):
     def copy(self) -> None:
         """The rows chosen, or all that are listed, to the clipboard: tabs between the cells."""
         chosen = [one for one in self.circuits() if one.tag in self.tags] if len(self.tags) > 1 else self.circuits()
-        QApplication.clipboard().setText(as_rows(chosen))
+        there(QApplication.clipboard()).setText(as_rows(chosen))
         self.store.notice(f"{len(chosen)} rows copied; paste them into a spreadsheet.")
 
     def paste(self) -> None:
         """Rows or lines from the clipboard, each called out: good ones are kept, the others told apart."""
-        text = QApplication.clipboard().text()
+        text = there(QApplication.clipboard()).text()
         lines = lines_of_rows(text)
         if not text.strip() or len(lines) > MOST_ROWS:
             self.store.notice(f"There is nothing to paste, or more than {MOST_ROWS} rows.", serious=True)

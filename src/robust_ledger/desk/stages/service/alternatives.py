@@ -21,6 +21,9 @@ from robust_ledger.service.raceway import RACEWAY_WORDS
 class AlternativesPage(Page):
     """The raceway that is there, and the table; Enter takes an alternative."""
 
+    form: Form
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         column = QVBoxLayout(self)

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from robust_ledger.codebook.conductors import ratings_a
-from robust_ledger.desk.kit.fields import TextField, of
+from robust_ledger.desk.kit.fields import Form, TextField, of
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.specs import Fields, form_of
@@ -25,6 +25,9 @@ RULE_WORDS = {"dwelling": "83 % rule", "full": "whole rating"}
 
 class DrawingPage(Page):
     """Drawing on the left, choices and bonds on the right."""
+
+    form: Form
+    table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
@@ -48,7 +51,7 @@ class DrawingPage(Page):
         row.addWidget(self.drawing, 1)
         row.addLayout(right)
 
-    def _build_form(self):
+    def _build_form(self) -> Form:
         f = Fields(self.store)
         book = self.store.plan.codebook
         mains = [(None, "by the load")] + [(r, f"{r:g} A") for r in ratings_a(book) if 100 <= r <= 400]

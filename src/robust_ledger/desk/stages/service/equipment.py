@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
+from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
@@ -18,6 +19,9 @@ _DECISIONS = ("emergency", "surge", "panel_main", "interlock", "solar_bus")
 
 class EquipmentPage(Page):
     """Emergency disconnect, surge device, main or lugs, interlock, solar; leg colours and aluminium."""
+
+    form: Form
+    table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
+from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.specs import Fields, form_of
@@ -18,6 +19,9 @@ from robust_ledger.service.fault_drawing import fault_places, fault_scene
 
 class FaultPage(Page):
     """Lengths, utility figure or transformer, interrupting rating; the results as rows and as a profile."""
+
+    form: Form
+    table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)

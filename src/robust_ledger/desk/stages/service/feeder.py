@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
+from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
@@ -24,6 +25,9 @@ _BY = {
 
 class FeederPage(Page):
     """A form, and a row for each size."""
+
+    form: Form
+    table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)

@@ -34,6 +34,8 @@ _MADE_NEW = (
 class ChainPage(Page):
     """The bars, what they say together, and the fields of what was found."""
 
+    form: Form
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         column = QVBoxLayout(self)

@@ -32,6 +32,9 @@ _STATES = (("open", "open"), ("planned", "planned"), ("done", "done"))
 class DefectsPage(Page):
     """List above; below it the chosen defect and its photos."""
 
+    form: Form
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         self.shown = ""

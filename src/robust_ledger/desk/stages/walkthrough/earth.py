@@ -22,6 +22,9 @@ _GAS = (("", "not looked"), ("none", "no metal gas pipe"), ("bonded", "bonded"),
 class EarthPage(Page):
     """What was found above, what is needed below."""
 
+    form: CaptionedForm
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
@@ -53,7 +56,7 @@ class EarthPage(Page):
         column.addWidget(label("What it takes", "section"))
         column.addWidget(self.table, 1)
 
-    def _conductor(self):
+    def _conductor(self) -> tuple[str, TextField]:
         return "earth:conductor", TextField(self.store, "found", *of_place("earth:conductor"), self._read, str, "6 Cu")
 
     def _read(self, text: str) -> str:

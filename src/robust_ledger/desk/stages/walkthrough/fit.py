@@ -20,6 +20,8 @@ from robust_ledger.survey.fit_drawing import fit_scene
 class FitPage(Page):
     """Drawing at the left, measures at the right; lengths as «79», «6'7"» or «200 cm»."""
 
+    form: CaptionedForm
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)

@@ -21,6 +21,9 @@ from robust_ledger.survey.overhead_drawing import overhead_scene
 class OverheadPage(Page):
     """Drawing at the left; measures and limits at the right."""
 
+    form: CaptionedForm
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)

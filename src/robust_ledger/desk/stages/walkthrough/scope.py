@@ -28,6 +28,8 @@ _TOPIC_WORDS = {
 class ScopePage(Page):
     """One of eight kinds; the table below says what each decides."""
 
+    table: LedgerTable
+
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         self.group = QButtonGroup(self)

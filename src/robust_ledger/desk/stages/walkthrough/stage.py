@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from robust_ledger.desk.kit.page import PagedStage
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.stages.walkthrough.spec import SPEC
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.plan import Plan
@@ -21,7 +22,7 @@ class WalkthroughStage(PagedStage):
 
     def show_plan(self, plan: Plan) -> None:
         for number, page in enumerate(self.spec.pages):
-            self.tabs.button(number).setVisible(page.name == "scope" or page.name in plan.walk.asked)
+            there(self.tabs.button(number)).setVisible(page.name == "scope" or page.name in plan.walk.asked)
         if self.current != "scope" and self.current not in plan.walk.asked:
             self.turn_to("scope")
         super().show_plan(plan)
