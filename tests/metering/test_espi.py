@@ -6,10 +6,11 @@ from datetime import UTC, datetime
 
 import pytest
 
+from robust_ledger.ledger.progress import CancelledError
 from robust_ledger.measure.metering.checks import checked
 from robust_ledger.measure.metering.demand import reduce
 from robust_ledger.measure.metering.read import guess_file, read_recording
-from robust_ledger.measure.metering.recording import CancelledError, MeterFileError
+from robust_ledger.measure.metering.recording import MeterFileError
 
 JULY = int(datetime(2025, 7, 1, 5, tzinfo=UTC).timestamp())  # midnight at UTC−6 with an hour of summer time
 

@@ -9,9 +9,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from robust_ledger.ledger.progress import CancelledError
 from robust_ledger.measure.metering.csv_reader import Reading, guess, read_csv
 from robust_ledger.measure.metering.read import guess_file, read_recording
-from robust_ledger.measure.metering.recording import CancelledError, MeterFileError
+from robust_ledger.measure.metering.recording import MeterFileError
 from robust_ledger.measure.metering.stamps import StampReader, clock_changes, guess_date_order, stamp_text
 
 SHIPPED = Path(__file__).parents[2] / "examples" / "interval-data"

@@ -15,7 +15,8 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.changes import Wishes
 from robust_ledger.job.parts.house import When
 from robust_ledger.job.spaces import covered, leg_of, parse_position
-from robust_ledger.panel.arrange import CancelledError, Item, Option, Puzzle, Seat, TooLongError, fewest_splices, solve
+from robust_ledger.ledger.progress import CancelledError
+from robust_ledger.panel.arrange import Item, Option, Puzzle, Seat, TooLongError, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.moves import move
 from robust_ledger.panel.puzzle import Wanted, clamp_amps, expected_amps, handle_amps, puzzle

@@ -53,10 +53,12 @@ def read_knockouts(text: str) -> dict[str, tuple[float, ...]]:
 
 
 def knockouts_text(knockouts: dict[str, tuple[float, ...]]) -> str:
+    """Knockouts written so that `read_knockouts` reads them back."""
     return "; ".join(f"{side} {', '.join(f'{place:g}' for place in places)}" for side, places in knockouts.items())
 
 
 def read_bends(text: str) -> tuple[float, float, float]:
+    """Bend and strip lengths [in] for small, middle and large wires. Raises ValueError with one sentence."""
     parts = text.replace(",", " ").replace("in", " ").split()
     try:
         small, middle, large = (float(part) for part in parts)
@@ -68,6 +70,7 @@ def read_bends(text: str) -> tuple[float, float, float]:
 
 
 def bends_text(bends: tuple[float, float, float]) -> str:
+    """Lengths written so that `read_bends` reads them back."""
     return ", ".join(f"{one:g}" for one in bends)
 
 
@@ -94,10 +97,12 @@ def circuits_text(circuits: tuple[FutureCircuit, ...]) -> str:
 
 
 def tags_text(tags: tuple[int, ...]) -> str:
+    """Tags in a row."""
     return ", ".join(map(str, tags))
 
 
 def read_future_name(text: str) -> str:
+    """The name of a future, which may not be empty. Raises ValueError with one sentence."""
     if not text.strip():
         raise ValueError("A future needs a name; its column carries it.")
     return text.strip()

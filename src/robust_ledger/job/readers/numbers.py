@@ -9,6 +9,7 @@ def read_count(low: int, high: int) -> Callable[[str], int]:
     """A reader for whole numbers from `low` to `high`."""
 
     def read(text: str) -> int:
+        """The value, or ValueError with one sentence."""
         if not text.strip().isdigit() or not low <= int(text) <= high:
             raise ValueError(f"«{text.strip()}» is not a whole number from {low} to {high}.")
         return int(text)
@@ -20,6 +21,7 @@ def read_number(low: float, high: float) -> Callable[[str], float | None]:
     """A reader for a figure between two bounds; empty means not known."""
 
     def read(text: str) -> float | None:
+        """The value, or ValueError with one sentence."""
         words = text.strip().replace(",", "")
         if not words:
             return None
@@ -49,6 +51,7 @@ def read_amps(text: str) -> float | None:
 
 
 def amps_text(value: float) -> str:
+    """Amperes as they are typed."""
     return f"{value:g}"
 
 
@@ -61,10 +64,12 @@ def read_ratings(text: str) -> tuple[float, ...]:
 
 
 def ratings_text(ratings: tuple[float, ...]) -> str:
+    """Ratings written so that `read_ratings` reads them back."""
     return ", ".join(f"{rating:g}" for rating in ratings)
 
 
 def read_horsepower(text: str) -> float | None:
+    """Horsepower of a motor; empty means not known. Raises ValueError with one sentence."""
     if not text.strip():
         return None
     try:
@@ -77,6 +82,7 @@ def read_horsepower(text: str) -> float | None:
 
 
 def read_seasonal_va(text: str) -> float:
+    """A seasonal load [VA]; empty means none. Raises ValueError with one sentence."""
     words = text.lower().replace(",", "").removesuffix("va").strip() or "0"
     try:
         value = float(words)
@@ -88,6 +94,7 @@ def read_seasonal_va(text: str) -> float:
 
 
 def read_power_factor(text: str) -> float:
+    """A power factor from 0.5 to 1; empty means 1. Raises ValueError with one sentence."""
     try:
         value = float(text.strip() or "1")
     except ValueError:
@@ -98,6 +105,7 @@ def read_power_factor(text: str) -> float:
 
 
 def read_band(text: str) -> float:
+    """How far the legs may differ [A]. Raises ValueError with one sentence."""
     value = read_number(0, 100)(text)
     if value is None:
         raise ValueError("How far the legs may differ, in amperes: 1 is usual, 0 the closest.")
@@ -105,6 +113,7 @@ def read_band(text: str) -> float:
 
 
 def read_bus(text: str) -> float:
+    """The rating of a bus [A]. Raises ValueError with one sentence."""
     value = read_amps(text)
     if value is None:
         raise ValueError("The bus rating stands on the panel's label.")
@@ -112,6 +121,7 @@ def read_bus(text: str) -> float:
 
 
 def read_added_area(text: str) -> float:
+    """Floor area that is added, in the unit of the dwelling. Raises ValueError with one sentence."""
     words = text.replace(",", "").strip() or "0"
     try:
         value = float(words)
@@ -123,6 +133,7 @@ def read_added_area(text: str) -> float:
 
 
 def read_more_circuits(text: str) -> int:
+    """How many small-appliance circuits come on top. Raises ValueError with one sentence."""
     words = text.strip() or "0"
     if not words.isdigit() or int(words) > 8:
         raise ValueError("Added small-appliance circuits are 0 to 8.")
@@ -130,10 +141,12 @@ def read_more_circuits(text: str) -> int:
 
 
 def read_outlets(text: str) -> int | None:
+    """A number of outlets; empty means not counted. Raises ValueError with one sentence."""
     return read_count(0, 60)(text) if text.strip() else None
 
 
 def read_tag(text: str) -> int | None:
+    """A tag; empty means none. Raises ValueError with one sentence."""
     return read_count(1, 2000)(text) if text.strip() else None
 
 
