@@ -48,7 +48,7 @@ def dirty_months(legs: np.ndarray) -> str:
             break
         value = kw[n]
         if at.month == 6 and 10 <= at.hour < 15 and at.day in (7, 8):
-            value = -1.5 - rng.random()  # a neighbour's trial of solar panels
+            value = -1.5 - rng.random()  # a neighbor's trial of solar panels
         if (at.month, at.day, at.hour, at.minute) == (4, 3, 2, 30):
             value = 64.0  # the meter was changed
         if (at.month, at.day) == (2, 14) and at.hour < 6:

@@ -40,7 +40,7 @@ def plan_lines(made: Plan) -> Iterator[str]:
     for entry_id, entry in sorted(data.pop("entries").items()):
         yield f"[{entry_id}] {entry['label']} = {entry['text']}{_marks(entry)}"
         for step in entry["steps"]:
-            yield f"    {step['label']} | {step['how']} | {step['value']!r} {step['unit']}{_marks(step)}"
+            yield f"    {step['label']} | {step['how']} | {step['value']!r}{'' if step['unit'] == '%' else ' '}{step['unit']}{_marks(step)}"
     for name, part in data.items():
         yield f"# {name}"
         rows = part if isinstance(part, list) else part.items() if isinstance(part, dict) else [part]

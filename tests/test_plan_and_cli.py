@@ -14,7 +14,6 @@ import pytest
 from builders import called_out, circuit, finding_ids, house
 
 from robust_ledger.cli import commands, main, summary
-from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.exchange.plan_json import plan_data, plan_text
 from robust_ledger.job.edits import link_load, with_part
 from robust_ledger.job.files import job_text, read_job, write_job
@@ -23,6 +22,7 @@ from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.house import Management
 from robust_ledger.job.parts.sub_panel import SubPanel
+from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import plan
 from robust_ledger.start import COMMANDS
@@ -78,7 +78,7 @@ def test_every_finding_says_where_what_and_what_to_do(demo):
 
 @pytest.mark.parametrize(("edition", "ampere"), [("2017", (143, 197)), ("2020", (143, 197)), ("2023", (143, 197))])
 def test_the_demo_by_edition(demo, edition, ampere):
-    """In 2017 the 180 VA range hood is one of the appliances at 75 %: 45 VA less, which the ampere does not show."""
+    """In 2017 the 180 VA range hood is one of the appliances at 75%: 45 VA less, which the ampere does not show."""
     made = plan(demo.model_copy(update={"edition": edition}))
     assert (
         made.load.calculations["optional"].amperes.value,
@@ -130,7 +130,7 @@ def test_documented_entry_ids_exist(demo_plan):
             "decisions": job.decisions.model_copy(update={"split_mains_a": (150.0, 100.0)}),
             "sub_panel": SubPanel(breaker_a=60),
             "equipment": Equipment(generator_a=30, inverter_a=16),
-            "earth": job.earth.model_copy(update={"one_run": True}),
+            "grounding": job.grounding.model_copy(update={"one_run": True}),
             "fit": job.fit.model_copy(update={"meter_to_panel_in": -20.0}),
         }
     )
@@ -195,7 +195,7 @@ def test_arrange_command(capsys, tmp_path):
     lines = out.splitlines()
     assert code == 0 and lines[0] == "As it is:            15 splices"
     assert lines[1].startswith("1  fewest splices:") and "4 splices" in lines[1] and "proven" in lines[1]
-    assert any("hang the new enclosure 6 in higher: 0 splices instead of 4" in line for line in lines)
+    assert any("mount the new enclosure 6 in higher: 0 splices instead of 4" in line for line in lines)
     after = plan(read_job(job))
     assert (
         sum(reach.splices for reach in after.bench.reach.values()) == 4
@@ -225,7 +225,7 @@ def test_demand_command(capsys, tmp_path):
     code, out, _ = run(capsys, "demand", str(folder / "dirty-eleven-months.csv"))
     assert code == 0 and "64.00 kW" in out and "spike: 64.0 kW" in out and "missing: 1 December to 31 December" in out
     code, out, _ = run(capsys, "demand", str(folder / "clean-year.csv"), "--unit", "kW")
-    assert "2.7" in out.splitlines()[0] and "365.0 days every 15 min, 100.0 % there" in out
+    assert "2.7" in out.splitlines()[0] and "365.0 days every 15 min, 100.0% there" in out
     code, out, err = run(capsys, "demand", str(folder / "clean-year.csv"), "--unit", "furlongs")
     assert (code, out) == (2, "") and "no unit" in err
     (tmp_path / "x.csv").write_text("a,b\n1,2\n")
@@ -322,11 +322,11 @@ def test_a_session_is_replayed_and_bad_lines_are_told_apart(capsys, tmp_path, mo
         "   2  tag 1: 7 20 12 den",
         "   3  tag 2: 1 20 12 attic fan",
         "   4  tag 3: 2 20 12 attic fan",
-        "   5  left: «7 99 12 nobody»: 99 A is not a standard breaker rating; read the handle again, or write ?.",
+        '   5  not read: "7 99 12 nobody": 99 A is not a standard breaker rating; read the handle again, or write ?.',
         "   6  tag 1: 7 15 14 cloth den",
-        "   7  left: «tag 9 3 20 12 hall»: there is no tag 9 to change.",
-        "   8  left: «kitchen counter»: still wanted: space, breaker, gauge.",
-        "4 lines written down, 3 left.",
+        '   7  not read: "tag 9 3 20 12 hall": there is no tag 9 to change.',
+        '   8  not read: "kitchen counter": missing: space, breaker, gauge.',
+        "4 lines accepted, 3 not read.",
     ]
     assert [(c.tag, c.spaces, c.cable) for c in read_job(path).circuits] == [
         (1, ("7",), "cloth"),

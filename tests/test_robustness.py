@@ -14,7 +14,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import BaseModel
 
-from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.codebook.local import AMENDABLE
 from robust_ledger.drawing.svg import svg_text
 from robust_ledger.exchange.plan_json import plan_text
@@ -27,13 +26,14 @@ from robust_ledger.job.parts.conventions import Conventions
 from robust_ledger.job.parts.defects import Caution, Defect
 from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.fit import Fit
-from robust_ledger.job.parts.grounding import Earth
+from robust_ledger.job.parts.grounding import Grounding
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.job.parts.location import Location
 from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panels import Interior
 from robust_ledger.job.parts.sub_panel import SubPanel
+from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
 from robust_ledger.papers.drawings import drawings_of, scene_of
@@ -169,7 +169,7 @@ def any_part(model: type) -> st.SearchStrategy:
 
 SURVEYED = st.fixed_dictionaries(
     {
-        "earth": any_part(Earth),
+        "grounding": any_part(Grounding),
         "fit": any_part(Fit),
         "overhead": any_part(Overhead),
         "location": any_part(Location),
@@ -231,7 +231,7 @@ JOBS = st.builds(
         "old_panel": {"spaces": spaces, "meter_label_a": meter, "interior": bench["interior"]},
         "panel": {**bench, "spaces": spaces, "bus_a": bus or 100, "first_disconnect": first, "main": "breaker" if first else "lugs"},
         "decisions": {"main_a": main, "placements": places, "load_method": method, "circuits": changes, "pins": pins,
-                      "ahj_arc_fault": first, "smoke_school": "own", "lighting_school": "apart"},
+                      "ahj_arc_fault": first, "smoke_practice": "own", "lighting_practice": "apart"},
     }),
     st.lists(LOADS, max_size=8),
     st.lists(CIRCUITS, max_size=10),
@@ -301,7 +301,7 @@ SESSION = """
 
 
 def test_a_whole_session_called_out_is_the_cottage(small):
-    """Twelve lines as they were spoken make the circuits of the shipped job, with rooms and loads recognised."""
+    """Twelve lines as they were spoken make the circuits of the shipped job, with rooms and loads recognized."""
     bare = small.model_copy(update={"circuits": ()})
     lines = [f"{line} top 60in" for line in SESSION.strip().splitlines()]
     assert called_out(bare, *lines).circuits == small.circuits
@@ -384,7 +384,7 @@ def test_the_readme_leads_to_files_that_exist():
         assert (ROOT / link).exists(), link
 
 
-def test_fonts_come_with_their_licence_and_help_with_every_stage():
+def test_fonts_come_with_their_license_and_help_with_every_stage():
     assets = ROOT / "src" / "robust_ledger" / "assets"
     assert "SIL OPEN FONT LICENSE" in (assets / "fonts" / "OFL.txt").read_text()
     for stage in plan(Job()).filled:

@@ -76,12 +76,12 @@ def callout_command(job: Path, dry: bool) -> None:
     before = read_job(job)
     after, outcomes = replay(sys.stdin, before, codebook_of(before))
     for one in outcomes:
-        words = f"left: «{one.text}»: {one.fault}" if one.fault else f"tag {one.tag}: {one.made}"
+        words = f'not read: "{one.text}": {one.fault}' if one.fault else f"tag {one.tag}: {one.made}"
         click.echo(f"{one.number:>4}  {words}")
     left = sum(1 for one in outcomes if one.fault)
     if after != before and not dry:
         write_job(after, job)
-    click.echo(f"{len(outcomes) - left} lines written down, {left} left." + (" Nothing was saved." if dry else ""))
+    click.echo(f"{len(outcomes) - left} lines accepted, {left} not read." + (" Nothing was saved." if dry else ""))
     sys.exit(1 if left else 0)
 
 
@@ -125,7 +125,7 @@ def arrange_command(job: Path, take: int | None) -> None:
     "demand", help="Read a recording (CSV or ESPI XML) and print its maximum demand and what is wrong in it."
 )
 @click.argument("recording", type=click.Path(path_type=Path))
-@click.option("--unit", help="kWh, Wh, kW, W, A or «register kWh», where the guess is wrong")
+@click.option("--unit", help='kWh, Wh, kW, W, A or "register kWh", where the guess is wrong')
 @click.option("--column", type=int, help="column of the readings, counted from 1, where the guess is wrong")
 def demand_command(recording: Path, unit: str | None, column: int | None) -> None:
     """Maximum demand, coverage, faults and what is missing, one to a line."""
@@ -143,7 +143,7 @@ def demand_command(recording: Path, unit: str | None, column: int | None) -> Non
         click.echo(f"To confirm: {doubt}")
     click.echo(f"Maximum demand:      {made.peak_text}")
     click.echo(
-        f"Recording:           {made.days:.1f} days every {made.series.interval_min} min, {made.coverage * 100:.1f} % there"
+        f"Recording:           {made.days:.1f} days every {made.series.interval_min} min, {made.coverage * 100:.1f}% there"
     )
     for words in (*made.series.notes, *(f"{issue.kind}: {issue.words}" for issue in made.series.issues)):
         click.echo(f"  {words}")
@@ -162,13 +162,13 @@ def _as_asked(found: Guess | None, unit: str | None, column: int | None) -> Read
 
 
 @commands.command(
-    "simulate", help="Simulate years of the house of a job: what flows, and how often the main would open."
+    "simulate", help="Simulate years of the house of a job: what flows, and how often the main would trip."
 )
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--years", type=click.IntRange(1, 1000), default=50, show_default=True)
 @click.option("--seed", type=click.IntRange(0), default=1, show_default=True)
 def simulate_command(job: Path, years: int, seed: int) -> None:
-    """What flows in many made-up years, how often the main would open, and what a clamp reading is worth."""
+    """What flows in many made-up years, how often the main would trip, and what a clamp reading is worth."""
     from robust_ledger.measure.simulate.house import house_of
     from robust_ledger.measure.simulate.study import study
 
@@ -179,14 +179,12 @@ def simulate_command(job: Path, years: int, seed: int) -> None:
         )
     made = study(house, years, seed)
     low, middle, high = (part * 100 for part in made.clamp_quantiles())
-    click.echo(f"Handles together:    {house.handles_a:g} A behind a main of {house.main_a:g} A")
+    click.echo(f"Breaker handles:     {house.handles_a:g} A behind a main of {house.main_a:g} A")
     click.echo(
         f"Most that flowed:    {made.highest_a:.0f} A in {years} years, half of them below {made.peak_quantile_a(0.5):.0f} A"
     )
-    click.echo(f"The main opens:      in {made.trip_chance * 100:.0f} % of the years")
-    click.echo(
-        f"A clamp at 3 pm:     {middle:.0f} % of the year's peak, {low:.0f} to {high:.0f} % on eight days of ten"
-    )
+    click.echo(f"The main would trip: in {made.trip_chance * 100:.0f}% of the years")
+    click.echo(f"A clamp at 3 pm:     {middle:.0f}% of the year's peak, {low:.0f} to {high:.0f}% on eight days of ten")
 
 
 def summary(made: Plan) -> list[str]:
@@ -196,9 +194,9 @@ def summary(made: Plan) -> list[str]:
         "Main": made.service.main,
         "Service conductors": made.service.conductors,
         "Neutral": made.service.neutral,
-        "Electrode conductor": made.service.gec,
+        "GEC": made.service.gec,
         "Spaces used": made.bench.spaces_used,
-        "Spaces left": made.bench.spaces_left,
+        "Spaces open": made.bench.spaces_left,
         "Leg A": made.bench.legs[0],
         "Leg B": made.bench.legs[1],
     }

@@ -85,7 +85,7 @@ class Plan:
         }
 
     def stage_state(self, stage: str, filled: bool | None = None) -> str:
-        """«empty», «in work» or «settled»: settled has something in it and no open finding. `filled` is the word of a stage that
+        """ "empty", "in work" or "settled": settled has something in it and no open finding. `filled` is the word of a stage that
         the plan has none for."""
         if not (self.filled[stage] if filled is None else filled):
             return "empty"

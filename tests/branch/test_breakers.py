@@ -26,8 +26,8 @@ def breaker(one, *loads) -> float | None:
             ("kitchen",) * 3,
             ("6kW", "4kW", "4kW"),
             40,
-        ),  # 14 kW as one range: 8,000 × 110 % = 8,800 VA = 36.7 A, at least 40
-        (("kitchen",) * 2, ("5kW", "2kW"), 30),  # 7 kW: 80 % by column B = 5,600 VA = 23.3 A; found 30 stays
+        ),  # 14 kW as one range: 8,000 × 110% = 8,800 VA = 36.7 A, at least 40
+        (("kitchen",) * 2, ("5kW", "2kW"), 30),  # 7 kW: 80% by column B = 5,600 VA = 23.3 A; found 30 stays
         (("kitchen", "kitchen", "flat"), ("6kW", "4kW", "4kW"), 60),  # not one room: 14,000 VA = 58.3 A
         (("",) * 3, ("6kW", "4kW", "4kW"), 60),  # the room is not known
         (("kitchen",) * 4, ("4kW", "4kW", "3kW", "3kW"), 60),  # three ovens are one too many
@@ -58,7 +58,7 @@ def test_breaker_by_wire(gauge, metal, found, planned):
 def test_a_smaller_breaker_than_the_wire_allows_stays_unless_its_load_needs_more():
     heater = load(K.WATER_HEATER, "4.5kW", "heater")
     assert breaker(circuit(gauge="10", breaker_a=20, poles=2)) == 20
-    assert breaker(circuit(gauge="10", breaker_a=20, poles=2), heater) == 25, "18.75 A × 125 % = 23.4 A"
+    assert breaker(circuit(gauge="10", breaker_a=20, poles=2), heater) == 25, "18.75 A × 125% = 23.4 A"
     assert breaker(circuit(gauge="12", breaker_a=20, poles=2), heater) == 20, "the wire allows no more"
 
 
@@ -87,10 +87,10 @@ def test_mocp_between_two_ratings_goes_down():
         (load(K.EV_CHARGER, "48A@240", "charger"), 60, "4 Cu", 2),  # 60 A of load: 6 Cu carries only 55 at 60 °C
         (load(K.EV_CHARGER, "16A@240", "charger"), 20, "12 Cu", 2),
         (load(K.COOKING, "11.2kW", "range"), 40, "8 Cu", 2),  # 8 kW by table = 33.3 A, never below 40
-        (load(K.COOKING, "18kW", "range"), 45, "6 Cu", 2),  # 8 kW + 30 % = 10.4 kW = 43.3 A
+        (load(K.COOKING, "18kW", "range"), 45, "6 Cu", 2),  # 8 kW + 30% = 10.4 kW = 43.3 A
         (load(K.COOKING_UNIT, "8kW", "oven"), 35, "8 Cu", 2),  # at nameplate: 33.3 A
         (load(K.DRYER, "5.5kW", "dryer"), 25, "10 Cu", 2),
-        (load(K.AIR_CONDITIONER, "20A@240", "cooling"), 25, "10 Cu", 2),  # 125 % while MCA and MOCP are not read
+        (load(K.AIR_CONDITIONER, "20A@240", "cooling"), 25, "10 Cu", 2),  # 125% while MCA and MOCP are not read
         (load(K.MOTOR, "10A@120", "pump", is_motor=True), 15, "14 Cu", 1),  # 12.5 A
     ],
 )
@@ -147,8 +147,8 @@ def test_a_load_fed_by_two_circuits_is_asked_about():
 
 
 @pytest.mark.parametrize("figures", [{"mca_a": -1, "mocp_a": -1}, {"mca_a": 0, "mocp_a": 45}, {"mca_a": 30}])
-def test_machine_figures_that_cannot_be_are_no_licence_for_a_thin_wire(figures):
-    """Without both figures, 21.5 A × 125 % = 26.9 A rules: a 30 A breaker on 10 Cu."""
+def test_machine_figures_that_cannot_be_are_no_license_for_a_thin_wire(figures):
+    """Without both figures, 21.5 A × 125% = 26.9 A rules: a 30 A breaker on 10 Cu."""
     pump = load(K.HEAT_PUMP, "21.5A@240", "pump", when=When.ADDED, **figures)
     branch = plan(house(1500, pump)).branch("load:pump")
     assert (branch.breaker.value, branch.wire.value) == (30, "10 Cu")
@@ -189,14 +189,14 @@ FINDINGS = [
     (circuit(spaces=("25",)), "old_outside:25", "ASK"),
     (circuit(spaces=("x",)), "old_outside:x", "ASK"),
     (circuit(poles=2, breaker_a=20, spaces=("1", "2")), "old_legs", "ASK"),
-    (circuit(gauge="12", metal="al", breaker_a=15), "aluminium", "FIX"),
+    (circuit(gauge="12", metal="al", breaker_a=15), "aluminum", "FIX"),
     (circuit(gauge="10", breaker_a=30), "single_30", "ASK"),
     (circuit(cable="cloth"), "insulation_cloth", "ASK"),
     (circuit(cable="rubber", marks=(Mark.CAPPED,)), "insulation_rubber", "ASK"),
-    (circuit(cable="armoured"), "armour", "FIX"),
+    (circuit(cable="bx"), "armor", "FIX"),
     (circuit(cable="knob_tube"), "knob_tube", "ASK"),
     (circuit(cable="conduit"), "ground_path", "NOTE"),
-    (circuit(cable="armoured_strip"), "ground_path", "NOTE"),
+    (circuit(cable="ac"), "ground_path", "NOTE"),
     (circuit(cable="mc"), "ground_path", "NOTE"),
     (circuit(marks=(Mark.DOUBLED,)), "doubled", "FIX"),
     (circuit(marks=(Mark.LATER_120,), poles=2, breaker_a=20, spaces=("1", "3")), "later_120", "NOTE"),
@@ -344,7 +344,7 @@ def test_only_loads_of_this_job_move_their_circuit(when, planned, expected):
     ],
 )
 def test_a_description_proposes_the_load_it_most_likely_means(feeds, load_name):
-    """Two heaters fit «heater» alike, and a room alone names no load."""
+    """Two heaters fit "heater" alike, and a room alone names no load."""
     loads = [
         load(K.HEATING, "2kW", name, room=room)
         for name, room in (("wall baseboard", "den"), ("water heater", ""), ("garage heater", ""))

@@ -48,7 +48,7 @@ JOB = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen co
         ("Twenty-one fifteen fourteen hall", {"spaces": ("21",), "breaker_a": 15, "gauge": "14"}),
         # What else was seen.
         ("7 20 12 cloth east bedroom dbl", {"cable": "cloth", "marks": (Mark.DOUBLED,), "feeds": "east bedroom"}),
-        ("7 20 12 armored den top 22in clamp 4.1", {"cable": "armoured", "enters": "top", "free_in": 22, "clamp_a": 4.1, "feeds": "den"}),
+        ("7 20 12 armored den top 22in clamp 4.1", {"cable": "bx", "enters": "top", "free_in": 22, "clamp_a": 4.1, "feeds": "den"}),
         ("7 20 12 den left@3in 15in slack 6in", {"enters": "left", "enters_at_in": 3, "free_in": 15, "slack_in": 6, "feeds": "den"}),
         ("7 20 12 den slack", {"feeds": "den slack", "slack_in": None}),
         ("7 20 12 top floor lights", {"feeds": "top floor lights", "enters": "", "free_in": None}),
@@ -66,7 +66,7 @@ def test_what_a_line_means(line, fields):
 @pytest.mark.parametrize(
     ("line", "word", "sentence"),
     [
-        ("x 20 12 kitchen", "x", "«x» is no space"),
+        ("x 20 12 kitchen", "x", '"x" is no space'),
         ("30 20 12 kitchen", "30", "has 24 spaces; there is no space 30"),
         ("7,7 20 12 kitchen", "7,7", "two different ones"),
         ("7 22 12 kitchen", "22", "22 A is not a standard breaker rating"),
@@ -202,7 +202,7 @@ CIRCUITS = st.builds(
 
 @given(CIRCUITS)
 def test_what_is_written_reads_back(one):
-    """Room and load are recognised anew from the words; everything else comes back as it was."""
+    """Room and load are recognized anew from the words; everything else comes back as it was."""
     read = read_callout(callout_text(one), JOB, BOOK).circuit
     ignored = {"room", "load_ids", "marks"}
     assert read.model_dump(exclude=ignored) == one.model_dump(exclude=ignored)

@@ -24,7 +24,7 @@ def job(main_at: str = "top", **equipment):
     ("main_at", "near", "far"), [("top", {"1", "2"}, {"9", "10"}), ("bottom", {"9", "10"}, {"1", "2"})]
 )
 def test_a_generator_sits_beside_the_main_and_an_inverter_at_the_far_end(main_at, near, far):
-    """An inverter of 16 A counts with 125 %: 20 A."""
+    """An inverter of 16 A counts with 125%: 20 A."""
     made = plan(job(main_at, generator_a=30.0, inverter_a=16.0))
     assert (
         made.bench.placement.positions["equip:generator"] in near
@@ -49,12 +49,12 @@ def test_an_inverter_that_need_not_be_opposite_sits_anywhere():
 
 @pytest.mark.parametrize(("at", "there"), [("panel", True), ("disconnect", False)])
 def test_a_surge_device_takes_two_spaces_only_on_a_breaker_here(at, there):
-    made = plan(job(surge=True, surge_at=at))
-    assert (made.branch("equip:surge") is not None) is there
+    made = plan(job(spd=True, spd_at=at))
+    assert (made.branch("equip:spd") is not None) is there
     assert made.bench.spaces_used.amount == 5 + 2 * there
     if there:
-        assert made.branch("equip:surge").rating_text == "?/2", "its breaker is what its instructions say"
-        assert plan(job(surge=True, surge_at=at, surge_a=20.0)).branch("equip:surge").rating_text == "20/2"
+        assert made.branch("equip:spd").rating_text == "?/2", "its breaker is what its instructions say"
+        assert plan(job(spd=True, spd_at=at, spd_a=20.0)).branch("equip:spd").rating_text == "20/2"
 
 
 def test_a_feeder_that_was_called_out_is_not_made_twice():
@@ -64,7 +64,7 @@ def test_a_feeder_that_was_called_out_is_not_made_twice():
 
 
 def test_equipment_is_no_load_of_the_house():
-    bare, with_it = plan(job()), plan(job(generator_a=30.0, inverter_a=16.0, surge=True))
+    bare, with_it = plan(job()), plan(job(generator_a=30.0, inverter_a=16.0, spd=True))
     assert with_it.load.chosen.total == bare.load.chosen.total
     for leg in ("panel.leg_a", "panel.leg_b"):
         assert with_it.entries[leg].known == bare.entries[leg].known
@@ -75,7 +75,7 @@ def test_equipment_is_no_load_of_the_house():
     [("700VA@120", None), ("1300VA@120", "bench.fastened:tag:1"), ("2000VA@120", "bench.cord:tag:1")],
 )
 def test_shares_of_a_circuit_with_other_outlets(rating, finding):
-    """A 20 A circuit has 2,400 VA: half of it is 1,200, 80 % is 1,920."""
+    """A 20 A circuit has 2,400 VA: half of it is 1,200, 80% is 1,920."""
     made = plan(called_out(house(1500, load(K.APPLIANCE, rating, "wall fan")), "1 20 12 den lights wall fan"))
     assert {i for i in finding_ids(made) if i.startswith(("bench.fastened", "bench.cord"))} == (
         {finding} if finding else set()

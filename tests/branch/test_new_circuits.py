@@ -27,7 +27,7 @@ TWO = called_out(house(1500), "1 20 12 den receptacles", "3 15 14 hall lights", 
         ({"action": "new_cable"}, "tag:1", ("tag 1 new cable", 1, 20, False)),
         ({"action": "convert"}, "tag:3", ("tag 3 converted to 120 V", 1, 30, False)),
         ({"action": "split", "other_feeds": "study receptacles"}, "tag:1.2", ("split from tag 1", 1, 20, False)),
-        ({"action": "merge", "into": 1}, "tag:1", ("tag 1 kept, tag 2 joined on", 1, 15, False)),
+        ({"action": "merge", "into": 1}, "tag:1", ("tag 1 kept, tag 2 combined with it", 1, 15, False)),
     ],
 )
 def test_what_becomes_of_an_old_circuit(changes, key, expected):
@@ -152,7 +152,7 @@ def test_what_may_share_a_circuit(line, finding):
     found = {f.id: f for f in plan(job).findings if f.id.startswith("bench.shares")}
     assert set(found) == ({finding} if finding else set())
     if finding and "furnace" not in finding:
-        assert found[finding].severity == "NOTE" and "may stay" in found[finding].text
+        assert found[finding].severity == "NOTE" and "may remain" in found[finding].text
         touched = plan(change_branch(job, "tag:1", work="extended"))
         assert next(f for f in touched.findings if f.id == finding).severity == "FIX", "refused in new work"
 
@@ -176,19 +176,21 @@ def test_a_pump_or_refrigerator_behind_a_ground_fault_breaker_is_told(name):
 
 
 @pytest.mark.parametrize(
-    ("line", "school", "told"),
+    ("line", "practice", "told"),
     [("1 15 14 hall lights and smoke alarms", "lighting", False), ("1 15 14 hall lights and smoke alarms", "own", True),
      ("1 15 14 smoke alarms", "lighting", True), ("1 15 14 smoke alarms", "own", False)],
 )  # fmt: skip
-def test_smoke_alarms_by_both_schools(line, school, told):
-    made = plan(with_part(called_out(house(1500), line), "decisions", smoke_school=school))
+def test_smoke_alarms_by_both_practices(line, practice, told):
+    made = plan(with_part(called_out(house(1500), line), "decisions", smoke_practice=practice))
     assert ("bench.alarms:tag:1" in finding_ids(made)) is told
 
 
-@pytest.mark.parametrize(("school", "told"), [("shared", False), ("apart", True)])
-def test_lights_and_receptacles_by_both_schools(school, told):
+@pytest.mark.parametrize(("practice", "told"), [("shared", False), ("apart", True)])
+def test_lights_and_receptacles_by_both_practices(practice, told):
     made = plan(
-        with_part(called_out(house(1500), "1 20 12 den lights and receptacles"), "decisions", lighting_school=school)
+        with_part(
+            called_out(house(1500), "1 20 12 den lights and receptacles"), "decisions", lighting_practice=practice
+        )
     )
     assert ("bench.mixed:tag:1" in finding_ids(made)) is told
 
@@ -206,15 +208,15 @@ def test_lights_and_receptacles_by_both_schools(school, told):
 )
 def test_outlets_by_180_va_and_by_ten(line, count, most, verdicts):
     made = plan(change_branch(called_out(house(1500), line), "tag:1", outlets=count))
-    (school,) = made.circuits.schools
-    assert school.by_va.amount == most and {name: school.holds(name) for name in verdicts} == verdicts
-    assert school.disagree == (len({v for _, v in school.verdicts if v is not None}) > 1)
+    (practice,) = made.circuits.practices
+    assert practice.by_va.amount == most and {name: practice.holds(name) for name in verdicts} == verdicts
+    assert practice.disagree == (len({v for _, v in practice.verdicts if v is not None}) > 1)
 
 
 def test_outlets_by_expected_use():
-    """One 15 A circuit for a house of 500 ft²: its share is the whole general load, more than 80 % of 1,800 VA."""
+    """One 15 A circuit for a house of 500 ft²: its share is the whole general load, more than 80% of 1,800 VA."""
     made = plan(called_out(house(500), "1 15 14 den receptacles"))
-    (one,) = made.circuits.schools
+    (one,) = made.circuits.practices
     expected = made.entries["branch.expected.tag:1"].amount
     assert one.by_use.amount == pytest.approx(0.8 * 1800 - expected) and one.holds("use") is (one.by_use.amount >= 0)
 
@@ -262,8 +264,8 @@ def test_a_pair_behind_one_handle_has_the_smaller_rating():
 @pytest.mark.parametrize(
     ("changes", "said"),
     [
-        ({"action": "merge", "into": 1}, "joined onto tag 1"), ({"action": "new_cable"}, "new cable; arc-fault 1-pole breaker"),
-        ({"action": "cap"}, "hots capped; its ground is landed"), ({"action": "split"}, "split: tag 2.2 gets a new cable"),
+        ({"action": "merge", "into": 1}, "combined with tag 1"), ({"action": "new_cable"}, "new cable; arc-fault 1-pole breaker"),
+        ({"action": "cap"}, "hots capped; its EGC is landed"), ({"action": "split"}, "split: tag 2.2 gets a new cable"),
         ({"work": "extended"}, "arc-fault 1-pole breaker"),
     ],
 )  # fmt: skip

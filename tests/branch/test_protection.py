@@ -9,11 +9,12 @@ from hypothesis import strategies as st
 
 from robust_ledger.branch.protection import Ask, arc_fault, ground_fault, protection
 from robust_ledger.branch.serves import PLACE_WORDS, serves
-from robust_ledger.codebook.codebook import EDITIONS, load_codebook
+from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import change_branch, with_part
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.house import When
 from robust_ledger.job.parts.panels import DeviceKind
+from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.plan import plan
 
 KEPT = CircuitChange()
@@ -30,7 +31,13 @@ CHARGER = load(K.EV_CHARGER, "40A@240", "charger", room="garage")
 HEATER = load(K.HEATING, "3kW", "heater", room="garage")
 SAUNA = load(K.APPLIANCE, "6kW", "sauna heater", room="basement")
 
-REQ, NO, IF, AHJ, UNKNOWN = "required", "not required", "only if extended", "ask the AHJ", "not known"
+REQ, NO, IF, AHJ, UNKNOWN = (
+    "required",
+    "not required",
+    "not by panel change; yes if extended",
+    "ask the AHJ",
+    "not known",
+)
 
 
 @pytest.mark.parametrize(

@@ -17,7 +17,7 @@ BOOK = load_codebook("2023")
 
 
 def test_a_whole_panel_is_a_short_line_for_each_circuit():
-    """Thirty lines of thirty keys are three keys a second over five minutes: a practised typist's half speed."""
+    """Thirty lines of thirty keys are three keys a second over five minutes: a practiced typist's half speed."""
     pairs = [
         (room, what)
         for room in ("kitchen", "den", "hall", "attic", "porch", "garage")

@@ -109,7 +109,7 @@ def test_a_load_can_be_named_outright_and_several_can():
     job = HOUSE.model_copy(update={"circuits": (one,)})
     assert callout_text(one, job).endswith("nook =water-heater =fan")
     assert read_callout(callout_text(one, job), job, BOOK, one.tag).circuit.load_ids == one.load_ids
-    assert "no load «oven»" in read_callout("9 20 12 nook =oven", HOUSE, BOOK).fault.text
+    assert 'no load "oven"' in read_callout("9 20 12 nook =oven", HOUSE, BOOK).fault.text
 
 
 @pytest.mark.parametrize(
@@ -150,12 +150,12 @@ def test_a_reading_taken_out_leaves_the_one_before():
         (circuit(1, "14", 20), "15 A breaker instead of 20"),
         (circuit(1, "12", 20), ""),
         (circuit(1, None, 20), "no breaker until its gauge is known"),
-        (circuit(1, marks=(Mark.CAPPED,)), "hots capped; its ground is landed"),
+        (circuit(1, marks=(Mark.CAPPED,)), "hots capped; its EGC is landed"),
         (circuit(1, poles=2, marks=(Mark.LATER_120,)), "a space when it is converted"),
         (circuit(1, marks=(Mark.DOUBLED,)), "a breaker for each of its wires"),
-        (circuit(1, cable="armoured"), "protection at the first outlet"),
-        (circuit(1, cable="conduit"), "its ground"),
-        (circuit(1, "10", 25, metal="al"), "terminals marked for aluminium"),
+        (circuit(1, cable="bx"), "protection at the first outlet"),
+        (circuit(1, cable="conduit"), "its EGC"),
+        (circuit(1, "10", 25, metal="al"), "terminals marked for aluminum"),
         (circuit(1, marks=(Mark.WHITE_HOT,)), "its white is re-marked"),
     ],
 )  # fmt: skip

@@ -7,8 +7,9 @@ from pathlib import Path
 
 import pytest
 
-from robust_ledger.codebook.codebook import EDITIONS, load_codebook, parse_edition
+from robust_ledger.codebook.codebook import load_codebook, parse_edition
 from robust_ledger.codebook.errors import CodebookError, UnknownRuleError
+from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.survey.overhead import OVER_WORDS, ROOF_WORDS
 
 SOURCE = Path(__file__).parents[2] / "src" / "robust_ledger"

@@ -22,7 +22,7 @@ def full_house():
     loads = [load(kind, rating, f"{kind.value} {n}", uses_neutral=True) for n, (kind, rating) in enumerate(kinds)]
     held = load(K.EV_CHARGER, "40A@240", "held charger", managed=True)
     return house(60_000, *loads, held, management={"setpoint_a": 20}, scope="swap",
-                 measured={"peak": 9.0, "days": 365, "coverage": 1}, decisions={"ev_school": "continuous"})  # fmt: skip
+                 measured={"peak": 9.0, "days": 365, "coverage": 1}, decisions={"ev_practice": "continuous"})  # fmt: skip
 
 
 CLIMATES = {
@@ -71,7 +71,7 @@ def test_an_amended_figure_moves_and_marks_what_rests_on_it(key):
 
 
 def test_an_edition_yet_to_come_can_be_written_as_an_overlay():
-    """2 VA/ft², a first block of 8,000, renumbered: 1,500 × 2 + 4,500 + 12,000 = 19,500 → 8,000 + 40 % of 11,500."""
+    """2 VA/ft², a first block of 8,000, renumbered: 1,500 × 2 + 4,500 + 12,000 = 19,500 → 8,000 + 40% of 11,500."""
     job = house(1500, load(K.COOKING, "12kW", "range"))
     for key, value, section in (
         ("unit_lighting_load", 2, "120.41"),

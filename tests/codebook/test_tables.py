@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import pytest
 
-from robust_ledger.codebook.codebook import EDITIONS, load_codebook
+from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.conductors import (
     ampacity_a,
     area_cmil,
@@ -18,6 +18,7 @@ from robust_ledger.codebook.conductors import (
     size_text,
     sizes,
 )
+from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.service.ampacity import pick
 
 BOOK = load_codebook("2023")
@@ -77,7 +78,7 @@ def test_temperature_columns_hold_the_heat_balance(metal, cool, warm):
         assert ratio == pytest.approx(expected, rel=0.035), size
 
 
-def test_aluminium_carries_what_its_resistance_says():
+def test_aluminum_carries_what_its_resistance_says():
     """With the same surface to cool it, current goes with 1/√R: about 0.78 of copper."""
     expected = math.sqrt(COPPER_OHM_CMIL_FT / ALUMINIUM_OHM_CMIL_FT)
     for size in sizes(BOOK)[4:]:
@@ -104,7 +105,7 @@ def test_next_and_previous_rating(amperes, up, down):
 
 @pytest.mark.parametrize("metal", ["cu", "al"])
 def test_dwelling_table_is_the_83_percent_rule_at_75_degrees(metal):
-    """Each row must be the smallest conductor that carries 83 % of the rating: table and rule say the same."""
+    """Each row must be the smallest conductor that carries 83% of the rating: table and rule say the same."""
     for row in table("dwelling_conductors"):
         needed = 0.83 * float(row["rating_a"])
         assert pick(BOOK, needed, metal, 75, None, 1).size == row[f"{metal}_size"], row
@@ -125,7 +126,7 @@ def test_electrode_conductor_and_bonding_jumper_at_the_edges(size, metal, electr
 
 
 @pytest.mark.parametrize(
-    ("rating", "copper", "aluminium"),
+    ("rating", "copper", "aluminum"),
     [
         (15, "14", "12"),
         (20, "12", "10"),
@@ -137,9 +138,9 @@ def test_electrode_conductor_and_bonding_jumper_at_the_edges(size, metal, electr
         (400, "3", "1"),
     ],
 )
-def test_equipment_ground_at_the_edges(rating, copper, aluminium):
+def test_equipment_ground_at_the_edges(rating, copper, aluminum):
     row = BOOK.table("equipment_ground").first_covering("rating_max_a", rating)
-    assert (row["cu_size"], row["al_size"]) == (copper, aluminium)
+    assert (row["cu_size"], row["al_size"]) == (copper, aluminum)
 
 
 def test_an_equipment_ground_never_exceeds_the_conductors_it_protects():

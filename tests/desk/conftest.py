@@ -48,7 +48,7 @@ def desk(window):
 
 @pytest.fixture
 def keys(qtbot):
-    """Types into whatever has the focus, as a person does; «enter», «esc», «ctrl+z» and the like are single keys."""
+    """Types into whatever has the focus, as a person does; "enter", "esc", "ctrl+z" and the like are single keys."""
     names = {"enter": "Key_Return", "esc": "Key_Escape", "up": "Key_Up", "down": "Key_Down", "left": "Key_Left", "right": "Key_Right",
              "tab": "Key_Tab", "del": "Key_Delete", "space": "Key_Space", "backtab": "Key_Backtab"}  # fmt: skip
 

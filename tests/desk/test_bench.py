@@ -66,7 +66,7 @@ def test_arrange_previews_and_takes_the_layout_with_fewest_splices(desk, drawing
     keys(desk, "up")
     assert "short: splice 15" in drawing.legend.accessibleDescription() and not drawing.take.isEnabled()
     keys(desk, "down")
-    qtbot.mouseClick(drawing.view, Qt.MouseButton.LeftButton, pos=drawing.view.centre_of("1").toPoint())
+    qtbot.mouseClick(drawing.view, Qt.MouseButton.LeftButton, pos=drawing.view.center_of("1").toPoint())
     assert drawing.saying.text().startswith("In the preview. Space 1, leg A: living room lights"), (
         "the margin stays with the job as it is"
     )
@@ -87,7 +87,7 @@ def test_escape_leaves_the_layout_as_it_is_and_an_edit_makes_choices_stale(desk,
     assert not drawing.choices and not drawing.list.isVisible()
 
 
-def test_arranging_can_be_cancelled(desk, drawing, qtbot, keys):
+def test_arranging_can_be_canceled(desk, drawing, qtbot, keys):
     keys(desk, "F9")
     assert drawing.progress.isVisible()
     drawing.progress.stop.click()
@@ -105,7 +105,7 @@ def test_pins_hold_against_the_hand_and_against_arrange(desk, drawing, qtbot, ke
     keys(desk, "p")
     assert desk.store.undo_stack.undoText() == "pin tag 13" and "stays where it is" in drawing.saying.text()
     assert "pinned" in view.accessibleDescription() and "1 pinned" in drawing.fixed.text()
-    drag(view, view.centre_of(here), view.centre_of("39"))
+    drag(view, view.center_of(here), view.center_of("39"))
     assert f"Tag 13 is pinned to {here}" in drawing.saying.text()
     arrange(desk, drawing, qtbot, keys)
     assert all(choice.plan.bench.placement.positions["tag:13"] == here for choice in drawing.choices)
@@ -131,7 +131,7 @@ def test_lengths_are_told_before_the_drop(desk, drawing, keys, qtbot):
         "Needs" in drawing.saying.text() and "has 21 in" in drawing.saying.text() and "leg A" in drawing.saying.text()
     )
     keys(desk, "esc")
-    qtbot.mouseMove(drawing.view, drawing.view.centre_of("14").toPoint())
+    qtbot.mouseMove(drawing.view, drawing.view.center_of("14").toPoint())
     told = drawing.view.toolTip()
     assert told.startswith("Space 14, leg A: kitchen counter left 20 12 Cu") and "has 26 in: reaches" in told
     wire = desk.store.plan.bench.wires["tag:10"]
@@ -140,12 +140,12 @@ def test_lengths_are_told_before_the_drop(desk, drawing, keys, qtbot):
 
 def test_zoom_by_keys_and_wheel_keeps_the_pointing_right(desk, drawing, keys, qtbot):
     view = drawing.view
-    small = view.centre_of("20").y()
+    small = view.center_of("20").y()
     keys(desk, "+", "+")
     qtbot.wait(20)
     assert view.scale == pytest.approx(1.5) and view.minimumSizeHint().width() > drawing.frame.width()
-    assert view.centre_of("20").y() > small
-    tile = view.tiles().at(view.centre_of("20").x(), view.centre_of("20").y())
+    assert view.center_of("20").y() > small
+    tile = view.tiles().at(view.center_of("20").x(), view.center_of("20").y())
     assert tile.position == "20"
     event = QWheelEvent(view.rect().center().toPointF(), view.mapToGlobal(view.rect().center()).toPointF(), QPoint(), QPoint(0, -120),
                         Qt.MouseButton.NoButton, Qt.KeyboardModifier.ControlModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
@@ -199,7 +199,7 @@ def test_circuits_say_where_they_come_from_and_change_by_the_form(desk, bench, k
     assert {row[0]: row[4] for row in cells(page.table)}["10"] == "dual-function 1-pole"
     rooms.selectAll()
     keys(desk, "moon", "enter")
-    assert rooms.fault.isVisible() and "«moon» is none of" in rooms.fault.text()
+    assert rooms.fault.isVisible() and '"moon" is none of' in rooms.fault.text()
     action = page.form.fields["change:action"]
     assert not page.form.fields["change:into"].isVisible()
     action.setCurrentIndex(action.findData("merge"))
@@ -207,7 +207,7 @@ def test_circuits_say_where_they_come_from_and_change_by_the_form(desk, bench, k
     assert page.form.fields["change:into"].isVisible()
 
 
-def test_required_circuits_and_the_three_schools(desk, bench, keys):
+def test_required_circuits_and_the_three_practices(desk, bench, keys):
     bench.show_page("required")
     page = bench.page()
     required = {row[0]: row for row in cells(page.required)}
@@ -218,10 +218,10 @@ def test_required_circuits_and_the_three_schools(desk, bench, keys):
     desk.store.edit("count", lambda job: with_part(job, "decisions", circuits={"tag:19": {"outlets": 12}}))
     row = next(row for row in cells(page.table) if row[0] == "19")
     assert row[2:5] == ["12", "13", "over"] and row[6] == "holds; not by never more than ten"
-    assert "The schools part on 1 circuit" in page.words.text()
-    school = page.form.fields["decisions:outlet_school"]
-    school.setCurrentIndex(school.findData("ten"))
-    school.activated.emit(school.currentIndex())
+    assert "The three rules disagree on 1 circuit" in page.words.text()
+    practice = page.form.fields["decisions:outlet_practice"]
+    practice.setCurrentIndex(practice.findData("ten"))
+    practice.activated.emit(practice.currentIndex())
     assert next(row for row in cells(page.table) if row[0] == "19")[6] == "too many"
 
 
@@ -266,11 +266,11 @@ def test_circuits_capped_or_joined_by_decision_say_so_in_the_pull_off(desk):
         desk.store.edit("decide", lambda job, tag=tag, changes=changes: change_branch(job, f"tag:{tag}", **changes))
     desk.show_stage("pulloff")
     rows = {row[0]: row[6] for row in cells(desk.stage().table)}
-    assert (rows["10"], rows["8"], rows["12"]) == ("off", "joined", "15")
+    assert (rows["10"], rows["8"], rows["12"]) == ("off", "combined", "15")
 
 
 def test_the_schedule_is_in_step_and_rows_are_copied(desk, bench, keys, drawing, drag):
-    drag(drawing.view, drawing.view.centre_of("37"), drawing.view.centre_of("39"))
+    drag(drawing.view, drawing.view.center_of("37"), drawing.view.center_of("39"))
     bench.show_page("schedule")
     page = bench.page()
     rows = {row[0]: row for row in cells(page.table)}
@@ -279,7 +279,7 @@ def test_the_schedule_is_in_step_and_rows_are_copied(desk, bench, keys, drawing,
     page.changes.setFocus()
     keys(desk, "ctrl+a", "ctrl+c")
     text = QApplication.clipboard().text()
-    assert text.splitlines()[5].startswith("6\t9\t13\tshort by") and "rows copied" in desk.notice_text.text()
+    assert text.splitlines()[5].startswith("6\t9\t13\t4.0 in short") and "rows copied" in desk.notice_text.text()
 
 
 @pytest.mark.parametrize("page", ["drawing", "circuits", "required", "panel", "schedule"])

@@ -118,13 +118,13 @@ def test_a_tag_is_changed_in_the_line_and_taken_out_in_the_table(window, keys):
 @pytest.mark.parametrize(
     ("tag", "heads"), [(1, []), (2, ["Marks"]), (6, ["Marks"]), (10, ["Found", "Wire", "In plan"]), (25, ["Feeds"])]
 )
-def test_a_finding_colours_the_cell_it_is_about(desk, tag, heads):
+def test_a_finding_colors_the_cell_it_is_about(desk, tag, heads):
     table = desk.stage().table
     model = table.model()
     row = next(r for r in range(model.rowCount()) if model.index(r, 0).data() == str(tag))
-    colours = [model.index(row, c).data(Qt.ItemDataRole.ForegroundRole).name() for c in range(model.columnCount())]
+    colors = [model.index(row, c).data(Qt.ItemDataRole.ForegroundRole).name() for c in range(model.columnCount())]
     assert [
-        model.headerData(c, Qt.Orientation.Horizontal) for c, name in enumerate(colours) if name == DAYLIGHT.fix
+        model.headerData(c, Qt.Orientation.Horizontal) for c, name in enumerate(colors) if name == DAYLIGHT.fix
     ] == heads
 
 
@@ -203,8 +203,8 @@ def test_the_method_is_chosen_by_its_card_and_the_tape_shows_the_working(desk, q
     keys(desk, "alt+t")
     qtbot.waitUntil(lambda: load.current == "tape", timeout=2000)
     tape = {row[0].strip(): row for row in cells(load.page().tape)}
-    assert tape["General load after demand"][1:6] == ["9,660 VA", "100 % / 35 %", "5,331", "5,331", "T220.45"]
-    assert tape["sauna heater"][1:5] == ["6,000 VA", "75 %", "4,500", "16,050"]
+    assert tape["General load after demand"][1:6] == ["9,660 VA", "100% / 35%", "5,331", "5,331", "T220.45"]
+    assert tape["sauna heater"][1:5] == ["6,000 VA", "75%", "4,500", "16,050"]
     assert load.page().tape.hasFocus()
     keys(desk, *["down"] * 4)
     assert "General load before demand" in margin_text(desk)
@@ -247,21 +247,27 @@ def test_service_choices_change_the_sizes_and_findings(desk, keys):
     rows = {row[0]: row[1] for row in cells(sizes_shown(service).table)}
     service.show_page("drawing")
     drawing = service.page()
-    assert (rows["Main"], rows["Neutral conductor"], rows["Electrode conductor"]) == ("150 A", "2 Al", "6 Cu")
+    assert (rows["Main"], rows["Neutral conductor"], rows["GEC"]) == ("150 A", "2 Al", "6 Cu")
     main = drawing.form.fields["decisions:main_a"]
     main.setFocus()
     main.setCurrentIndex(main.findText("200 A"))
     main.activated.emit(main.currentIndex())
-    assert shown(desk, "Main") == "200 A" and "Meter socket is labelled 150 A" in margin_text(desk)
+    assert shown(desk, "Main") == "200 A" and "Meter socket rated 150 A" in margin_text(desk)
     tick = drawing.form.fields["decisions:meter_replaced"]
     tick.setFocus()
     keys(desk, "space")
-    assert tick.isChecked() and "Meter socket is labelled" not in margin_text(desk)
+    assert tick.isChecked() and "Meter socket is labeled" not in margin_text(desk)
     desk.store.choose_entry("service.conductors.al.dwelling")
     assert "4/0 Al" in margin_text(desk) and "200 A × 0.83" in margin_text(desk)
-    assert cells(drawing.table) == [["Disconnect", "bonded here"], ["Panel", "apart, on bars of their own"]]
+    assert cells(drawing.table) == [
+        ["Disconnect", "bonded here"],
+        ["Panel", "separate: isolated neutral bar, ground bar bonded to can"],
+    ]
     drawing.form.fields["panel:first_disconnect"].click()
-    assert cells(drawing.table)[1] == ["Panel", "joined, should be apart, on bars of their own"]
+    assert cells(drawing.table)[1] == [
+        "Panel",
+        "bonded, should be separate: isolated neutral bar, ground bar bonded to can",
+    ]
     assert "Neutral and ground would be bonded twice" in margin_text(desk)
 
 
@@ -274,12 +280,12 @@ def test_the_one_line_answers_to_mouse_and_arrows(desk, keys, qtbot):
     for _ in view.scene.spots:
         keys(desk, "down")
         heard.append(view.accessibleDescription())
-    assert "neutral and ground joined here" in heard and "neutral and ground apart" in heard
+    assert "neutral and ground bonded here" in heard and "neutrals and grounds separate" in heard
     for entry_id, words in (
         ("service.conductors.al.dwelling", "Service conductors, Al 2/0 Al"),
-        ("service.equipment_ground", "Equipment ground of the feeder 6 Cu"),
-        ("service.electrode", "Electrode conductor 6 Cu"),
-        ("service.bond.panel", "Neutral and ground in the panel apart"),
+        ("service.egc", "EGC of the feeder 6 Cu"),
+        ("service.gec", "GEC 6 Cu"),
+        ("service.bond.panel", "Neutral and ground in the panel separate"),
     ):
         qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.spot_of(entry_id).toPoint())
         assert margin_text(desk).startswith(words)
@@ -295,7 +301,7 @@ def test_dragging_a_circuit_moves_it_and_undo_puts_it_back(desk, keys, drag):
     view = desk.stage().page("drawing").view
     start = position(desk, "load:greenhouse")
     assert start == "37"
-    drag(view, view.centre_of("37"), view.centre_of("39"))
+    drag(view, view.center_of("37"), view.center_of("39"))
     assert position(desk, "load:greenhouse") == "39"
     assert "Undo: move greenhouse lights to 39" in desk.state.text()
     assert (
@@ -311,9 +317,9 @@ def test_dragging_onto_another_changes_places_and_a_2_pole_snaps(desk, keys, dra
     view = desk.stage().page("drawing").view
     before = dict(desk.store.plan.bench.placement.positions)
     upper, lower = before["tag:8"], before["tag:11"]
-    drag(view, view.centre_of(upper), view.centre_of(lower))
+    drag(view, view.center_of(upper), view.center_of(lower))
     assert (position(desk, "tag:8"), position(desk, "tag:11")) == (lower, upper)
-    drag(view, view.centre_of("1"), view.centre_of("7"))
+    drag(view, view.center_of("1"), view.center_of("7"))
     assert desk.stage().page("drawing").saying.text().endswith("would not fit where this one comes from.")
     assert position(desk, "tag:1") == before["tag:1"]
 
@@ -350,7 +356,7 @@ def test_moving_one_circuit_leaves_all_others_where_they_were(desk, keys, drag):
     keys(desk, "alt+5")
     view = desk.stage().page("drawing").view
     before = dict(desk.store.plan.bench.placement.positions)
-    drag(view, view.centre_of("37"), view.centre_of("39"))
+    drag(view, view.center_of("37"), view.center_of("39"))
     after = desk.store.plan.bench.placement.positions
     assert {k for k in before if before[k] != after[k]} == {"load:greenhouse"}
     desk.stage().page("drawing").afresh.click()
@@ -368,7 +374,7 @@ def test_a_panel_too_small_lets_circuits_wait_and_they_can_be_put_by_hand(desk, 
     desk.stage().show_page("drawing")
     waiting = [bench.waiting.item(n).text() for n in range(bench.waiting.count())]
     assert waiting and "no space" in margin_text(desk)
-    assert shown(desk, "Left").startswith("-")
+    assert shown(desk, "Spaces open").startswith("-")
     desk.stage().show_page("panel")
     spaces.selectAll()
     keys(desk, "40", "enter")
@@ -387,7 +393,7 @@ def test_a_waiting_circuit_is_dragged_from_the_list_into_a_space(desk, keys, qtb
     single = next(n for n, text in enumerate(texts) if "/2" not in text)
     key = bench.waiting.item(single).data(Qt.ItemDataRole.UserRole)
     item = bench.waiting.visualItemRect(bench.waiting.item(single)).center()
-    drag_between(bench.waiting.viewport(), item, bench.view, bench.view.centre_of("36").toPoint())
+    drag_between(bench.waiting.viewport(), item, bench.view, bench.view.center_of("36").toPoint())
     assert "sits there; move it first." in bench.saying.text(), "an occupied space is not taken from under a circuit"
     desk.store.edit("larger", lambda job: with_part(job, "panel", spaces=38, tandem_spaces=()))
     assert key in desk.store.plan.bench.placement.positions
@@ -410,7 +416,7 @@ def test_halves_of_a_tandem_are_drawn_and_walked_one_by_one(window, keys):
 
 # --- margin, findings, find, help -------------------------------------------------------------------------------------
 @pytest.mark.parametrize(
-    "name", ["Load", "Main", "Service", "Neutral", "Electrode", "Spaces used", "Left", "Leg A", "Leg B"]
+    "name", ["Load", "Main", "Service", "Neutral", "GEC", "Spaces used", "Spaces open", "Leg A", "Leg B"]
 )
 def test_a_click_on_a_figure_shows_its_working(desk, qtbot, name):
     qtbot.mouseClick(desk.bottom.figures[name], Qt.MouseButton.LeftButton)
@@ -462,7 +468,7 @@ def test_find_goes_to_circuits_loads_figures_and_sections(desk, keys):
         ("load", "clamp"),
         ("service", "Line lugs"),
         ("bench", "listed for this panel"),
-        ("papers", "authority having jurisdiction"),
+        ("papers", "AHJ"),
     ],
 )
 def test_f1_shows_what_to_look_for_and_the_cautions(desk, keys, stage, caution):
@@ -560,7 +566,7 @@ def test_unsaved_work_survives_a_crash(window, keys, qtbot, monkeypatch):
     again = Window()
     qtbot.addWidget(again, before_close_func=lambda one: one.store.undo_stack.setClean())
     again.show_start()
-    take = next(b for b in again.start.findChildren(QPushButton) if b.text() == "Take it up again")
+    take = next(b for b in again.start.findChildren(QPushButton) if b.text() == "Restore")
     take.click()
     again.show_stage("pulloff")
     assert len(cells(again.stage().table)) == 1 and again.store.unsaved and "not saved" in again.state.text()
@@ -577,7 +583,7 @@ def test_the_start_page_opens_the_demo_by_keyboard(window, qtbot):
 
 
 def contrast(one: str, other: str) -> float:
-    """WCAG contrast ratio of two colours."""
+    """WCAG contrast ratio of two colors."""
 
     def light(color: str) -> float:
         parts = [int(color[n : n + 2], 16) / 255 for n in (1, 3, 5)]

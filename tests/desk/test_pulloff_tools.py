@@ -47,7 +47,7 @@ def test_spoken_words_make_chips_and_what_is_missing_is_said(window, keys):
     keys(window, "seven, twenty amp, kitchen counter")
     assert line.live.text() == "space 7 · 20 A 1-pole · gauge? · kitchen counter"
     keys(window, "enter")
-    assert line.live.text() == "Still wanted: gauge; write ? for what is not known." and line.line.text()
+    assert line.live.text() == "Missing: gauge; write ? for what is not known." and line.line.text()
     keys(window, ", twelve gauge cloth clamp 3.2 top 14in", "enter")
     (circuit,) = window.store.job.circuits
     assert (circuit.gauge, circuit.cable, circuit.clamp_a, circuit.enters, circuit.free_in) == (
@@ -126,7 +126,7 @@ def test_rows_go_to_a_spreadsheet_and_come_back(desk, pulloff, keys):
     QApplication.clipboard().setText("1\t20\t12\tden\nrubbish\t9\n3\t77\t12\tx\n")
     keys(desk, "ctrl+v")
     assert len(desk.store.job.circuits) == 29
-    assert desk.notice_text.text().startswith("1 circuits written down, 2 rows left: row 2: still wanted")
+    assert desk.notice_text.text().startswith("1 circuits written down, 2 rows left: row 2: missing")
     assert "row 3: 77 A is not a standard breaker rating" in desk.notice_text.text()
     keys(desk, "ctrl+z")
     assert len(desk.store.job.circuits) == 28
@@ -143,20 +143,21 @@ def test_a_tag_is_fetched_back_by_its_number(desk, pulloff, keys):
 def test_the_marking_order_is_signed_first_and_walked(window, keys):
     pulloff = window.stage()
     order = pulloff.passes
-    assert order.buttons["dead"].text() == "▸ Dead?" and not order.buttons["capped"].isEnabled()
+    assert order.buttons["dead"].text() == "▸ De-energized?" and not order.buttons["capped"].isEnabled()
     order.buttons["dead"].click()
     order.sign.click()
-    assert (
-        order.tags.text()
-        == "Still wanted: the first tester, the second tester, proved before, proved after, who tested."
-    )
+    assert order.tags.text() == "Missing: the first tester, the second tester, proved before, proved after, who tested."
     for place, text in (("first_tester", "meter"), ("second_tester", "lamp"), ("signed_by", "O.")):
         order.statement.fields[f"pull_off:{place}"].setFocus()
         keys(window, text, "enter")
     order.statement.fields["pull_off:proved_before"].click()
     order.statement.fields["pull_off:proved_after"].click()
     order.sign.click()
-    assert order.current == "capped" and order.buttons["dead"].text() == "✓ Dead?" and "in use" in order.destroys.text()
+    assert (
+        order.current == "capped"
+        and order.buttons["dead"].text() == "✓ De-energized?"
+        and "in use" in order.destroys.text()
+    )
     assert window.store.job.pull_off.signed_at.startswith("20")
     pulloff.line.setFocus()
     keys(window, "- cable in the corner", "enter")
@@ -247,13 +248,13 @@ SESSION = """1,3 40/2 8 range
 
 
 def test_thirty_circuits_by_keyboard_alone(window, keys):
-    """Five minutes are 300 s: at a practised typist's four keys a second, 1,200 keys. The call-out needs half of them."""
+    """Five minutes are 300 s: at a practiced typist's four keys a second, 1,200 keys. The call-out needs half of them."""
     window.stage().facts.fields["old_panel:tandem_spaces"].setText("19-24")
     window.stage().facts.fields["old_panel:tandem_spaces"].editingFinished.emit()
     window.stage().start()
     for line in SESSION:
         keys(window, line, "enter")
-        assert window.stage().line.text() == "", f"«{line}» was not taken: {window.stage().live.text()}"
+        assert window.stage().line.text() == "", f'"{line}" was not taken: {window.stage().live.text()}'
     assert sum(len(line) + 1 for line in SESSION) < 700
     circuits = window.store.job.circuits
     assert [c.tag for c in circuits] == list(range(1, 31))
@@ -275,7 +276,7 @@ def test_a_proposed_load_is_joined_by_one_key(desk, pulloff, keys):
         desk.store.job.circuit(2).load_ids == ("dryer",) and desk.store.undo_stack.undoText() == "feed dryer from tag 2"
     )
     keys(desk, "ctrl+z")
-    choose(pulloff.tools.shown, "not joined")
+    choose(pulloff.tools.shown, "not linked")
     rows = cells(pulloff.joins)
     assert ["load, no circuit", "dryer, laundry", "tag 2, dryer"] in rows
     pulloff.joins.setFocus()

@@ -46,8 +46,8 @@ def test_drawings_that_do_not_belong_to_the_job_are_left_out(small):
 def test_the_one_line_shows_both_panels_their_bond_and_what_hangs_on_them(split):
     made = plan(split)
     words = words_of(scene_of(DRAWINGS[0], made))
-    assert {"Panel", "Panel 2", "Garage", "solar, bus 170 A", "interlock 30 A", "surge device"} <= set(words)
-    assert sum("IN" in text.split() for text in words) == 1 and sum("OUT," in text.split() for text in words) == 3
+    assert {"Panel", "Panel 2", "Garage", "solar, bus 170 A", "interlock 30 A", "SPD (Type 1 or 2)"} <= set(words)
+    assert sum("IN" in text.split() for text in words) == 1 and sum("REMOVED;" in text.split() for text in words) == 3
     alone = plan(with_part(with_part(split, "chain", disconnect_a=None, replaced=()), "panel", first_disconnect=True))
     assert sum("IN" in text.split() for text in words_of(scene_of(DRAWINGS[0], alone))) == 2, (
         "each panel is first on its way"
@@ -93,12 +93,12 @@ TEXT = st.text(st.characters(codec="utf-8", exclude_categories=["Cs", "Cc"]), ma
 
 
 @given(TEXT, st.floats(-500, 500), st.sampled_from(["ink", "stop", "wash"]), st.booleans())
-def test_any_words_become_sound_svg(text, x, colour, flag):
+def test_any_words_become_sound_svg(text, x, color, flag):
     scene = Scene(100, 100)
     scene.add(
-        Box(x, 0, 10, 10, colour, colour, flag, flag),
-        Stroke(0, 0, x, 5, colour, flag),
-        Ring(x, x, 3, colour),
+        Box(x, 0, 10, 10, color, color, flag, flag),
+        Stroke(0, 0, x, 5, color, flag),
+        Ring(x, x, 3, color),
         Words(x, 0, text, 12, flag),
     )
     try:

@@ -16,7 +16,7 @@ AMOUNTS = st.floats(0, 1e6, allow_nan=False)
 def test_a_product_writes_what_it_did():
     work = Working("x", "lighting")
     area = work.given("floor area", 1720, "ft²")
-    unit = work.take(Step("unit load", 3, "VA/ft²", cites=(Citation("220.41", "2023"),)))
+    unit = work.take(Step("general lighting, VA/ft²", 3, "VA/ft²", cites=(Citation("220.41", "2023"),)))
     entry = work.entry(work.product("general lighting", [area, unit], "VA"))
     assert entry.text() == "5,160 VA"
     assert entry.steps[-1].how == "1,720 ft² × 3 VA/ft²"

@@ -1,13 +1,13 @@
-"""Existing dwelling, measured demand, energy management, charging schools and a wye supply, worked by hand."""
+"""Existing dwelling, measured demand, energy management, charging practices and a wye supply, worked by hand."""
 
 from __future__ import annotations
 
 import pytest
 from builders import K, finding_ids, house, load, total_va, worked
 
-from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.measured import Measured
+from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.plan import plan
 
 YEAR = Measured(route="year", days=365, coverage=1.0, peak=9.2, peak_at="2025-01-18 19:00")
@@ -38,7 +38,7 @@ def measured_house(*loads, **changes):
 
 # --- existing dwelling [220.83] ---------------------------------------------------------------------------------------
 def test_existing_dwelling_without_added_climate_takes_everything_in_one_block():
-    """(A): 32,200 + tub 6,000 + old air conditioner 3,600 = 41,800; 8,000 + 40 % of 33,800 = 21,520 VA = 89.7 A."""
+    """(A): 32,200 + tub 6,000 + old air conditioner 3,600 = 41,800; 8,000 + 40% of 33,800 = 21,520 VA = 89.7 A."""
     made = plan(house(1500, *OLD_HOUSE, TUB, load(K.AIR_CONDITIONER, "15A@240", "cooling")))
     one = made.load.calculations["existing"]
     assert (total_va(made, "existing"), one.amperes.value, str(one.cite)) == (21_520, 90, "220.83(A)")
@@ -48,9 +48,9 @@ def test_existing_dwelling_without_added_climate_takes_everything_in_one_block()
 @pytest.mark.parametrize(
     ("heating", "controls", "total", "amperes"),
     [
-        # two units: the larger of 9,600 and 4,800 in full: 8,000 + 40 % of 24,200 + 9,600
+        # two units: the larger of 9,600 and 4,800 in full: 8,000 + 40% of 24,200 + 9,600
         ("9.6kW", 2, 8000 + 9680 + 9600, 114),
-        # five units stand in the block, the cooling in full: 8,000 + 40 % of (24,200 + 9,600) + 4,800
+        # five units stand in the block, the cooling in full: 8,000 + 40% of (24,200 + 9,600) + 4,800
         ("9.6kW", 5, 8000 + 13_520 + 4800, 110),
         # little heating: the cooling is the larger
         ("2kW", 1, 8000 + 9680 + 4800, 94),
@@ -87,9 +87,9 @@ def test_an_interlocked_heat_pump_counts_the_larger_part_in_an_existing_dwelling
 @pytest.mark.parametrize(
     ("changes", "demand"),
     [
-        ({}, 11_500),  # 9.2 kW × 125 %
+        ({}, 11_500),  # 9.2 kW × 125%
         ({"power_factor": 0.92}, 12_500),  # 9,200 W ÷ 0.92 = 10,000 VA
-        ({"peak": 52, "peak_unit": "A"}, 15_600),  # one leg: 52 A × 240 V × 125 %
+        ({"peak": 52, "peak_unit": "A"}, 15_600),  # one leg: 52 A × 240 V × 125%
     ],
 )
 def test_measured_demand_at_125_percent(changes, demand):
@@ -129,7 +129,7 @@ def test_circuits_keep_an_expected_load_under_the_measured_method(demo):
 @pytest.mark.parametrize(
     ("edition", "total"),
     [
-        ("2023", 9000 + 9000),  # both held back: block 9,000, and 30 A × 240 V × 125 %
+        ("2023", 9000 + 9000),  # both held back: block 9,000, and 30 A × 240 V × 125%
         ("2020", 10_000 + 0.4 * 3500 + 9000),  # the heater stands in the block: 13,500
         ("2017", 10_000 + 0.4 * 3500 + 9000),
     ],
@@ -160,27 +160,27 @@ def test_a_set_point_spares_no_neutral():
     assert made.load.neutral.value == 29
 
 
-# --- vehicle charging by school ---------------------------------------------------------------------------------------
+# --- vehicle charging by practice ---------------------------------------------------------------------------------------
 @pytest.mark.parametrize(
-    ("school", "standard", "optional"),
+    ("practice", "standard", "optional"),
     [
         ("block", 5100 + 11_520, 10_000 + 0.4 * 10_520),  # 9,000 + 11,520 = 20,520 in the block
         ("added", 5100 + 11_520, 9000 + 11_520),
-        ("continuous", 5100 + 14_400, 9000 + 14_400),  # 11,520 × 125 %
+        ("continuous", 5100 + 14_400, 9000 + 14_400),  # 11,520 × 125%
     ],
 )
-def test_charging_by_school(school, standard, optional):
-    made = plan(house(1500, CHARGER, decisions={"ev_school": school}))
+def test_charging_by_practice(practice, standard, optional):
+    made = plan(house(1500, CHARGER, decisions={"ev_practice": practice}))
     assert total_va(made, "standard") == pytest.approx(standard)
     assert total_va(made, "optional") == pytest.approx(optional)
-    assert ("load.ev_school" in finding_ids(made)) is (school == "continuous")
+    assert ("load.ev_practice" in finding_ids(made)) is (practice == "continuous")
 
 
 @pytest.mark.parametrize("edition", EDITIONS)
 def test_the_least_charging_load_is_raised_before_it_is_taken_as_continuous(edition):
-    """16 A × 240 V = 3,840; from 2023 at least 7,200; then 125 %."""
+    """16 A × 240 V = 3,840; from 2023 at least 7,200; then 125%."""
     small = load(K.EV_CHARGER, "16A@240", "small charger")
-    job = house(1500, small, edition=edition, decisions={"ev_school": "continuous"})
+    job = house(1500, small, edition=edition, decisions={"ev_practice": "continuous"})
     assert worked(job)["small charger"] == (9000 if edition == "2023" else 4800)
 
 
@@ -188,7 +188,7 @@ def test_the_least_charging_load_is_raised_before_it_is_taken_as_continuous(edit
 @pytest.mark.parametrize(
     ("supply", "amperes", "neutral"),
     [
-        ("120/240", 48, 40),  # 11,500 ÷ 240 = 47.9; neutral 5,100 + 70 % of 6,400 = 9,580 ÷ 240 = 39.9
+        ("120/240", 48, 40),  # 11,500 ÷ 240 = 47.9; neutral 5,100 + 70% of 6,400 = 9,580 ÷ 240 = 39.9
         ("208Y/120", 55, 55),  # 11,500 ÷ 208 = 55.3; nothing is reduced on the neutral
     ],
 )

@@ -52,7 +52,7 @@ def test_open_methods_by_scope(scope, open_):
     ("base", "change", "words"),
     [
         (YEAR, {"days": 334.0, "missing": ("1 December to 31 December",)}, "334 of 365 days; missing: 1 December to 31 December"),
-        (YEAR, {"coverage": 0.98, "missing": ("20 May",)}, "98 % of the readings are there; missing: 20 May"),
+        (YEAR, {"coverage": 0.98, "missing": ("20 May",)}, "98% of the readings are there; missing: 20 May"),
         (YEAR, {"exports": True}, "energy was sent out"),
         (YEAR, {"peak": None}, "none read yet"),
         (MONTH, {"longest_days": 29.0}, "29 of 30 days; a gap starts them anew"),
@@ -77,18 +77,18 @@ def test_renewable_sources_bar_the_30_days_in_every_edition(edition):
     """2017 does not say it as plainly: there it is marked to be verified."""
     state = made("swap", {**MONTH, "renewable": True}, edition=edition).load.methods["measured"].state
     cite = next(s.cites[0] for s in state.steps if s.label.startswith("no renewable"))
-    assert state.value == "not open" and bool(cite.verify) is (edition == "2017")
+    assert state.value == "not allowed" and bool(cite.verify) is (edition == "2017")
 
 
 @pytest.mark.parametrize(
     ("scope", "measured", "recommended", "reason"),
     [
         ("upgrade", None, "optional", "comes to the least load"),
-        ("sub_panel", None, "standard", "the only one that is open"),
+        ("sub_panel", None, "standard", "the only one that is allowed"),
         ("swap", None, "existing", "carries the additions"),
         ("swap", YEAR, "measured", "really draws"),
         ("swap", {**YEAR, "days": 300.0}, "existing", "carries the additions"),
-        ("upgrade", YEAR, "measured", "comes to the least load"),  # 9 kW × 125 % = 47 A against 96 A
+        ("upgrade", YEAR, "measured", "comes to the least load"),  # 9 kW × 125% = 47 A against 96 A
         ("upgrade", {**YEAR, "peak": 30.0}, "optional", "comes to the least load"),
     ],
 )
@@ -105,7 +105,7 @@ def test_the_recommended_method(scope, measured, recommended, reason):
 
 
 def test_a_small_gas_house_is_less_by_the_standard_calculation():
-    """2,000 ft²: standard 3,000 + 35 % of 7,500 = 5,625 VA; optional 10,000 + 40 % of 500 = 10,200 VA."""
+    """2,000 ft²: standard 3,000 + 35% of 7,500 = 5,625 VA; optional 10,000 + 40% of 500 = 10,200 VA."""
     plain = plan(house(2000, scope="upgrade"))
     assert recommended_name(plain.entries["load.recommended"]) == "standard"
 

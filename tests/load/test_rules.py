@@ -7,7 +7,8 @@ from builders import K, finding_ids, house, load, total_va, unknown_load, worked
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.codebook.codebook import EDITIONS, load_codebook
+from robust_ledger.codebook.codebook import load_codebook
+from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.cooking import cooking_demand
@@ -28,7 +29,7 @@ def cooking_va(*ratings_kw: float) -> float:
     [
         ([12], 8000),  # column C
         ([11.2], 8000),
-        ([8.75], 7000),  # column B: 80 % of 8.75 is less than 8
+        ([8.75], 7000),  # column B: 80% of 8.75 is less than 8
         ([8.8], 8000),  # above 8¾ column B is closed
         ([3.4], 0.80 * 3400),  # column A
         ([3.5], 0.80 * 3500),  # column B
@@ -121,7 +122,7 @@ def test_vehicle_charging_by_edition(edition, watts, counted):
 
 
 def test_only_the_larger_of_heating_and_cooling_with_its_motor():
-    """5 kW of heat against 4,800 VA of cooling: with 25 % of its motor the cooling is 6,000 and counts."""
+    """5 kW of heat against 4,800 VA of cooling: with 25% of its motor the cooling is 6,000 and counts."""
     heat, cool = load(K.HEATING, "5kW", "baseboards"), load(K.AIR_CONDITIONER, "20A@240", "cooling")
     tape = worked(house(1500, heat, cool))
     assert tape["cooling"] == 4800 and "baseboards" not in tape
@@ -186,7 +187,7 @@ def test_what_a_load_puts_on_the_neutral(one, amperes):
 
 
 def test_the_neutral_above_200_amperes_at_70_percent():
-    """60 kVA of 120 V appliances at 100 % (three of them): 5,100... by hand: (general + 60,000) / 240 A, the part over 200 at 70 %."""
+    """60 kVA of 120 V appliances at 100% (three of them): 5,100... by hand: (general + 60,000) / 240 A, the part over 200 at 70%."""
     job = house(1000, *(load(K.APPLIANCE, "20kW@120", f"oven {n}") for n in range(3)))
     general = 3000 + 0.35 * (3000 + 4500 - 3000)
     exact = (general + 60_000) / 240
@@ -214,7 +215,7 @@ def test_what_is_not_known_is_shown_as_unknown_all_the_way(job, why, finding):
         "load.neutral",
         "service.main",
         "service.neutral",
-        "service.electrode",
+        "service.gec",
     ):
         assert made.entries[entry_id].value is None
         assert why in made.entries[entry_id].why_unknown, entry_id

@@ -100,8 +100,8 @@ def test_columns_follow_the_method(demo):
 
 # --- answers ----------------------------------------------------------------------------------------------------------
 def test_the_set_point_that_keeps_a_100_ampere_meter():
-    """Charger apart: 16,800 + 11,520 = 28,320 VA = 118 A. 100 A × 240 V − 16,800 = 7,200; ÷ 125 % ÷ 240 V = 24 A."""
-    job = house(1500, RANGE, TUB, CHARGER, old_panel={"meter_label_a": 100}, decisions={"ev_school": "added"})
+    """Charger apart: 16,800 + 11,520 = 28,320 VA = 118 A. 100 A × 240 V − 16,800 = 7,200; ÷ 125% ÷ 240 V = 24 A."""
+    job = house(1500, RANGE, TUB, CHARGER, old_panel={"meter_label_a": 100}, decisions={"ev_practice": "added"})
     (answer,) = column(job, "future.load.charger").answers
     assert (answer.id, answer.value) == ("whatif.future.load.charger.setpoint.link", 24)
 
@@ -112,10 +112,10 @@ def test_the_set_point_that_keeps_a_100_ampere_meter():
     st.sampled_from(["block", "added", "continuous"]),
     st.sampled_from([100, 125, 150]),
 )
-def test_a_set_point_that_is_answered_holds_and_one_more_ampere_does_not(charger_a, tub_kw, school, meter_a):
+def test_a_set_point_that_is_answered_holds_and_one_more_ampere_does_not(charger_a, tub_kw, practice, meter_a):
     charger = load(K.EV_CHARGER, f"{charger_a}A@240", "charger", when="added")
     tub = load(K.APPLIANCE, f"{tub_kw}kW", "tub", when="added")
-    job = house(2500, RANGE, tub, charger, old_panel={"meter_label_a": meter_a}, decisions={"ev_school": school})
+    job = house(2500, RANGE, tub, charger, old_panel={"meter_label_a": meter_a}, decisions={"ev_practice": practice})
     for answer in column(job, "after").answers:
         if not answer.known or not answer.id.endswith(".link"):
             continue
@@ -182,7 +182,7 @@ def test_volts_times_amperes(given_, answer):
 
 @pytest.mark.parametrize(
     ("amperes", "breaker", "rating", "words"),
-    [(16, 20, 20, "holds it"), (16.1, 20, 25, "does not hold it"), (48, 60, 60, "holds it")],
+    [(16, 20, 20, "is good for it"), (16.1, 20, 25, "is not good for it"), (48, 60, 60, "is good for it")],
 )
 def test_the_80_percent_check(amperes, breaker, rating, words, codebook):
     entry = continuous_check(amperes, breaker, codebook)

@@ -28,7 +28,7 @@ def test_standard_1500_ft2_with_range_and_dryer():
 
 
 def test_its_neutral():
-    """5,100 + 70 % of 8,000 + 70 % of 5,500 = 14,550 VA = 60.6 A, so 61 A."""
+    """5,100 + 70% of 8,000 + 70% of 5,500 = 14,550 VA = 60.6 A, so 61 A."""
     made = plan(house(1500, RANGE_12, DRYER_55))
     steps = {step.label: step.value for step in made.load.neutral.steps}
     assert steps["load on the neutral"] == pytest.approx(5100 + 5600 + 3850)
@@ -36,7 +36,7 @@ def test_its_neutral():
 
 
 def test_optional_1500_ft2_with_five_heated_rooms_and_air_conditioning():
-    """10,000 + 40 % of 19,700 + 40 % of 9,000 (five controls; more than 6 A × 230 V of cooling) = 21,480 VA = 89.5, 90 A."""
+    """10,000 + 40% of 19,700 + 40% of 9,000 (five controls; more than 6 A × 230 V of cooling) = 21,480 VA = 89.5, 90 A."""
     job = house(
         1500, RANGE_12, DRYER_5,
         load(K.WATER_HEATER, "2.5kW"), load(K.APPLIANCE, "1200VA@120"),
@@ -52,7 +52,7 @@ def test_optional_1500_ft2_with_five_heated_rooms_and_air_conditioning():
 
 
 def test_optional_2000_ft2_with_heat_pump_and_15_kw_of_supplemental_heat():
-    """10,000 + 40 % of 23,200 + 5,760 + 65 % of 15,000 = 34,790 VA, 145 A."""
+    """10,000 + 40% of 23,200 + 5,760 + 65% of 15,000 = 34,790 VA, 145 A."""
     job = house(
         2000, RANGE_12, DRYER_5, load(K.WATER_HEATER, "4.5kW"), load(K.APPLIANCE, "1200VA@120"),
         load(K.HEAT_PUMP, "24A@240"), load(K.SUPPLEMENTAL_HEAT, "15kW"),
@@ -65,7 +65,7 @@ def test_optional_2000_ft2_with_heat_pump_and_15_kw_of_supplemental_heat():
 
 def test_standard_of_the_demo_bungalow(demo):
     """The whole tape by hand. Six fastened appliances count (dishwasher, disposer, water heater, blower, sump pump, sauna);
-    the range hood is below 500 W and stays at 100 %. Heat pump 21.5 A × 240 V."""
+    the range hood is below 500 W and stays at 100%. Heat pump 21.5 A × 240 V."""
     tape = worked(demo)
     by_hand = {
         "General load after demand": 3000 + 0.35 * (1720 * 3 + 3000 + 1500 - 3000),
@@ -98,7 +98,7 @@ def test_optional_of_the_demo_bungalow(demo):
 
 
 def test_the_charger_when_it_comes(demo):
-    """48 A × 240 V = 11,520 VA: in the optional block 40 % of it, added apart all of it, by the standard method all of it."""
+    """48 A × 240 V = 11,520 VA: in the optional block 40% of it, added apart all of it, by the standard method all of it."""
     arrived = demo.model_copy(
         update={
             "loads": tuple(x.model_copy(update={"when": When.ADDED}) if x.id == "charger" else x for x in demo.loads)
@@ -107,12 +107,12 @@ def test_the_charger_when_it_comes(demo):
     before, after = plan(demo), plan(arrived)
     assert total_va(after, "optional") - total_va(before, "optional") == pytest.approx(0.4 * 11_520)
     assert total_va(after, "standard") - total_va(before, "standard") == pytest.approx(11_520)
-    apart = arrived.model_copy(update={"decisions": arrived.decisions.model_copy(update={"ev_school": "added"})})
+    apart = arrived.model_copy(update={"decisions": arrived.decisions.model_copy(update={"ev_practice": "added"})})
     assert total_va(plan(apart), "optional") - total_va(before, "optional") == pytest.approx(11_520)
 
 
 def test_the_cottage_needs_the_least_main_there_is(small):
-    """Block 940 × 3 + 4,500 + 1,100 + 720 + 3,800 = 12,940; 10,000 + 40 % of 2,940 + window unit 1,200 = 12,376 VA = 52 A."""
+    """Block 940 × 3 + 4,500 + 1,100 + 720 + 3,800 = 12,940; 10,000 + 40% of 2,940 + window unit 1,200 = 12,376 VA = 52 A."""
     made = plan(small)
     assert total_va(made, "optional") == pytest.approx(12_376)
     assert made.load.chosen.amperes.value == 52
@@ -124,7 +124,7 @@ def test_square_metres_use_their_own_unit_load():
 
 
 def test_a_very_large_house_reaches_the_third_band():
-    """42,000 ft²: 126,000 + 4,500 = 130,500; 3,000 + 35 % of 117,000 + 25 % of 10,500."""
+    """42,000 ft²: 126,000 + 4,500 = 130,500; 3,000 + 35% of 117,000 + 25% of 10,500."""
     assert worked(house(42_000))["General load after demand"] == pytest.approx(3000 + 0.35 * 117_000 + 0.25 * 10_500)
 
 

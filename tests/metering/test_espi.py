@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 
 import pytest
 
-from robust_ledger.ledger.progress import CancelledError
+from robust_ledger.ledger.progress import CanceledError
 from robust_ledger.measure.metering.checks import checked
 from robust_ledger.measure.metering.demand import reduce
 from robust_ledger.measure.metering.read import guess_file, read_recording
@@ -108,5 +108,5 @@ def test_what_is_refused(tmp_path, text, sentence):
 def test_it_can_be_stopped(tmp_path):
     path = tmp_path / "feed.xml"
     path.write_text(feed(list(range(4000))), encoding="utf-8")
-    with pytest.raises(CancelledError):
+    with pytest.raises(CanceledError):
         read_recording(path, None, lambda part: part < 0.3)

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.ledger.progress import CancelledError
+from robust_ledger.ledger.progress import CanceledError
 from robust_ledger.measure.metering.csv_reader import Reading, guess, read_csv
 from robust_ledger.measure.metering.read import guess_file, read_recording
 from robust_ledger.measure.metering.recording import MeterFileError
@@ -113,9 +113,9 @@ def test_bad_rows_are_told_one_by_one_and_the_good_ones_kept(tmp_path):
     recording = read_csv(written(tmp_path, "start,kWh\n" + "\n".join(text)), Reading())
     assert len(recording.value) == 12 and len(recording.faults) == 6
     assert (
-        recording.faults[0] == "Row 5: «n/a» is not a number." and recording.faults[1] == "Row 6: the reading is empty."
+        recording.faults[0] == 'Row 5: "n/a" is not a number.' and recording.faults[1] == "Row 6: the reading is empty."
     )
-    assert "Row 7: «2025-13-45 00:45» is not a date and time." in recording.faults
+    assert 'Row 7: "2025-13-45 00:45" is not a date and time.' in recording.faults
     assert recording.faults[4] == "Row 10: it has 1 cells where more are needed."
 
 
@@ -124,7 +124,7 @@ def test_a_long_reading_tells_how_far_it_is_and_can_be_stopped(tmp_path):
     told: list[float] = []
     read_csv(path, Reading(), lambda part: not told.append(part))
     assert told == sorted(told) and len(told) >= 6 and told[-1] <= 1
-    with pytest.raises(CancelledError):
+    with pytest.raises(CanceledError):
         read_csv(path, Reading(), lambda part: part < 0.5)
 
 

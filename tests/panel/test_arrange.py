@@ -15,7 +15,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.changes import Wishes
 from robust_ledger.job.parts.house import When
 from robust_ledger.job.spaces import covered, leg_of, parse_position
-from robust_ledger.ledger.progress import CancelledError
+from robust_ledger.ledger.progress import CanceledError
 from robust_ledger.panel.arrange import Item, Option, Puzzle, Seat, TooLongError, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.moves import move
@@ -351,14 +351,14 @@ def test_no_arc_fault_breaker_sits_in_half_a_tandem():
         assert {key for key, position in positions.items() if position[-1] in "ab"} == {"tag:4", "tag:5"}
 
 
-def test_cancelling_stops_between_the_levels(demo_plan):
+def test_canceling_stops_between_the_levels(demo_plan):
     calls = []
 
     def progress(part: float) -> bool:
         calls.append(part)
         return len(calls) < 2
 
-    with pytest.raises(CancelledError):
+    with pytest.raises(CanceledError):
         solve(puzzle(wanted(demo_plan)), progress)
     assert len(calls) == 2
 
@@ -379,7 +379,7 @@ def test_advice_names_every_splice_and_a_change_that_really_saves_one():
     first = best(made)
     assert first.splices == 1
     words = advise(wanted(made), first)
-    assert "hang the new enclosure 2 in higher: 0 splices instead of 1" in words
+    assert "mount the new enclosure 2 in higher: 0 splices instead of 1" in words
     assert any(line.startswith(("tag 1: reaches only 1", "tag 2: reaches only 1")) for line in words)
     higher = plan(made.job.model_copy(update={"fit": fit.model_copy(update={"new_bottom_in": 42.0})}))
     assert fewest_splices(puzzle(wanted(higher))) == 0

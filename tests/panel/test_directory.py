@@ -108,7 +108,7 @@ def test_generic_panels_are_whole_and_leave_what_is_the_users_own(demo):
 
 
 def test_every_message_speaks_the_panels_own_numbers():
-    """12 spaces numbered down: the place kept as 3 is marked 2, its right-hand neighbour 8."""
+    """12 spaces numbered down: the place kept as 3 is marked 2, its right-hand neighbor 8."""
     job = with_part(
         called_out(house(1500), "1 20 12 a", "3 20 12 b", "5,7 30/2 10 c"), "panel", spaces=12, numbering="down"
     )

@@ -82,7 +82,7 @@ def test_what_holds_for_every_layout(job):
         assert not half or (space in job.panel.tandem_spaces and branch.poles == 1)
         if branch.partner and branch.partner in placed:
             mate = parse_position(placed[branch.partner])[0]
-            assert abs(mate - space) == 2, "a shared neutral's circuits are neighbours on opposite legs"
+            assert abs(mate - space) == 2, "a shared neutral's circuits are neighbors on opposite legs"
     assert {s.space for s in made.bench.schedule} == set(range(1, job.panel.spaces + 1))
     assert ("panel.full" in finding_ids(made)) == any(by_key[key].origin != "future" for key in waiting)
 

@@ -104,7 +104,7 @@ def test_what_is_left_over(free, space, verdict, margin, splices):
 
 def test_what_it_reached_before_is_a_lower_bound():
     reach = at(job_of("9 20 12 den receptacles"), "1")
-    assert reach.words == "reaches, at least 3.2 in left", "four rows nearer, less what is snipped"
+    assert reach.words == "reaches, at least 3.2 in to spare", "four rows nearer, less what is snipped"
     entry = plan(job_of("9 20 12 den receptacles")).entry("reach.free.tag:1")
     assert entry.amount == pytest.approx(10 + 4 + 2 + 3 - 0.75, abs=0.06) and "at least" in entry.steps[1].label
 
@@ -159,7 +159,7 @@ def test_larger_wires_want_more_to_bend(gauge, bend):
 
 
 @pytest.mark.parametrize(
-    ("cable", "ground"), [("", True), ("nm", True), ("conduit", False), ("knob_tube", False), ("armoured", False)]
+    ("cable", "ground"), [("", True), ("nm", True), ("conduit", False), ("knob_tube", False), ("bx", False)]
 )
 def test_wiring_without_a_ground_wire_needs_none(cable, ground):
     names = [one.name for one in at(job_of("1 20 12 den receptacles", free_in=30.0, cable=cable), "1").conductors]
@@ -178,7 +178,7 @@ def test_the_working_says_how_the_margin_comes_about():
     entry = plan(place(job_of("1 20 12 den receptacles", free_in=20.0), {"tag:1": "5"})).entry("reach.tag:1")
     assert entry.amount == pytest.approx(20 - 17) and entry.unit == "in"
     labels = [step.label for step in entry.steps]
-    assert "hot: needed" in labels and "neutral to its bar: left over" in labels and labels[-1] == "least left over"
+    assert "hot: needed" in labels and "neutral to its bar: to spare" in labels and labels[-1] == "least to spare"
 
 
 def test_a_cable_with_two_hots_has_one_neutral_and_one_ground():

@@ -62,7 +62,7 @@ def test_a_stop_tells_every_chain_that_is_not_bonded_exactly_once(job):
 
 @given(CHAINS)
 def test_what_the_plan_asks_for_is_one_bond_on_every_way(job):
-    """By the plan's own entries: following «behind» from any place to the meter meets «bonded here» once."""
+    """By the plan's own entries: following "behind" from any place to the meter meets "bonded here" once."""
     made = plan(job)
     places = {place.key: place for place in bond_places(job)}
     for place in places.values():
@@ -83,11 +83,11 @@ def test_what_the_plan_asks_for_is_one_bond_on_every_way(job):
 @pytest.mark.parametrize(
     ("scope", "chain", "emergency", "surge"),
     [  # answers in 2017, 2020, 2023
-        ("upgrade", {}, ["not required", "required, none planned", "required, none planned"], ["not required", "required", "required"]),
-        ("upgrade", AHEAD, ["there, not required", "required, and there", "required, and there"], ["not required", "required", "required"]),
-        ("swap", {}, ["not required", "not required", "required, none planned"], ["not required", "required", "required"]),
+        ("upgrade", {}, ["not required", "required, missing", "required, missing"], ["not required", "required", "required"]),
+        ("upgrade", AHEAD, ["provided, not required", "required, provided", "required, provided"], ["not required", "required", "required"]),
+        ("swap", {}, ["not required", "not required", "required, missing"], ["not required", "required", "required"]),
         ("swap", {**AHEAD, "disconnect_inside": True}, ["not required"] * 3, ["not required"] * 3),
-        ("split", AHEAD, ["there, not required", "required, and there", "required, and there"], ["not required", "required", "required"]),
+        ("split", AHEAD, ["provided, not required", "required, provided", "required, provided"], ["not required", "required", "required"]),
     ],
 )  # fmt: skip
 def test_emergency_disconnect_and_surge_device_by_edition(scope, chain, emergency, surge):
@@ -95,17 +95,17 @@ def test_emergency_disconnect_and_surge_device_by_edition(scope, chain, emergenc
     for number, edition in enumerate(("2017", "2020", "2023")):
         made = plan(service(scope, edition, chain=chain, panel={"first_disconnect": not chain}))
         assert made.entries["service.emergency"].value == emergency[number], edition
-        assert made.entries["service.surge"].value == surge[number], edition
-        assert ("service.emergency" in finding_ids(made)) is (emergency[number] == "required, none planned")
-        assert ("service.surge" in finding_ids(made)) is (surge[number] == "required")
+        assert made.entries["service.spd"].value == surge[number], edition
+        assert ("service.emergency" in finding_ids(made)) is (emergency[number] == "required, missing")
+        assert ("service.spd" in finding_ids(made)) is (surge[number] == "required")
         if edition == "2017":
             assert "230.85" not in str([c.section for c in made.entries["service.emergency"].cites])
 
 
 def test_a_panel_outdoors_is_its_own_emergency_disconnect_and_a_planned_device_settles_surge():
-    made = plan(service(location={"room": "outdoors", "weatherproof": True}, equipment={"surge": True}))
-    assert made.entries["service.emergency"].value == "required, and there"
-    assert not {"service.emergency", "service.surge"} & finding_ids(made)
+    made = plan(service(location={"room": "outdoors", "weatherproof": True}, equipment={"spd": True}))
+    assert made.entries["service.emergency"].value == "required, provided"
+    assert not {"service.emergency", "service.spd"} & finding_ids(made)
     unsaid = plan(service("unsaid"))
     assert unsaid.entries["service.emergency"].why_unknown == "the scope of the job"
 
@@ -113,7 +113,7 @@ def test_a_panel_outdoors_is_its_own_emergency_disconnect_and_a_planned_device_s
 def test_main_breaker_first_and_lugs_behind():
     assert plan(service()).entries["service.panel_main"].value == "main breaker"
     behind = service(chain=AHEAD, panel={"first_disconnect": False})
-    assert plan(behind).entries["service.panel_main"].value == "main lugs"
+    assert plan(behind).entries["service.panel_main"].value == "main lug only (MLO)"
     assert "service.double_main" in finding_ids(plan(behind))
     assert "service.double_main" not in finding_ids(plan(with_part(behind, "panel", main="lugs")))
 
@@ -184,4 +184,4 @@ def test_the_conventions_reach_plan_and_papers():
     job = service(conventions={"leg_b": "blue", "left_leg": "B", "antioxidant": "label"})
     words = {item["about"]: item["words"] for item in plan_data(plan(job))["conventions"]}
     assert words["Legs"] == "B (blue) on the left main lug, A (black) on the right"
-    assert "from 4 AWG up only" in words["Neutral"] and "where the label asks" in words["Aluminium"]
+    assert "from 4 AWG up only" in words["Neutral"] and "where the label requires" in words["Aluminum"]

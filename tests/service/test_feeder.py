@@ -37,17 +37,17 @@ def feeder(terminals: int = 75, **sub) -> Job:
 )  # fmt: skip
 def test_sizes_by_hand(sub, terminals, hot, neutral, ground):
     made = plan(feeder(terminals, **sub)).entries
-    sizes = {made["feeder.conductors"].value, made["feeder.ground"].value}
+    sizes = {made["feeder.conductors"].value, made["feeder.egc"].value}
     assert sizes == {hot, ground}
     least = {"14 Cu": "10 Cu", "10 Al": "8 Al", "8 Al": "4 Al" if sub.get("breaker_a") == 125 else "8 Al"}
-    assert made["feeder.neutral"].value == least.get(neutral, neutral), "not below the equipment ground"
+    assert made["feeder.neutral"].value == least.get(neutral, neutral), "not below the EGC"
 
 
 def test_no_83_percent_for_part_of_the_load():
-    """100 A: 1 Al (100 A) where the dwelling rule takes 2 Al (90 A) for the same main."""
+    """100 A: 1 Al (100 A) where the 83% rule takes 2 Al (90 A) for the same main."""
     made = plan(with_part(feeder(breaker_a=100.0), "decisions", main_a=100.0)).entries
     assert (made["service.conductors.al.dwelling"].value, made["feeder.conductors"].value) == ("2 Al", "1 Al")
-    assert "not open: it carries part of the load" in str(made["feeder.conductors"].steps)
+    assert "not allowed: it carries part of the load" in str(made["feeder.conductors"].steps)
 
 
 def test_drop_and_fault_current_along_the_feeder_by_hand():
@@ -60,8 +60,8 @@ def test_drop_and_fault_current_along_the_feeder_by_hand():
     f = 2 * 0.08 * at_panel * math.hypot(0.508, 0.048) / 240
     assert made["feeder.fault"].amount == pytest.approx(at_panel / (1 + f), rel=1e-6)
     assert made["feeder.fault"].amount < at_panel < 12_000
-    over = plan(with_part(job, "sub_panel", interrupting_a=1000.0))
-    assert "feeder.interrupting" in finding_ids(over)
+    over = plan(with_part(job, "sub_panel", aic_a=1000.0))
+    assert "feeder.aic" in finding_ids(over)
 
 
 def test_the_fault_current_at_the_meter_lies_between_source_and_panel():
@@ -79,7 +79,7 @@ def test_the_fault_current_at_the_meter_lies_between_source_and_panel():
         ({}, set()),
         ({"bonded": True}, {"feeder.bond"}),
         ({"wires": 3}, {"feeder.wires"}),
-        ({"rods": 1}, {"feeder.electrode"}),
+        ({"rods": 1}, {"feeder.gec"}),
         ({"disconnect": False}, {"feeder.disconnect"}),
         ({"rods": 0, "disconnect": False, "separate_building": False}, set()),
         ({"breaker_a": 62.0}, {"feeder.rating"}),
@@ -92,9 +92,9 @@ def test_what_is_wrong_with_a_sub_panel(changes, found):
 
 
 def test_the_electrode_conductor_of_a_separate_building_is_no_larger_than_six():
-    assert plan(feeder()).entries["feeder.electrode"].value == "8 Cu"  # 4 Al: the first row
-    assert plan(feeder(breaker_a=200.0)).entries["feeder.electrode"].value == "6 Cu"  # 4/0 Al: 4 Cu, to rods 6
-    assert "feeder.electrode" not in plan(feeder(separate_building=False)).entries
+    assert plan(feeder()).entries["feeder.gec"].value == "8 Cu"  # 4 Al: the first row
+    assert plan(feeder(breaker_a=200.0)).entries["feeder.gec"].value == "6 Cu"  # 4/0 Al: 4 Cu, to rods 6
+    assert "feeder.gec" not in plan(feeder(separate_building=False)).entries
 
 
 def test_a_scope_with_a_sub_panel_asks_for_its_breaker():

@@ -54,17 +54,17 @@ def test_insulated_conductors_are_larger_than_their_metal_and_grow():
 @pytest.mark.parametrize(
     ("sizes", "kind", "nipple", "needed"),
     [
-        # 3 × 0.3237 = 0.9711 ÷ 40 % = 2.428 in²: 2 in EMT
+        # 3 × 0.3237 = 0.9711 ÷ 40% = 2.428 in²: 2 in EMT
         (["4/0"] * 3, "emt", False, "2"),
-        # two 2/0 and a 2: 0.4446 + 0.1158 = 0.5604 ÷ 40 % = 1.401: 1¼ in EMT (1.496), 1¼ in schedule 40 (1.453)
+        # two 2/0 and a 2: 0.4446 + 0.1158 = 0.5604 ÷ 40% = 1.401: 1¼ in EMT (1.496), 1¼ in schedule 40 (1.453)
         (["2/0", "2/0", "2"], "emt", False, "1-1/4"),
         (["2/0", "2/0", "2"], "pvc40", False, "1-1/4"),
         (["2/0", "2/0", "2"], "pvc80", False, "1-1/2"),  # 1¼ in has 1.237 only
-        (["2/0", "2/0", "2"], "emt", True, "1-1/4"),  # 0.5604 ÷ 60 % = 0.934: above 1 in (0.864)
-        (["1/0", "1/0", "4"], "emt", True, "1"),  # 0.4534 ÷ 60 % = 0.756
-        (["1/0", "1/0", "4"], "emt", False, "1-1/4"),  # ÷ 40 % = 1.134
-        (["4/0"], "emt", False, "1"),  # one alone: 0.3237 ÷ 53 % = 0.611
-        (["4/0"] * 2, "emt", False, "2"),  # two: 0.6474 ÷ 31 % = 2.088, just above 1½ in (2.036)
+        (["2/0", "2/0", "2"], "emt", True, "1-1/4"),  # 0.5604 ÷ 60% = 0.934: above 1 in (0.864)
+        (["1/0", "1/0", "4"], "emt", True, "1"),  # 0.4534 ÷ 60% = 0.756
+        (["1/0", "1/0", "4"], "emt", False, "1-1/4"),  # ÷ 40% = 1.134
+        (["4/0"], "emt", False, "1"),  # one alone: 0.3237 ÷ 53% = 0.611
+        (["4/0"] * 2, "emt", False, "2"),  # two: 0.6474 ÷ 31% = 2.088, just above 1½ in (2.036)
         (["750"] * 12, "emt", False, None),
     ],
 )
@@ -75,7 +75,7 @@ def test_the_trade_size_conductors_need(sizes, kind, nipple, needed):
 
 
 def test_how_full_a_raceway_is():
-    """Two 2/0 and a 2 in XHHW-2: 2 × 0.2190 + 0.1146 = 0.5526 in 1.526 in² of 1¼ in rigid = 36.2 %."""
+    """Two 2/0 and a 2 in XHHW-2: 2 × 0.2190 + 0.1146 = 0.5526 in 1.526 in² of 1¼ in rigid = 36.2%."""
     fill = fill_entry("x", ["2/0", "2/0", "2"], ServiceRun(raceway="rmc", trade_size="1-1/4"), BOOK)
     assert fill.amount == pytest.approx(100 * 0.5526 / 1.526)
     assert not fill_entry("x", ["2/0"], ServiceRun(raceway="rmc"), BOOK).known
@@ -89,7 +89,7 @@ def test_every_main_in_both_metals_and_the_first_that_holds(demo):
     assert len(made.service.alternatives) == 22
     assert next(one.key for one in made.service.alternatives if one.passes) == "150.al"
     verdicts = {one.key: one.verdict for one in made.service.alternatives}
-    assert verdicts["125.cu"] == "18 A below the load" and verdicts["150.cu"] == "every link holds"
+    assert verdicts["125.cu"] == "18 A below the load" and verdicts["150.cu"] == "every link is large enough"
     assert verdicts["175.al"] == "meter 150 A; raceway 1-1/4, needs 1-1/2 in" and verdicts["175.cu"] == "meter 150 A"
     assert verdicts["225.al"].startswith("meter 150 A; bus 200 A; raceway")
     one = {x.key: x for x in made.service.alternatives}["200.cu"]
@@ -117,7 +117,7 @@ def test_what_is_not_known_does_not_fail_but_is_told():
     one = next(x for x in plan(job).service.alternatives if x.key == "100.al")
     assert (
         one.passes
-        and one.verdict == "the meter socket's label is not read; needs 1 in rigid; its trade size is not told"
+        and one.verdict == "the meter socket's label is not read; needs 1 in rigid; its trade size is not entered"
     )
     dark = next(x for x in plan(house(None)).service.alternatives if x.key == "100.al")
     assert "the load is not known: floor area" in dark.verdict
@@ -130,7 +130,7 @@ def test_voltage_drop_by_hand(demo):
 
 
 def test_fault_current_point_to_point_by_hand(demo):
-    """25 kVA at 1.8 %: 104.17 ÷ 0.018 = 5,787 A. Z = √(0.159² + 0.054²) = 0.16792; over 45 ft 0.007556 Ω.
+    """25 kVA at 1.8%: 104.17 ÷ 0.018 = 5,787 A. Z = √(0.159² + 0.054²) = 0.16792; over 45 ft 0.007556 Ω.
     f = 2 × 5,787 × 0.007556 ÷ 240 = 0.3644 → 4,241 A; to neutral 8,681 A, f = 1.0933 → 4,147 A; the larger counts."""
     made = plan(demo)
     assert made.entries["service.fault_source"].amount == pytest.approx(5787.04, abs=0.1)
@@ -152,8 +152,8 @@ def test_the_utilitys_own_figure_is_taken_as_it_stands(small):
 
 @pytest.mark.parametrize(("rating", "stop"), [(10_000, False), (4200, True), (None, False)])
 def test_a_fault_above_the_interrupting_rating_stops(demo, rating, stop):
-    job = demo.model_copy(update={"panel": demo.panel.model_copy(update={"interrupting_a": rating})})
-    assert ("service.interrupting" in finding_ids(plan(job))) is stop
+    job = demo.model_copy(update={"panel": demo.panel.model_copy(update={"aic_a": rating})})
+    assert ("service.aic" in finding_ids(plan(job))) is stop
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,4 @@
-"""Sizes of the service: by the dwelling rule, by the whole rating, and what follows from the conductors."""
+"""Sizes of the service: by the 83% rule, by the whole rating, and what follows from the conductors."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ def sizes_of(made) -> tuple:
     ],
 )
 def test_service_conductors_by_both_rules(main, sizes):
-    """Above 385 A no single aluminium conductor of the table carries the whole rating: unknown, not rounded down."""
+    """Above 385 A no single aluminum conductor of the table carries the whole rating: unknown, not rounded down."""
     assert sizes_of(sized(main)) == sizes
 
 
@@ -73,7 +73,7 @@ def test_the_conductor_picked_is_enough_and_the_next_smaller_is_not(rating, meta
 @pytest.mark.parametrize(
     ("main", "metal", "neutral", "electrode", "jumper", "ground"),
     [
-        # neutral load (3,000 + 35 % of 6,000 + 5,600) / 240 = 44.6, 45 A; never below the bonding table
+        # neutral load (3,000 + 35% of 6,000 + 5,600) / 240 = 44.6, 45 A; never below the bonding table
         (100, "cu", "8 Cu", "8 Cu", "8 Cu", "8 Cu"),
         (150, "al", "4 Al", "6 Cu", "6 Cu", "6 Cu"),
         (200, "cu", "4 Cu", "4 Cu", "4 Cu", "6 Cu"),
@@ -84,7 +84,7 @@ def test_the_conductor_picked_is_enough_and_the_next_smaller_is_not(rating, meta
 )
 def test_what_follows_from_the_conductors(main, metal, neutral, electrode, jumper, ground):
     entries = sized(main, metal=metal).entries
-    names = ("neutral", "electrode", "bonding_jumper", "equipment_ground")
+    names = ("neutral", "gec", "mbj", "egc")
     assert tuple(entries[f"service.{name}"].value for name in names) == (neutral, electrode, jumper, ground)
 
 
@@ -101,7 +101,7 @@ def test_a_large_neutral_load_sizes_the_neutral_but_never_above_the_hots():
 
 
 def test_a_neutral_load_beyond_the_table_is_unknown():
-    """Thirty kilns of 6 kW: (4,575 + 135,000) / 240 = 581 A, 467 A after 70 % of what exceeds 200; Al ends at 385 A."""
+    """Thirty kilns of 6 kW: (4,575 + 135,000) / 240 = 581 A, 467 A after 70% of what exceeds 200; Al ends at 385 A."""
     many = [load(K.APPLIANCE, "6kW@120", f"kiln {n}") for n in range(30)]
     made = plan(with_part(house(1000, *many), "decisions", main_a=400))
     assert made.load.neutral.value == 467
@@ -146,5 +146,5 @@ def test_a_replaced_meter_socket_and_lugs_behind_a_disconnect_are_fine(demo):
 
 def test_a_main_that_is_no_standard_rating_leaves_the_sizes_unknown(demo):
     made = plan(with_part(demo, "decisions", main_a=155))
-    for name in ("service.main", "service.neutral", "service.electrode", "service.conductors.al.dwelling"):
+    for name in ("service.main", "service.neutral", "service.gec", "service.conductors.al.dwelling"):
         assert made.entries[name].value is None

@@ -20,7 +20,7 @@ from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry
 
 BOOK = load_codebook("2023")
 
-# Rating: 83 % copper, aluminium (the dwelling table); whole rating copper, aluminium (75 °C column).
+# Rating: 83% copper, aluminum (the dwelling table); whole rating copper, aluminum (75 °C column).
 EVERY_SIZE = {
     100: ("4 Cu", "2 Al", "3 Cu", "1 Al"),  # 83: 85, 90; 100: 100, 100
     110: ("3 Cu", "1 Al", "2 Cu", "1/0 Al"),  # 91.3: 100, 100; 110: 115, 120
@@ -46,8 +46,8 @@ def sized(rating_a: float, metal: str = "cu", rule: str = "dwelling", terminals:
 def test_every_alternative_in_both_metals(rating_a):
     job = with_part(house(1000), "panel", bus_a=400)
     found = {one.key: (one.dwelling.value, one.full.value) for one in plan(job).service.alternatives}
-    copper, aluminium = found[f"{rating_a}.cu"], found[f"{rating_a}.al"]
-    assert (copper[0], aluminium[0], copper[1], aluminium[1]) == EVERY_SIZE[rating_a]
+    copper, aluminum = found[f"{rating_a}.cu"], found[f"{rating_a}.al"]
+    assert (copper[0], aluminum[0], copper[1], aluminum[1]) == EVERY_SIZE[rating_a]
 
 
 def test_terminals_that_are_not_marked_take_the_60_degree_column_to_100_amperes_only():
@@ -94,7 +94,7 @@ def test_parallel_conductors_count_together_for_earth_and_one_by_one_for_the_neu
     job = with_part(house(1000), "decisions", main_a=400, metal="al")
     made = plan(with_part(job, "service_run", sets=2, raceway="pvc40", trade_size="2"))
     assert made.service.conductors.value == "2 × 4/0 Al"
-    assert (made.service.gec.value, made.service.bonding_jumper.value) == ("2 Cu", "2 Cu")
+    assert (made.service.gec.value, made.service.mbj.value) == ("2 Cu", "2 Cu")
     assert made.service.neutral.value == "2 × 1/0 Al"
     one = next(one for one in made.service.alternatives if one.key == "400.al")
     assert "needs 2 raceways" in one.verdict
@@ -102,7 +102,7 @@ def test_parallel_conductors_count_together_for_earth_and_one_by_one_for_the_neu
 
 
 def test_above_the_bonding_table_an_eighth_of_the_copper_area():
-    """3 × 500 = 1,500 kcmil × 12.5 % = 187.5 kcmil: 4/0 (211.6). Aluminium that large is left unknown."""
+    """3 × 500 = 1,500 kcmil × 12.5% = 187.5 kcmil: 4/0 (211.6). Aluminum that large is left unknown."""
     assert bonding_jumper_entry(Entry("x", "x", Conductors("500", "cu", 3), ""), BOOK).value == "4/0 Cu"
     assert (
         bonding_jumper_entry(Entry("x", "x", Conductors("500", "cu", 2), ""), BOOK).value == "2/0 Cu"

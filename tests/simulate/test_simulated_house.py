@@ -12,7 +12,7 @@ from builders import K, called_out, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.ledger.progress import CancelledError
+from robust_ledger.ledger.progress import CanceledError
 from robust_ledger.measure.simulate.habits import Cycles, Uses, Weather
 from robust_ledger.measure.simulate.house import House, Source, house_of
 from robust_ledger.measure.simulate.study import day_of, notable_days, running_at, study
@@ -131,7 +131,7 @@ def test_a_study_is_its_years_in_order(bungalow):
 
 
 def test_it_can_be_stopped(bungalow):
-    with pytest.raises(CancelledError):
+    with pytest.raises(CanceledError):
         study(bungalow, 50, 1, lambda part: part < 0.1)
 
 

@@ -1,4 +1,4 @@
-"""The chain of the service: what each link holds, what stays, and which one binds."""
+"""The service, link by link: what each link holds, what stays, and which one binds."""
 
 from __future__ import annotations
 
@@ -29,23 +29,26 @@ def link(job, name: str):
 @pytest.mark.parametrize(
     ("found", "dwelling", "full"),
     [
-        ("2 Cu", 125, 110),  # 115 A at 75 °C ÷ 83 % = 138.6
-        ("4 Cu", 100, 80),  # 85 A ÷ 83 % = 102.4; 85 itself is no standard rating
-        ("2/0 Cu", 200, 175),  # 175 ÷ 83 % = 210.8
-        ("4/0 Al", 200, 175),  # 180 ÷ 83 % = 216.9
-        ("400 kcmil Cu", 400, 300),  # 335 ÷ 83 % = 403.6
+        ("2 Cu", 125, 110),  # 115 A at 75 °C ÷ 83% = 138.6
+        ("4 Cu", 100, 80),  # 85 A ÷ 83% = 102.4; 85 itself is no standard rating
+        ("2/0 Cu", 200, 175),  # 175 ÷ 83% = 210.8
+        ("4/0 Al", 200, 175),  # 180 ÷ 83% = 216.9
+        ("400 kcmil Cu", 400, 300),  # 335 ÷ 83% = 403.6
         ("8 Cu", 50, 50),  # below 100 A only the whole rating
     ],
 )
 def test_the_largest_main_conductors_hold(found, dwelling, full):
     for rule, largest in (("dwelling", dwelling), ("full", full)):
         job = house_on({}, decisions={"conductor_rule": rule})
-        assert conductor_limit("riser_conductors", "Riser conductors", found, job, BOOK).value == largest
+        assert (
+            conductor_limit("riser_conductors", "Service-entrance conductors (line side)", found, job, BOOK).value
+            == largest
+        )
 
 
 @pytest.mark.parametrize("found", ["", "2", "2 Ag", "13 Cu", "banana split Cu"])
 def test_conductors_that_are_not_told_are_unknown(found):
-    entry = conductor_limit("riser_conductors", "Riser conductors", found, house_on({}), BOOK)
+    entry = conductor_limit("riser_conductors", "Service-entrance conductors (line side)", found, house_on({}), BOOK)
     assert not entry.known and entry.why_unknown
 
 
@@ -53,13 +56,13 @@ def test_the_chain_of_the_demo(demo):
     """2 Cu of the old 125 A service go; the 1¼ in riser holds 2/0 Al; the meter socket binds."""
     chain = plan(demo).walk.chain
     assert [(one.name, one.limit.value, one.verdict) for one in chain] == [
-        ("drop", 150, "the utility's, holds"),
-        ("riser", 150, "keep, holds 150 A"),
-        ("riser_conductors", 125, "made new"),
-        ("meter", 150, "keep, holds 150 A"),
-        ("load_conductors", 125, "made new"),
-        ("disconnect", 150, "made new"),
-        ("panel", 200, "keep, holds 200 A"),
+        ("drop", 150, "by utility, OK"),
+        ("riser", 150, "keep, good for 150 A"),
+        ("riser_conductors", 125, "new"),
+        ("meter", 150, "keep, good for 150 A"),
+        ("load_conductors", 125, "new"),
+        ("disconnect", 150, "new"),
+        ("panel", 200, "keep, good for 200 A"),
     ]
     assert weakest(chain) == (150, "meter socket")
     assert not any(one.fails for one in chain)
@@ -95,25 +98,25 @@ def test_links_that_are_not_there_are_no_links():
     assert "riser" in [one.name for one in plan(house_on({}, service_run={"raceway": "emt"})).walk.chain]
     assert link(house_on({"disconnect_a": 60}), "disconnect").fails
     swap = house_on({}, scope="swap", old_panel={"main_a": 100})
-    assert link(swap, "service").verdict == "replace, holds 100 A only"
+    assert link(swap, "service").verdict == "replace, good for 100 A only"
 
 
 def test_what_is_not_read_says_what_to_read():
     made = plan(house_on({}, service_run={"raceway": "emt"}))
     assert {one.name: one.verdict for one in made.walk.chain} == {
-        "drop": "drop: the utility's to say",
+        "drop": "utility drop: ask the utility",
         "riser": "riser raceway: its trade size, to be read",
-        "riser_conductors": "riser conductors: size and metal, to be read",
+        "riser_conductors": "service-entrance conductors (line side): size and metal, to be read",
         "meter": "meter socket: read the socket's label",
-        "load_conductors": "load-side conductors: size and metal, to be read",
-        "panel": "keep, holds 200 A",
+        "load_conductors": "meter-to-panel conductors: size and metal, to be read",
+        "panel": "keep, good for 200 A",
     }
     assert weakest(made.walk.chain) == (200, "panel bus")
 
 
 def test_the_utilitys_conductors_never_bind():
     small = link(house_on({"drop_a": 100}), "drop")
-    assert (small.fails, small.verdict, small.stays) == (False, "the utility's to enlarge", False)
+    assert (small.fails, small.verdict, small.stays) == (False, "utility must upgrade", False)
 
 
 @given(

@@ -34,12 +34,12 @@ def edge(made, side: str) -> tuple[float | None, str]:
         ({"ceiling_in": 84, "headroom_in": 6}, (26, "cables"), (42, "ceiling"), 36),  # 84 − 6 − 36
         ({"ceiling_in": 72, "headroom_in": 6}, (26, "cables"), (30, "ceiling"), 30),  # the old top no longer fits
         ({"slack_in": 0}, (36, "cables"), (49, "handle"), 36),
-        ({"least_in": 40}, (40, "binds: by your own least"), (49, "handle"), 40),
+        ({"least_in": 40}, (40, "binds: your minimum"), (49, "handle"), 40),
         ({"meter_low_in": 48, "meter_high_in": 72, "meter_to_panel_in": -26}, (26, "cables"), (46, "meter window"), 36),
         ({"meter_low_in": 60, "meter_high_in": 72, "meter_to_panel_in": -26}, (34, "meter window"), (46, "meter window"), 36),
         ({"meter_low_in": 60, "meter_high_in": 72}, (26, "cables"), (49, "handle"), 36),  # they do not hang together
         ({"platform_in": 8}, (26, "cables"), (57, "handle"), 36),
-        ({"enters": "bottom"}, (0, "nothing holds it up: the floor"), (49, "handle"), 36),
+        ({"enters": "bottom"}, (0, "nothing is good for it up: the floor"), (49, "handle"), 36),
         ({"new_bottom_in": 20}, (26, "cables"), (49, "handle"), 20),
     ],
 )  # fmt: skip

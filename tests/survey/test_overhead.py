@@ -26,7 +26,7 @@ def found(made) -> set[str]:
 @pytest.mark.parametrize(
     ("planned", "wrong"),
     [
-        ({"attachment_ft": 10, "loop_ft": 10, "span_ft": 10, "head_ft": 10}, set()),
+        ({"attachment_ft": 10, "loop_ft": 10, "span_ft": 10, "weatherhead_ft": 10}, set()),
         ({"attachment_ft": 9.9}, {"attachment_ft"}),
         ({"loop_ft": 9.9}, {"loop_ft"}),
         ({"span_ft": 11.9, "over": "drive"}, {"span_ft"}),
@@ -40,7 +40,7 @@ def found(made) -> set[str]:
         ({"roof": "none", "roof_in": 1, "roof_run_in": 400}, set()),
         ({"window_ft": 2.9}, {"window_ft"}),
         ({"window_ft": 3}, set()),
-        ({"attachment_ft": 14, "head_ft": 13.9}, {"head"}),
+        ({"attachment_ft": 14, "weatherhead_ft": 13.9}, {"head"}),
         ({"free_in": 35}, {"free"}),
         ({"strap_end_in": 12, "strap_between_in": 30}, set()),
         ({"strap_end_in": 13, "strap_between_in": 31}, {"strap_end_in", "strap_between_in"}),
@@ -82,7 +82,7 @@ def test_straps_counted_on_a_stick(run, between, riser_ft, straps):
 
 def test_what_is_not_told_stays_unknown():
     made = drop(run={"raceway": "pvc40"}, riser_ft=20)
-    assert not made.entries["overhead.straps"].known, "PVC's distance goes by a trade size that is not told"
+    assert not made.entries["overhead.straps"].known, "PVC's distance goes by a trade size that is not entered"
     assert drop().entries["overhead.attachment_ft"].why_unknown == "point of attachment, to be measured"
     assert not [e for e in plan(house(1500, scope="swap")).entries if e.startswith("overhead.")]
     under = with_part(house(1500, scope="upgrade"), "chain", underground=True)
@@ -104,7 +104,7 @@ HEIGHTS = st.one_of(st.none(), st.floats(0, 40))
 
 @given(HEIGHTS, HEIGHTS, HEIGHTS, HEIGHTS, HEIGHTS, st.sampled_from(["none", "low", "steep", "overhang"]))
 def test_the_drawing_stands_whatever_is_told(attachment, head, loop, span, riser, roof):
-    made = drop(attachment_ft=attachment, head_ft=head, loop_ft=loop, span_ft=span, riser_ft=riser, roof=roof)
+    made = drop(attachment_ft=attachment, weatherhead_ft=head, loop_ft=loop, span_ft=span, riser_ft=riser, roof=roof)
     scene = overhead_scene(made.job, made.entries, made.codebook, 380, 500)
     for spot in scene.spots:
         assert spot.entry_id in made.entries and spot.words

@@ -1,4 +1,4 @@
-"""Scope, the panel's place, counting, inherited defects by both schools, the caution list, and figures that cannot be meant."""
+"""Scope, the panel's place, counting, inherited defects by both practices, the caution list, and figures that cannot be meant."""
 
 from __future__ import annotations
 
@@ -109,9 +109,9 @@ def test_the_panel_to_buy_is_the_smallest_that_leaves_the_spares(circuits, spare
 
 
 # --- defects ----------------------------------------------------------------------------------------------------------
-def found(*defects: dict, scope: str = "swap", school: str = "scope"):
+def found(*defects: dict, scope: str = "swap", practice: str = "scope"):
     made = tuple(Defect.model_validate({"id": f"d{n}", "what": f"thing {n}", **d}) for n, d in enumerate(defects))
-    return plan(house(1500, scope=scope, decisions={"defect_school": school}).model_copy(update={"defects": made}))
+    return plan(house(1500, scope=scope, decisions={"defect_practice": practice}).model_copy(update={"defects": made}))
 
 
 def test_the_catalogue_is_complete_and_cites_what_is_in_every_edition():
@@ -134,10 +134,10 @@ def test_the_catalogue_is_complete_and_cites_what_is_in_every_edition():
         ("relocated", "branch", True, True),
     ],
 )
-def test_both_schools_of_responsibility(scope, part, touch, mine):
+def test_both_practices_of_responsibility(scope, part, touch, mine):
     (one,) = found({"part": part, "minutes": 30}, scope=scope).walk.defects
     assert (one.by_touch, one.by_scope) == (touch, mine)
-    assert one.ours is mine and found({"part": part}, scope=scope, school="touch").walk.defects[0].ours is touch
+    assert one.ours is mine and found({"part": part}, scope=scope, practice="touch").walk.defects[0].ours is touch
     assert found({"part": part, "in_scope": not mine}, scope=scope).walk.defects[0].ours is not mine
 
 
@@ -258,5 +258,5 @@ def test_a_200_ampere_main_on_a_100_ampere_bus_is_a_stop():
 
 def test_an_interrupting_rating_is_asked_for_once_the_fault_current_is_known():
     job = with_part(house(1500, decisions={"main_a": 200.0}), "service_run", utility_fault_a=9000.0, length_ft=30.0)
-    assert "service.interrupting_unknown" in finding_ids(plan(job))
-    assert "service.interrupting_unknown" not in finding_ids(plan(with_part(job, "panel", interrupting_a=10_000.0)))
+    assert "service.aic_unknown" in finding_ids(plan(job))
+    assert "service.aic_unknown" not in finding_ids(plan(with_part(job, "panel", aic_a=10_000.0)))

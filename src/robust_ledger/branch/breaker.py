@@ -59,7 +59,7 @@ def wire_limit(work: Working, gauge: str, metal: str, codebook: Codebook) -> Ste
 
 
 def load_demand(work: Working, loads: list[Load], plates: dict[str, Entry], codebook: Codebook) -> Demand | None:
-    """What the loads on one circuit need [A], at their own voltage: continuous ones at 125 %, cooking by its table,
+    """What the loads on one circuit need [A], at their own voltage: continuous ones at 125%, cooking by its table,
     heating and cooling machines by their nameplate. None without loads."""
     if not loads:
         return None
@@ -85,7 +85,7 @@ def _load_amps(work: Working, load: Load, plate: Entry, codebook: Codebook) -> S
     if not rule:
         return amps
     factor = codebook.step("continuous_factor", "continuous, or a motor")
-    return work.product(f"{load.name}: with 25 %", [amps, factor], "A", [codebook.cite(rule)])
+    return work.product(f"{load.name}: with 25%", [amps, factor], "A", [codebook.cite(rule)])
 
 
 def _range_amps(work: Working, plate: Entry, volts: Step, codebook: Codebook) -> Step:

@@ -1,11 +1,11 @@
-"""The call-out line: «7 20 12 kitchen counter» → a tagged circuit. One calls, one writes.
+"""The call-out line: "7 20 12 kitchen counter" → a tagged circuit. One calls, one writes.
 
     spaces  amps[/poles]  gauge[metal]  what it feeds  marks
 
 Bare numbers before the first word are space, amperes and gauge, in this order. With its unit each may stand anywhere: `s7` or
 `t3a`, `20a`, `30/2`, `#12`, `10al`, `4/0`; so may marks and kinds of cable. `?` is what is not known, `-` no space, `next` the
-next free one; `r7` is a space of the right-hand panel. Spoken words do as well: «seven, twenty amp, twelve gauge, kitchen
-counter». «"…"» keeps words as they are, `=range` names the load it feeds.
+next free one; `r7` is a space of the right-hand panel. Spoken words do as well: "seven, twenty amp, twelve gauge, kitchen
+counter". ""…"" keeps words as they are, `=range` names the load it feeds.
 """
 
 from __future__ import annotations
@@ -83,7 +83,7 @@ class _Line:
     job: Job
     codebook: Codebook
     fields: dict[str, Any]
-    space_tagged: bool = False  # «t3a» stands somewhere: «20a» is then no space
+    space_tagged: bool = False  # "t3a" stands somewhere: "20a" is then no space
     said: dict[str, str] = field(default_factory=dict)
     feeds: list[str] = field(default_factory=list)
     marks: list[Mark] = field(default_factory=list)
@@ -144,12 +144,12 @@ def _special(word: Word, following: Word | None, made: _Line) -> int:
         return 1
     if match := LOAD.match(word.text):
         if made.job.load(match[1]) is None:
-            raise _FaultError(f"There is no load «{match[1]}» in the house.", word)
+            raise _FaultError(f'There is no load "{match[1]}" in the house.', word)
         made.loads.append(match[1])
         return 1
     if lower == "mw":
         if following is None or not following.text.isdecimal():
-            raise _FaultError("«mw» wants the tag it shares its neutral with, like mw 4.", following or word)
+            raise _FaultError('"mw" wants the tag it shares its neutral with, like mw 4.', following or word)
         if made.job.circuit(int(following.text)) is None:
             raise _FaultError(f"There is no tag {int(following.text)} yet to share a neutral with.", following)
         made.fields["shares_neutral_with"] = int(following.text)
@@ -157,7 +157,7 @@ def _special(word: Word, following: Word | None, made: _Line) -> int:
     if lower == "clamp":
         reading = following.lower.removesuffix("a") if following else ""
         if not re.fullmatch(r"\d+(?:\.\d+)?", reading) or float(reading) > 600:
-            raise _FaultError("«clamp» wants the amperes read, like clamp 4.1.", following or word)
+            raise _FaultError('"clamp" wants the amperes read, like clamp 4.1.', following or word)
         made.fields["clamp_a"] = float(reading)
         return 2
     return _entering(word, following, made)
@@ -191,7 +191,7 @@ def _length(word: Word) -> float | None:
 
 
 def _with_unit(word: Word, following: Word | None, made: _Line) -> int:
-    """A number, spoken or written, with its unit as the next word: «twenty amp», «12 gauge», «two pole»."""
+    """A number, spoken or written, with its unit as the next word: "twenty amp", "12 gauge", "two pole"."""
     number = f"{NUMBERS[word.lower]}" if word.lower in NUMBERS else word.text
     if following is None or not re.fullmatch(r"\d+(?:\.\d+)?", number):
         return 0
@@ -243,7 +243,7 @@ def _bare(word: Word, following: Word | None, made: _Line) -> bool:
             return True
         # One or two letters before a number are a slip in the space, no description.
         if len(text) <= 2 and following is not None and following.text[:1].isdigit():
-            raise _FaultError(f"«{text}» is no space; start with a number like 7 or 9,11, or - for none.", word)
+            raise _FaultError(f'"{text}" is no space; start with a number like 7 or 9,11, or - for none.', word)
         return False
     if not made.has("amps"):
         if not AMPS.match(text):
@@ -261,14 +261,14 @@ def _spaces(word: Word, made: _Line) -> None:
         made.fields["spaces"], made.said["spaces"] = (), "no space"
         return
     spaces = [part.lower() for part in re.split(r"[,+]", word.text) if part]
-    if spaces[0].startswith("r"):  # «r9,11» is on the right as a whole
+    if spaces[0].startswith("r"):  # "r9,11" is on the right as a whole
         spaces = [space if space.startswith("r") else f"r{space}" for space in spaces]
     for space in spaces:
         position = parse_old(space)
         if position is None:
-            raise _FaultError(f"«{space}» is no space; start with a number like 7 or 9,11, or - for none.", word)
+            raise _FaultError(f'"{space}" is no space; start with a number like 7 or 9,11, or - for none.', word)
         if position.right and not made.job.right_panel.spaces:
-            raise _FaultError(f"«{space}» is a space of a right-hand panel, and there is only one panel.", word)
+            raise _FaultError(f'"{space}" is a space of a right-hand panel, and there is only one panel.', word)
         if position.space > (most := panel_of(made.job, position).spaces):
             name = "right-hand" if position.right else "old"
             raise _FaultError(f"The {name} panel has {most} spaces; there is no space {position.whole}.", word)
@@ -281,7 +281,7 @@ def _spaces(word: Word, made: _Line) -> None:
 def _amps(word: Word, made: _Line) -> None:
     match = AMPS.match(word.text)
     if match is None:
-        raise _FaultError(f"«{word.text}» is no breaker; write the amperes, like 20 or 30/2, or ? if not known.", word)
+        raise _FaultError(f'"{word.text}" is no breaker; write the amperes, like 20 or 30/2, or ? if not known.', word)
     rating = None if match[1] in ("?", "-") else float(match[1])
     if rating is not None and not is_standard_rating(made.codebook, rating):
         raise _FaultError(f"{rating:g} A is not a standard breaker rating; read the handle again, or write ?.", word)
@@ -317,7 +317,7 @@ def _gauge(word: Word, made: _Line) -> None:
         return
     match = GAUGE.match(word.text)
     if match is None:
-        raise _FaultError(f"«{word.text}» is no wire gauge; write it like 12, 10al or 2/0, or ? if not known.", word)
+        raise _FaultError(f'"{word.text}" is no wire gauge; write it like 12, 10al or 2/0, or ? if not known.', word)
     metal = "al" if (match[2] or "").lower() == "al" else "cu"
     if ampacity_a(made.codebook, match[1], metal, 60) is None:
         near = ", ".join(sizes(made.codebook)[:5])

@@ -137,7 +137,7 @@ def _needs_neutral(job: Job, circuit: Circuit) -> bool:
 
 
 def _merged(job: Job, made: list[Branch]) -> list[Branch]:
-    """Circuits that go on another one's breaker: the smaller breaker holds for both, what they feed is read together."""
+    """Circuits that go on another one's breaker: the smaller breaker is good for both, what they feed is read together."""
     by_tag = {b.origin_tag: b for b in made if not b.key.second}
     gone: set[CircuitKey] = set()
     for tag in list(by_tag):
@@ -150,11 +150,11 @@ def _merged(job: Job, made: list[Branch]) -> list[Branch]:
         place, from_place = Place.circuit(target.origin_tag), Place.circuit(branch.origin_tag)
         work = Working(target.breaker.id, target.breaker.label, place)
         ratings = [work.entry_step(target.breaker), work.entry_step(branch.breaker, place=from_place)]
-        breaker = work.entry(work.smaller("the smaller breaker holds for both", ratings))
+        breaker = work.entry(work.smaller("the smaller breaker is good for both", ratings))
         work = Working(target.expected.id, target.expected.label, place)
         both = [
             work.entry_step(target.expected),
-            work.entry_step(branch.expected, f"tag {branch.tag} joined on", from_place),
+            work.entry_step(branch.expected, f"tag {branch.tag} combined with it", from_place),
         ]
         by_tag[target.origin_tag] = replace(
             target,
@@ -162,7 +162,7 @@ def _merged(job: Job, made: list[Branch]) -> list[Branch]:
             expected=work.entry(work.total("both", both, "VA")),
             feeds=f"{target.feeds}; {branch.feeds}",
             sources=(*target.sources, *branch.sources),
-            origin_words=f"{target.origin_words}, tag {branch.tag} joined on",
+            origin_words=f"{target.origin_words}, tag {branch.tag} combined with it",
             serves=_together(target.serves, branch.serves),
         )
     return [by_tag.get(b.origin_tag, b) if not b.key.second else b for b in made if b.key not in gone]
@@ -243,7 +243,7 @@ def names_loads(job: Job, circuit: Circuit) -> bool:
 
 
 def reserved_loads(job: Job) -> set[str]:
-    """Loads marked «later» that spaces are kept free for: those of futures that reserve, and those of none."""
+    """Loads marked "later" that spaces are kept free for: those of futures that reserve, and those of none."""
     reserving = {load_id for future in job.futures if future.reserve for load_id in future.load_ids}
     named = {load_id for future in job.futures for load_id in future.load_ids}
     return {x.id for x in job.loads if x.when is When.LATER and (x.id in reserving or x.id not in named)}

@@ -16,7 +16,7 @@ def effects(job: Job, circuit: Circuit, branch: Branch) -> tuple[str, ...]:
 
 def _off(circuit: Circuit) -> Iterator[str]:
     yield "hots capped"
-    yield "its ground is landed"
+    yield "its EGC is landed"
     if Mark.LATER_120 in circuit.marks:
         yield "a space when it is converted"
 
@@ -37,12 +37,12 @@ def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
         yield f"{branch.breaker.amount:g} A breaker instead of {circuit.breaker_a:g}"
     if Mark.BARE_NEUTRAL in circuit.marks and not job.panel.first_disconnect and not branch.new_cable:
         yield "new four-wire cable"
-    if circuit.cable == "armoured":
+    if circuit.cable == "bx":
         yield "new cable, or no ground and protection at the first outlet"
     if circuit.cable == "knob_tube":
         yield "new cable, or landed unchanged without a ground"
-    if circuit.cable in ("conduit", "armoured_strip", "mc"):
-        yield "its metal is bonded to the enclosure as its ground"
+    if circuit.cable in ("conduit", "ac", "mc"):
+        yield "its metal is bonded to the enclosure as its EGC"
     if branch.partner:
         yield f"one handle with tag {branch.partner.tag}, on the other leg"
     if Mark.DOUBLED in circuit.marks:
@@ -50,8 +50,8 @@ def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
     if Mark.WHITE_HOT in circuit.marks:
         yield "its white is re-marked"
     if Mark.DARK_NEUTRAL in circuit.marks:
-        yield "stays off until its polarity is put right"
+        yield "stays off until its polarity is corrected"
     if circuit.metal == "al":
-        yield "terminals marked for aluminium"
+        yield "terminals marked for aluminum"
     if Mark.UNKNOWN in circuit.marks or not circuit.feeds:
-        yield "traced after re-energising"
+        yield "trace after power-up"

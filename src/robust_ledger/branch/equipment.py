@@ -39,8 +39,8 @@ def equipment_branches(job: Job, fed: Sequence[Branch], codebook: Codebook) -> I
             Place("equipment:inverter_a"),
             "far" if own.inverter_opposite else "",
         )
-    if own.surge and own.surge_at == "panel":
-        yield _made(job, "surge", "surge protective device", _rating(own.surge_a), Place("equipment:surge"), "")
+    if own.spd and own.spd_at == "panel":
+        yield _made(job, "spd", "SPD", _rating(own.spd_a), Place("equipment:spd"), "")
     if job.has_sub_panel and not any("feeder" in branch.feeds.lower() for branch in fed):
         name = f"feeder of the {job.sub_panel.name} panel"
         yield _made(job, "feeder", name, _rating(job.sub_panel.breaker_a), Place("sub_panel:breaker_a"), "")
@@ -57,7 +57,7 @@ def _made(
     work = Working(f"branch.breaker.{key}", f"{feeds}: breaker", place)
     breaker = work.entry(work.given("breaker", rating_a, "A", place))
     work = Working(f"branch.wire.{key}", f"{feeds}: wire", place)
-    wire = work.entry(work.note("as its own instructions or the service sheet say", "as told"))
+    wire = work.entry(work.note("as its own instructions or the service sheet say", "per instructions"))
     work = Working(f"branch.expected.{key}", f"{feeds}: expected", place)
     expected = work.entry(work.take(Step("no load of the house", 0.0, "VA")))
     return Branch(

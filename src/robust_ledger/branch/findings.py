@@ -36,7 +36,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
                 yield about.make(
                     f"load:{load_id}",
                     Severity.FIX,
-                    title=f"feeds «{load_id}», which is not listed",
+                    title=f'feeds "{load_id}", which is not listed',
                     text="The load it is said to feed is not in the house.",
                     remedy="Link it to a listed load, or to none.",
                     field="feeds",
@@ -85,7 +85,7 @@ def _wire(
         yield about.make(
             "breaker_unknown",
             Severity.ASK,
-            title=": breaker not read",
+            title=": breaker (or fuse) size not recorded",
             text="The breaker found was not written down.",
             remedy="Read the handle.",
             rules=("standard_ratings",),
@@ -95,7 +95,7 @@ def _wire(
         yield about.make(
             "breaker_rating",
             Severity.ASK,
-            title=f": {circuit.breaker_a:g} A is no standard rating",
+            title=f": {circuit.breaker_a:g} A is not a standard size",
             text=f"Breakers are not made for {circuit.breaker_a:g} A.",
             remedy="Read the handle again.",
             rules=("standard_ratings",),
@@ -118,7 +118,7 @@ def _wire(
         yield about.make(
             "gauge_size",
             Severity.FIX,
-            title=f": «{size_text(circuit.gauge, circuit.metal)}» is no branch conductor",
+            title=f': "{size_text(circuit.gauge, circuit.metal)}" is no branch conductor',
             text=f"The ampacity table has no such conductor (it has {known}).",
             remedy="Measure the conductor again.",
             rules=("ampacity",),
@@ -148,8 +148,8 @@ def _wire(
                 "wire_on_breaker",
                 Severity.FIX,
                 title=f": {wire} on {found:g} A",
-                text=f"{wire} may have at most {limit.amount:g} A; it was found on {found:g} A.",
-                remedy=f"The plan puts a {limit.amount:g} A breaker in. A breaker that trips is never answered by a bigger one.",
+                text=f"{wire}: {limit.amount:g} A. Found on {found:g} A.",
+                remedy=f"The plan puts a {limit.amount:g} A breaker in. Never upsize a breaker to stop a trip.",
                 rules=("small_conductors", "specific_loads"),
                 field="gauge",
             )
@@ -186,9 +186,9 @@ def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
         yield about.make(
             "capped",
             Severity.NOTE,
-            title="was capped when you came",
-            text="Nobody knows why it was taken off; it stays off.",
-            remedy="Land its equipment ground, keep the hots capped.",
+            title="found capped",
+            text="Leave it off: reason unknown.",
+            remedy="Land its EGC, keep the hots capped.",
             rules=("directory",),
         )
     if Mark.WHITE_HOT in circuit.marks:
@@ -206,7 +206,7 @@ def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
             Severity.ASK,
             title="has a dark wire on the neutral bar",
             text="Somewhere on this circuit the polarity is probably reversed.",
-            remedy="Mark it as neutral for now; find and correct the outlet before the circuit is energised.",
+            remedy="Mark it as neutral for now; find and correct the outlet before the circuit is energized.",
             rules=("neutral_identification",),
             field="marks",
         )
@@ -240,7 +240,7 @@ def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
                 Severity.STOP,
                 title="has a bare neutral",
                 text="In the new panel neutrals and grounds are apart; a bare neutral may not land there.",
-                remedy="Run a new four-wire cable and change the receptacle: say so on the Circuits page of the Bench.",
+                remedy="Pull new 4-wire cable (two hots, neutral, EGC) and a 14-30 or 14-50 receptacle: set it on the Circuits page of the Bench.",
                 rules=(
                     "bare_neutral",
                     "bars_apart",
@@ -253,7 +253,7 @@ def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
             Severity.ASK,
             title="feeds something unknown",
             text="The directory has to say what each circuit serves.",
-            remedy="Trace it after re-energising; until then the directory says unknown.",
+            remedy="Trace after power-up; until then the directory says unknown.",
             rules=("directory",),
             field="feeds",
         )

@@ -1,4 +1,4 @@
-"""Loads and circuits joined: which load a description may mean, though it does not say it in full, and what is left over."""
+"""Loads and circuits joined: which load a description may mean, though it does not say it in full, and what is to spare."""
 
 from __future__ import annotations
 

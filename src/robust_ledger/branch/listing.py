@@ -20,7 +20,7 @@ SHOWN = {
     "findings": "with findings",
     "off": "off for now",
     "unknown": "unknown",
-    "loose": "not joined",
+    "loose": "not linked",
 }
 FIELDS = {"breaker": "breaker", "gauge": "gauge", "marks": "marks, wiring", "feeds": "what it feeds", "room": "room"}
 
@@ -99,7 +99,7 @@ def _read(job: Job, name: str, text: str, codebook: Codebook) -> dict[str, Any]:
         raise ValueError(reading.fault.text)
     circuit = reading.circuit
     if circuit is None or circuit.feeds != "x":
-        raise ValueError(f"«{text}» is no {FIELDS[name]}.")
+        raise ValueError(f'"{text}" is no {FIELDS[name]}.')
     if name == "breaker":
         if "/" in text:
             raise ValueError("Poles go with the spaces; change them in the line.")

@@ -21,11 +21,11 @@ class Origin(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Branch:
-    """One circuit of the new panel. `key` is «tag:7» or «load:sauna»; `partner` the key it shares a neutral with.
+    """One circuit of the new panel. `key` is "tag:7" or "load:sauna"; `partner` the key it shares a neutral with.
 
     `off` circuits are capped, those that `convert` until they become 120 V: no breaker and no space. Futures get reserved spaces.
-    `sources` are the tags it is made of, and `origin_words` say how; `new_cable`: its old wires are given up; `end`: it belongs «near»
-    the main or at the «far» end of the bus.
+    `sources` are the tags it is made of, and `origin_words` say how; `new_cable`: its old wires are given up; `end`: it belongs "near"
+    the main or at the "far" end of the bus.
     """
 
     key: CircuitKey
@@ -66,7 +66,7 @@ class Branch:
 
     @property
     def device(self) -> str:
-        """The kind of breaker in words: «arc-fault 1-pole»."""
+        """The kind of breaker in words: "arc-fault 1-pole"."""
         return self.protection.device if self.protection else f"standard {self.poles}-pole"
 
     @property
@@ -82,7 +82,7 @@ class Branch:
 
     @property
     def rating_text(self) -> str:
-        """Breaker and poles in short: «20», «30/2», «?»; «off» for none."""
+        """Breaker and poles in short: "20", "30/2", "?"; "off" for none."""
         if self.off:
             return "off"
         text = "?" if not self.breaker.known else f"{self.breaker.amount:g}"

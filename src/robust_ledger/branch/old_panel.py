@@ -55,9 +55,9 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
                 yield of_circuit(circuit, codebook).make(
                     "neutral_no_tie",
                     Severity.NOTE,
-                    title=f"Tags {circuit.tag} and {partner.tag} share a neutral and open one by one",
+                    title=f"Tags {circuit.tag} and {partner.tag} share a neutral and have no handle tie or common trip",
                     text="With one of them switched off its white wire still carries the other's current.",
-                    remedy="The plan puts both behind one handle. Seen tied together: mark both «tie».",
+                    remedy='The plan ties both handles. Seen tied already: mark both "tie".',
                     rules=("multiwire",),
                     field="marks",
                 )
@@ -79,8 +79,8 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
             Severity.NOTE,
             at=Place.of(part, "kind"),
             title="Fuses",
-            text="Pulling a block or moving the cover may switch the house off, or bare what is live behind it.",
-            remedy="Look behind nothing before the utility has disconnected it; read every fuse, they are easily too large.",
+            text="Pulling a block or moving the dead front may switch the house off, or bare what is live behind it.",
+            remedy="Open nothing before the utility has disconnected it; check every fuse for over-fusing.",
         )
     if panel.kind != "split_bus":
         return
@@ -89,7 +89,7 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
         Severity.NOTE,
         at=Place.of(part, "kind"),
         title="Split bus: no single main",
-        text="Several handles of the upper bus together switch the house off; one of them feeds the lower bus.",
+        text="Up to six throws in the upper section shut the house off; one of them feeds the lower bus.",
         remedy="Switch all of the upper bus off and test both buses.",
         rules=("service_grouped",),
     )
@@ -98,8 +98,8 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
             "split_at",
             Severity.ASK,
             at=Place.of(part, "split_at"),
-            title="Where the lower bus begins is not told",
-            text="Which circuits hang on the breaker that feeds it is not known.",
+            title="Where the lower bus begins is not entered",
+            text="Which circuits are fed by that breaker is not known.",
             remedy="Enter its first space.",
         )
         return
@@ -130,14 +130,14 @@ def old_positions(job: Job) -> list[str]:
 
 
 def called_out_text(job: Job) -> str:
-    """How far the call-out has come: «12 of 30 positions called out, 14 tags»."""
+    """How far the call-out has come: "12 of 30 positions called out, 14 tags"."""
     positions = old_positions(job)
     named = set(positions) & {space for circuit in job.circuits for space in circuit.spaces}
     return f"{len(named)} of {len(positions)} positions called out, {len(job.circuits)} tags"
 
 
 def first_free_position(job: Job) -> str:
-    """The first position no circuit holds; «-» when all are called out."""
+    """The first position no circuit holds; "-" when all are called out."""
     taken = {space for circuit in job.circuits for space in circuit.spaces}
     return next((position for position in old_positions(job) if position not in taken), "-")
 

@@ -1,4 +1,4 @@
-"""How many outlets a circuit may have: three schools side by side, and the shares of plugged and fastened loads [220.14, 210.23]."""
+"""How many outlets a circuit may have: three practices side by side, and the shares of plugged and fastened loads [220.14, 210.23]."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ from robust_ledger.ledger.working import Working
 
 VOLTS = 120
 TEN = 10
-SCHOOLS = {"va": "180 VA each", "ten": "never more than ten", "use": "by expected use"}
+PRACTICES = {"va": "180 VA each", "ten": "never more than ten", "use": "by expected use"}
 
 
 @dataclass(frozen=True, slots=True)
-class Schools:
-    """The three schools for one circuit: most outlets by 180 VA and by ten, what it is expected to carry against 80 % of it, and
+class Practices:
+    """The three practices for one circuit: most outlets by 180 VA and by ten, what it is expected to carry against 80% of it, and
     for each whether it holds; None where the count or the load is not known."""
 
     key: CircuitKey
@@ -33,22 +33,22 @@ class Schools:
 
     @property
     def disagree(self) -> bool:
-        """Whether one school takes the circuit and another does not."""
+        """Whether one practice takes the circuit and another does not."""
         said = {holds for _, holds in self.verdicts if holds is not None}
         return len(said) > 1
 
-    def holds(self, school: str) -> bool | None:
-        return dict(self.verdicts)[school]
+    def holds(self, practice: str) -> bool | None:
+        return dict(self.verdicts)[practice]
 
 
-def outlet_schools(job: Job, branch: Branch, codebook: Codebook) -> Schools | None:
-    """The schools for a 120 V circuit with general outlets; None for others."""
+def outlet_practices(job: Job, branch: Branch, codebook: Codebook) -> Practices | None:
+    """The practices for a 120 V circuit with general outlets; None for others."""
     serves = branch.serves
     if branch.off or branch.poles > 1 or serves is None or not serves.general:
         return None
     place = Place.branch(branch.key)
     count = job.change(branch.key).outlets
-    work = Working(f"outlets.va.{branch.key}", f"Outlets by {SCHOOLS['va']}", place)
+    work = Working(f"outlets.va.{branch.key}", f"Outlets by {PRACTICES['va']}", place)
     volts = Step("leg to neutral", VOLTS, "V")
     whole = work.product("circuit", [work.entry_step(branch.breaker), volts], "VA")
     each = work.take(codebook.step("outlet_va", "each outlet"))
@@ -57,7 +57,7 @@ def outlet_schools(job: Job, branch: Branch, codebook: Codebook) -> Schools | No
     by_va = work.entry(work.take(Step("whole outlets", most, "")), [codebook.cite("outlets_general")])
     work = Working(f"outlets.use.{branch.key}", "Room left by expected use", place)
     whole = work.product("circuit", [work.entry_step(branch.breaker), volts], "VA")
-    share = work.product("80 % of it", [whole, work.take(codebook.step("cord_share", "plugged-in share"))], "VA")
+    share = work.product("80% of it", [whole, work.take(codebook.step("cord_share", "plugged-in share"))], "VA")
     by_use = work.entry(
         work.difference("left", share, work.entry_step(branch.expected, "expected"), "VA"),
         [codebook.cite("shared_loads")],
@@ -67,7 +67,7 @@ def outlet_schools(job: Job, branch: Branch, codebook: Codebook) -> Schools | No
         ("ten", None if count is None else count <= TEN),
         ("use", None if not by_use.known else by_use.amount >= 0),
     )
-    return Schools(branch.key, count, by_va, by_use, verdicts)
+    return Practices(branch.key, count, by_va, by_use, verdicts)
 
 
 def fastened_share(job: Job, branch: Branch, plates: dict[str, Entry], codebook: Codebook) -> Entry | None:
@@ -90,7 +90,7 @@ def fastened_share(job: Job, branch: Branch, plates: dict[str, Entry], codebook:
 def share_findings(
     job: Job, branches: Sequence[Branch], plates: dict[str, Entry], codebook: Codebook
 ) -> Iterator[Finding]:
-    """Fastened loads above half of a shared circuit, one plugged-in load above 80 % of it."""
+    """Fastened loads above half of a shared circuit, one plugged-in load above 80% of it."""
     make = Findings("bench", codebook, "bench").make
     for branch in branches:
         share = fastened_share(job, branch, plates, codebook)
@@ -114,7 +114,7 @@ def share_findings(
                 Severity.ASK,
                 at=Place.branch(branch.key),
                 title=f"{name}: loads take {share.amount:.0%} of a shared circuit",
-                text=f"Fastened in place, loads may take {half:.0%} of a circuit that has lights or other outlets; plugged in, {most:.0%}.",
+                text=f"Fastened in place, loads may take {half:.0%} of a circuit with lights or other outlets; plugged in, {most:.0%}.",
                 remedy="See how they are connected; a circuit of its own settles it.",
                 rules=("shared_loads",),
             )
@@ -133,5 +133,5 @@ def general_circuits(job: Job, load_va: Entry, codebook: Codebook) -> dict[int, 
     return made
 
 
-def all_schools(job: Job, branches: Sequence[Branch], codebook: Codebook) -> tuple[Schools, ...]:
-    return tuple(made for branch in branches if (made := outlet_schools(job, branch, codebook)))
+def all_practices(job: Job, branches: Sequence[Branch], codebook: Codebook) -> tuple[Practices, ...]:
+    return tuple(made for branch in branches if (made := outlet_practices(job, branch, codebook)))

@@ -37,7 +37,8 @@ PASSES = (
         "white",
         "White hots",
         "Which white wires sit on a breaker? Re-mark each while it still does.",
-        "Loose, a white hot looks like a neutral: landed as one it puts 240 V where 120 V belongs.",
+        "Loose, a white hot looks like a neutral: landed on the neutral bar it runs the 240 V load at 120 V; a neutral landed "
+        "in its place puts 240 V on 120 V outlets.",
         Mark.WHITE_HOT,
     ),
     Pass(
@@ -51,7 +52,7 @@ PASSES = (
         "removal",
         "Removal",
         "Take the wires off one by one, each with its tag; pairs and shared neutrals stay together.",
-        "A wire without its tag is a circuit to be found again with everything dark.",
+        "Untagged wire: trace it again later, with everything dark.",
         None,
     ),
 )
@@ -60,7 +61,7 @@ DEAD_FIELDS = ("first_tester", "second_tester", "signed_by", "signed_at")
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """How a pass stands: «waiting» behind an open one, «open», «later» or «done»; the circuits that belong to it."""
+    """How a pass stands: "waiting" behind an open one, "open", "later" or "done"; the circuits that belong to it."""
 
     one: Pass
     state: str
@@ -94,7 +95,7 @@ def pass_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "dead",
             Severity.STOP,
             at=Place("pull_off:first_tester"),
-            title="Panel not stated to be dead",
+            title="De-energized test not signed",
             text="Wires are being marked or taken off, and the test for absence of voltage is not signed.",
             remedy="Prove the tester on a live source, test, prove it again, with two instruments; then sign.",
         )

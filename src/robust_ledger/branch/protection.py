@@ -16,7 +16,7 @@ from robust_ledger.ledger.working import Working
 REQUIRED, NOT_REQUIRED, IF_EXTENDED, ASK_AHJ, NOT_KNOWN = (
     "required",
     "not required",
-    "only if extended",
+    "not by panel change; yes if extended",
     "ask the AHJ",
     "not known",
 )
@@ -98,11 +98,11 @@ def arc_fault(ask: Ask, ahj_wants: bool, codebook: Codebook) -> Verdict:
     if ask.work == "receptacles":
         return Verdict(REQUIRED, f"receptacles replaced {room}", (codebook.cite("arc_fault_replaced"),))
     if ahj_wants:
-        return Verdict(REQUIRED, "the authority asks for it at a panel change (job setting)", (extension,))
+        return Verdict(REQUIRED, "the AHJ requires it at a panel change (job setting)", (extension,))
     if ask.work == "short":
         most_ft = codebook.number("arc_fault_short_ft")
         return Verdict(NOT_REQUIRED, f"lengthened by no more than {most_ft:g} ft, and no outlet added", (extension,))
-    return Verdict(IF_EXTENDED, f"outlets {room}; a panel change alone does not ask for it", (extension,))
+    return Verdict(IF_EXTENDED, f"outlets {room}; not by panel change; yes if extended", (extension,))
 
 
 @_remembered
@@ -123,12 +123,14 @@ def _ground_fault_if_new(ask: Ask, codebook: Codebook) -> Verdict:
     appliance = codebook.cite("ground_fault_appliance")
     for row in codebook.table("ground_fault_appliances").rows:
         if row["appliance"] in serves.appliances:
-            return Verdict(REQUIRED, f"{row['appliance']}s are named wherever they are", (appliance,))
+            return Verdict(REQUIRED, f"{row['appliance']}s: GFCI required in any location", (appliance,))
     if "vehicle charger" in serves.appliances:
         rule = codebook.cite("ground_fault_ev")
         if ask.rating_a is not None and ask.rating_a > codebook.number("ground_fault_ev_most_a"):
             return Verdict(NOT_REQUIRED, "above the rating that is named", (rule,))
-        return Verdict(ASK_AHJ, "required for a charging receptacle; a hard-wired unit has its own", (rule,))
+        return Verdict(
+            ASK_AHJ, "receptacle: GFCI breaker; hard-wired EVSE: built in (check 210.8(F) in a 2023 garage)", (rule,)
+        )
     hard_wired = _hard_wired(ask, codebook)
     if hard_wired is not None:
         return hard_wired
@@ -151,7 +153,7 @@ def _hard_wired(ask: Ask, codebook: Codebook) -> Verdict | None:
     if outdoors and most_a and (ask.rating_a is None or ask.rating_a <= most_a):
         if serves.appliances & HVAC:
             return Verdict(
-                ASK_AHJ, "an outdoor outlet; listed heat pumps and air conditioners have a dated relief", (cite,)
+                ASK_AHJ, "outdoor outlet: 210.8(F) Ex.: HVAC exempt until Sept 1, 2026; check local adoption", (cite,)
             )
         return Verdict(REQUIRED, f"an outdoor outlet of no more than {most_a:g} A", (cite,))
     if "garage" in serves.places and codebook.number("ground_fault_garage_hardwired"):
@@ -238,7 +240,7 @@ def _ways(kind: str, poles: int, shared: bool, listed: Sequence[str]) -> tuple[s
     if kind == "dual-function" and f"arc-fault {poles}-pole" in listed:
         ways.append("an arc-fault breaker, and ground-fault receptacles on the circuit")
     if kind != "standard" and f"standard {poles}-pole" in listed:
-        ways.append("protection at the first outlet, the run up to it as the code asks")
+        ways.append("protection at the first outlet, the run up to it as the code requires")
     if shared:
         ways.append("split the pair: a new cable for one, so that each has its own neutral and a 1-pole breaker")
     ways.append("another panel, whose list has this breaker")

@@ -1,4 +1,4 @@
-"""Clamp readings as one writes them down: «4.1 B 18:20 refrigerator and lights»."""
+"""Clamp readings as one writes them down: "4.1 B 18:20 refrigerator and lights"."""
 
 from __future__ import annotations
 

@@ -137,13 +137,13 @@ def required_findings(
             Severity.NOTE,
             at=Place("panel:spaces"),
             title=f"{one.name}: {missing} missing",
-            text=f"{one.needed} asked for, {len(one.keys)} found: {one.words}.",
-            remedy="Asked of new work; what is there may stay. Add one where a room is rewired, or say on the Circuits page what a circuit serves.",
+            text=f"{one.needed} required, {len(one.keys)} found: {one.words}.",
+            remedy="Required for new work; existing may remain. Add one where a room is rewired, or say on the Circuits page what a circuit serves.",
             cites=one.cites,
         )
     for branch in live:
         yield from _shared(branch, make, codebook)
-    yield from _schools(job, live, make)
+    yield from _practices(job, live, make)
 
 
 def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]:
@@ -153,7 +153,7 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
         return
     touched = branch.work in ("new", "extended")
     severity = Severity.FIX if touched else Severity.NOTE
-    stay = "" if touched else " As found it may stay; it is refused in new work."
+    stay = "" if touched else " Existing may remain; not allowed in new work."
     name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
     place = Place.branch(branch.key)
     others = serves.places - SMALL_APPLIANCE
@@ -215,7 +215,7 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
                 at=place,
                 title=f"{name}: a {name_of} behind a ground-fault breaker",
                 text="A trip that nobody notices floods a basement or spoils food; the protection is required all the same.",
-                remedy="Its own circuit, an alarm on it, and a receptacle type that can be seen.",
+                remedy="Its own circuit with a high-water alarm; use a readily accessible GFCI receptacle.",
                 rules=("ground_fault_appliance",),
             )
     yield from _device(branch, name, make)
@@ -254,23 +254,23 @@ def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
         )
 
 
-def _schools(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
+def _practices(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
     """Smoke alarms with the lights or on their own; lights apart from receptacles or shared: as the job has chosen."""
     alarms = [b for b in live if b.serves and b.serves.alarms]
     for branch in alarms:
         lit = branch.serves is not None and "light" in branch.feeds.lower()
-        if (job.decisions.smoke_school == "lighting") != lit:
+        if (job.decisions.smoke_practice == "lighting") != lit:
             wanted = "on a lighting circuit, where a dead one is noticed" if not lit else "on a circuit of their own"
             yield make(
                 f"alarms:{branch.key}",
                 Severity.NOTE,
                 at=Place.branch(branch.key),
                 title=f"Tag {branch.tag}: smoke alarms wired the other way",
-                text=f"The job's school has them {wanted}.",
-                remedy="Keep them as they are, or choose the other school on the Circuits page.",
+                text=f"The job's practice has them {wanted}.",
+                remedy="Keep them as they are, or choose the other practice on the Circuits page.",
                 rules=("smoke_alarm",),
             )
-    if job.decisions.lighting_school == "apart":
+    if job.decisions.lighting_practice == "apart":
         for branch in live:
             if branch.serves and branch.serves.lights and branch.serves.receptacles:
                 yield make(
@@ -278,7 +278,7 @@ def _schools(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
                     Severity.NOTE,
                     at=Place.branch(branch.key),
                     title=f"Tag {branch.tag}: lights and receptacles together",
-                    text="The job's school has them apart, so that one trip does not leave a room dark.",
+                    text="The job's practice has them apart, so that one trip does not leave a room dark.",
                     remedy="Leave it, or part them where the circuit is rewired.",
                     rules=("general_circuits",),
                 )

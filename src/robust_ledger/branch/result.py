@@ -1,4 +1,4 @@
-"""What the room of the branch circuits answers with: every circuit of the new panel, what is required, schools of outlets."""
+"""What the room of the branch circuits answers with: every circuit of the new panel, what is required, practices of outlets."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from robust_ledger.branch.effects import effects
 from robust_ledger.branch.findings import circuit_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
-from robust_ledger.branch.outlets import Schools, all_schools, fastened_share, general_circuits, share_findings
+from robust_ledger.branch.outlets import Practices, all_practices, fastened_share, general_circuits, share_findings
 from robust_ledger.branch.passes import pass_findings
 from robust_ledger.branch.protection import protection_entry
 from robust_ledger.branch.required import Requirement, required_findings, requirements
@@ -48,25 +48,25 @@ class CircuitsResult(Room):
         return requirements(self.job, self.branches, self.codebook)
 
     @cached_property
-    def schools(self) -> tuple[Schools, ...]:
-        """How many outlets each general circuit may have, by three schools."""
-        return all_schools(self.job, self.branches, self.codebook)
+    def practices(self) -> tuple[Practices, ...]:
+        """How many outlets each general circuit may have, by three practices."""
+        return all_practices(self.job, self.branches, self.codebook)
 
     def effects(self, tag: int) -> tuple[str, ...]:
         """What the plan changes of a circuit as found."""
         key = CircuitKey.of_tag(tag)
         circuit, branch = self.job.circuit(tag), self.by_key.get(key)
         if circuit is not None and branch is None:
-            return (f"joined onto tag {self.job.change(key).into}",)
+            return (f"combined with tag {self.job.change(key).into}",)
         return effects(self.job, circuit, branch) if circuit and branch else ()
 
     def families(self) -> Iterator[Entry]:
-        """The kind of each breaker with the reasons; what the schools rest on, shares of fastened loads, the least number of
+        """The kind of each breaker with the reasons; what the practices rest on, shares of fastened loads, the least number of
         general circuits."""
         for branch in self.branches:
             if (made := self._protection(branch)) is not None:
                 yield made
-        yield from (entry for one in self.schools for entry in (one.by_va, one.by_use))
+        yield from (entry for one in self.practices for entry in (one.by_va, one.by_use))
         plates = self.load.inputs.nameplates
         shares = (fastened_share(self.job, branch, plates, self.codebook) for branch in self.branches)
         yield from (share for share in shares if share is not None)

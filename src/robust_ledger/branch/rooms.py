@@ -8,7 +8,7 @@ _BY_WORD = {words: place for place, words in PLACE_WORDS.items()}
 
 
 def read_places(text: str) -> tuple[str, ...]:
-    """A reader for rooms, parted by commas: «kitchen, bath»; each by the start of its name."""
+    """A reader for rooms, parted by commas: "kitchen, bath"; each by the start of its name."""
     made = []
     for part in text.split(","):
         word = " ".join(part.lower().split())
@@ -20,7 +20,7 @@ def read_places(text: str) -> tuple[str, ...]:
             if words.startswith(word) or place.replace("_", " ").startswith(word)
         ]
         if not found:
-            raise ValueError(f"«{word}» is none of: {', '.join(place.replace('_', ' ') for place in PLACE_WORDS)}.")
+            raise ValueError(f'"{word}" is none of: {", ".join(place.replace("_", " ") for place in PLACE_WORDS)}.')
         made.append(found[0])
     return tuple(dict.fromkeys(made))
 

@@ -79,7 +79,7 @@ PLACE_WORDS = {
 
 
 def inside_place(place: str) -> str:
-    """«in the kitchen», «outdoors»."""
+    """ "in the kitchen", "outdoors"."""
     return "outdoors" if place == "outdoors" else f"in the {PLACE_WORDS[place]}"
 
 

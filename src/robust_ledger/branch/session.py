@@ -49,7 +49,7 @@ class Outcome:
 
 
 def replay(lines: Iterable[str], job: Job, codebook: Codebook) -> tuple[Job, list[Outcome]]:
-    """Call out line after line. «same» repeats the last circuit for the next space, «tag 7 …» writes a tag anew; blank lines
+    """Call out line after line. "same" repeats the last circuit for the next space, "tag 7 …" writes a tag anew; blank lines
     and those that begin with # are passed over. A line that cannot be read changes nothing, and the next goes on."""
     made = []
     for number, line in enumerate(lines, 1):
@@ -76,7 +76,7 @@ def _one(number: int, text: str, job: Job, codebook: Codebook) -> tuple[Job, Out
     if reading.fault:
         return job, Outcome(number, text, None, reading.fault.text)
     if reading.circuit is None:
-        return job, Outcome(number, text, None, f"still wanted: {', '.join(reading.wanted) or 'a circuit'}.")
+        return job, Outcome(number, text, None, f"missing: {', '.join(reading.wanted) or 'a circuit'}.")
     after = write_down(job, reading.circuit)
     return after, Outcome(number, text, reading.circuit.tag, made=callout_text(reading.circuit, job))
 
@@ -101,7 +101,7 @@ def same_as_last(job: Job) -> str:
 
 
 def as_rows(circuits: Iterable[Circuit]) -> str:
-    """Circuits as rows for a spreadsheet, tabs between the cells; what has no column of its own is in «rest». Links to loads
+    """Circuits as rows for a spreadsheet, tabs between the cells; what has no column of its own is in "rest". Links to loads
     stay behind: in another job they would name nothing."""
     rows = ["\t".join(HEADS)]
     for one in circuits:

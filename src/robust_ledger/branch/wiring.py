@@ -15,8 +15,8 @@ CABLE_NAMES = {
     "nm": "non-metallic cable",
     "cloth": "cloth insulation",
     "rubber": "rubber insulation",
-    "armoured": "armoured cable without a bonding strip",
-    "armoured_strip": "armoured cable with a bonding strip",
+    "bx": "old BX, no bonding strip",
+    "ac": "AC cable with bonding strip",
     "mc": "metal-clad cable",
     "conduit": "metal conduit",
     "se": "service-entrance cable",
@@ -26,29 +26,29 @@ CABLE_NAMES = {
 
 
 def wiring_findings(circuit: Circuit, codebook: Codebook, about: Findings) -> Iterator[Finding]:
-    """Judgement of the wiring as found; a capped circuit is judged for its kind only."""
+    """Judgment of the wiring as found; a capped circuit is judged for its kind only."""
     yield from _kind(circuit, about)
     yield from _conversion(circuit, about)
     if circuit.off:
         return
     if circuit.metal == "al" and circuit.gauge and _branch_size(circuit.gauge, codebook):
         yield about.make(
-            "aluminium",
+            "aluminum",
             Severity.FIX,
-            title="is aluminium branch wiring",
+            title="is aluminum branch wiring",
             text="Its joints loosen and heat at devices that were not made for it. 12 AWG of it is a 15 A circuit.",
-            remedy="Keep the smaller breaker of the plan, land it only on terminals marked for aluminium, and have every device on it looked at.",
+            remedy="Keep the smaller breaker of the plan; CO/ALR devices or listed Al/Cu connectors at every splice; AL-rated breaker terminals.",
             rules=(
                 "small_conductors",
-                "aluminium",
+                "aluminum",
             ),
         )
     if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30:
         yield about.make(
             "single_30",
             Severity.ASK,
-            title=f"is a one-pole of {circuit.breaker_a:g} A",
-            text="Hardly anything in a house is fed so: half of a 240 V circuit, or a breaker put in for one that tripped.",
+            title=f"is a single-pole {circuit.breaker_a:g} A",
+            text="Rare in a house: half of a 240 V circuit, or a breaker put in for one that tripped.",
             remedy="Look at what it feeds, and for a second hot in the same cable, before it gets a breaker.",
             rules=("small_conductors",),
         )
@@ -67,17 +67,17 @@ def _kind(circuit: Circuit, about: Findings) -> Iterator[Finding]:
             Severity.ASK,
             title=f"has {CABLE_NAMES[circuit.cable]}",
             text="Old insulation breaks off where it is bent, and behind it there is often no ground.",
-            remedy="Bend it as little as can be, sleeve it in the panel, test it before it is energised; plan a new cable where it crumbles.",
+            remedy="Handle gently, sleeve or heat-shrink in the panel, test it before it is energized; plan a new cable where it crumbles.",
             rules=("workmanship",),
         )
-    elif circuit.cable == "armoured":
+    elif circuit.cable == "bx":
         yield about.make(
-            "armour",
+            "armor",
             Severity.FIX,
-            title="is armoured cable without a bonding strip",
-            text="Its spiral armour is too poor a path to be the equipment ground.",
-            remedy="Plan a new cable, or leave it without a ground and protect its receptacles, marked so.",
-            rules=("armour",),
+            title="is old BX, no bonding strip",
+            text="Its spiral armor is too poor a path to be the EGC.",
+            remedy='Plan a new cable, or GFCI-protect and label "No Equipment Ground" (406.4(D)(2)).',
+            rules=("armor",),
         )
     elif circuit.cable == "knob_tube":
         yield about.make(
@@ -88,11 +88,11 @@ def _kind(circuit: Circuit, about: Findings) -> Iterator[Finding]:
             remedy="Trace what is still on it and plan new cable; land it unchanged only if it is sound.",
             rules=("knob_tube",),
         )
-    elif circuit.cable in ("conduit", "armoured_strip", "mc"):
+    elif circuit.cable in ("conduit", "ac", "mc"):
         words = {
-            "conduit": "The conduit itself is the equipment ground: its locknuts and couplings carry the fault current.",
-            "armoured_strip": "Armour and strip together are the equipment ground.",
-            "mc": "Its ground wire, or its armour where it is listed so, is the equipment ground.",
+            "conduit": "The conduit itself is the EGC: its locknuts and couplings carry the fault current.",
+            "ac": "Armor and strip together are the EGC.",
+            "mc": "Its EGC wire, or its armor where it is listed so, is the EGC.",
         }[circuit.cable]
         yield about.make(
             "ground_path",
@@ -109,7 +109,7 @@ def _doubled(circuit: Circuit, about: Findings) -> Iterator[Finding]:
         yield about.make(
             "doubled",
             Severity.FIX,
-            title="shares its breaker with another wire",
+            title="is on a double-tapped breaker",
             text="Two wires sit under one terminal; few breakers are marked for that.",
             remedy="A breaker for each, which takes one more space, or a splice to one wire where both belong together.",
             rules=("one_wire",),
@@ -124,7 +124,7 @@ def _conversion(circuit: Circuit, about: Findings) -> Iterator[Finding]:
             Severity.NOTE,
             title="is to become a 120 V circuit",
             text="It stays off until its outlet is changed: the white wire is a hot today and will be the neutral.",
-            remedy="Land the ground, cap the hots, and re-mark the white when it is converted; the directory says so until then.",
+            remedy="Land the EGC, cap the hots, and re-mark the white when it is converted; the directory says so until then.",
             rules=("white_hot",),
         )
         if circuit.poles == 1:

@@ -5,17 +5,12 @@ from __future__ import annotations
 import tomllib
 from dataclasses import dataclass
 from functools import cache, lru_cache
-from pathlib import Path
 from typing import Any
 
 from robust_ledger.codebook.errors import CodebookError, UnknownRuleError
 from robust_ledger.codebook.tables import Table, read_rows
+from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITION_DATA, EDITIONS
 from robust_ledger.ledger.entry import Citation, Step
-
-EDITIONS = ("2017", "2020", "2023")
-DEFAULT_EDITION = "2023"
-
-DATA = Path(__file__).parent / "data"
 
 _FIELDS = {
     "values": {"value", "unit", "section", "verify", "since"},
@@ -85,7 +80,7 @@ def load_codebook(edition: str = DEFAULT_EDITION) -> Codebook:
     """
     if edition not in EDITIONS:
         raise UnknownRuleError(f"There is no code edition {edition}; there are {', '.join(EDITIONS)}.")
-    text = (DATA / f"{edition}.toml").read_text(encoding="utf-8")
+    text = (EDITION_DATA / f"{edition}.toml").read_text(encoding="utf-8")
     return Codebook(edition, parse_edition(text, edition))
 
 

@@ -16,7 +16,7 @@ def sizes(codebook: Codebook) -> list[str]:
 
 
 def size_text(size: str, metal: str = "") -> str:
-    """A size as the trade writes it: «4 Cu», «4/0 Al», «250 kcmil Al»."""
+    """A size as the trade writes it: "4 Cu", "4/0 Al", "250 kcmil Al"."""
     gauge = f"{size} kcmil" if size.isdigit() and int(size) >= 250 else size
     return f"{gauge} {METAL_TEXT[metal]}" if metal else gauge
 

@@ -11,8 +11,8 @@ from robust_ledger.codebook.codebook import Codebook, load_codebook
 
 
 class Amendment(NamedTuple):
-    """One local figure: `key` of the figure («optional_first_va», «lighting_demand.2.percent», «rule.optional», «table.dryer_demand»), its
-    local value in the code's own unit (None leaves it), and its local citation («» keeps the edition's)."""
+    """One local figure: `key` of the figure ("optional_first_va", "lighting_demand.2.percent", "rule.optional", "table.dryer_demand"), its
+    local value in the code's own unit (None leaves it), and its local citation ("" keeps the edition's)."""
 
     key: str
     value: float | None
@@ -39,9 +39,9 @@ AMENDABLE: dict[str, Amendable] = {
     "lighting_demand.2.percent": Amendable("Standard: percent of the second block"),
     "lighting_demand.2.up_to_va": Amendable("Standard: second block up to"),
     "lighting_demand.3.percent": Amendable("Standard: percent of the rest"),
-    "fastened_count_min": Amendable("Fastened in place: reduced from this many", ("fastened",)),
-    "fastened_demand": Amendable("Fastened in place: factor", ("fastened",)),
-    "fastened_threshold_w": Amendable("Fastened in place: smallest that counts", ("fastened",)),
+    "fastened_count_min": Amendable("Fastened-in-place appliances: reduced from this many", ("fastened",)),
+    "fastened_demand": Amendable("Fastened-in-place appliances: factor", ("fastened",)),
+    "fastened_threshold_w": Amendable("Fastened-in-place appliances: smallest that counts", ("fastened",)),
     "dryer_min": Amendable("Clothes dryer, at least", ("dryer",)),
     "ev_min": Amendable("Vehicle charging, at least", ("ev",)),
     "ev_continuous": Amendable("Vehicle charging as a continuous load"),
@@ -95,7 +95,7 @@ def edition_figure(codebook: Codebook, key: str) -> tuple[float | None, str, str
 def fault(amendment: Amendment, codebook: Codebook) -> str:
     """Why an amendment cannot be meant, as one sentence; "" when it can."""
     if amendment.key not in AMENDABLE:
-        return f"«{amendment.key}» is no figure that can be amended."
+        return f'"{amendment.key}" is no figure that can be amended.'
     value, unit, _ = edition_figure(codebook, amendment.key)
     if amendment.value is None:
         return "" if amendment.section else "It gives neither a figure nor a section."

@@ -1,7 +1,7 @@
 """Drawings as data: boxes, lines, circles and words in one plane, painted alike on the screen, in the papers and as SVG.
 
-Lengths are in points of a screen at text size 1; y grows downwards. Colours are roles («ink», «faint», «accent», «stop», «fix»,
-«ask», «rule», «side», «wash», «page»), so that each painter uses its own theme.
+Lengths are in points of a screen at text size 1; y grows downwards. Colors are roles ("ink", "faint", "accent", "stop", "fix",
+"ask", "rule", "side", "wash", "page"), so that each painter uses its own theme.
 """
 
 from __future__ import annotations
@@ -10,12 +10,12 @@ import textwrap
 from dataclasses import dataclass, field
 from typing import Literal
 
-Align = Literal["left", "centre", "right"]
+Align = Literal["left", "center", "right"]
 
 
 @dataclass(frozen=True, slots=True)
 class Box:
-    """A rectangle; `fill` «» leaves it open, `hatch` slants lines across it instead of filling it."""
+    """A rectangle; `fill` "" leaves it open, `hatch` slants lines across it instead of filling it."""
 
     x: float
     y: float
@@ -36,7 +36,7 @@ class Stroke:
     y1: float
     x2: float
     y2: float
-    colour: str = "ink"
+    color: str = "ink"
     dashed: bool = False
     weight: float = 1.3
     dotted: bool = False
@@ -49,7 +49,7 @@ class Ring:
     x: float
     y: float
     radius: float
-    colour: str = "ink"
+    color: str = "ink"
     weight: float = 1.3
 
 
@@ -63,7 +63,7 @@ class Words:
     size: float = 12
     bold: bool = False
     align: Align = "left"
-    colour: str = "ink"
+    color: str = "ink"
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,12 +97,12 @@ class Scene:
         self.spots.append(Spot(box.x, box.y, box.width, box.height, entry_id, words))
 
 
-def arrow(scene: Scene, x: float, y1: float, y2: float, text: str, colour: str = "faint", part: float = 0.5) -> None:
+def arrow(scene: Scene, x: float, y1: float, y2: float, text: str, color: str = "faint", part: float = 0.5) -> None:
     """An upright dimension: a line with a tick at both ends, its figure beside it at a part of its length."""
-    scene.add(Stroke(x, y1, x, y2, colour, weight=1))
+    scene.add(Stroke(x, y1, x, y2, color, weight=1))
     for y in (y1, y2):
-        scene.add(Stroke(x - 4, y, x + 4, y, colour, weight=1))
-    scene.add(Words(x + 7, y1 + (y2 - y1) * part, text, 12, colour=colour))
+        scene.add(Stroke(x - 4, y, x + 4, y, color, weight=1))
+    scene.add(Words(x + 7, y1 + (y2 - y1) * part, text, 12, color=color))
 
 
 def wrapped(text: str, width: float, size: float, most: int = 3) -> list[str]:

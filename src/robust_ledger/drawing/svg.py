@@ -1,4 +1,4 @@
-"""A drawing as SVG text, in the colours of paper."""
+"""A drawing as SVG text, in the colors of paper."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ PAPER = {
     "page": "#ffffff",
     "field": "#ffffff",
 }
-_ANCHOR = {"left": "start", "centre": "middle", "right": "end"}
+_ANCHOR = {"left": "start", "center": "middle", "right": "end"}
 
 
 def svg_text(scene: Scene) -> str:
@@ -46,19 +46,19 @@ def _shape(shape: Shape) -> Iterator[str]:
     elif isinstance(shape, Stroke):
         yield (
             f'<line x1="{shape.x1:.1f}" y1="{shape.y1:.1f}" x2="{shape.x2:.1f}" y2="{shape.y2:.1f}" '
-            f"{_pen(shape.colour, shape.weight, shape.dashed, shape.dotted)}/>"
+            f"{_pen(shape.color, shape.weight, shape.dashed, shape.dotted)}/>"
         )
     elif isinstance(shape, Ring):
-        pen = _pen(shape.colour, shape.weight, False)
+        pen = _pen(shape.color, shape.weight, False)
         yield f'<circle cx="{shape.x:.1f}" cy="{shape.y:.1f}" r="{shape.radius:.1f}" fill="none" {pen}/>'
     elif isinstance(shape, Words):
         weight = ' font-weight="bold"' if shape.bold else ""
         yield (
-            f'<text x="{shape.x:.1f}" y="{shape.y:.1f}" font-size="{shape.size:g}" fill="{PAPER[shape.colour]}" '
+            f'<text x="{shape.x:.1f}" y="{shape.y:.1f}" font-size="{shape.size:g}" fill="{PAPER[shape.color]}" '
             f'text-anchor="{_ANCHOR[shape.align]}" dominant-baseline="central"{weight}>{escape(shape.text)}</text>'
         )
 
 
-def _pen(colour: str, weight: float, dashed: bool, dotted: bool = False) -> str:
+def _pen(color: str, weight: float, dashed: bool, dotted: bool = False) -> str:
     dash = ' stroke-dasharray="1.5 3"' if dotted else ' stroke-dasharray="5 4"' if dashed else ""
-    return f'stroke="{PAPER[colour]}" stroke-width="{weight:g}"{dash}'
+    return f'stroke="{PAPER[color]}" stroke-width="{weight:g}"{dash}'

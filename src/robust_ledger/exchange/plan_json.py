@@ -97,7 +97,7 @@ def plan_data(plan: Plan) -> dict[str, Any]:
                 "by_use": one.by_use.id,
                 "holds": dict(one.verdicts),
             }
-            for one in plan.circuits.schools
+            for one in plan.circuits.practices
         ],
         "changes": [asdict(change) for change in plan.bench.changes],
         "findings": [_finding(finding) for finding in plan.findings],

@@ -12,13 +12,13 @@ _WRITTEN = re.compile(r"(?:(\d+)\s*[x×]\s*)?([0-9/]+)\s*(kcmil|mcm|awg)?\s*(cu|
 
 
 def size_text(size: str, metal: str = "") -> str:
-    """A size as the trade writes it: «4 Cu», «4/0 Al», «250 kcmil Al»."""
+    """A size as the trade writes it: "4 Cu", "4/0 Al", "250 kcmil Al"."""
     gauge = f"{size} kcmil" if size.isdigit() and int(size) >= 250 else size
     return f"{gauge} {METAL_TEXT[metal]}" if metal else gauge
 
 
 class Conductors(str):
-    """A size of one metal, and how many of them in parallel per leg: «4/0 Al», «2 × 250 kcmil Al». It is its own text, so that
+    """A size of one metal, and how many of them in parallel per leg: "4/0 Al", "2 × 250 kcmil Al". It is its own text, so that
     an entry shows it as it is, and carries size, metal and sets, so that nobody reads them back out of the text."""
 
     size: str
@@ -37,6 +37,6 @@ class Conductors(str):
 
     @classmethod
     def read(cls, text: str) -> Conductors | None:
-        """What somebody has written down, «6 Cu» or «2 x 4/0 al»; None for anything else."""
+        """What somebody has written down, "6 Cu" or "2 x 4/0 al"; None for anything else."""
         match = _WRITTEN.fullmatch(text.strip())
         return cls(match[2], match[4].lower(), int(match[1] or 1)) if match else None

@@ -17,7 +17,7 @@ from robust_ledger.job.parts.local import LocalRule
 
 
 def with_part(job: Job, part: str, **changes: Any) -> Job:
-    """Change fields of one part («heading», «dwelling», «panel», «old_panel», «decisions»), with validation."""
+    """Change fields of one part ("heading", "dwelling", "panel", "old_panel", "decisions"), with validation."""
     current = getattr(job, part)
     return job.model_copy(update={part: type(current).model_validate({**dict(current), **changes})})
 
@@ -104,7 +104,7 @@ def link_load(job: Job, load_id: str, tag: int | None) -> Job:
 
 
 def new_load_id(job: Job, name: str) -> str:
-    """A short stable id made of the name: «sauna-heater», «sauna-heater-2»."""
+    """A short stable id made of the name: "sauna-heater", "sauna-heater-2"."""
     return _new_id(name, {load.id for load in job.loads}, "load")
 
 

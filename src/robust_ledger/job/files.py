@@ -68,7 +68,7 @@ def job_text(job: Job) -> str:
 
 
 def write_job(job: Job, path: Path) -> None:
-    """Write a job file atomically, keeping what was there as «name~». Raises JobFileError and leaves the old file whole."""
+    """Write a job file atomically, keeping what was there as "name~". Raises JobFileError and leaves the old file whole."""
     try:
         kept = path.read_bytes() if path.exists() else None
         if kept is not None:
@@ -86,7 +86,7 @@ def _no_duplicates(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     result = dict(pairs)
     if len(result) < len(pairs):
         keys = [key for key, _ in pairs]
-        raise ValueError(f"«{next(key for key in keys if keys.count(key) > 1)}» is given twice in one place")
+        raise ValueError(f'"{next(key for key in keys if keys.count(key) > 1)}" is given twice in one place')
     return result
 
 
@@ -95,7 +95,7 @@ def _refuse_constant(name: str) -> float:
 
 
 def _first_fault(problem: ValidationError) -> str:
-    """The first thing wrong, in words, with its place counted from 1: «loads, 3rd entry, nameplate, amount: …»."""
+    """The first thing wrong, in words, with its place counted from 1: "loads, 3rd entry, nameplate, amount: …"."""
     fault = problem.errors()[0]
     words = [f"entry {part + 1}" if isinstance(part, int) else str(part).replace("_", " ") for part in fault["loc"]]
     message = fault["msg"].removeprefix("Value error, ")

@@ -7,9 +7,9 @@ that a job with a mistake in it still opens.
 
 from __future__ import annotations
 
-from typing import Final, Literal, Self
+from typing import Annotated, Final, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.base import Model
@@ -21,7 +21,7 @@ from robust_ledger.job.parts.defects import Caution, Defect
 from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.job.parts.futures import Future
-from robust_ledger.job.parts.grounding import Earth
+from robust_ledger.job.parts.grounding import Grounding
 from robust_ledger.job.parts.heading import Heading, Scope
 from robust_ledger.job.parts.house import Dwelling, Load, Management
 from robust_ledger.job.parts.local import LocalRule
@@ -33,11 +33,15 @@ from robust_ledger.job.parts.pull_off import PullOff
 from robust_ledger.job.parts.service import Chain, ServiceRun
 from robust_ledger.job.parts.sub_panel import SubPanel
 from robust_ledger.job.spaces import parse_old
+from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS, known_edition
 
 FORMAT: Final = "robust-ledger-job"
 
 
-VERSION = 2
+VERSION = 3
+
+
+Edition = Annotated[str, AfterValidator(known_edition), Field(json_schema_extra={"enum": list(EDITIONS)})]
 
 
 class Job(Model):
@@ -47,7 +51,7 @@ class Job(Model):
     version: int = VERSION
     heading: Heading = Field(default_factory=Heading)
     scope: Scope = Scope.UNSAID
-    edition: Literal["2017", "2020", "2023"] = "2023"
+    edition: Edition = DEFAULT_EDITION
     local_rules: tuple[LocalRule, ...] = Field((), max_length=100)
     dwelling: Dwelling = Field(default_factory=Dwelling)
     loads: tuple[Load, ...] = Field((), max_length=500)
@@ -55,7 +59,7 @@ class Job(Model):
     chain: Chain = Field(default_factory=Chain)
     service_run: ServiceRun = Field(default_factory=ServiceRun)
     sub_panel: SubPanel = Field(default_factory=SubPanel)
-    earth: Earth = Field(default_factory=Earth)
+    grounding: Grounding = Field(default_factory=Grounding)
     fit: Fit = Field(default_factory=Fit)
     overhead: Overhead = Field(default_factory=Overhead)
     location: Location = Field(default_factory=Location)
@@ -86,7 +90,7 @@ class Job(Model):
             ("defect", [x.id for x in self.defects]),
         ):
             if twice := next((value for value in values if values.count(value) > 1), None):
-                raise ValueError(f"{name} «{twice}» is given twice")
+                raise ValueError(f'{name} "{twice}" is given twice')
         return self
 
     def circuit(self, tag: int) -> Circuit | None:
@@ -159,7 +163,7 @@ def blank_job() -> Job:
             "chain": {},
             "service_run": {},
             "sub_panel": {},
-            "earth": {},
+            "grounding": {},
             "fit": {},
             "overhead": {},
             "location": {},

@@ -12,8 +12,8 @@ MOST_LETTERS = 220  # a name of 200, with its kind
 
 
 class CircuitKey(str):
-    """A circuit of the new panel by where it comes from: an old tag («tag:7», its split-off second «tag:7.2»), a load that gets its
-    own («load:sauna»), a future («future:shop.1») or equipment on a breaker («equip:generator»).
+    """A circuit of the new panel by where it comes from: an old tag ("tag:7", its split-off second "tag:7.2"), a load that gets its
+    own ("load:sauna"), a future ("future:shop.1") or equipment on a breaker ("equip:generator").
 
     It is text, so that a job keeps it as it is and a dictionary finds it; what it says is asked of it, never cut out of it.
     """

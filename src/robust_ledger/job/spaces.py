@@ -1,5 +1,5 @@
 """Where a space is: side, row and leg. Spaces are numbered odd on the left, even on the right, from the top. In the old panels
-«r7» is space 7 of the right-hand one, where two are merged."""
+"r7" is space 7 of the right-hand one, where two are merged."""
 
 from __future__ import annotations
 
@@ -25,13 +25,13 @@ class OldPosition(NamedTuple):
 
 @lru_cache(maxsize=2000)
 def parse_position(text: str) -> tuple[int, str] | None:
-    """«7» → (7, ""), «7a» → (7, "a"); None for anything else."""
+    """ "7" → (7, ""), "7a" → (7, "a"); None for anything else."""
     match = _POSITION.match(text.strip().lower())
     return (int(match[1]), match[2]) if match and int(match[1]) > 0 else None
 
 
 def parse_old(text: str) -> OldPosition | None:
-    """«7» → the left panel's space 7, «r7a» → the right one's, upper half; None for anything else."""
+    """ "7" → the left panel's space 7, "r7a" → the right one's, upper half; None for anything else."""
     lower = text.strip().lower()
     position = parse_position(lower.removeprefix("r"))
     return OldPosition(lower.startswith("r"), *position) if position else None
@@ -58,7 +58,7 @@ def covered(space: int, poles: int) -> list[int]:
 
 
 def shown(position: str, numbering: str, spaces: int) -> str:
-    """A position as the new panel is marked: «odd_left» as it is kept, «odd_right» with sides changed over, «down» down the left
+    """A position as the new panel is marked: "odd_left" as it is kept, "odd_right" with sides changed over, "down" down the left
     side first and then down the right."""
     where = parse_position(position)
     if where is None or numbering == "odd_left":

@@ -28,8 +28,8 @@ class Citation:
 class Step:
     """One line of working: what it is, how it came about, and what came out.
 
-    `how` is the arithmetic as written («1,720 ft² × 3 VA/ft²»); `place` names the input it rests on
-    («load:range», «dwelling:area»), so that a click can lead there. `value` None means not known. `local`: it rests on
+    `how` is the arithmetic as written ("1,720 ft² × 3 VA/ft²"); `place` names the input it rests on
+    ("load:range", "dwelling:area"), so that a click can lead there. `value` None means not known. `local`: it rests on
     a local amendment further back.
     """
 
@@ -116,8 +116,8 @@ class Severity(StrEnum):
 class Finding:
     """Something wrong, unknown or worth knowing: where, what, by which section, and what to do about it.
 
-    `id` is stable («branch.wire-on-breaker:tag:7»), so that an acceptance with a reason stays with it. `field` names the field
-    of its subject that it is about («gauge»), so that a table can mark the cell.
+    `id` is stable ("branch.wire-on-breaker:tag:7"), so that an acceptance with a reason stays with it. `field` names the field
+    of its subject that it is about ("gauge"), so that a table can mark the cell.
     """
 
     id: str

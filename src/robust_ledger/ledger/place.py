@@ -4,7 +4,7 @@ from __future__ import annotations
 
 
 class Place(str):
-    """An input of the job («fit:handle_in», «circuit:7», «load:range», «branch:tag:7») or an entry («entry:service.main»): what a
+    """An input of the job ("fit:handle_in", "circuit:7", "load:range", "branch:tag:7") or an entry ("entry:service.main"): what a
     finding is about, what a step rests on, and where a click on either leads."""
 
     __slots__ = ()
@@ -34,7 +34,7 @@ class Place(str):
 
     @property
     def kind(self) -> str:
-        """The part of the job, or «entry»."""
+        """The part of the job, or "entry"."""
         return self.partition(":")[0]
 
     @property

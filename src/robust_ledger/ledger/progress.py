@@ -8,7 +8,7 @@ from collections.abc import Callable
 Progress = Callable[[float], bool]
 
 
-class CancelledError(Exception):
+class CanceledError(Exception):
     """The user has stopped the work; nothing was changed."""
 
 
@@ -18,6 +18,6 @@ def unwatched(_part: float) -> bool:
 
 
 def go_on(progress: Progress, part: float) -> None:
-    """Tell how far the work is. Raises CancelledError when it is to stop."""
+    """Tell how far the work is. Raises CanceledError when it is to stop."""
     if not progress(part):
-        raise CancelledError
+        raise CanceledError

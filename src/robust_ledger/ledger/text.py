@@ -15,7 +15,7 @@ _remembered = lru_cache(maxsize=20_000)
 
 @_remembered
 def number_text(value: float, decimals: int = 2) -> str:
-    """Write a number with thousands separators and no trailing zeros: 1720.0 → «1,720», 0.35 → «0.35»."""
+    """Write a number with thousands separators and no trailing zeros: 1720.0 → "1,720", 0.35 → "0.35"."""
     rounded = round(value + math.copysign(1e-9, value), decimals)
     if rounded == int(rounded):
         return f"{int(rounded):,}"
@@ -24,7 +24,7 @@ def number_text(value: float, decimals: int = 2) -> str:
 
 @_remembered
 def value_text(value: Value, unit: str = "") -> str:
-    """Write a value without its unit; an unknown one is «?». VA are whole, amperes and percent have at most one decimal."""
+    """Write a value without its unit; an unknown one is "?". VA are whole, amperes and percent have at most one decimal."""
     if value is None:
         return UNKNOWN
     if isinstance(value, str):
@@ -34,6 +34,8 @@ def value_text(value: Value, unit: str = "") -> str:
 
 @_remembered
 def amount_text(value: Value, unit: str = "") -> str:
-    """Write a value and its unit: «142 A», «1,720 ft²», «4/0 Al»."""
+    """Write a value and its unit: "142 A", "1,720 ft²", "4/0 Al"."""
     text = value_text(value, unit)
-    return f"{text} {unit}" if unit and value is not None else text
+    if not unit or value is None:
+        return text
+    return f"{text}%" if unit == "%" else f"{text} {unit}"

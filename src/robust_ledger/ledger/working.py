@@ -87,7 +87,7 @@ class Working:
     def round_half_up(self, label: str, of: Step, cites: Iterable[Citation] = ()) -> Step:
         """Drop a fraction below one half, raise one half and above, with a whisker for binary fractions."""
         value = math.floor(of.amount + 0.5 + 1e-9) if of.known else None
-        return self._result(label, value, of.unit, f"{_operand(of)}, below ½ dropped, ½ and above up", cites)
+        return self._result(label, value, of.unit, f"{_operand(of)}, round up at 0.5 A", cites)
 
     def entry(self, result: Step, cites: Iterable[Citation] = (), label: str = "") -> Entry:
         """Close the working: its value is the result's, its trail all that was written down."""

@@ -24,8 +24,8 @@ _GROUP = "General block"
 
 
 def add_block(tape: Tape, inputs: LoadInputs, loads: Sequence[Load], rule: str) -> None:
-    """Write the block of `rule` («optional» or «existing») with `loads` in it, before and after demand, and vehicle
-    charging after it where the job's school wants it there [220.82(B), 220.83(A)]."""
+    """Write the block of `rule` ("optional" or "existing") with `loads` in it, before and after demand, and vehicle
+    charging after it where the job's practice wants it there [220.82(B), 220.83(A)]."""
     general = add_general(tape, inputs, _GROUP)
     block, apart, in_block = list(general), list[Entry](), list[str]()
     cite = inputs.codebook.cite(f"{rule}_general")
@@ -34,7 +34,7 @@ def add_block(tape: Tape, inputs: LoadInputs, loads: Sequence[Load], rule: str) 
         plate = inputs.nameplates[load.id]
         if load.kind is LoadKind.EV_CHARGER:
             entry = work.entry(charging_va(work, plate, inputs), [inputs.codebook.cite("ev")])
-            if inputs.job.decisions.ev_school != "block":
+            if inputs.job.decisions.ev_practice != "block":
                 apart.append(entry)
                 tape.count([load.id], entry, [plate], f"counted by the {rule} calculation")
                 continue
@@ -46,7 +46,7 @@ def add_block(tape: Tape, inputs: LoadInputs, loads: Sequence[Load], rule: str) 
     tape.count(in_block, counted, [whole], "part of the general block that counts")
     tape.general = _general_share(tape, general, whole, counted)
     for entry in apart:
-        tape.add("Vehicle charging", entry, entry.text(), "100 %")
+        tape.add("Vehicle charging", entry, entry.text(), "100%")
 
 
 def _general_share(tape: Tape, general: list[Entry], whole: Entry, counted: Entry) -> Entry:
@@ -67,10 +67,10 @@ def _after_demand(tape: Tape, block: list[Entry], inputs: LoadInputs, rule: str)
     tape.add(_GROUP, whole, "", "", counted=False)
     cite = [codebook.cite(f"{rule}_general")]
     work = tape.working("block_first", "First of the general block")
-    first_va = work.take(codebook.step(f"{rule}_first_va", "at 100 % up to"))
-    first = work.smaller("of which the first at 100 %", [work.entry_step(whole), first_va], cite)
+    first_va = work.take(codebook.step(f"{rule}_first_va", "at 100% up to"))
+    first = work.smaller("of which the first at 100%", [work.entry_step(whole), first_va], cite)
     label = f"First {first_va.amount / 1000:g} kVA"
-    first_entry = tape.add(_GROUP, work.entry(first, cite, label), first, "100 %")
+    first_entry = tape.add(_GROUP, work.entry(first, cite, label), first, "100%")
     work = tape.working("block_rest", "Rest of the general block")
     rest = work.difference("the rest", work.entry_step(whole), work.entry_step(first_entry), "VA")
     factor = work.take(codebook.step(f"{rule}_rest", "factor"))

@@ -46,7 +46,7 @@ def seasons(inputs: LoadInputs) -> tuple[Season, Season]:
 
 
 def larger_season(work: Working, inputs: LoadInputs, other_motor: Entry | None) -> Season:
-    """Choose the season that makes the service larger, the 25 % of its motor included in the comparison [220.60]."""
+    """Choose the season that makes the service larger, the 25% of its motor included in the comparison [220.60]."""
     codebook = inputs.codebook
     share = codebook.number("largest_motor")
     heating, cooling = seasons(inputs)
@@ -55,7 +55,7 @@ def larger_season(work: Working, inputs: LoadInputs, other_motor: Entry | None) 
         motors = [m for m in (season.largest_motor, other_motor) if m and m.known]
         extra = share * max((m.amount for m in motors), default=0)
         value = season.sum_va() + extra if season.known else None
-        sums.append(work.given(f"{season.name}, with 25 % of the largest motor", value, "VA"))
+        sums.append(work.given(f"{season.name}, with 25% of the largest motor", value, "VA"))
     chosen = heating if not (sums[0].known and sums[1].known) or sums[0].amount >= sums[1].amount else cooling
     if not heating.known or not cooling.known:
         chosen = heating if not heating.known else cooling

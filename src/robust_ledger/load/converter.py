@@ -1,4 +1,4 @@
-"""Volts, amperes and volt-amperes from any two of them, and the 80 % check of a continuous load."""
+"""Volts, amperes and volt-amperes from any two of them, and the 80% check of a continuous load."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ def convert(volts: float | None, amperes: float | None, va: float | None) -> Ent
 
 
 def continuous_check(amperes: float, breaker_a: float | None, codebook: Codebook) -> Entry:
-    """The smallest standard breaker [A] for a continuous load, and whether `breaker_a` holds it at 80 % [210.20(A)]."""
+    """The smallest standard breaker [A] for a continuous load, and whether `breaker_a` is good for it at 80% [210.20(A)]."""
     work = Working("converter.continuous", "Breaker for a load of three hours or more")
     load = work.given("continuous load", amperes, "A")
     factor = work.take(codebook.step("continuous_factor", "for three hours or more"))
@@ -32,6 +32,6 @@ def continuous_check(amperes: float, breaker_a: float | None, codebook: Codebook
     if breaker_a is not None:
         share = work.quotient("load ÷ breaker", load, Step("breaker", breaker_a, "A"), "")
         held = share.amount <= 1 / factor.amount + 1e-9
-        work.note(f"80 % of {breaker_a:g} A", "holds it" if held else "does not hold it")
+        work.note(f"80% of {breaker_a:g} A", "is good for it" if held else "is not good for it")
     rating = next_rating_a(codebook, needed.amount) if needed.known else None
     return work.entry(work.take(Step("next standard rating", rating, "A", cites=(codebook.cite("standard_ratings"),))))

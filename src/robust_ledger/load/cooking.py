@@ -40,7 +40,7 @@ def cooking_demand(work: Working, nameplates: Sequence[Entry], codebook: Codeboo
 
 
 def _column_c(work: Working, ratings_kw: list[float], codebook: Codebook, which: str) -> Step:
-    """Column C, raised 5 % for each kilowatt or major fraction by which the (average) rating exceeds 12 kW."""
+    """Column C, raised 5% for each kilowatt or major fraction by which the (average) rating exceeds 12 kW."""
     table = codebook.table("cooking_demand")
     row = table.rows[len(ratings_kw) - 1]
     limit = codebook.step("range_over_kw", "column C holds up to")

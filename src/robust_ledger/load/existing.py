@@ -20,7 +20,7 @@ def adds_climate(inputs: LoadInputs) -> list[Load]:
 
 
 def existing_calculation(inputs: LoadInputs) -> Calculation:
-    """220.83: (A) all loads in one block, first 8 kVA at 100 % and the rest at 40 %; (B), where heating or cooling is
+    """220.83: (A) all loads in one block, first 8 kVA at 100% and the rest at 40%; (B), where heating or cooling is
     added, the larger of the two in full and everything else in the block."""
     tape, codebook = Tape("existing"), inputs.codebook
     added = adds_climate(inputs)
@@ -48,7 +48,7 @@ def _many(inputs: LoadInputs, units: list[Load]) -> bool:
 
 
 def _in_full(tape: Tape, inputs: LoadInputs, climate: list[Load]) -> None:
-    """The larger of heating and cooling at 100 % [220.83(B)]."""
+    """The larger of heating and cooling at 100% [220.83(B)]."""
     codebook = inputs.codebook
     work = tape.working("climate", "Heating or cooling, the larger in full")
     if units := of_kind(climate, LoadKind.HEATING):

@@ -45,7 +45,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             at=Place("dwelling:area"),
             title=f"Floor area of {dwelling.area:,.0f} {dwelling.area_unit.replace('2', '²')}",
             text=f"That is more than any one dwelling this tool is made for ({most:,} {dwelling.area_unit.replace('2', '²')}).",
-            remedy="Measure again; leave out garages, barns and open porches, and check feet against metres.",
+            remedy="Measure again; leave out garages, barns and open porches, and check feet vs. meters.",
             rules=("general_lighting",),
         )
     yield from job_findings(inputs, chosen)
@@ -128,13 +128,13 @@ def _machines(inputs: LoadInputs) -> Iterator[Finding]:
                     rules=rules,
                 )
         elif machine:
-            title = f"{load.name}: MCA and MOCP not read"
-            text = f"Wire and breaker of {load.name} follow from 125 % of its rating until its own figures are known."
+            title = f"{load.name}: MCA/MOCP not read"
+            text = f"Wire and breaker of {load.name} follow from 125% of its rating until MCA and max. OCPD (MOCP) are known."
             yield about.make(
                 "mca",
                 Severity.ASK,
                 title=title,
                 text=text,
-                remedy="Read the minimum circuit ampacity and the largest breaker.",
+                remedy="Read MCA and MOCP on the nameplate.",
                 rules=rules,
             )

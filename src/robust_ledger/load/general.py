@@ -63,7 +63,7 @@ def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[
     work = tape.working("lighting", "General lighting and receptacles", Place("dwelling:area"))
     area = work.take(area_step(dwelling))
     key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
-    unit = work.take(codebook.step(key, "unit load"))
+    unit = work.take(codebook.step(key, "general lighting, VA/ft²"))
     result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
     entries = [tape.add(group, work.entry(result), area, unit, counted=False)]
     for name, label, count, place in (

@@ -21,8 +21,8 @@ def job_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
     """Findings about what was chosen, not about single loads."""
     make = Findings(STAGE, inputs.codebook, STAGE).make
     if not chosen.open:
-        title = f"{NAMES[chosen.name]} is not open to this job"
-        remedy = "Take a method that is open, or mend what it asks for."
+        title = f"{NAMES[chosen.name]} is not allowed for this job"
+        remedy = "Use a method that is allowed, or correct what it requires."
         yield make(
             "method",
             Severity.FIX,
@@ -119,7 +119,7 @@ def _local_rules(inputs: LoadInputs) -> Iterator[Finding]:
     for rule in inputs.job.local_rules:
         if why := fault(Amendment(rule.key, rule.value, rule.section), plain):
             words = AMENDABLE[rule.key].words if rule.key in AMENDABLE else rule.key
-            title = f"Local rule not used: {words}"
+            title = f"Local amendment not used: {words}"
             text = f"{why} The edition's own figure is used."
             yield make(
                 f"local:{rule.key}",
@@ -127,7 +127,7 @@ def _local_rules(inputs: LoadInputs) -> Iterator[Finding]:
                 at=Place("local_rules"),
                 title=title,
                 text=text,
-                remedy="Mend the local rule or take it out.",
+                remedy="Correct or delete the local amendment.",
             )
 
 
@@ -140,7 +140,7 @@ def _futures(inputs: LoadInputs) -> Iterator[Finding]:
             load = job.load(load_id)
             title = ""
             if load is None:
-                title, text = f"{future.name}: «{load_id}» is no load", "It names a load that is not in the house."
+                title, text = f'{future.name}: "{load_id}" is no load', "It names a load that is not in the house."
             elif load_id in future.load_ids and load.when is not When.LATER:
                 title, text = f"{future.name}: {load.name} is not a later one", "It counts with this job already."
             elif load_id in future.removes and load.when is When.REMOVED:
@@ -151,15 +151,15 @@ def _futures(inputs: LoadInputs) -> Iterator[Finding]:
                     f"future:{future.id}:{load_id}", Severity.ASK, at=place, title=title, text=text, remedy=remedy
                 )
     chargers = [x for x in present(job.loads) if x.kind is LoadKind.EV_CHARGER]
-    if job.decisions.ev_school == "continuous" and chargers:
-        text = "Charging counts at 125 % in the service load too, as some jurisdictions ask."
-        remedy = "Change the school if yours does not ask for it."
+    if job.decisions.ev_practice == "continuous" and chargers:
+        text = "Charging counts at 125% in the service load too, as some jurisdictions require."
+        remedy = "Change the practice if yours does not require it."
         cites = inputs.codebook.step("ev_continuous").cites
         yield make(
-            "ev_school",
+            "ev_practice",
             Severity.NOTE,
-            at=Place("decisions:ev_school"),
-            title="Charging at 125 %",
+            at=Place("decisions:ev_practice"),
+            title="Charging at 125%",
             text=text,
             remedy=remedy,
             cites=cites,

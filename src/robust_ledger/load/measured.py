@@ -1,4 +1,4 @@
-"""Measured demand: 125 % of the highest recorded demand plus what is new [220.87]."""
+"""Measured demand: 125% of the highest recorded demand plus what is new [220.87]."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _NEW = "New load"
 
 
 def measured_calculation(inputs: LoadInputs) -> Calculation:
-    """220.87: the existing load is 125 % of the maximum demand of a year, or of a recording of 30 days; new loads are
+    """220.87: the existing load is 125% of the maximum demand of a year, or of a recording of 30 days; new loads are
     added in full. Loads that go are not taken off: the recording cannot tell their part."""
     tape, codebook = Tape("measured"), inputs.codebook
     tape.general = _demand(tape, inputs)
@@ -30,7 +30,7 @@ def measured_calculation(inputs: LoadInputs) -> Calculation:
         work = tape.working(f"new.{load.id}", load.name, Place.load(load.id))
         plate = inputs.nameplates[load.id]
         result = charging_va(work, plate, inputs) if load.kind is LoadKind.EV_CHARGER else work.entry_step(plate)
-        entry = tape.add(_NEW, work.entry(result, [codebook.cite("measured")]), plate.text(), "100 %")
+        entry = tape.add(_NEW, work.entry(result, [codebook.cite("measured")]), plate.text(), "100%")
         tape.count([load.id], entry, [plate], "added to the measured demand")
     _new_climate(tape, replace(inputs, loads=of_kind(added, *CLIMATE)))
     add_management(tape, replace(inputs, managed=inputs.managed if _new_managed(inputs) else []))
@@ -54,7 +54,7 @@ def _demand(tape: Tape, inputs: LoadInputs) -> Entry:
     if measured.seasonal_va > 0:
         work = tape.working("seasonal", "Heating or cooling out of season", Place("measured:seasonal_va"))
         extra = work.given("added by calculation", measured.seasonal_va, "VA", Place("measured:seasonal_va"))
-        tape.add("Measured", work.entry(extra, [codebook.cite("measured_exception")]), extra, "100 %")
+        tape.add("Measured", work.entry(extra, [codebook.cite("measured_exception")]), extra, "100%")
     return entry
 
 
@@ -85,5 +85,5 @@ def _new_climate(tape: Tape, inputs: LoadInputs) -> None:
     ]
     larger = work.larger("the larger of what runs together", sums, [inputs.codebook.cite("noncoincident")])
     entry = work.entry(larger, [inputs.codebook.cite("measured"), inputs.codebook.cite("noncoincident")])
-    tape.add(_NEW, entry, larger, "100 %")
+    tape.add(_NEW, entry, larger, "100%")
     tape.count([x.id for x in inputs.loads], entry, inputs.plates(inputs.loads), "added to the measured demand")

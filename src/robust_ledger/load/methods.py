@@ -33,7 +33,7 @@ NAMES = {
     "existing": "Existing dwelling",
     "measured": "Measured demand",
 }
-OPEN, CLOSED = "open", "not open"
+OPEN, CLOSED = "open", "not allowed"
 
 # A year is taken as whole when no more than this part of its readings is missing.
 COVERAGE_MIN = 0.99
@@ -52,7 +52,7 @@ class Condition:
 
 @dataclass(frozen=True, slots=True)
 class Method:
-    """One calculation as an option for this job. `state` is the entry «open» or «not open» with its conditions;
+    """One calculation as an option for this job. `state` is the entry "open" or "not allowed" with its conditions;
     `main` the standard main [A] it leads to."""
 
     name: str
@@ -74,7 +74,7 @@ def methods(inputs: LoadInputs) -> dict[str, Method]:
 def _method(name: str, calculation: Calculation, inputs: LoadInputs) -> Method:
     conditions = list(_CONDITIONS[name](inputs.job, inputs.codebook))
     failing = [c for c in conditions if not c.holds]
-    work = Working(f"load.{name}.open", f"{NAMES[name]}: open to this job?")
+    work = Working(f"load.{name}.open", f"{NAMES[name]}: allowed for this job?")
     for condition in conditions:
         work.note(condition.label, condition.words, condition.cites)
     result = Step("open", CLOSED if failing else OPEN)
@@ -104,7 +104,9 @@ def recommendation(options: dict[str, Method], inputs: LoadInputs) -> Entry:
     """
     work = Working("load.recommended", "Recommended method", Place("decisions:load_method"))
     stays = inputs.job.scope.keeps_service
-    work.note("the service that is there", "stays" if stays else "is made new" if _said(inputs.job) else "not said yet")
+    work.note(
+        "the service that is there", "stays" if stays else "is replaced" if _said(inputs.job) else "not entered yet"
+    )
     open_ = [m for m in options.values() if m.open and m.calculation.amperes.known]
     for method in options.values():
         state = method.calculation.amperes.text() if method.open else CLOSED
@@ -133,8 +135,8 @@ def _choose(open_: list[Method], stays: bool) -> tuple[Method | None, str]:
         return None, "nothing can be worked out yet"
     least = min(open_, key=lambda m: (m.calculation.amperes.amount, m.name != "optional"))
     if len(open_) == 1:
-        return least, "the only one that is open"
-    return least, "all open ones may be used, and it comes to the least load"
+        return least, "the only one that is allowed"
+    return least, "all that are allowed may be used, and it comes to the least load"
 
 
 def _said(job: Job) -> bool:
@@ -142,7 +144,7 @@ def _said(job: Job) -> bool:
 
 
 def _standard_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
-    yield Condition("any dwelling, any part of it", True, "yes", (codebook.cite("standard"),))
+    yield Condition("any dwelling", True, "yes", (codebook.cite("standard"),))
 
 
 def _optional_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
@@ -153,26 +155,26 @@ def _optional_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
     least = codebook.step("optional_service_min_a")
     main_a = job.decisions.main_a
     large = main_a is None or main_a >= least.amount
-    words = f"the chosen main is {main_a:g} A" if main_a is not None else "yes, the dwelling minimum sees to it"
+    words = f"the chosen main is {main_a:g} A" if main_a is not None else "yes (100 A minimum, 230.79(C))"
     yield Condition(f"service of {least.text()} or more", large, words, least.cites)
 
 
 def _existing_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
     words = "yes"
     if job.scope is Scope.UNSAID:
-        words = "not said yet: choose the scope of the job"
+        words = "not entered yet: choose the scope of the job"
     elif job.scope is Scope.SUB_PANEL:
         words = "it is for the service of the dwelling, not for a feeder to a part of it"
     elif not job.scope.keeps_service:
-        words = "no, it is made new: then sized as new"
-    yield Condition("asks about the service that stays", job.scope.keeps_service, words, (codebook.cite("existing"),))
+        words = "no: the service is being replaced; use 220.82 or Part III"
+    yield Condition("for an existing service", job.scope.keeps_service, words, (codebook.cite("existing"),))
 
 
 def _measured_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
     cite, exception = (codebook.cite("measured"),), (codebook.cite("measured_exception"),)
     measured = job.measured
     if measured is None or measured.peak is None:
-        yield Condition("recording of the demand", False, "none read yet", cite)
+        yield Condition("demand recording", False, "none read yet", cite)
         return
     if job.scope is Scope.SUB_PANEL:
         yield Condition(
@@ -212,10 +214,10 @@ def _year_conditions(measured: Measured, cite: tuple[Citation, ...]) -> Iterable
         days += f"; missing: {measured.missing[0]}"
     yield Condition("a whole year", whole, days, cite)
     enough = measured.coverage >= COVERAGE_MIN
-    words = f"{number_text(measured.coverage * 100, 1)} % of the readings are there"
+    words = f"{number_text(measured.coverage * 100, 1)}% of the readings are there"
     if not enough and measured.missing:
         words += f"; missing: {', '.join(measured.missing[:3])}"
-    yield Condition(f"at least {COVERAGE_MIN * 100:g} % of it (ours)", enough, words, cite)
+    yield Condition(f"at least {COVERAGE_MIN * 100:g}% of it (ours)", enough, words, cite)
 
 
 _CONDITIONS: dict[str, Callable[[Job, Codebook], Iterable[Condition]]] = {

@@ -46,7 +46,7 @@ def of_kind(loads: list[Load], *kinds: LoadKind) -> list[Load]:
 
 
 def is_large_fastened(load: Load, va: float | None, codebook: Codebook) -> bool:
-    """Whether a fastened appliance counts among the «four or more»: at or above the edition's size [220.53].
+    """Whether a fastened appliance counts among the "four or more": at or above the edition's size [220.53].
 
     A motor-driven one is measured in horsepower where its nameplate gives it, else by its volt-amperes. An unknown
     rating is taken as one that counts; its own line stays unknown in any case.

@@ -23,8 +23,8 @@ from robust_ledger.load.tape import Calculation
 
 
 def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
-    """Neutral load [A]: general load and 120 V loads in full, cooking and dryers at 70 %, 240 V-only loads not at all;
-    what exceeds 200 A at 70 %; on two legs of a wye nothing is reduced. It is taken from the standard calculation for
+    """Neutral load [A]: general load and 120 V loads in full, cooking and dryers at 70%, 240 V-only loads not at all;
+    what exceeds 200 A at 70%; on two legs of a wye nothing is reduced. It is taken from the standard calculation for
     every method [220.61, 220.82(A)]."""
     inputs = replace(inputs, loads=inputs.every, managed=[])  # a set point is between the legs, it spares no neutral
     codebook = inputs.codebook
@@ -65,7 +65,7 @@ def _on_neutral(loads: list[Load]) -> list[Load]:
 
 
 def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:
-    """Heating or cooling loads that use a neutral, and 25 % of the largest motor on the neutral."""
+    """Heating or cooling loads that use a neutral, and 25% of the largest motor on the neutral."""
     choice = Working("load.neutral.season", "")
     season = larger_season(choice, inputs, largest_other_motor(inputs))
     by_entry = {inputs.nameplates[load.id].id: load for load in inputs.loads}
@@ -82,7 +82,7 @@ def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:
 
 
 def _over_200(work: Working, amps: Step, inputs: LoadInputs) -> Step:
-    """70 % of the part above 200 A."""
+    """70% of the part above 200 A."""
     limit = inputs.codebook.step("neutral_over_a", "in full up to")
     if not amps.known or amps.amount <= limit.amount:
         return amps

@@ -17,7 +17,7 @@ from robust_ledger.load.tape import Calculation, Tape
 
 
 def optional_calculation(inputs: LoadInputs) -> Calculation:
-    """220.82: the general block, first 10 kVA at 100 % and the rest at 40 %, plus the largest heating or cooling choice."""
+    """220.82: the general block, first 10 kVA at 100% and the rest at 40%, plus the largest heating or cooling choice."""
     tape, codebook = Tape("optional"), inputs.codebook
     add_block(tape, inputs, [x for x in inputs.loads if x.kind not in CLIMATE], "optional")
     _climate(tape, inputs)
@@ -68,7 +68,7 @@ def _choices(work: Working, inputs: LoadInputs) -> list[Step]:
 
 
 def _heat_pump(work: Working, inputs: LoadInputs) -> list[Step]:
-    """Compressor at 100 % and supplemental heat at 65 %; with an interlock they are two choices instead of one."""
+    """Compressor at 100% and supplemental heat at 65%; with an interlock they are two choices instead of one."""
     codebook, loads = inputs.codebook, inputs.loads
     pumps = inputs.plates(of_kind(loads, LoadKind.HEAT_PUMP))
     strips = of_kind(loads, LoadKind.SUPPLEMENTAL_HEAT)

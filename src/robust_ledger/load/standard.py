@@ -50,7 +50,7 @@ def fastened(inputs: LoadInputs) -> list[Load]:
 
 
 def fastened_factor(load: Load, inputs: LoadInputs) -> Step:
-    """75 % when four or more count, else 100 %; 100 % for one below the edition's size [220.53]."""
+    """75% when four or more count, else 100%; 100% for one below the edition's size [220.53]."""
     codebook = inputs.codebook
     large = {x.id for x in fastened(inputs) if _counts(x, inputs)}
     if load.id in large and len(large) >= codebook.number("fastened_count_min"):
@@ -65,7 +65,7 @@ def _counts(load: Load, inputs: LoadInputs) -> bool:
 
 
 def _general_after_demand(tape: Tape, inputs: LoadInputs) -> Entry:
-    """The three general loads together: first 3,000 VA at 100 %, to 120,000 at 35 %, the rest at 25 %."""
+    """The three general loads together: first 3,000 VA at 100%, to 120,000 at 35%, the rest at 25%."""
     codebook = inputs.codebook
     parts = add_general(tape, inputs)
     work = tape.working("general_sum", "General load before demand")
@@ -84,7 +84,7 @@ def _general_after_demand(tape: Tape, inputs: LoadInputs) -> Entry:
         part = work.given(label, in_band, "VA")
         factor = work.take(Step(f"{label}, factor", float(row["percent"]) / 100, "", cites=(table.cite,)))
         bands.append(work.product(f"{label}, counted", [part, factor], "VA"))
-        spoken.append(f"{row['percent']} %")
+        spoken.append(f"{row['percent']}%")
         lower = upper
         if not base.known:
             break
@@ -98,7 +98,7 @@ def _fastened(tape: Tape, inputs: LoadInputs) -> None:
         plate = work.entry_step(inputs.nameplates[load.id])
         factor = work.take(fastened_factor(load, inputs))
         result = work.product("counted", [plate, factor], "VA", [inputs.codebook.cite("fastened")])
-        entry = tape.add("Fastened in place", work.entry(result), plate, factor)
+        entry = tape.add("Fastened-in-place appliances", work.entry(result), plate, factor)
         tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
 
 
@@ -139,7 +139,7 @@ def _cooking(tape: Tape, inputs: LoadInputs) -> None:
 
 
 def _lighting_and_charging(tape: Tape, inputs: LoadInputs) -> None:
-    """Lighting beyond the floor area and vehicle charging, at 100 %; charging at least 7,200 VA from 2023 [220.57]."""
+    """Lighting beyond the floor area and vehicle charging, at 100%; charging at least 7,200 VA from 2023 [220.57]."""
     for load in of_kind(inputs.loads, LoadKind.LIGHTING):
         work = tape.working(f"other.{load.id}", load.name, Place.load(load.id))
         plate = work.entry_step(inputs.nameplates[load.id])
@@ -151,27 +151,27 @@ def _lighting_and_charging(tape: Tape, inputs: LoadInputs) -> None:
         work = tape.working(f"other.{load.id}", load.name, Place.load(load.id))
         result = charging_va(work, inputs.nameplates[load.id], inputs)
         entry = work.entry(result, [inputs.codebook.cite("ev")])
-        school = inputs.job.decisions.ev_school
-        raised = inputs.codebook.step("ev_continuous") if school == "continuous" else "100 %"
+        practice = inputs.job.decisions.ev_practice
+        raised = inputs.codebook.step("ev_continuous") if practice == "continuous" else "100%"
         tape.add("Other", entry, inputs.nameplates[load.id].text(), raised)
         tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
 
 
 def charging_va(work: Working, plate: Entry, inputs: LoadInputs) -> Step:
-    """Vehicle charging: the nameplate, from 2023 at least 7,200 VA; at 125 % where the job's school is to take it as
+    """Vehicle charging: the nameplate, from 2023 at least 7,200 VA; at 125% where the job's practice is to take it as
     the continuous load it is in the service too [220.57, 625.41]."""
     step = work.entry_step(plate)
     if inputs.codebook.number("ev_min") > 0:
         least = work.take(inputs.codebook.step("ev_min", "at least"))
         step = work.larger("counted", [step, least], [inputs.codebook.cite("ev")])
-    if inputs.job.decisions.ev_school == "continuous":
+    if inputs.job.decisions.ev_practice == "continuous":
         factor = work.take(inputs.codebook.step("ev_continuous", "as a continuous load"))
         step = work.product("counted as continuous", [step, factor], "VA", factor.cites)
     return step
 
 
 def _climate_and_motor(tape: Tape, inputs: LoadInputs) -> None:
-    """The larger of heating and cooling, then 25 % of the largest motor among what is counted [220.50, 220.60]."""
+    """The larger of heating and cooling, then 25% of the largest motor among what is counted [220.50, 220.60]."""
     codebook = inputs.codebook
     other = largest_other_motor(inputs)
     choice = tape.working("climate_choice", "Heating against cooling")

@@ -104,7 +104,7 @@ class Tape:
         amps = Working(f"load.{self.method}.amperes", f"{title}: amperes")
         load = amps.entry_step(total)
         exact = amps.quotient("at the service voltage", load, amps.take(line_volts), "A")
-        rounded = amps.round_half_up("calculated load in whole amperes", exact, rounding)
+        rounded = amps.round_half_up("calculated load, rounded", exact, rounding)
         amperes = amps.entry(rounded, [cite, *rounding])
         return Calculation(
             self.method,
@@ -128,9 +128,9 @@ class Tape:
 
 
 def factor_text(step: Step) -> str:
-    """A factor as written on the tape: «75 %» for a bare ratio, «3 VA/ft²» for one with a unit."""
+    """A factor as written on the tape: "75%" for a bare ratio, "3 VA/ft²" for one with a unit."""
     if not step.known:
         return "?"
     if step.unit == "":
-        return f"{number_text(step.amount * 100, 1)} %"
+        return f"{number_text(step.amount * 100, 1)}%"
     return amount_text(step.value, step.unit)

@@ -41,7 +41,7 @@ class Column:
 
 
 def futures_of(job: Job) -> list[Future]:
-    """The named futures, then each load marked «later» that none of them has, as a future of its own."""
+    """The named futures, then each load marked "later" that none of them has, as a future of its own."""
     named = {load_id for future in job.futures for load_id in future.load_ids}
     single = [x for x in job.loads if x.when is When.LATER and x.id not in named]
     return [*job.futures, *(Future(id=f"load.{x.id}", name=x.name, load_ids=(x.id,)) for x in single)]
@@ -134,7 +134,7 @@ def _renamed(calculation: Calculation, entry_id: str, label: str) -> Entry:
 
 
 def _room(key: str, title: str, amperes: Entry, rating_a: float, words: str, name: str) -> Entry:
-    work = Working(f"whatif.{key}.room.{name}", f"{title}: left below {words}")
+    work = Working(f"whatif.{key}.room.{name}", f"{title}: spare on {words}")
     rating = work.given(words, rating_a, "A")
     return work.entry(work.difference("left", rating, work.entry_step(amperes), "A"))
 

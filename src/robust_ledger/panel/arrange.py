@@ -1,7 +1,7 @@
-"""Arrange: the best layout of the new panel, proven, as an integer programme in lawful places only.
+"""Arrange: the best layout of the new panel, proven, as an integer program in lawful places only.
 
 Fewest splices come first, then legs within their band, then wishes, then least surplus and movement; each level is solved with
-the ones before it held. «Proven» means the solver closed its gap to nothing; a time-out is never called optimal.
+the ones before it held. "Proven" means the solver closed its gap to nothing; a time-out is never called optimal.
 """
 
 from __future__ import annotations
@@ -99,7 +99,7 @@ class Answer:
 
 
 class _Model:
-    """The programme: a column for every seat of every item, one for each space that holds a tandem, one for the excess of the
+    """The program: a column for every seat of every item, one for each space that holds a tandem, one for the excess of the
     legs over their band."""
 
     def __init__(self, puzzle: Puzzle, halves: bool, reserve_all: bool) -> None:
@@ -236,7 +236,7 @@ def least_tilt_a(puzzle: Puzzle) -> float:
 def solve(puzzle: Puzzle, progress: Progress = unwatched, limit_s: float = TIME_LIMIT_S) -> Answer:
     """Arrange: the job's own order of wants, then the same with the tightest legs, then closest to the old order.
 
-    Raises CancelledError once `progress` answers False.
+    Raises CanceledError once `progress` answers False.
     """
     start = time.perf_counter()
     made: list[Option] = []

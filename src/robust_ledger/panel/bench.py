@@ -71,7 +71,7 @@ class Bench(Room):
         return change_list(self.job, self.circuits.branches, self.placement, self.reach)
 
     def families(self) -> Iterator[Entry]:
-        """The wire of every placed circuit: its free length, and what is left over where it sits."""
+        """The wire of every placed circuit: its free length, and what is to spare where it sits."""
         for key in self.reach:
             yield from self._reach_of(key)
 

@@ -120,9 +120,9 @@ def bench_scene(picture: Picture, width: float, height: float) -> Scene:
 def _main(scene: Scene, picture: Picture, box: Box) -> None:
     scene.add(Box(box.x, box.y, box.width, box.height, "ink", "side", weight=1.4))
     rating = f"{picture.main.amount:g} A" if picture.main.known else "?"
-    words = f"MAIN  {rating}" if picture.job.panel.main == "breaker" else f"MAIN LUGS, {rating} ahead"
+    words = f"MAIN  {rating}" if picture.job.panel.main == "breaker" else f"MLO, {rating} ahead"
     size = min(13.0, box.width / (len(words) * 0.62))
-    scene.add(Words(box.x + box.width / 2, box.y + box.height / 2, words, size, True, "centre"))
+    scene.add(Words(box.x + box.width / 2, box.y + box.height / 2, words, size, True, "center"))
 
 
 def _leg(scene: Scene, leg: str, box: Box) -> None:
@@ -137,7 +137,7 @@ def _leg(scene: Scene, leg: str, box: Box) -> None:
     scene.add(
         Box(box.x + (box.width - side) / 2, box.y + (box.height - side) / 2, side, side, "page", "page", weight=0.1)
     )
-    scene.add(Words(box.x + box.width / 2, box.y + box.height / 2, leg, min(12.0, side * 0.8), True, "centre"))
+    scene.add(Words(box.x + box.width / 2, box.y + box.height / 2, leg, min(12.0, side * 0.8), True, "center"))
 
 
 def _tile(scene: Scene, picture: Picture, tile: Tile, layout: Layout) -> None:
@@ -153,25 +153,25 @@ def _tile(scene: Scene, picture: Picture, tile: Tile, layout: Layout) -> None:
         figures = figures.partition(" · ")[0]
     small = min(11.0, size)
     if figures:
-        scene.add(Words(box.x + box.width - 6, middle, figures, small, align="right", colour="faint"))
+        scene.add(Words(box.x + box.width - 6, middle, figures, small, align="right", color="faint"))
     tag = f"{slot.tag}  " if slot.tag and slot.tag != "new" else ""
     text = f"later: {branch.feeds}" if branch is not None and idle else slot.text
     room = box.width - 22 - len(figures) * small * DIGIT
-    colour = "fix" if tile.key in picture.flagged else "faint" if idle else "ink"
+    color = "fix" if tile.key in picture.flagged else "faint" if idle else "ink"
     pinned = tile.key in picture.job.decisions.pins
-    scene.add(Words(box.x + 7 + (9 if pinned else 0), middle, _fitted(f"{tag}{text}", room, size), size, colour=colour))
+    scene.add(Words(box.x + 7 + (9 if pinned else 0), middle, _fitted(f"{tag}{text}", room, size), size, color=color))
     if pinned:
         scene.add(Box(box.x + 4, middle - 3.5, 7, 7, "ink", "ink"))
     for index, one in enumerate(tile.slots):
         y = box.y + box.height * (index + 0.5) / len(tile.slots)
         number = shown(one.position, picture.job.panel.numbering, picture.job.panel.spaces)
         x = box.x + box.width + NUMBER - 4 if tile.left else box.x - NUMBER + 4
-        scene.add(Words(x, y, number, min(11.5, size), align="right" if tile.left else "left", colour="ink"))
+        scene.add(Words(x, y, number, min(11.5, size), align="right" if tile.left else "left", color="ink"))
     scene.spot(box, f"branch.breaker.{tile.key}" if tile.key else "", words_of(picture, tile))
 
 
 def figures_of(branch: Branch, slot: Slot) -> str:
-    """Breaker, kind and wire in short: «20 AF · 12»."""
+    """Breaker, kind and wire in short: "20 AF · 12"."""
     kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device.split(" ")[0]]
     rating = f"{slot.rating} {kind}".rstrip()
     wire = slot.wire.removesuffix(" Cu")
@@ -243,7 +243,7 @@ def _side(wire: Wire) -> str:
 
 
 def _wire(scene: Scene, tile: Tile, wire: Wire, reach: Reach, x: float, layout: Layout) -> None:
-    colour, dashed, dotted = _LINE[reach.verdict]
+    color, dashed, dotted = _LINE[reach.verdict]
     weight = 1.8 if reach.verdict == SHORT else 1.4
     outline = layout.outline
     y = tile.box.y + tile.box.height / 2
@@ -275,6 +275,6 @@ def _wire(scene: Scene, tile: Tile, wire: Wire, reach: Reach, x: float, layout: 
             points = [entry, (x, entry[1]), (x, y), (end, y)]
     for (x1, y1), (x2, y2) in pairwise(points):
         if (x1, y1) != (x2, y2):
-            scene.add(Stroke(x1, y1, x2, y2, colour, dashed, weight, dotted))
+            scene.add(Stroke(x1, y1, x2, y2, color, dashed, weight, dotted))
     if reach.verdict == SHORT:
         scene.add(Ring(end + (-5 if tile.left else 5), y, 3.2, "stop", 1.6))

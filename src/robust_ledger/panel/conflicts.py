@@ -79,7 +79,7 @@ def _smallest_hitting(sets: Sequence[frozenset[int]], count: int) -> tuple[int, 
 
 
 def _holds(job: Job, branches: Sequence[Branch], kept: Iterable[Demand]) -> bool:
-    """Whether every circuit of this job finds a place with these demands held: one small programme without any cost."""
+    """Whether every circuit of this job finds a place with these demands held: one small program without any cost."""
     import numpy as np
     from scipy.optimize import Bounds, LinearConstraint, milp
     from scipy.sparse import csr_matrix

@@ -16,7 +16,7 @@ from robust_ledger.ledger.working import Working
 
 # Numbers of spaces that panels are commonly made with.
 PANEL_SIZES = (8, 12, 16, 20, 24, 30, 32, 40, 42, 54, 60, 84)
-SPARE_WORDS = {"fifth": "20 % of the spaces", "four": "four spaces"}
+SPARE_WORDS = {"fifth": "20% of the spaces", "four": "four spaces"}
 
 
 def counting_entries(job: Job, branches: Sequence[Branch]) -> list[Entry]:
@@ -55,15 +55,13 @@ def _needed(job: Job, branches: Sequence[Branch]) -> Entry:
     else:
         fifth = math.ceil(together.amount * 0.2 - 1e-9)
         spare = work.take(
-            Step(
-                "spares: 20 %, rounded up", fifth, "spaces", f"20 % of {together.text()}", (), Place("decisions:spares")
-            )
+            Step("spares: 20%, rounded up", fifth, "spaces", f"20% of {together.text()}", (), Place("decisions:spares"))
         )
     return work.entry(work.total("with spares", [together, spare], "spaces"))
 
 
 def _recommended(needed: Entry, job: Job) -> Entry:
-    work = Working("count.recommended", "Panel to buy", Place("panel:spaces"))
+    work = Working("count.recommended", "Panel size needed", Place("panel:spaces"))
     least = work.entry_step(needed)
     size = next((size for size in PANEL_SIZES if size >= least.amount), None)
     label = "next size panels are made with" if size else "one panel large enough (take two)"
@@ -73,7 +71,7 @@ def _recommended(needed: Entry, job: Job) -> Entry:
 
 
 def counting_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
-    """A panel that leaves less than the spares asked for, before it is bought."""
+    """A panel that leaves less than the spares required, before it is bought."""
     needed = entries["count.needed"]
     used = needed.steps[0].amount > 0
     if used and job.panel.spaces < needed.amount:
@@ -82,7 +80,7 @@ def counting_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
             "small",
             Severity.NOTE,
             at=Place("panel:spaces"),
-            title=f"Panel of {job.panel.spaces} spaces leaves fewer spares than wanted",
+            title=f"Panel of {job.panel.spaces} spaces does not leave the spare space required",
             text=f"{needed.text()} are needed with {SPARE_WORDS[job.decisions.spares]} to spare.",
             remedy=f"Take one of {wanted}, or fewer spares.",
             rules=("panel_spaces",),

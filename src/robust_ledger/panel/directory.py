@@ -27,19 +27,19 @@ _BARE = re.compile(
     r"^(?:lights?|lighting|outlets?|receptacles?|plugs?|rooms?|bed ?rooms?|bath(?:room)?s?|basement|upstairs|downstairs)$",
     re.I,
 )
-_PERSON = re.compile(r"\b\w+['’]s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa|master)\b", re.I)
+_PERSON = re.compile(r"\b\w+['']s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa|master)\b", re.I)
 
 
 @lru_cache(maxsize=4096)
 def wording(text: str, several: bool) -> str:
-    """What is wrong with a description in the directory; «» when it is specific. `several`: another circuit reads the same."""
+    """What is wrong with a description in the directory; "" when it is specific. `several`: another circuit reads the same."""
     words = " ".join(text.split())
     if not words:
         return ""
     if match := _PERSON.search(words):
-        return f"«{match[0]}» names a person, who may move out; name the room by where it is"
+        return f'"{match[0]}" names a person, who may move out; name the room by where it is'
     if match := _VAGUE.search(words):
-        return f"«{match[0]}» says nothing of what goes dead; name room and outlets"
+        return f'"{match[0]}" says nothing of what goes dead; name room and outlets'
     if _BARE.match(words):
         return "too short to be found by; say which room, and lights or receptacles"
     if several:
@@ -64,7 +64,7 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator
                 f"words:{branch.key}",
                 Severity.NOTE,
                 at=Place.branch(branch.key),
-                title=f"{name}: «{branch.feeds}» in the directory",
+                title=f'{name}: "{branch.feeds}" in the directory',
                 text=f"{problem[:1].upper()}{problem[1:]}.",
                 remedy="Word it so that a stranger finds the breaker.",
                 rules=("directory_words",),
@@ -125,12 +125,12 @@ def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) ->
         halves += bool(half)
     made = []
     for side, odd, words in (("left", 1, "left"), ("right", 0, "right")):
-        work = Working(f"panel.twist_outs_{side}", f"Twist-outs to take out on the {words}", Place("panel:spaces"))
+        work = Working(f"panel.twist_outs_{side}", f"Twist-outs to remove, {words}", Place("panel:spaces"))
         spaces = sum(1 for space in range(1, job.panel.spaces + 1) if space % 2 == odd)
         full = sum(1 for space in taken if space % 2 == odd)
         work.given(f"spaces on the {words}", spaces, "", Place("panel:spaces"))
         made.append(work.entry(work.given(f"spaces with a breaker on the {words}, this job's only", full, "")))
-    work = Working("panel.blanks", "Blanks to order if every twist-out is gone", Place("panel:spaces"))
+    work = Working("panel.blanks", "Filler plates needed if all twist-outs are out", Place("panel:spaces"))
     have = work.given("spaces", job.panel.spaces, "", Place("panel:spaces"))
     made.append(work.entry(work.difference("left open", have, work.given("with a breaker", len(taken), ""), "")))
     work = Working("panel.circuits", "Circuits in the panel", Place("panel:max_circuits"))
@@ -236,7 +236,7 @@ def reach_findings(
             Severity.NOTE,
             at=Place.branch(short[0].key),
             title=f"{total} splice{'s' if total > 1 else ''} in this layout",
-            text=f"Too short where they sit: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
+            text=f"Will not reach: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
             remedy="Arrange (F9) finds the layout with the fewest, and says what would save the rest.",
             rules=("panel_splices",),
         )

@@ -33,7 +33,7 @@ def move(
 ) -> Move:
     """Put a circuit at `target`. Who sits there takes the space it leaves, when it fits there whole.
 
-    Neighbours that share a neutral move as one. Nothing is ever dropped, and nothing pinned is moved: a move that does not work
+    Neighbors that share a neutral move as one. Nothing is ever dropped, and nothing pinned is moved: a move that does not work
     out is refused with its reason and changes nothing.
     """
     made = _move(branches, positions, panel, key, target)
@@ -145,7 +145,7 @@ def _overlap(branches: dict[CircuitKey, Branch], key: CircuitKey, position: str,
 def _block(
     branches: dict[CircuitKey, Branch], positions: dict[CircuitKey, str], key: CircuitKey
 ) -> list[tuple[CircuitKey, int]]:
-    """The circuits that move as one, with their offset in rows: a shared-neutral pair of neighbours, or one alone."""
+    """The circuits that move as one, with their offset in rows: a shared-neutral pair of neighbors, or one alone."""
     partner = branches[key].partner
     here = parse_position(positions.get(key, ""))
     there = parse_position(positions.get(partner, "")) if partner in branches else None

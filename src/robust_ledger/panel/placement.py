@@ -21,7 +21,7 @@ from robust_ledger.panel.halves import halves_allowed
 
 @dataclass
 class Placement:
-    """The result: circuit key → position («7», «7a»), who waits and why, and fixed placements that do not hold."""
+    """The result: circuit key → position ("7", "7a"), who waits and why, and fixed placements that do not hold."""
 
     positions: dict[CircuitKey, str] = field(default_factory=dict)
     waiting: list[CircuitKey] = field(default_factory=list)
@@ -50,7 +50,7 @@ class Dealer:
         """Why a circuit cannot sit at a position; "" when it can."""
         where = parse_position(position)
         if where is None:
-            return f"«{position}» is no space"
+            return f'"{position}" is no space'
         space, half = where
         held = end_spaces(branch, self.panel.spaces, self.panel.interior.main_at)
         if held is not None and space not in held:
@@ -84,7 +84,7 @@ class Dealer:
             self.leg_weight[leg_of(space)] += self.weights[branch.key]
 
     def top_free_pair(self, key: CircuitKey) -> int | None:
-        """The topmost space whose lower neighbour is free too, on the side where the wires are; left before right."""
+        """The topmost space whose lower neighbor is free too, on the side where the wires are; left before right."""
         pairs = [s for s in range(1, self.panel.spaces + 1) if self.free(s) and self.free(below(s))]
         return next((s for s in pairs if self.own_side(key, s)), pairs[0] if pairs else None)
 
@@ -169,7 +169,7 @@ def _deal_doubles(dealer: Dealer, open_: list[Branch], by_key: dict[CircuitKey, 
 
 
 def _seat_beside(dealer: Dealer, branch: Branch, partner: Branch) -> None:
-    """Next to a partner that is fixed already, if a neighbouring space is free."""
+    """Next to a partner that is fixed already, if a neighboring space is free."""
     where = parse_position(dealer.result.positions.get(partner.key, ""))
     if where:
         for space in (below(where[0]), where[0] - 2):

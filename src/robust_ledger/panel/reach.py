@@ -20,13 +20,13 @@ IN = "in"
 SNIPPED_IN = 0.75
 COMFORTABLE_IN = 2.0
 ENCLOSURES_APART_IN = 2.0
-WITHOUT_GROUND = ("conduit", "armoured", "armoured_strip", "knob_tube")
+WITHOUT_GROUND = ("conduit", "bx", "ac", "knob_tube")
 REACHES, JUST, SHORT, UNKNOWN, NEW = "reaches", "just", "short", "not known", "new cable"
 
 
 @dataclass(frozen=True, slots=True)
 class Conductor:
-    """One wire of a cable at one place: what it needs to get there and what is left over, both None where not known."""
+    """One wire of a cable at one place: what it needs to get there and what is to spare, both None where not known."""
 
     name: str
     needed_in: float | None
@@ -55,15 +55,15 @@ class Reach:
 
     @property
     def words(self) -> str:
-        """In short: «reaches, 4.5 in left», «short by 3 in: 2 splices»."""
+        """In short: "reaches, 4.5 in to spare", "3 in short: 2 splices"."""
         margin = self.margin_in
         if margin is None:
             return self.verdict
         about = "at least " if self.estimated and margin >= 0 else "about " if self.estimated else ""
         if self.verdict == SHORT:
             many = f"{self.splices} splice{'s' if self.splices > 1 else ''}"
-            return f"short by {about}{-margin:.1f} in: {many}"
-        return f"{'just ' if self.verdict == JUST else ''}reaches, {about}{margin:.1f} in left"
+            return f"{about}{-margin:.1f} in short: {many}"
+        return f"{'just ' if self.verdict == JUST else ''}reaches, {about}{margin:.1f} in to spare"
 
 
 @dataclass(frozen=True)
@@ -141,7 +141,7 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
     if not reach.conductors:
         return work.entry(free)
     if wire.box.assumed:
-        work.note("inside measures taken as is common", ", ".join(wire.box.assumed))
+        work.note("inside measures taken as usual", ", ".join(wire.box.assumed))
     margins = []
     for one in reach.conductors:
         length = work.take(
@@ -149,8 +149,8 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
         )
         bend = Step("bend and strip", wire.bend_in, IN, place=Place("panel:bends_in"))
         needed = work.total(f"{one.name}: needed", [length, bend], IN)
-        margins.append(work.difference(f"{one.name}: left over", free, needed, IN))
-    return work.entry(work.smaller("least left over", margins) if len(margins) > 1 else margins[0])
+        margins.append(work.difference(f"{one.name}: to spare", free, needed, IN))
+    return work.entry(work.smaller("least to spare", margins) if len(margins) > 1 else margins[0])
 
 
 @dataclass(frozen=True)
@@ -167,7 +167,7 @@ class Enclosures:
 
 
 def enclosures(job: Job, bottom_in: float | None, raised_in: float = 0.0) -> Enclosures:
-    """Old and new laid over each other, the new one's bottom [in] above the floor; where heights are not told, tops are taken as
+    """Old and new laid over each other, the new one's bottom [in] above the floor; where heights are not entered, tops are taken as
     level. `raised_in`: how much higher than that the new one is to hang."""
     fit = job.fit
     old = inside(job.old_panel.interior, job.old_panel.spaces, fit.old.width_in, fit.old.height_in)
@@ -284,7 +284,7 @@ def _estimated(
     if not ways:
         return work.given("its old space, or its length measured", None, IN, place)
     shortest = min(ways, key=lambda one: one.length_in)
-    assumed = f" ({', '.join(box.assumed)} as is common)" if box.assumed else ""
+    assumed = f" ({', '.join(box.assumed)} as usual)" if box.assumed else ""
     reached = work.take(Step(f"way to its old terminal{assumed}", _tenth(shortest.length_in), IN, place=place))
     small, middle, large = bends_in
     bend = small if circuit.gauge in ("14", "12", "10", None) else middle if circuit.gauge in ("8", "6") else large
@@ -316,7 +316,7 @@ def _apart(new: Inside, old: Inside, was: Point, now: Point) -> float:
 
 
 def _closer(new: Inside, old: Inside, was: Point, now: Point, side: str) -> float:
-    """What is gained when the entry moves towards where the cable comes from, less what it moves sideways."""
+    """What is gained when the entry moves toward where the cable comes from, less what it moves sideways."""
     (x1, y1), (x2, y2) = _wall(old, was), _wall(new, now)
     if side == "top":
         return (y1 - y2) - abs(x2 - x1)

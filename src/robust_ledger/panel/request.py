@@ -23,7 +23,7 @@ SIDES = ("top", "bottom", "left", "right")
 
 
 def arrange(wanted: Wanted, progress: Progress = unwatched) -> Answer:
-    """Two or three arrangements, proven; where nothing fits, why. Raises CancelledError once `progress` answers False."""
+    """Two or three arrangements, proven; where nothing fits, why. Raises CanceledError once `progress` answers False."""
     asked = puzzle(wanted)
     nowhere = [item for item in asked.items if item.needed and not item.seats]
     made = solve(asked, progress) if not nowhere else Answer(())
@@ -46,7 +46,7 @@ def _conflict(wanted: Wanted, nowhere: list[Item]) -> tuple[str, ...]:
 
 def advise(wanted: Wanted, best: Option, progress: Progress = unwatched) -> tuple[str, ...]:
     """Every splice that is left with the reason, and single changes that would save some, found by solving anew with that one
-    change. Raises CancelledError once `progress` answers False."""
+    change. Raises CanceledError once `progress` answers False."""
     by_key = {b.key: b for b in wanted.branches}
     placed = best.placements.items()
     short = [(key, reach) for key, position in placed if (reach := wanted.wires[key].at(position)).verdict == SHORT]
@@ -87,8 +87,8 @@ def _changes(wanted: Wanted, keys: list[CircuitKey]) -> Iterator[tuple[str, Job,
     """Single changes worth trying: in words, the job with it, and how much higher the enclosure hangs."""
     job = wanted.job
     for shift in SHIFTS_IN:
-        yield f"hang the new enclosure {shift:g} in higher", job, shift
-        yield f"hang the new enclosure {shift:g} in lower", job, -shift
+        yield f"mount the new enclosure {shift:g} in higher", job, shift
+        yield f"mount the new enclosure {shift:g} in lower", job, -shift
     for bar, words in (("neutral_bar", "neutral"), ("ground_bar", "ground")):
         if getattr(job.panel.interior, bar) != "both":
             interior = job.panel.interior.model_copy(update={bar: "both"})

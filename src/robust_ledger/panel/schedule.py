@@ -103,7 +103,7 @@ def space_entries(branches: list[Branch], placement: Placement, panel: NewPanel)
     if halves:
         kept.append(work.given("spaces with a tandem", len({p[:-1] for p in halves})))
     used = work.entry(work.total("spaces used", kept, ""))
-    work = Working("panel.spaces_left", "Spaces left", Place("panel:spaces"))
+    work = Working("panel.spaces_left", "Spaces open", Place("panel:spaces"))
     have = work.given("spaces of the panel", panel.spaces, "", Place("panel:spaces"))
     rest = work.difference("after this job", have, work.entry_step(used), "")
     reserved = work.given("reserved for futures", sum(b.poles for b in whole if b.origin is Origin.FUTURE))
@@ -188,7 +188,7 @@ def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Cod
                 f"neutral_apart:{branch.key}",
                 Severity.FIX,
                 at=Place.branch(branch.key),
-                title=f"{tags} share a neutral but are not neighbours",
+                title=f"{tags} share a neutral but are not in adjacent spaces",
                 text="Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
                 remedy="Put them one above the other.",
                 rules=("multiwire_disconnect",),

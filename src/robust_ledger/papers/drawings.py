@@ -40,7 +40,7 @@ DRAWINGS = (
     ),
     Drawing(
         "chain",
-        "Service chain",
+        "Service path",
         lambda plan: "chain" in plan.walk.asked,
         lambda plan, width, height: chain_scene(
             plan.walk.chain, plan.service.main, plan.load.chosen.amperes, width, height
@@ -49,15 +49,15 @@ DRAWINGS = (
     ),
     Drawing(
         "fit",
-        "The panel on its wall",
+        "Panel elevation",
         lambda plan: "fit" in plan.walk.asked and plan.job.fit.new.height_in is not None,
         lambda plan, width, height: fit_scene(plan.job, plan.entries, plan.codebook, width, height),
         (440, 520),
     ),
     Drawing(
         "overhead",
-        "The drop and its mast",
-        lambda plan: "overhead" in plan.walk.asked and plan.job.overhead.head_ft is not None,
+        "Service drop and mast",
+        lambda plan: "overhead" in plan.walk.asked and plan.job.overhead.weatherhead_ft is not None,
         lambda plan, width, height: overhead_scene(plan.job, plan.entries, plan.codebook, width, height),
         (400, 480),
     ),
@@ -104,13 +104,13 @@ def _paint(canvas: Canvas, shape: Shape, scene: Scene) -> None:
     height = scene.height
     if isinstance(shape, Words):
         canvas.setFont("B612-Bold" if shape.bold else "B612-Regular", shape.size)
-        canvas.setFillColor(HexColor(PAPER[shape.colour]))
+        canvas.setFillColor(HexColor(PAPER[shape.color]))
         y = height - shape.y - shape.size * 0.35
-        {"left": canvas.drawString, "centre": canvas.drawCentredString, "right": canvas.drawRightString}[shape.align](
+        {"left": canvas.drawString, "center": canvas.drawCentredString, "right": canvas.drawRightString}[shape.align](
             shape.x, y, shape.text
         )
         return
-    canvas.setStrokeColor(HexColor(PAPER[shape.edge if isinstance(shape, Box) else shape.colour]))
+    canvas.setStrokeColor(HexColor(PAPER[shape.edge if isinstance(shape, Box) else shape.color]))
     canvas.setLineWidth(shape.weight)
     dotted = isinstance(shape, Stroke) and shape.dotted
     canvas.setDash([1.5, 3] if dotted else [5, 4] if not isinstance(shape, Ring) and shape.dashed else [])

@@ -24,7 +24,7 @@ def method_table(plan: Plan) -> list[Flowable]:
     advice = plan.load.recommended
     rows: list[list[Any]] = [
         [
-            *(para(t, SMALL) for t in ("Method", "Open to this job?")),
+            *(para(t, SMALL) for t in ("Method", "Allowed for this job?")),
             *(para(t, HEAD_FIGURE) for t in ("Load", "Amperes", "Main")),
         ]
     ]
@@ -55,7 +55,7 @@ def what_if_table(plan: Plan) -> list[Flowable]:
         return []
     first = plan.what_if.columns[0]
     rooms = [*(f"{rating} A" for rating in first.room), *(["weakest link"] if first.link_room else [])]
-    heads = ("Load", "Amperes", "Main", *(f"left below {room}" for room in rooms), "Spaces")
+    heads = ("Load", "Amperes", "Main", *(f"spare on {room}" for room in rooms), "Spaces")
     rows: list[list[Any]] = [[para("What if", SMALL), *(para(t, HEAD_FIGURE) for t in heads)]]
     for column in plan.what_if.columns:
         left = [*column.room.values(), *([column.link_room] if column.link_room else [])]
@@ -83,7 +83,7 @@ def local_table(plan: Plan) -> list[Flowable]:
     if not rules:
         return []
     rows: list[list[Any]] = [
-        [para(t, SMALL) for t in ("Local rule", f"Edition {plan.job.edition}", "Here", "Citation")]
+        [para(t, SMALL) for t in ("Local amendment", f"Edition {plan.job.edition}", "Here", "Citation")]
     ]
     for rule in rules:
         value, unit, section = edition_figure(plain, rule.key)
@@ -96,10 +96,10 @@ def local_table(plan: Plan) -> list[Flowable]:
             ]
         )
     widths = [2.6 * inch, 1.9 * inch, 1.1 * inch]
-    return [para("Local rules in force", HEADING), ruled_table(rows, [*widths, WIDTH - sum(widths)])]
+    return [para("Local amendments in force", HEADING), ruled_table(rows, [*widths, WIDTH - sum(widths)])]
 
 
 def _figure(value: float | None, unit: str) -> str:
     if value is None:
         return ""
-    return f"{number_text(value * 100)} %" if unit == "" else amount_text(value, unit)
+    return f"{number_text(value * 100)}%" if unit == "" else amount_text(value, unit)

@@ -12,7 +12,7 @@ from robust_ledger.plan import Plan
 
 
 def write_packet(plan: Plan, folder: Path, stem: str) -> list[Path]:
-    """Write every sheet into `folder` as «stem-name.pdf» and every drawing as «stem-name.svg», each whole or not at all;
+    """Write every sheet into `folder` as "stem-name.pdf" and every drawing as "stem-name.svg", each whole or not at all;
     returns the paths.
 
     Raises OSError when the folder cannot be made or written.

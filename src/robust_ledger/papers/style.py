@@ -1,4 +1,4 @@
-"""What the sheets have in common: fonts, colours, page frame and small building blocks."""
+"""What the sheets have in common: fonts, colors, page frame and small building blocks."""
 
 from __future__ import annotations
 
@@ -84,13 +84,13 @@ def heading_block(plan: Plan, title: str, notes: bool = False) -> list[Flowable]
     """The sheet's title and whose job it is; with the job's notes where they belong on the sheet."""
     heading = plan.job.heading
     who = " · ".join(
-        part for part in (heading.electrician, f"licence {heading.licence}" if heading.licence else "") if part
+        part for part in (heading.electrician, f"Lic. # {heading.license}" if heading.license else "") if part
     )
     rows = [
-        ("Job", heading.title, "Date", heading.date or "not dated"),
-        ("Address", heading.address or "no address given", "Permit", heading.permit or "none given"),
-        ("Customer", heading.customer or "no name given", "Code", f"NEC {plan.codebook.edition}"),
-        ("Electrician", who or "no name given", "", ""),
+        ("Job", heading.title, "Date", heading.date or ""),
+        ("Address", heading.address or "", "Permit", heading.permit or ""),
+        ("Customer", heading.customer or "", "Code", f"NEC {plan.codebook.edition}"),
+        ("Electrician", who or "", "", ""),
     ]
     if notes and heading.notes:
         rows.append(("Notes", heading.notes, "", ""))
@@ -104,7 +104,7 @@ def build(path: Path, title: str, plan: Plan, story: list[Flowable]) -> None:
     def frame(canvas: Canvas, document: BaseDocTemplate) -> None:
         canvas.setFont("B612-Regular", 7)
         canvas.setFillColor(FAINT)
-        canvas.drawString(MARGIN, 0.45 * inch, "Defers to the local code and the authority having jurisdiction.")
+        canvas.drawString(MARGIN, 0.45 * inch, "Subject to local code and the AHJ.")
         canvas.drawRightString(
             letter[0] - MARGIN, 0.45 * inch, f"{plan.job.heading.title[:60]} · {title} · page {document.page}"
         )

@@ -1,4 +1,4 @@
-"""Every main from 100 to 400 A in copper and aluminium: what it takes, and whether each link of the service holds."""
+"""Every main from 100 to 400 A in copper and aluminum: what it takes, and whether each link of the service holds."""
 
 from __future__ import annotations
 
@@ -17,11 +17,11 @@ from robust_ledger.service.sizing import neutral_conductor_entry, service_conduc
 
 LOWEST_A, HIGHEST_A = 100, 400
 _WORDS = {
-    "dwelling": "conductors by the dwelling rule",
+    "dwelling": "conductors by the 83% rule",
     "full": "conductors by the whole rating",
     "neutral": "neutral",
     "raceway": "raceway needed",
-    "electrode": "electrode conductor",
+    "electrode": "GEC",
     "bonding_jumper": "bonding jumper",
 }
 
@@ -36,8 +36,8 @@ class Check:
 
 @dataclass(frozen=True, slots=True)
 class Alternative:
-    """A main [A] with conductors of one metal: conductors by the dwelling rule and by the whole rating, neutral, raceway,
-    electrode conductor, bonding jumper, and a check for every link."""
+    """A main [A] with conductors of one metal: conductors by the 83% rule and by the whole rating, neutral, raceway,
+    GEC, bonding jumper, and a check for every link."""
 
     rating_a: float
     metal: str
@@ -64,7 +64,7 @@ class Alternative:
         """Why it fails, or what is still to be found out, or that it holds."""
         failing = [check.words for check in self.checks if check.holds is False]
         unknown = [check.words for check in self.checks if check.holds is None]
-        return "; ".join(failing or unknown) or "every link holds"
+        return "; ".join(failing or unknown) or "every link is large enough"
 
     @property
     def entries(self) -> tuple[Entry, ...]:
@@ -151,10 +151,10 @@ def _checks(
     words = RACEWAY_WORDS[run.raceway]
     fits = holds(str(raceway.value), run.trade_size, codebook) if raceway.known else False
     if not raceway.known:
-        yield Check(False, f"no {words} of the table holds the conductors")
+        yield Check(False, f"no {words} of the table takes the conductors")
     elif hot.sets > 1:
         yield Check(False, f"needs {hot.sets} raceways of {raceway.text()}, one is there")
     elif fits is None:
-        yield Check(None, f"needs {raceway.text()} {words}; its trade size is not told")
+        yield Check(None, f"needs {raceway.text()} {words}; its trade size is not entered")
     elif not fits:
         yield Check(False, f"raceway {run.trade_size}, needs {raceway.text()}")

@@ -6,6 +6,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, area_cmil, sizes
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.readers.numbers import temperature_text
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -41,9 +42,9 @@ def conditions(work: Working, job: Job, codebook: Codebook) -> Step | None:
     air = run.ambient_c
     roof_adds = run.rooftop and run.insulation != "XHHW-2"
     if air is not None or roof_adds:
-        given = work.given(
-            "air around the conductors", 30.0 if air is None else air, "°C", Place("service_run:ambient_c")
-        )
+        celsius = 30.0 if air is None else air
+        label = f"air around the conductors ({temperature_text(celsius)} °F)"
+        given = work.given(label, celsius, "°C", Place("service_run:ambient_c"))
         if roof_adds:
             given = work.total("in the sun above a roof", [given, codebook.step("rooftop_add_c")], "°C")
         table = codebook.table("ambient")
@@ -114,4 +115,4 @@ def write_pick(work: Working, one: Conductors, column: int, factor: Step | None,
         count = work.take(Step("in parallel", one.sets, "", cites=(codebook.cite("parallel"),)))
         work.take(codebook.step("parallel_least", "in parallel not smaller than"))
         work.product("together", [carries, count], "A")
-    return work.take(Step("smallest size that holds", one))
+    return work.take(Step("minimum size", one))

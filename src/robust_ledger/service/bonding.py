@@ -11,22 +11,22 @@ from robust_ledger.service.ampacity import picked, together_cmil
 
 
 def electrode_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
-    """The grounding electrode conductor in copper, by the ungrounded size; with the caps to rods and concrete as steps."""
-    work = Working("service.electrode", "Electrode conductor")
+    """The grounding GEC in copper, by the ungrounded size; with the caps to rods and concrete as steps."""
+    work = Working("service.gec", "GEC")
     row = table_row(work, ungrounded, "electrode", codebook)
     if row is None:
         return work.entry(Step("size", None))
     work.take(codebook.step("electrode_rod_most_cu", "to rods alone never more than"))
     work.take(codebook.step("electrode_concrete_most_cu", "to a concrete-encased electrode alone never more than"))
-    work.note("in aluminium", size_text(row["al_size"], "al"), [codebook.cite("electrode")])
+    work.note("in aluminum", size_text(row["al_size"], "al"), [codebook.cite("electrode")])
     result = work.take(Step("to a water pipe, or where it runs on", Conductors(row["cu_size"], "cu")))
     return work.entry(result, [codebook.cite("electrode")])
 
 
 def bonding_jumper_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
-    """The main and supply-side bonding jumper in copper, by the ungrounded size; above the table's last row 12.5 % of
+    """The main and supply-side bonding jumper in copper, by the ungrounded size; above the table's last row 12.5% of
     the ungrounded area."""
-    work = Working("service.bonding_jumper", "Main bonding jumper")
+    work = Working("service.mbj", "Main bonding jumper")
     cites = [codebook.cite("bonding_jumper"), codebook.cite("main_jumper")]
     row = table_row(work, ungrounded, "bonding_jumper", codebook)
     hot = picked(ungrounded)
@@ -40,18 +40,18 @@ def bonding_jumper_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
 
 
 def _part_of_area(work: Working, area: float | None, codebook: Codebook) -> Step:
-    """The smallest copper conductor with at least 12.5 % of the ungrounded copper area."""
+    """The smallest copper conductor with at least 12.5% of the ungrounded copper area."""
     given = work.given("area of the ungrounded copper conductors", area, "cmil")
     needed = work.product("above the table", [given, work.take(codebook.step("bonding_part"))], "cmil")
     size = None
     if needed.known:
         size = next((one for one in sizes(codebook) if (area_cmil(codebook, one) or 0) >= needed.amount), None)
-    return work.take(Step("smallest size of that area", Conductors(size, "cu") if size else None))
+    return work.take(Step("minimum size of that area", Conductors(size, "cu") if size else None))
 
 
 def equipment_ground_entry(main: Entry, codebook: Codebook) -> Entry:
     """The equipment grounding conductor, in copper, of a feeder behind a disconnect of the main's rating [T250.122]."""
-    work = Working("service.equipment_ground", "Equipment ground of the feeder")
+    work = Working("service.egc", "EGC of the feeder")
     return ground_by_rating(work, work.entry_step(main), "cu", codebook)
 
 
@@ -63,7 +63,7 @@ def ground_by_rating(work: Working, rating: Step, metal: str, codebook: Codebook
         return work.entry(work.given("row of the table", None) if rating.known else Step("size", None))
     work.note("row of the table", f"up to {row['rating_max_a']} A", [table.cite])
     other = "al" if metal == "cu" else "cu"
-    work.note("in aluminium" if other == "al" else "in copper", size_text(row[f"{other}_size"], other), [table.cite])
+    work.note("in aluminum" if other == "al" else "in copper", size_text(row[f"{other}_size"], other), [table.cite])
     return work.entry(work.take(Step("from the table", Conductors(row[f"{metal}_size"], metal), cites=(table.cite,))))
 
 

@@ -18,7 +18,7 @@ STAGE = "service"
 
 @dataclass(frozen=True, slots=True)
 class BondPlace:
-    """A disconnect or panel on the way of the service. `behind` is the key of what feeds it («meter» at the start);
+    """A disconnect or panel on the way of the service. `behind` is the key of what feeds it ("meter" at the start);
     `bonded` what is planned there, `first` whether it is the first disconnect on its way; `wires` of what feeds it."""
 
     key: str
@@ -74,8 +74,10 @@ def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
             continue
         work.note("behind a disconnect", "yes", [codebook.cite("bond_once")])
         work.note("bonding screw or strap", "out", [codebook.cite("bars_apart")])
-        work.note("wires to it", "four: two hots, neutral, ground")
-        made.append(work.entry(work.note("neutral and ground", "apart, on bars of their own")))
+        work.note("wires to it", "four: two hots, neutral, EGC")
+        made.append(
+            work.entry(work.note("neutral and ground", "separate: isolated neutral bar, ground bar bonded to can"))
+        )
     return made
 
 
@@ -90,7 +92,7 @@ def bond_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             at=Place("panel:first_disconnect"),
             title="Neutral and ground would be bonded twice",
             text=f"A disconnect{rated} stands ahead of a panel that is marked as the first one.",
-            remedy="Bond at the disconnect alone: take the mark off the panel, or the disconnect out of the chain.",
+            remedy="Bond at the disconnect alone: take the mark off the panel, or the disconnect off the service path.",
             rules=rules,
         )
     if not job.disconnect_ahead and not job.panel.first_disconnect:
@@ -99,7 +101,7 @@ def bond_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             Severity.STOP,
             at=Place("panel:first_disconnect"),
             title="Neutral and ground would be bonded nowhere",
-            text="The panel is said to have a disconnect ahead, and the chain has none: a fault would trip nothing.",
-            remedy="Enter the disconnect in the chain or mark it new, or mark the panel as the first disconnect.",
+            text="The panel is said to have a disconnect ahead, and the service path has none: a fault would trip nothing.",
+            remedy="Enter the disconnect on the service path or mark it new, or mark the panel as the first disconnect.",
             rules=rules,
         )

@@ -1,4 +1,4 @@
-"""Leg colours, re-marking and aluminium: the job's conventions beside what the code says of them."""
+"""Leg colors, re-marking and aluminum: the job's conventions beside what the code says of them."""
 
 from __future__ import annotations
 
@@ -11,19 +11,19 @@ def conventions(job: Job, codebook: Codebook) -> tuple[tuple[str, str, tuple[Cit
     """Each convention: what it is about, its words, and its sections."""
     own = job.conventions
     other = "B" if own.left_leg == "A" else "A"
-    colour = {"A": own.leg_a, "B": own.leg_b}
+    color = {"A": own.leg_a, "B": own.leg_b}
     least = codebook.step("remark_least")
-    paste = "on every termination" if own.antioxidant == "always" else "where the label asks for it"
+    paste = "on every termination" if own.antioxidant == "always" else "where the label requires it"
     return (
         (
             "Legs",
-            f"{own.left_leg} ({colour[own.left_leg]}) on the left main lug, {other} ({colour[other]}) on the right",
+            f"{own.left_leg} ({color[own.left_leg]}) on the left main lug, {other} ({color[other]}) on the right",
             (),
         ),
         ("Neutral", f"{own.neutral}; a dark wire is re-marked as neutral from {least.value} AWG up only", least.cites),
         (
-            "Aluminium",
+            "Aluminum",
             f"terminals marked for it, wire brushed, antioxidant {paste}, torque by the label",
-            (codebook.cite("aluminium"), codebook.cite("torque")),
+            (codebook.cite("aluminum"), codebook.cite("torque")),
         ),
     )

@@ -56,15 +56,15 @@ def _emergency(job: Job, codebook: Codebook) -> Entry:
     if outdoor_disconnect(job):
         where = "the disconnect ahead of the panel" if job.disconnect_ahead else "the panel's main, outdoors"
         work.note("reached from outdoors", where)
-        work.note("its label outside", "emergency disconnect, which is the service disconnect")
-        words = "required, and there" if required else "there, not required"
+        work.note("its label outside", "EMERGENCY DISCONNECT, SERVICE DISCONNECT")
+        words = "required, provided" if required else "provided, not required"
     else:
-        words = "required, none planned" if required else "not required"
+        words = "required, missing" if required else "not required"
     return work.entry(work.note("so", words), cites)
 
 
 def _surge(job: Job, codebook: Codebook) -> Entry:
-    work = Working("service.surge", "Surge protective device", Place("equipment:surge"))
+    work = Working("service.spd", "Surge protective device (SPD)", Place("equipment:spd"))
     cites = [codebook.cite("surge")]
     replaced = replaces_service_equipment(job)
     if replaced is None:
@@ -78,7 +78,7 @@ def _surge(job: Job, codebook: Codebook) -> Entry:
 
 def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
     """A panel that is the first disconnect has a main breaker; behind an equal disconnect lugs do, and do better."""
-    work = Working("service.panel_main", "Main breaker or main lugs", Place("panel:main"))
+    work = Working("service.panel_main", "Main breaker or main lug only (MLO)", Place("panel:main"))
     if not job.disconnect_ahead:
         work.note(
             "first disconnect", "the panel itself: something has to switch it off", [codebook.cite("first_disconnect")]
@@ -86,9 +86,9 @@ def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
         return work.entry(work.note("so", "main breaker"), [codebook.cite("panel_protection")])
     work.note("ahead of the panel", "a disconnect that protects its bus", [codebook.cite("panel_protection")])
     work.note("two equal breakers in a row", "either may trip: they do not coordinate")
-    work.note("lugs", "cheaper, and the panel is wholly dead when the disconnect ahead is off")
+    work.note("lugs", "cheaper, and the panel is fully dead when the disconnect ahead is off")
     work.note("a main breaker all the same", "allowed; its line lugs stay live when it is off")
-    return work.entry(work.note("so", "main lugs"), [codebook.cite("panel_protection")])
+    return work.entry(work.note("so", "main lug only (MLO)"), [codebook.cite("panel_protection")])
 
 
 def _interlock(job: Job, codebook: Codebook) -> Entry:
@@ -101,12 +101,12 @@ def _interlock(job: Job, codebook: Codebook) -> Entry:
     )
     rating = work.given(label, sound, "A", Place("equipment:generator_a"))
     work.note("position", "the pair of spaces beside the main that the kit's slide covers", [cites[0]])
-    work.note("fed backwards", "fastened in place against pulling off", [cites[1]])
+    work.note("back-fed", "breaker hold-down kit (408.36(D))", [cites[1]])
     return work.entry(rating, cites)
 
 
 def _solar_bus(job: Job, main: Entry, codebook: Codebook) -> Entry:
-    """What feeds the bus: the main and 125 % of the inverter's current [A], against the bus or 120 % of it [705.12]."""
+    """What feeds the bus: the main and 125% of the inverter's current [A], against the bus or 120% of it [705.12]."""
     work = Working("service.solar_bus", "Solar: main and inverter on the bus", Place("equipment:inverter_a"))
     sound = job.equipment.inverter_a if (job.equipment.inverter_a or 0) > 0 else None
     inverter = work.given("inverter, rated output", sound, "A", Place("equipment:inverter_a"))
@@ -129,23 +129,23 @@ def solar_limit(work: Working, job: Job, codebook: Codebook) -> Step:
 def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """What is required and not planned, and what does not go together."""
     make = Findings("service", codebook, STAGE).make
-    if entries["service.emergency"].value == "required, none planned":
+    if entries["service.emergency"].value == "required, missing":
         yield make(
             "emergency",
             Severity.FIX,
             at=Place("chain:disconnect_a"),
             title="No emergency disconnect outdoors",
-            text="This edition wants a dwelling switched off from outdoors, readily reached.",
-            remedy="Plan a disconnect outdoors ahead of the panel (mark it new in the chain), or a panel outdoors.",
+            text="A readily accessible outdoor emergency disconnect is required (230.85).",
+            remedy="Plan a disconnect outdoors ahead of the panel (mark it new on the service path), or a panel outdoors.",
             rules=("emergency_disconnect",),
         )
-    if entries["service.surge"].value == "required" and not job.equipment.surge:
+    if entries["service.spd"].value == "required" and not job.equipment.spd:
         yield make(
-            "surge",
+            "spd",
             Severity.FIX,
-            at=Place("equipment:surge"),
-            title="No surge protective device planned",
-            text="A dwelling's service gets one, also when its equipment is replaced.",
+            at=Place("equipment:spd"),
+            title="No surge protective device (SPD) planned",
+            text="SPD required (230.67), including on replacement.",
             remedy="Plan a type 1 or 2 device in the service equipment or beside it.",
             rules=("surge",),
         )
@@ -156,7 +156,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             at=Place("panel:main"),
             title="Main breaker behind a disconnect",
             text="Either of the two may trip, and the line lugs stay live when the panel's main is off.",
-            remedy="Main lugs do here, and are dead with the disconnect ahead off.",
+            remedy="A main-lug panel (MLO) will do here, and is dead with the disconnect ahead off.",
             rules=("panel_protection",),
         )
     if job.scope is Scope.OUTSIDE_DISCONNECT and not job.disconnect_ahead:
@@ -164,9 +164,9 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             "no_disconnect",
             Severity.ASK,
             at=Place("chain:disconnect_a"),
-            title="The outside disconnect is not in the chain",
+            title="The outside disconnect is not on the service path",
             text="The scope says one is added; nothing stands ahead of the panel yet.",
-            remedy="Mark the disconnect new in the chain, and take the panel's mark as the first one off.",
+            remedy="Mark the disconnect new on the service path, and take the panel's mark as the first one off.",
             rules=("first_disconnect",),
         )
     if job.equipment.generator_a is not None:
@@ -185,9 +185,9 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
                 "interlock_kit",
                 Severity.FIX,
                 at=Place("equipment:interlock_listed"),
-                title="Interlock kit not said to be listed",
+                title="Interlock kit not marked as listed",
                 text="Generator and utility must not be able to feed the panel together.",
-                remedy="Take the kit listed for this panel and its cover, and mark it so.",
+                remedy="Use the kit listed for this panel and its dead front, and mark it so.",
                 rules=("transfer",),
             )
     solar = entries.get("service.solar_bus")
@@ -198,7 +198,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
                 "solar",
                 Severity.FIX,
                 at=Place("equipment:inverter_a"),
-                title=f"Bus overfed: {solar.text()} against {limit.text()}",
+                title=f"120% bus rule exceeded: {solar.text()} > {limit.text()}",
                 text="Main and inverter together can put more on the bus than it carries.",
                 remedy="A smaller main, a larger bus, a smaller inverter, or a connection ahead of the main.",
                 rules=("solar",),

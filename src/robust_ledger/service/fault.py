@@ -19,7 +19,7 @@ POWER_FACTOR = 0.95
 
 def voltage_drop_entry(job: Job, conductors: Entry, amperes: Entry, line_volts: Step, codebook: Codebook) -> Entry:
     """Drop from the service drop to the panel at the calculated load, in percent of the service voltage:
-    2 · I · (R cos φ + X sin φ) · L; 3 % is a target, not a rule [Ch. 9 T8, T9]."""
+    2 · I · (R cos φ + X sin φ) · L; 3% is a target, not a rule [Ch. 9 T8, T9]."""
     work = Working("service.voltage_drop", "Voltage drop of the service conductors", Place("service_run:length_ft"))
     load = work.entry_step(amperes)
     ohms = _ohms(work, conductors, _service_length(work, job, "length_ft"), _in_steel(job), codebook)
@@ -47,7 +47,9 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
     """Available fault current [A] where the utility's conductors end: the utility's figure, or the transformer's full
     load current ÷ its impedance."""
     run = job.service_run
-    work = Working("service.fault_source", "Fault current at the utility's end", Place("service_run:utility_fault_a"))
+    work = Working(
+        "service.fault_source", "Available fault current at the utility's end", Place("service_run:utility_fault_a")
+    )
     cites = [codebook.cite("interrupting_rating")]
     if run.utility_fault_a is not None:
         sound = _positive(run.utility_fault_a)
@@ -70,14 +72,14 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
 def service_fault_entry(
     job: Job, at: str, conductors: Entry, source: Entry, line_volts: Step, codebook: Codebook
 ) -> Entry:
-    """Fault current [A] at the «meter» or the «panel», point to point: f = 2 · L · I · Z ÷ E of the conductors so far, the
+    """Fault current [A] at the "meter" or the "panel", point to point: f = 2 · L · I · Z ÷ E of the conductors so far, the
     source's current ÷ (1 + f).
 
     From a transformer the fault between a leg and neutral, half again as high at its terminals and at half the voltage,
     is worked out too, and the larger counts.
     """
-    place = Place("panel:interrupting_a") if at == "panel" else Place("service_run:riser_ft")
-    work = Working(f"service.fault_{at}", f"Fault current at the {at}", place)
+    place = Place("panel:aic_a") if at == "panel" else Place("service_run:riser_ft")
+    work = Working(f"service.fault_{at}", f"Available fault current at the {at}", place)
     available = work.entry_step(source)
     length = _service_length(work, job, "length_ft" if at == "panel" else "riser_ft")
     ohms = _ohms(work, conductors, length, _in_steel(job), codebook, impedance=True)
@@ -94,7 +96,7 @@ def service_fault_entry(
 
 def feeder_fault_entry(job: Job, conductors: Entry, panel: Entry, line_volts: Step, codebook: Codebook) -> Entry:
     """Fault current [A] at the sub-panel, from that at the panel along the feeder."""
-    work = Working("feeder.fault", f"Fault current at the {job.sub_panel.name}", Place("sub_panel:interrupting_a"))
+    work = Working("feeder.fault", f"Available fault current at the {job.sub_panel.name}", Place("sub_panel:aic_a"))
     available = work.entry_step(panel)
     ohms = _ohms(work, conductors, _feeder_length(work, job), False, codebook, impedance=True)
     words = "between the legs, at the sub-panel"

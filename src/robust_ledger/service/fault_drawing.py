@@ -1,4 +1,4 @@
-"""Fault current along the service: a bar at every place, and the interrupting rating of its devices across it."""
+"""Available fault current along the service: a bar at every place, and the AIC rating of its devices across it."""
 
 from __future__ import annotations
 
@@ -35,11 +35,11 @@ def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[FaultPlace]:
     made = [
         FaultPlace("utility's end" if told else "utility's end, leg to leg", entries["service.fault_source"]),
         FaultPlace("meter", entries["service.fault_meter"]),
-        FaultPlace("panel", entries["service.fault_panel"], job.panel.interrupting_a, True),
+        FaultPlace("panel", entries["service.fault_panel"], job.panel.aic_a, True),
     ]
     if "feeder.fault" in entries:
         sub = job.sub_panel
-        made.append(FaultPlace(sub.name or "sub-panel", entries["feeder.fault"], sub.interrupting_a, True))
+        made.append(FaultPlace(sub.name or "sub-panel", entries["feeder.fault"], sub.aic_a, True))
     return made
 
 
@@ -53,24 +53,24 @@ def fault_scene(job: Job, entries: Mapping[str, Entry], width: float, height: fl
     for number, place in enumerate(places):
         words, entry, rating = place.words, place.entry, place.rating_a
         middle = column * (number + 0.5)
-        scene.add(Words(middle, floor + 14, words, 12, True, "centre"))
+        scene.add(Words(middle, floor + 14, words, 12, True, "center"))
         top = floor
         if entry.known:
             top = floor - (floor - HEAD) * entry.amount / most
-            colour = "stop" if place.over else "accent"
-            scene.add(Box(middle - 22, top, 44, floor - top, colour, colour))
+            color = "stop" if place.over else "accent"
+            scene.add(Box(middle - 22, top, 44, floor - top, color, color))
         else:
             top = floor - (floor - HEAD) * 0.3
             scene.add(Box(middle - 22, top, 44, floor - top, "ask", dashed=True))
         scene.add(
-            Words(middle, top - 12, f"{number_text(entry.amount, 0)} A" if entry.known else "?", 14, True, "centre")
+            Words(middle, top - 12, f"{number_text(entry.amount, 0)} A" if entry.known else "?", 14, True, "center")
         )
         if rating is not None:
             at = floor - (floor - HEAD) * rating / most
             scene.add(Stroke(middle - 60, at, middle + 60, at, "stop", True, 2))
             below = abs(at - 9 - (top - 12)) < 16
             y = at + 10 if below and at + 10 < top - 24 else at - 9
-            scene.add(Words(middle, y, f"opens {number_text(rating)} A", 12, align="centre", colour="stop"))
-        spoken = f"{words} {entry.text()}" + (f", devices open {number_text(rating)} A" if rating is not None else "")
+            scene.add(Words(middle, y, f"AIC {number_text(rating)} A", 12, align="center", color="stop"))
+        spoken = f"{words} {entry.text()}" + (f", AIC {number_text(rating)} A" if rating is not None else "")
         scene.spot(Box(middle - column / 2 + 4, 2, column - 8, height - 4), entry.id, spoken)
     return scene

@@ -51,7 +51,7 @@ def feeder_entries(job: Job, panel_fault: Entry, line_volts: Step, codebook: Cod
 
 
 def feeder_conductor_entry(job: Job, codebook: Codebook) -> Entry:
-    """Ungrounded conductors of the feeder: it carries part of the load, so no 83 %; the breaker may be the next standard
+    """Ungrounded conductors of the feeder: it carries part of the load, so no 83%; the breaker may be the next standard
     rating above the ampacity, never above one that is standard itself [240.4(B), T310.16]."""
     sub = job.sub_panel
     work = Working(
@@ -60,7 +60,7 @@ def feeder_conductor_entry(job: Job, codebook: Codebook) -> Entry:
     breaker = _breaker(work, job, codebook)
     if not breaker.known:
         return work.entry(Step("size", None))
-    work.note("dwelling rule", "not open: it carries part of the load", [codebook.cite("dwelling_conductors")])
+    work.note("83% rule", "not allowed: it carries part of the load", [codebook.cite("dwelling_conductors")])
     load_a = sub.load_a if sub.load_a and sub.load_a > 0 else 0.0
     if load_a:
         work.given("load of the sub-panel", load_a, "A", Place("sub_panel:load_a"))
@@ -79,7 +79,7 @@ def feeder_conductor_entry(job: Job, codebook: Codebook) -> Entry:
         work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
         cite = codebook.cite("small_conductors" if most is not None else "next_size_up")
         work.take(Step("largest breaker on it", allowed, "A", cites=(cite,)))
-        return work.entry(work.take(Step("smallest size that holds", one)), [cite, codebook.cite("ampacity")])
+        return work.entry(work.take(Step("minimum size", one)), [cite, codebook.cite("ampacity")])
     return work.entry(work.given("a conductor from the table that is large enough", None))
 
 
@@ -96,7 +96,7 @@ def _column(job: Job, size: str, rating_a: float, codebook: Codebook) -> tuple[i
 
 
 def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook) -> Entry:
-    """The feeder's neutral: for the load said (the breaker's rating without one), not below the equipment ground [215.2]."""
+    """The feeder's neutral: for the load said (the breaker's rating without one), not below the EGC [215.2]."""
     sub = job.sub_panel
     work = Working("feeder.neutral", "Neutral of the feeder", Place("sub_panel:load_a"))
     work.entry_step(hot)
@@ -107,7 +107,7 @@ def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook
         amps = work.given("largest unbalance: all of its load", sub.load_a, "A", Place("sub_panel:load_a"))
     else:
         amps = work.given(
-            "its load is not said: the breaker's rating", sub.breaker_a, "A", Place("sub_panel:breaker_a")
+            "its load is not entered: the breaker's rating", sub.breaker_a, "A", Place("sub_panel:breaker_a")
         )
     column = _column(job, picked_hot.size, sub.breaker_a or 0, codebook)[0]
     by_load = next(
@@ -116,7 +116,7 @@ def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook
     )
     by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
     work.note("for the load, no larger than the hots", size_text(by_load, sub.metal), [codebook.cite("ampacity")])
-    work.take(Step("not below the equipment ground", ground.value, cites=(codebook.cite("feeder_neutral"),)))
+    work.take(Step("not below the EGC", ground.value, cites=(codebook.cite("feeder_neutral"),)))
     size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
     result = work.take(Step("the larger of both", Conductors(size, sub.metal)))
     return work.entry(result, [codebook.cite("feeder_neutral")])
@@ -124,13 +124,13 @@ def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook
 
 def feeder_ground_entry(job: Job, codebook: Codebook) -> Entry:
     """The feeder's equipment grounding conductor, in its own metal [T250.122]."""
-    work = Working("feeder.ground", "Equipment ground of the sub-panel's feeder", Place("sub_panel:breaker_a"))
+    work = Working("feeder.egc", "EGC of the sub-panel's feeder", Place("sub_panel:breaker_a"))
     return ground_by_rating(work, _breaker(work, job, codebook), job.sub_panel.metal, codebook)
 
 
 def feeder_electrode_entry(job: Job, hot: Entry, codebook: Codebook) -> Entry:
-    """The electrode conductor of a separate building, in copper: by the feeder's size, to rods no more than 6 [250.32]."""
-    work = Working("feeder.electrode", f"Electrode conductor of the {job.sub_panel.name}", Place("sub_panel:rods"))
+    """The GEC of a separate building, in copper: by the feeder's size, to rods no more than 6 [250.32]."""
+    work = Working("feeder.gec", f"GEC of the {job.sub_panel.name}", Place("sub_panel:rods"))
     work.entry_step(hot)
     one = picked(hot)
     row = row_by_size(codebook, "electrode", one.size, one.metal) if one else None
@@ -145,12 +145,14 @@ def feeder_electrode_entry(job: Job, hot: Entry, codebook: Codebook) -> Entry:
 def _breaker(work: Working, job: Job, codebook: Codebook) -> Step:
     breaker_a = job.sub_panel.breaker_a
     sound = breaker_a if breaker_a is not None and is_standard_rating(codebook, breaker_a) else None
-    label = "breaker of the feeder" + ("" if sound or breaker_a is None else f": {breaker_a:g} A is no standard rating")
+    label = "breaker of the feeder" + (
+        "" if sound or breaker_a is None else f": {breaker_a:g} A is not a standard size"
+    )
     return work.given(label, sound, "A", Place("sub_panel:breaker_a"))
 
 
 def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebook) -> Iterator[Finding]:
-    """What is wrong with the sub-panel: breaker, wires, bond, electrodes, disconnect, interrupting rating."""
+    """What is wrong with the sub-panel: breaker, wires, bond, electrodes, disconnect, AIC."""
     if not job.has_sub_panel:
         return
     sub = job.sub_panel
@@ -161,7 +163,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             "breaker",
             Severity.ASK,
             at=Place("sub_panel:breaker_a"),
-            title=f"Feeder to the {name}: breaker not said",
+            title=f"Feeder to the {name}: breaker not entered",
             text="Nothing of the feeder can be sized without it.",
             remedy="Enter the breaker planned for it.",
         )
@@ -171,7 +173,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             "rating",
             Severity.FIX,
             at=Place("sub_panel:breaker_a"),
-            title=f"{sub.breaker_a:g} A is no standard rating",
+            title=f"{sub.breaker_a:g} A is not a standard size",
             text=f"The feeder to the {name} is unknown with it.",
             remedy="Choose a standard rating.",
             rules=("standard_ratings",),
@@ -202,7 +204,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             at=Place("sub_panel:bonded"),
             title=f"Neutral and ground would be bonded again in the {name}",
             text="Behind the first disconnect the neutral would share its current with every ground.",
-            remedy="Take the screw or strap out; neutrals and grounds on bars of their own.",
+            remedy="Take the screw or strap out; neutrals and grounds on separate bars.",
             rules=(
                 "bond_once",
                 "bars_apart",
@@ -213,14 +215,14 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             "wires",
             Severity.FIX,
             at=Place("sub_panel:wires"),
-            title=f"Three wires to the {name}",
-            text="A feeder has a ground of its own beside the neutral; only an existing one to a separate building may stay.",
+            title=f"3-wire feeder to the {name}",
+            text="A feeder has an EGC of its own beside the neutral; only an existing one to a separate building may stay.",
             remedy="Plan four wires, or accept with the reason why the old one stays.",
             rules=("outbuilding_wires",),
         )
-    if sub.separate_building and sub.rods < 2 and job.earth.school != "concrete":
+    if sub.separate_building and sub.rods < 2 and job.grounding.practice != "concrete":
         yield make(
-            "electrode",
+            "gec",
             Severity.FIX,
             at=Place("sub_panel:rods"),
             title=f"The {name} needs electrodes of its own",
@@ -241,13 +243,13 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             remedy="Plan a main breaker or a switch there.",
             rules=("outbuilding_disconnect",),
         )
-    if fault is not None and fault.known and sub.interrupting_a is not None and fault.amount > sub.interrupting_a:
+    if fault is not None and fault.known and sub.aic_a is not None and fault.amount > sub.aic_a:
         yield make(
-            "interrupting",
+            "aic",
             Severity.STOP,
-            at=Place("sub_panel:interrupting_a"),
-            title=f"Fault current at the {name} above its rating",
-            text=f"{fault.text()} against {sub.interrupting_a:,.0f} A.",
+            at=Place("sub_panel:aic_a"),
+            title=f"Available fault current at the {name} above its rating",
+            text=f"{fault.text()} against {sub.aic_a:,.0f} A.",
             remedy="Take breakers with a higher rating.",
             rules=("interrupting_rating",),
         )

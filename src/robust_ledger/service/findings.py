@@ -24,7 +24,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
             "main_rating",
             Severity.FIX,
             at=Place("decisions:main_a"),
-            title=f"{chosen:g} A is no standard rating",
+            title=f"{chosen:g} A is not a standard size",
             text=f"A main of {chosen:g} A is not made; the sizes that follow from it are unknown.",
             remedy="Choose a standard rating, or let the load decide.",
             rules=("standard_ratings",),
@@ -98,9 +98,9 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
             "meter",
             Severity.STOP,
             at=Place("old_panel:meter_label_a"),
-            title=f"Meter socket is labelled {label:g} A",
+            title=f"Meter socket rated {label:g} A",
             text=f"A main of {main.text()} is more than the meter socket may carry.",
-            remedy=f"Replace the socket (ask the utility for its list), or keep the main at {label:g} A or less.",
+            remedy=f"Replace the meter socket (utility-approved list), or keep the main at {label:g} A or less.",
             rules=("meter_socket",),
         )
 
@@ -109,26 +109,26 @@ def fault_findings(job: Job, fault: Entry, codebook: Codebook) -> Iterator[Findi
     """The panel's interrupting rating against the fault current there [110.9]; a rating not read is asked for as soon as
     the fault current is known."""
     make = Findings(STAGE, codebook, STAGE).make
-    rating_a = job.panel.interrupting_a
+    rating_a = job.panel.aic_a
     if not fault.known or (rating_a is not None and fault.amount <= rating_a):
         return
     if rating_a is None:
         yield make(
-            "interrupting_unknown",
+            "aic_unknown",
             Severity.ASK,
-            at=Place("panel:interrupting_a"),
-            title="Interrupting rating of the panel not read",
-            text=f"The fault current there is {fault.text()}; whether the devices open it is not known.",
+            at=Place("panel:aic_a"),
+            title="AIC rating of the panel not read",
+            text=f"Available fault current there: {fault.text()}; not known if the breakers are rated for it.",
             remedy="Read the rating on the panel's label.",
             rules=("interrupting_rating",),
         )
         return
     yield make(
-        "interrupting",
+        "aic",
         Severity.STOP,
-        at=Place("panel:interrupting_a"),
-        title=f"Fault current {fault.amount:,.0f} A above the panel's {rating_a:,.0f} A",
-        text="A main or breaker that has to open more than its interrupting rating can burst.",
-        remedy="Take a panel and breakers with a higher rating, or ask the utility for its figure.",
+        at=Place("panel:aic_a"),
+        title=f"Available fault current {fault.amount:,.0f} A above the panel's {rating_a:,.0f} A",
+        text="Available fault current exceeds the AIC rating; a breaker that opens more than it is rated for can burst.",
+        remedy="Use a 22 kAIC main or a marked series rating, or ask the utility for its figure.",
         rules=("interrupting_rating",),
     )

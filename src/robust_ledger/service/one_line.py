@@ -23,7 +23,7 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class Node:
-    """A box: its lines, what feeds it (`behind`, a key), the words on that way and its wires; the bond («in», «out» or «»),
+    """A box: its lines, what feeds it (`behind`, a key), the words on that way and its wires; the bond ("in", "out" or ""),
     and lines that stand beside it."""
 
     key: str
@@ -43,15 +43,16 @@ def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple
     source, at_meter = entries["service.fault_source"], entries["service.fault_meter"]
     hots = Line(f"2 × {ungrounded.text()}", ungrounded.id)
     neutral = Line(f"neutral {entries['service.neutral'].text()}", "service.neutral")
-    way = "lateral" if job.chain.underground else "drop"
+    way = f"utility {'lateral' if job.chain.underground else 'drop'}, by utility"
+    own = Line(f"SE conductors 2 × {ungrounded.text()}", ungrounded.id)
     nodes = [
         Node("utility", "Utility", (_fault(source),)),
         Node(
             "meter",
-            "Meter socket",
+            "Meter socket (meter base)",
             (Line(socket, "chain.meter"), _fault(at_meter)),
             "utility",
-            (Line(way), hots, neutral),
+            (Line(way), own, neutral),
         ),
     ]
     mains = split_mains(job)
@@ -67,7 +68,7 @@ def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple
                 else (hots, neutral)
             )
             if place.wires == 4:
-                feed = (*feed, Line(f"ground {entries['service.equipment_ground'].text()}", "service.equipment_ground"))
+                feed = (*feed, Line(f"EGC {entries['service.egc'].text()}", "service.egc"))
             beside = _beside(job, place.key, place.first, entries)
         bond = "in" if place.bonded else "out"
         nodes.append(Node(place.key, place.title, lines, place.behind, feed, place.wires, bond, beside))
@@ -75,7 +76,9 @@ def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple
 
 
 def _fault(entry: Entry) -> Line:
-    return Line(f"fault current {number_text(entry.amount, 0)} A" if entry.known else "fault current ?", entry.id)
+    return Line(
+        f"fault current {number_text(entry.amount, 0)} A" if entry.known else "available fault current ?", entry.id
+    )
 
 
 def _rating(job: Job, key: str, own_a: float | None, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
@@ -84,7 +87,7 @@ def _rating(job: Job, key: str, own_a: float | None, entries: Mapping[str, Entry
     if key == "disconnect":
         where = "indoors" if job.chain.disconnect_inside else "outdoors"
         return (Line(f"{words}, {where}", main.id),)
-    kind = "main breaker" if job.panel.main == "breaker" else "main lugs"
+    kind = "main breaker" if job.panel.main == "breaker" else "main lug only (MLO)"
     rating = Line(f"{words}, {kind}" if job.panel.main == "breaker" else kind, "service.panel_main")
     return rating, Line(f"bus {job.panel.bus_a:g} A", "chain.panel"), _fault(entries["service.fault_panel"])
 
@@ -93,13 +96,13 @@ def _beside(job: Job, key: str, first: bool, entries: Mapping[str, Entry]) -> tu
     """Electrodes at the bond, emergency disconnect, surge device, generator and solar."""
     lines = []
     if first:
-        lines.append(Line(f"to earth {entries['service.electrode'].text()}", "service.electrode"))
-        lines.append(Line(f"jumper {entries['service.bonding_jumper'].text()}", "service.bonding_jumper"))
-        if str(entries["service.emergency"].value) in ("required, and there", "there, not required"):
+        lines.append(Line(f"GEC {entries['service.gec'].text()}", "service.gec"))
+        lines.append(Line(f"MBJ {entries['service.mbj'].text()}", "service.mbj"))
+        if str(entries["service.emergency"].value) in ("required, provided", "provided, not required"):
             lines.append(Line("emergency disconnect", "service.emergency"))
     if key == "panel":
-        if job.equipment.surge:
-            lines.append(Line("surge device", "service.surge"))
+        if job.equipment.spd:
+            lines.append(Line("SPD (Type 1 or 2)", "service.spd"))
         if interlock := entries.get("service.interlock"):
             lines.append(Line(f"interlock {interlock.text()}", interlock.id))
         if solar := entries.get("service.solar_bus"):
@@ -109,14 +112,14 @@ def _beside(job: Job, key: str, first: bool, entries: Mapping[str, Entry]) -> tu
 
 def _sub_panel(job: Job, entries: Mapping[str, Entry]) -> tuple[tuple[Line, ...], tuple[Line, ...], tuple[Line, ...]]:
     sub = job.sub_panel
-    rating = f"feeder {sub.breaker_a:g} A" if sub.breaker_a is not None else "feeder ?"
-    kind = "own disconnect" if sub.disconnect else "main lugs"
+    rating = f"{sub.breaker_a:g} A feeder" if sub.breaker_a is not None else "feeder ?"
+    kind = "main breaker at sub" if sub.disconnect else "main lug only (MLO)"
     lines = (Line(f"{rating}, {kind}", "feeder.conductors"), _fault(entries["feeder.fault"]))
     hots, neutral = entries["feeder.conductors"], entries["feeder.neutral"]
     feed = [Line(f"2 × {hots.text()}", hots.id), Line(f"neutral {neutral.text()}", neutral.id)]
     if sub.wires == 4:
-        feed.append(Line(f"ground {entries['feeder.ground'].text()}", "feeder.ground"))
+        feed.append(Line(f"EGC {entries['feeder.egc'].text()}", "feeder.egc"))
     feed.append(Line(WIRING_WORDS[sub.wiring]))
-    electrode = entries.get("feeder.electrode")
-    beside = (Line(f"rods: {sub.rods}, {electrode.text()}", electrode.id),) if electrode else ()
+    electrode = entries.get("feeder.gec")
+    beside = (Line(f"({sub.rods}) ground rods, GEC {electrode.text()}", electrode.id),) if electrode else ()
     return lines, tuple(feed), beside

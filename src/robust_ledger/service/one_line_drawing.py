@@ -10,7 +10,10 @@ from robust_ledger.service.one_line import Line, Node
 LINE = 15.0
 BOX = 186.0
 WIRE_GAP = 6.0
-_SCREW = {"in": "bond here: screw or strap IN", "out": "screw or strap OUT, bars apart"}
+_SCREW = {
+    "in": "N–G BONDED HERE: bonding screw/strap IN",
+    "out": "Bonding screw/strap REMOVED; neutrals and grounds separate",
+}
 
 
 def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
@@ -24,7 +27,7 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
     tall = [max(24 + LINE * len(_lines(n, len(row) == 1)) for n in row) for row in rows]
     spare = height - 12 - sum(tall)
     gap = min(124.0, spare / max(1, len(rows) - 1)) if len(rows) > 1 else 0
-    centre: dict[str, tuple[float, float]] = {}
+    center: dict[str, tuple[float, float]] = {}
     y = 6.0
     for row, box_height in zip(rows, tall, strict=True):
         column = width / len(row)
@@ -32,11 +35,11 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
             alone = len(row) == 1
             x = 4.0 if alone else number * column + 4
             # A sub-panel hangs below the panel that feeds it.
-            if alone and node.behind in centre and depth[node.behind] and len(rows[depth[node.behind]]) > 1:
-                x = centre[node.behind][0] - BOX / 2
+            if alone and node.behind in center and depth[node.behind] and len(rows[depth[node.behind]]) > 1:
+                x = center[node.behind][0] - BOX / 2
             box = Box(x, y, min(BOX, column - 8), box_height, fill="side")
-            _wires(scene, node, centre.get(node.behind), box, gap, alone)
-            centre[node.key] = (box.x + box.width / 2, box.y + box.height)
+            _wires(scene, node, center.get(node.behind), box, gap, alone)
+            center[node.key] = (box.x + box.width / 2, box.y + box.height)
             _box(scene, node, box, alone)
         y += box_height + gap
     return scene
@@ -50,15 +53,15 @@ def _lines(node: Node, alone: bool) -> list[Line]:
 
 
 def _box(scene: Scene, node: Node, box: Box, alone: bool) -> None:
-    scene.add(box, Words(box.x + box.width / 2, box.y + 12, node.title, 13, True, "centre"))
+    scene.add(box, Words(box.x + box.width / 2, box.y + 12, node.title, 13, True, "center"))
     words = "; ".join([node.title, *(line.text for line in (*node.lines, *node.beside)), *_bond_words(node)])
     if node.lines:
         scene.spot(box, node.lines[0].entry_id, words)
     for number, line in enumerate(_lines(node, alone)):
         at = Box(box.x, box.y + 22 + LINE * number, box.width, LINE)
         strong = line.text == _SCREW["in"]
-        colour = "accent" if strong else "ink"
-        scene.add(Words(box.x + box.width / 2, at.y + LINE / 2, line.text, 12, strong, "centre", colour))
+        color = "accent" if strong else "ink"
+        scene.add(Words(box.x + box.width / 2, at.y + LINE / 2, line.text, 12, strong, "center", color))
         if number and line.entry_id:
             scene.spot(at, line.entry_id, line.text)
     if node.bond and alone:
@@ -66,7 +69,7 @@ def _box(scene: Scene, node: Node, box: Box, alone: bool) -> None:
 
 
 def _bond_words(node: Node) -> list[str]:
-    return {"in": ["neutral and ground joined here"], "out": ["neutral and ground apart"], "": []}[node.bond]
+    return {"in": ["neutral and ground bonded here"], "out": ["neutrals and grounds separate"], "": []}[node.bond]
 
 
 def _bond(scene: Scene, node: Node, box: Box) -> None:
@@ -77,8 +80,8 @@ def _bond(scene: Scene, node: Node, box: Box) -> None:
         for number, half in enumerate((9, 6, 3)):
             level = y + 14 + 4 * number
             scene.add(Stroke(x + 16 - half, level, x + 16 + half, level, "accent", weight=2))
-    colour = "accent" if node.bond == "in" else "ink"
-    scene.add(Words(x + 30, y, _SCREW[node.bond], 12, node.bond == "in", colour=colour))
+    color = "accent" if node.bond == "in" else "ink"
+    scene.add(Words(x + 30, y, _SCREW[node.bond], 12, node.bond == "in", color=color))
     scene.spot(Box(x + 30, y - 8, 190, 16), f"service.bond.{node.key}", _bond_words(node)[0])
     for number, line in enumerate(node.beside, 1):
         at = Box(x + 30, y + LINE * number - 8, 180, LINE)
@@ -114,6 +117,6 @@ def _wires(scene: Scene, node: Node, start: tuple[float, float] | None, box: Box
     first = middle - 14 * (len(lines) - 1) / 2
     for number, line in enumerate(lines):
         at = Box(x + 32, first + 14 * number - 7, 190, 14)
-        scene.add(Words(at.x, at.y + 7, line.text, 12, colour="accent" if line.entry_id else "faint"))
+        scene.add(Words(at.x, at.y + 7, line.text, 12, color="accent" if line.entry_id else "faint"))
         if line.entry_id:
             scene.spot(at, line.entry_id, line.text)

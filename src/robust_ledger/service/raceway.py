@@ -24,7 +24,7 @@ RACEWAY_WORDS = {
 def raceway_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Entry:
     """The smallest trade size [in] of the job's kind of raceway for conductors of these sizes [Ch. 9 T1, T4, T5].
 
-    «none» for a cable; unknown when a conductor is not in the table or no trade size holds them.
+    "none" for a cable; unknown when a conductor is not in the table or no trade size holds them.
     """
     work = Working(entry_id, "Raceway needed", Place("service_run:raceway"))
     if run.raceway == "cable":
@@ -47,7 +47,7 @@ def raceway_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Co
                     cites=(table.cite,),
                 )
             )
-    label = "smallest trade size that holds them" if needed.known else "trade size"
+    label = "smallest trade size that takes them" if needed.known else "trade size"
     return work.entry(work.take(Step(label, size, "in" if size else "")), [codebook.cite("raceway_fill")])
 
 
@@ -67,7 +67,7 @@ def raceway_for(entry_id: str, job: Job, ungrounded: Entry, neutral: Entry, code
 
 
 def fill_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Entry:
-    """How full the raceway that is there would be, in percent of its cross-section; unknown while it is not told."""
+    """How full the raceway that is there would be, in percent of its cross-section; unknown while it is not entered."""
     work = Working(entry_id, "Fill of the raceway that is there", Place("service_run:trade_size"))
     total = conductors_area(work, sizes, run, codebook)
     table = codebook.table("raceway")
@@ -102,7 +102,7 @@ def conductors_area(work: Working, sizes: list[str], run: ServiceRun, codebook: 
 
 
 def fill_limit(work: Working, conductors: int, nipple: bool, codebook: Codebook) -> Step:
-    """The part of a raceway that may be filled: by the number of conductors, or 60 % in a nipple to 24 inches."""
+    """The part of a raceway that may be filled: by the number of conductors, or 60% in a nipple to 24 inches."""
     if nipple:
         return work.take(codebook.step("fill_nipple", "nipple to 24 in"))
     key = {1: "fill_one", 2: "fill_two"}.get(conductors, "fill_more")

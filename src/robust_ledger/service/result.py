@@ -88,18 +88,18 @@ class ServiceResult(Room):
 
     @property
     def gec(self) -> Entry:
-        """The grounding electrode conductor, by the table."""
-        return self.entries["service.electrode"]
+        """The grounding GEC, by the table."""
+        return self.entries["service.gec"]
 
     @property
-    def bonding_jumper(self) -> Entry:
+    def mbj(self) -> Entry:
         """The main bonding jumper."""
-        return self.entries["service.bonding_jumper"]
+        return self.entries["service.mbj"]
 
     @property
     def egc(self) -> Entry:
         """The equipment grounding conductor by the main's rating."""
-        return self.entries["service.equipment_ground"]
+        return self.entries["service.egc"]
 
     @property
     def panel_fault(self) -> Entry:

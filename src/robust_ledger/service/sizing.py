@@ -30,8 +30,8 @@ def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
 
 
 def service_conductor_entry(job: Job, main: Entry, metal: str, rule: str, codebook: Codebook) -> Entry:
-    """Ungrounded service conductors for one metal. `rule` «dwelling» takes 83 % of the rating where the dwelling rule
-    is open (100 to 400 A, all of the dwelling's load), «full» the whole rating. Unknown when the main is."""
+    """Ungrounded service conductors for one metal. `rule` "dwelling" takes 83% of the rating where the 83% rule
+    is open (100 to 400 A, all of the dwelling's load), "full" the whole rating. Unknown when the main is."""
     name = f"service.conductors.{metal}.{rule}"
     work = Working(name, f"Service conductors, {METAL_TEXT[metal]}")
     rating = work.entry_step(main)
@@ -42,16 +42,14 @@ def service_conductor_entry(job: Job, main: Entry, metal: str, rule: str, codebo
     column, why = terminal_column(job, rating.amount, codebook)
     if rule == "dwelling" and open_here:
         work.note("carries all of the dwelling's load", "yes", [codebook.cite("dwelling_conductors")])
-        needed = work.product(
-            "ampacity needed", [rating, work.take(codebook.step("dwelling_factor", "dwelling rule"))], "A"
-        )
+        needed = work.product("ampacity needed", [rating, work.take(codebook.step("dwelling_factor", "83% rule"))], "A")
     else:
         words = (
             "whole rating, by choice"
             if open_here
-            else f"whole rating: the dwelling rule holds {low.amount:g} to {high.amount:g} A"
+            else f"whole rating: the 83% rule covers {low.amount:g} to {high.amount:g} A"
         )
-        work.note("dwelling rule", words, [codebook.cite("dwelling_conductors")])
+        work.note("83% rule", words, [codebook.cite("dwelling_conductors")])
         needed = rating
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
     factor = conditions(work, job, codebook)

@@ -29,7 +29,7 @@ def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
         if not rating.known:
             made.append(work.entry(Step("size", None)))
             continue
-        work.note("dwelling rule", "not open: part of the load", [codebook.cite("dwelling_conductors")])
+        work.note("83% rule", "not allowed: part of the load", [codebook.cite("dwelling_conductors")])
         column, why = terminal_column(job, rating.amount, codebook)
         work.note("terminals", why, [codebook.cite("terminal_temperature")])
         factor = conditions(work, job, codebook)
@@ -52,7 +52,7 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
             "split_mains",
             Severity.ASK,
             at=MAINS,
-            title="Mains of the split service not said",
+            title="Mains of the split service not entered",
             text="Each panel of a split service has its own main, and its conductors follow from it.",
             remedy="Enter the mains, like 200, 200.",
             rules=("service_grouped",),
@@ -73,7 +73,7 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
             "split_rating",
             Severity.FIX,
             at=MAINS,
-            title=f"{', '.join(odd)} A is no standard rating",
+            title=f"{', '.join(odd)} A is not a standard size",
             text="Its conductors are unknown with it.",
             remedy="Choose standard ratings.",
             rules=("standard_ratings",),

@@ -48,24 +48,34 @@ class Link:
 def links(job: Job, alternatives: Sequence[Alternative], main: Entry, codebook: Codebook) -> tuple[Link, ...]:
     """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link."""
     chain, found = job.chain, []
-    drop = "Lateral" if chain.underground else "Drop"
-    found.append(_given("drop", drop, chain.drop_a, Place("chain:drop_a"), "the utility's to say", job, main))
+    drop = "Lateral" if chain.underground else "Utility drop"
+    found.append(_given("drop", drop, chain.drop_a, Place("chain:drop_a"), "ask the utility", job, main))
     if job.service_run.raceway != "cable":
         found.append(_link("riser", "Riser raceway", _raceway_limit(job, alternatives, codebook), job, main))
-    riser = conductor_limit("riser_conductors", "Riser conductors", chain.riser_conductors, job, codebook)
-    found.append(_link("riser_conductors", "Riser conductors", riser, job, main))
+    riser = conductor_limit(
+        "riser_conductors", "Service-entrance conductors (line side)", chain.riser_conductors, job, codebook
+    )
+    found.append(_link("riser_conductors", "Service-entrance conductors (line side)", riser, job, main))
     label_a = job.old_panel.meter_label_a
     found.append(
-        _given("meter", "Meter socket", label_a, Place("old_panel:meter_label_a"), "read the socket's label", job, main)
+        _given(
+            "meter",
+            "Meter socket",
+            label_a,
+            Place("old_panel:meter_label_a"),
+            "read the socket's label",
+            job,
+            main,
+        )
     )
-    load_side = conductor_limit("load_conductors", "Load-side conductors", chain.load_conductors, job, codebook)
-    found.append(_link("load_conductors", "Load-side conductors", load_side, job, main))
+    load_side = conductor_limit("load_conductors", "Meter-to-panel conductors", chain.load_conductors, job, codebook)
+    found.append(_link("load_conductors", "Meter-to-panel conductors", load_side, job, main))
     if job.disconnect_ahead or not job.panel.first_disconnect:
         found.append(_given("disconnect", "Disconnect", chain.disconnect_a, Place("chain:disconnect_a"), "", job, main))
     if job.scope.keeps_service:
         now_a = job.old_panel.main_a
         found.append(
-            _given("service", "Service that stays", now_a, Place("old_panel:main_a"), "read the old main", job, main)
+            _given("service", "Existing service", now_a, Place("old_panel:main_a"), "read the old main", job, main)
         )
     mains = split_mains(job)
     own = Entry("service.main", "Main of the panel", mains[0], "A") if mains else main
@@ -104,8 +114,8 @@ def found_limits(job: Job, codebook: Codebook) -> list[tuple[str, Entry]]:
 
 def _conductors(job: Job) -> tuple[tuple[str, str, str], ...]:
     return (
-        ("riser_conductors", "Riser conductors", job.chain.riser_conductors),
-        ("load_conductors", "Load-side conductors", job.chain.load_conductors),
+        ("riser_conductors", "Service-entrance conductors (line side)", job.chain.riser_conductors),
+        ("load_conductors", "Meter-to-panel conductors", job.chain.load_conductors),
     )
 
 
@@ -116,14 +126,14 @@ def weakest(chain: Sequence[Link]) -> tuple[float, str] | None:
 
 
 def conductor_limit(name: str, title: str, found: str, job: Job, codebook: Codebook) -> Entry:
-    """The largest standard main [A] that service conductors as found («2 Cu», «4/0 Al») hold, by the job's rule
+    """The largest standard main [A] that service conductors as found ("2 Cu", "4/0 Al") hold, by the job's rule
     [310.12, T310.16]."""
     work = Working(f"chain.{name}", f"{title}: largest main", Place.of("chain", name))
     read = Conductors.read(found)
     if read is None:
         return work.entry(work.given(f"{title.lower()}: size and metal, to be read", None, "A", work.place))
     size, metal = read.size, read.metal
-    factor = codebook.step("dwelling_factor", "dwelling rule")
+    factor = codebook.step("dwelling_factor", "83% rule")
     low, high = codebook.number("dwelling_rule_min_a"), codebook.number("dwelling_rule_max_a")
     best: float | None = None
     lying = conditions(work, job, codebook)
@@ -141,7 +151,9 @@ def conductor_limit(name: str, title: str, found: str, job: Job, codebook: Codeb
     work.take(Step(label, carries, "A", cites=(table,)))
     if best is not None and low <= best <= high and job.decisions.conductor_rule == "dwelling":
         work.take(factor)
-    result = work.take(Step("largest standard main they hold", best, "A", cites=(codebook.cite("standard_ratings"),)))
+    result = work.take(
+        Step("largest standard main they are good for", best, "A", cites=(codebook.cite("standard_ratings"),))
+    )
     return work.entry(result, [codebook.cite("dwelling_conductors"), codebook.cite("ampacity")])
 
 
@@ -193,13 +205,13 @@ def _link(name: str, title: str, limit: Entry, job: Job, main: Entry) -> Link:
     short = limit.known and main.known and limit.amount < main.amount
     fails = short and not made_new and not utility
     if made_new:
-        verdict = "made new"
+        verdict = "new"
     elif not limit.known:
         verdict = limit.why_unknown
     elif utility:
-        verdict = "the utility's to enlarge" if short else "the utility's, holds"
+        verdict = "utility must upgrade" if short else "by utility, OK"
     else:
-        verdict = f"replace, holds {limit.text()} only" if short else f"keep, holds {limit.text()}"
+        verdict = f"replace, good for {limit.text()} only" if short else f"keep, good for {limit.text()}"
     return Link(name, title, limit, _planned(name, title, limit, made_new, main), made_new, utility, fails, verdict)
 
 
@@ -207,7 +219,7 @@ def _planned(name: str, title: str, limit: Entry, made_new: bool, main: Entry) -
     """What the link holds after the job: made new for the main, else as found."""
     work = Working(f"chain.{name}.planned", f"{title}: after this job", limit.place)
     if made_new:
-        work.note("made new", "for the main of the job")
+        work.note("new", "for the main of the job")
         return work.entry(work.entry_step(main))
     return work.entry(work.entry_step(limit, "as found"))
 
@@ -220,7 +232,7 @@ def chain_findings(job: Job, main: Entry, ungrounded: Entry, neutral: Entry, cod
     for name, title, found in _conductors(job):
         limit = conductor_limit(name, title, found, job, codebook)
         if name not in chain.replaced and limit.known and limit.amount < main.amount:
-            yield _short(name, title, f"{found} hold a main of {limit.text()}", main, codebook)
+            yield _short(name, title, f"{found} are good for a main of {limit.text()}", main, codebook)
     if chain.disconnect_a is not None and "disconnect" not in chain.replaced and chain.disconnect_a < main.amount:
         yield _short("disconnect", "Disconnect", f"it is rated {chain.disconnect_a:g} A", main, codebook)
     run, hot = job.service_run, picked(ungrounded)
@@ -248,7 +260,7 @@ def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook) -
         else Place.of("chain", name),
         title=f"{title} too small for {main.text()}",
         text=f"As found, {words}.",
-        remedy="Mark it to be made new, or take a smaller main.",
+        remedy="Mark it to be new, or take a smaller main.",
         rules=("service_rating",),
     )
 
@@ -259,9 +271,9 @@ def summary(chain: Sequence[Link], main: Entry) -> str:
     low = weakest(chain)
     if not main.known:
         return f"The main is not known: {main.why_unknown}."
-    bound = f" Of what stays, the {low[1]} binds at {number_text(low[0])} A." if low else ""
+    bound = f" Limited to {number_text(low[0])} A by the {low[1]}." if low else ""
     if failing:
-        return f"For a main of {main.text()} these have to go: {', '.join(failing)}.{bound}"
+        return f"To go to {main.text()}, replace: {', '.join(failing)}.{bound}"
     unknown = [link.title.lower() for link in chain if link.stays and not link.limit.known]
     read = f" Still to be read: {', '.join(unknown)}." if unknown else ""
-    return f"Every link that stays holds a main of {main.text()}.{bound}{read}"
+    return f"Every existing link is good for a main of {main.text()}.{bound}{read}"

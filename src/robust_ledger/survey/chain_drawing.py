@@ -56,11 +56,11 @@ def _link(
     binds: bool,
 ) -> None:
     middle, half = left + column / 2, min(column * 0.24, 26.0)
-    colour = "stop" if link.fails else "accent"
+    color = "stop" if link.fails else "accent"
     if not link.limit.known:
         scene.add(Box(middle - half, top, 2 * half, zero - top, "ask", dashed=True, weight=1.5))
     elif link.stays or link.branch:
-        scene.add(Box(middle - half, top, 2 * half, zero - top, colour, colour))
+        scene.add(Box(middle - half, top, 2 * half, zero - top, color, color))
     else:
         scene.add(Box(middle - half, top, 2 * half, zero - top, "faint", hatch=True))
     highest = top
@@ -68,15 +68,15 @@ def _link(
         planned = up(link.planned.amount)
         scene.add(Box(middle + half * 0.35, planned, half * 0.65, zero - planned, "accent", "page", weight=1.8))
         highest = min(top, planned)
-    scene.add(Words(middle, highest - 10, link.limit.text(), 14, True, "centre", "stop" if link.fails else "ink"))
+    scene.add(Words(middle, highest - 10, link.limit.text(), 14, True, "center", "stop" if link.fails else "ink"))
     if binds:
-        scene.add(Words(middle, highest - 25, "weakest", 11.5, True, "centre", "fix"))
+        scene.add(Words(middle, highest - 25, "weakest", 11.5, True, "center", "fix"))
     y = zero + 12
     for text in wrapped(link.title, column - 4, 12, 2):
-        scene.add(Words(middle, y, text, 12, True, "centre"))
+        scene.add(Words(middle, y, text, 12, True, "center"))
         y += 14
     for text in wrapped(_short(link), column - 4, 11.5):
-        scene.add(Words(middle, y + 2, text, 11.5, align="centre", colour="stop" if link.fails else "faint"))
+        scene.add(Words(middle, y + 2, text, 11.5, align="center", color="stop" if link.fails else "faint"))
         y += 14
 
 
@@ -84,5 +84,5 @@ def _short(link: Link) -> str:
     """The verdict under its bar; the link's name and its limit stand there already."""
     words = link.verdict.removeprefix(f"{link.title.lower()}: ")
     if link.made_new and link.planned.known:
-        return f"made new, {link.planned.text()}"
+        return f"new, {link.planned.text()}"
     return words.partition(", holds")[0] if link.stays and link.limit.known else words

@@ -1,4 +1,4 @@
-"""Inherited defects: the catalogue, which of them are this job's by either school, and what they cost in minutes."""
+"""Inherited defects: the catalogue, which of them are this job's by either practice, and what they cost in minutes."""
 
 from __future__ import annotations
 
@@ -17,17 +17,17 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.survey.scope import facts
 
-SCHOOL_WORDS = {"touch": "what you touch you own", "scope": "scope only"}
+PRACTICE_WORDS = {"touch": "what you touch you own", "scope": "scope only"}
 PART_WORDS = {
     "panel": "panel",
     "riser": "riser or mast",
     "meter": "meter",
-    "earth": "earth",
+    "grounding": "grounding",
     "branch": "branch circuit",
     "outdoor": "outdoors",
     "room": "room",
 }
-WHO_WORDS = {"us": "we do", "owner": "the owner", "utility": "the utility", "other": "another trade"}
+WHO_WORDS = {"us": "us", "owner": "owner", "utility": "utility", "other": "other trade"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +46,7 @@ class Known:
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """A defect with its answer by both schools, and the one that holds for this job."""
+    """A defect with its answer by both practices, and the one that holds for this job."""
 
     defect: Defect
     by_touch: bool
@@ -62,27 +62,27 @@ def catalogue() -> dict[str, Known]:
 
 
 def judged(job: Job) -> tuple[Judged, ...]:
-    """Every defect of the job by both schools: «what you touch you own» takes what sits on a part the job renews or has to
-    touch, «scope only» what it renews. The user's own word on a defect goes before either."""
+    """Every defect of the job by both practices: "what you touch you own" takes what sits on a part the job renews or has to
+    touch, "scope only" what it renews. The user's own word on a defect goes before either."""
     scope, made = facts(job), []
     for defect in job.defects:
         by_scope = defect.part in scope.renews
         by_touch = by_scope or defect.part in scope.touches
-        by_school = by_touch if job.decisions.defect_school == "touch" else by_scope
-        made.append(Judged(defect, by_touch, by_scope, by_school if defect.in_scope is None else defect.in_scope))
+        by_practice = by_touch if job.decisions.defect_practice == "touch" else by_scope
+        made.append(Judged(defect, by_touch, by_scope, by_practice if defect.in_scope is None else defect.in_scope))
     return tuple(made)
 
 
 def defect_entries(job: Job) -> list[Entry]:
-    """Minutes [min] of the defects that are this job's and still to do, by each school and as decided."""
+    """Minutes [min] of the defects that are this job's and still to do, by each practice and as decided."""
     made = []
     every = judged(job)
     for name, words, mine in (
-        ("touch", "Defects by «what you touch you own»", [j for j in every if j.by_touch]),
-        ("scope", "Defects by «scope only»", [j for j in every if j.by_scope]),
-        ("ours", "Defects this job puts right", [j for j in every if j.ours]),
+        ("touch", 'Defects by "what you touch you own"', [j for j in every if j.by_touch]),
+        ("scope", 'Defects by "scope only"', [j for j in every if j.by_scope]),
+        ("ours", "Defects this job corrects", [j for j in every if j.ours]),
     ):
-        work = Working(f"defects.{name}", words, Place("decisions:defect_school"))
+        work = Working(f"defects.{name}", words, Place("decisions:defect_practice"))
         parts = []
         for one in mine:
             if one.defect.state == "done" or one.defect.who != "us":
@@ -120,12 +120,12 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             severity,
             at=Place.of("defect", defect.id),
             title=f"{(defect.what or 'defect without words').capitalize()}{where}",
-            text="It hurts somebody today, whoever's it is."
+            text="Hazard: make safe today, whoever owns it."
             if hazard
-            else "This job puts it right."
+            else "This job corrects it."
             if one.ours
-            else "Found, not part of this job: the owner is told.",
-            remedy=f"{defect.fix.capitalize() or 'Say how it is put right'}; {WHO_WORDS[defect.who]}.",
+            else "Existing, outside this scope: owner notified.",
+            remedy=f"{defect.fix.capitalize() or 'Say how it is corrected'}; {WHO_WORDS[defect.who]}.",
             rules=[known.rule] if known else [],
         )
     heed = Findings("caution", codebook).make
@@ -134,7 +134,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             f"{caution.mark}",
             Severity.ASK,
             at=Place("old_panel:marks"),
-            title=f"«{caution.mark}» is on your caution list",
+            title=f'"{caution.mark}" is on your caution list',
             text=caution.text or "The list gives no words.",
             remedy="Heed it, and say so in accepting this.",
         )

@@ -41,7 +41,7 @@ def _height(work: Working, job: Job) -> Step:
 
 
 def _by_handle(job: Job, codebook: Codebook) -> Entry | None:
-    """The highest breaker handle stays within reach; a handle that is not told is taken at the enclosure's top."""
+    """The highest breaker handle stays within reach; a handle that is not entered is taken at the enclosure's top."""
     fit = job.fit
     work = Working("fit.upper.handle", "by the handle", Place("fit:handle_in"))
     most = work.take(codebook.step("handle_most_in", "highest handle"))
@@ -51,7 +51,7 @@ def _by_handle(job: Job, codebook: Codebook) -> Entry | None:
         )
     else:
         handle = work.take(
-            Step("handle not told: the enclosure's top, the cautious side", _height(work, job).value, IN)
+            Step("handle height not entered: top of can used (conservative)", _height(work, job).value, IN)
         )
     bound = work.difference("bottom at most", most, handle, IN)
     if fit.platform_in:
@@ -69,14 +69,16 @@ def _by_ceiling(job: Job) -> Entry | None:
         return None
     work = Working("fit.upper.ceiling", "by the ceiling", Place("fit:ceiling_in"))
     ceiling = work.given("ceiling", fit.ceiling_in if fit.ceiling_in > 0 else None, IN, Place("fit:ceiling_in"))
-    words = "headroom for the cables" if fit.headroom_in is not None else "headroom not told: none, the ceiling itself"
+    words = (
+        "headroom for the cables" if fit.headroom_in is not None else "headroom not entered: none, the ceiling itself"
+    )
     headroom = work.given(words, max(0.0, fit.headroom_in or 0), IN, Place("fit:headroom_in"))
     below = work.difference("under the headroom", ceiling, headroom, IN)
     return work.entry(work.difference("bottom at most", below, _height(work, job), IN))
 
 
 def _by_meter(job: Job, side: str) -> Entry | None:
-    """Where meter and panel hang together, the utility's window for the meter's centre moves the panel with it."""
+    """Where meter and panel hang together, the utility's window for the meter's center moves the panel with it."""
     fit = job.fit
     edge = fit.meter_low_in if side == "low" else fit.meter_high_in
     if edge is None or fit.meter_to_panel_in is None:
@@ -84,7 +86,7 @@ def _by_meter(job: Job, side: str) -> Entry | None:
     name = "fit.lower.meter" if side == "low" else "fit.upper.meter"
     work = Working(name, "by the meter window", Place.of("fit", f"meter_{side}_in"))
     window = work.given(
-        f"meter's centre at {'least' if side == 'low' else 'most'}", edge, IN, Place.of("fit", f"meter_{side}_in")
+        f"meter's center at {'least' if side == 'low' else 'most'}", edge, IN, Place.of("fit", f"meter_{side}_in")
     )
     offset = work.given("panel's bottom above it", fit.meter_to_panel_in, IN, Place("fit:meter_to_panel_in"))
     return work.entry(work.total("bottom", [window, offset], IN))
@@ -93,7 +95,7 @@ def _by_meter(job: Job, side: str) -> Entry | None:
 def _by_least(job: Job) -> Entry | None:
     if job.fit.least_in is None:
         return None
-    work = Working("fit.lower.least", "by your own least", Place("fit:least_in"))
+    work = Working("fit.lower.least", "your minimum", Place("fit:least_in"))
     return work.entry(work.given("as said", job.fit.least_in, IN, Place("fit:least_in")))
 
 
@@ -113,7 +115,7 @@ def _by_slack(job: Job) -> Entry | None:
 
 
 def _edge(side: str, bounds: list[Entry]) -> Entry:
-    """The tightest of the bounds, and which it is; unknown as long as one of them is, and the floor where none holds it up."""
+    """The tightest of the bounds, and which it is; unknown as long as one of them is, and the floor where none is good for it up."""
     work = Working(f"fit.{side}", f"{'Lowest' if side == 'low' else 'Highest'} bottom of the panel")
     known = []
     for bound in bounds:
@@ -124,7 +126,7 @@ def _edge(side: str, bounds: list[Entry]) -> Entry:
             work.note(f"{bound.label}: not known", bound.why_unknown)
     if len(known) < len(bounds) or not known:
         if side == "low" and not bounds:
-            return work.entry(work.take(Step("nothing holds it up: the floor", 0.0, IN)))
+            return work.entry(work.take(Step("nothing is good for it up: the floor", 0.0, IN)))
         missing = "; ".join(dict.fromkeys(b.why_unknown for b in bounds)) or "the new enclosure's height"
         return work.entry(work.given(missing, None, IN))
     pick = max if side == "low" else min
@@ -203,7 +205,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             "band",
             Severity.STOP,
             at=Place("fit:new_bottom_in"),
-            title="The new panel fits at no height",
+            title="No mounting height works for this panel",
             text=f"At least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)}).",
             remedy="A lower enclosure, a platform, longer cables, or another place.",
             rules=("handle_height",),
@@ -226,9 +228,9 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             "handle",
             Severity.FIX,
             at=Place("fit:handle_in"),
-            title="Highest handle out of reach",
+            title="Breaker handle above 6 ft 7 in",
             text=f"It would be at {handle.text()}, allowed is {codebook.step('handle_most_in').text()}.",
-            remedy="Hang the panel lower.",
+            remedy="Mount the panel lower.",
             rules=("handle_height",),
         )
     for field, words in (("space_width_in", "wide"), ("space_depth_in", "deep"), ("space_height_in", "high")):
@@ -239,7 +241,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
                 Severity.STOP,
                 at=Place.of("fit", field),
                 title=f"Working space only {value:g} in {words}",
-                text=f"{limit.text()} are kept free in front of the panel.",
+                text=f"{limit.text()} minimum: 30 in wide, 36 in deep, 6 ft 6 in high clear working space.",
                 remedy="Clear the space, or choose another place.",
                 rules=("working_space",),
             )
@@ -253,7 +255,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
                 Severity.FIX,
                 at=Place("fit:meter_in"),
                 title=f"Meter {'above' if above else 'below'} the utility's window",
-                text=f"Its centre is planned at {fit.meter_in:g} in.",
+                text=f"Its center is planned at {fit.meter_in:g} in.",
                 remedy="Move it, or ask the utility.",
                 rules=("meter_socket",),
             )
@@ -277,9 +279,9 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "stud",
             Severity.FIX,
             at=Place("fit:stud_in"),
-            title="Enclosure deeper than the wall",
+            title="Can projects past the finished wall",
             text=f"{depth:g} in deep, the studs are {fit.stud_in:g} in.",
-            remedy="Furr the wall out, or mount it on the wall.",
+            remedy="Fur the wall out or use a surface trim.",
             rules=("wall",),
         )
     if fit.cutout_in is not None and height is not None and fit.cutout_in > height:
@@ -287,7 +289,7 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "cutout",
             Severity.NOTE,
             at=Place("fit:cutout_in"),
-            title="The old opening is higher than the new enclosure",
+            title="The old cutout is higher than the new enclosure",
             text=f"{fit.cutout_in - height:g} in of wall stay open.",
             remedy="Plan a filler or a patch of the wall.",
             rules=("wall",),

@@ -16,11 +16,11 @@ OLD_WIDTH_IN, NEW_WIDTH_IN = 14.0, 14.5  # drawn so wide while nothing is told
 
 
 def fit_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, width: float, height: float) -> Scene:
-    """Everything above the floor at one scale; what is not told is not drawn."""
+    """Everything above the floor at one scale; what is not entered is not drawn."""
     fit, scene = job.fit, Scene(width, height)
     if "fit.bottom" not in entries:
         scene.add(
-            Words(width / 2, height / 2, "The scope does not ask about the fit.", 13, align="centre", colour="faint")
+            Words(width / 2, height / 2, "The scope does not ask about the fit.", 13, align="center", color="faint")
         )
         return scene
     tall = max(fit.ceiling_in or 0, codebook.number("space_height_in"), codebook.number("handle_most_in")) + 6
@@ -30,46 +30,46 @@ def fit_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, width:
     def y(inches: float) -> float:
         return floor - inches * scale
 
-    scene.add(Stroke(0, floor, width, floor, weight=2), Words(4, floor + 12, "floor", 12, colour="faint"))
+    scene.add(Stroke(0, floor, width, floor, weight=2), Words(4, floor + 12, "floor", 12, color="faint"))
     if fit.platform_in:
         step = Box(width * 0.24, y(fit.platform_in), width * 0.62, fit.platform_in * scale, "faint", hatch=True)
         scene.add(step)
     if fit.ceiling_in:
         scene.add(Stroke(0, y(fit.ceiling_in), width, y(fit.ceiling_in), "faint", weight=1.5))
         scene.add(
-            Words(width - 4, y(fit.ceiling_in) + 9, f"ceiling {fit.ceiling_in:g} in", 12, align="right", colour="faint")
+            Words(width - 4, y(fit.ceiling_in) + 9, f"ceiling {fit.ceiling_in:g} in", 12, align="right", color="faint")
         )
-    centre = width * 0.54
-    _working_space(scene, codebook, centre, scale, floor)
-    _studs(scene, fit, centre, scale, floor, height)
+    center = width * 0.54
+    _working_space(scene, codebook, center, scale, floor)
+    _studs(scene, fit, center, scale, floor, height)
     _handle_line(scene, fit, codebook, width, y)
     _band(scene, entries, width, y)
-    _new(scene, job, entries, centre, scale, y)
-    _old(scene, fit, centre, scale, y)
+    _new(scene, job, entries, center, scale, y)
+    _old(scene, fit, center, scale, y)
     _meter(scene, fit, width, scale, y)
     return scene
 
 
-def _working_space(scene: Scene, codebook: Codebook, centre: float, scale: float, floor: float) -> None:
+def _working_space(scene: Scene, codebook: Codebook, center: float, scale: float, floor: float) -> None:
     wide, high = codebook.number("space_width_in") * scale, codebook.number("space_height_in") * scale
-    scene.add(Box(centre - wide / 2, floor - high, wide, high, "rule", "wash", dashed=True, weight=1))
-    scene.add(Words(centre - wide / 2 + 4, floor - high + 10, "working space 30 × 78, 36 deep", 11.5, colour="faint"))
+    scene.add(Box(center - wide / 2, floor - high, wide, high, "rule", "wash", dashed=True, weight=1))
+    scene.add(Words(center - wide / 2 + 4, floor - high + 10, "working space 30 × 78, 36 deep", 11.5, color="faint"))
 
 
-def _studs(scene: Scene, fit: Fit, centre: float, scale: float, floor: float, height: float) -> None:
-    """The two studs of the bay where the panel goes into the wall."""
+def _studs(scene: Scene, fit: Fit, center: float, scale: float, floor: float, height: float) -> None:
+    """The two studs of the bay where the panel flush mount."""
     if not fit.flush or not fit.bay_in:
         return
     bay, stud = fit.bay_in * scale, 1.5 * scale
-    for left in (centre - bay / 2 - stud, centre + bay / 2):
+    for left in (center - bay / 2 - stud, center + bay / 2):
         scene.add(Box(left, HEAD, stud, floor - HEAD, "faint", hatch=True, weight=1))
-    scene.add(Words(centre, height - 12, f"bay {fit.bay_in:g} in", 12, align="centre", colour="faint"))
+    scene.add(Words(center, height - 12, f"bay {fit.bay_in:g} in", 12, align="center", color="faint"))
 
 
 def _handle_line(scene: Scene, fit: Fit, codebook: Codebook, width: float, y: Callable[[float], float]) -> None:
     most = codebook.number("handle_most_in") + (fit.platform_in or 0)
     scene.add(Stroke(0, y(most), width, y(most), "stop", True, 1.4))
-    scene.add(Words(4, y(most) - 9, f"highest handle {most:g} in", 12, colour="stop"))
+    scene.add(Words(4, y(most) - 9, f"highest handle {most:g} in", 12, color="stop"))
 
 
 def _band(scene: Scene, entries: Mapping[str, Entry], width: float, y: Callable[[float], float]) -> None:
@@ -85,17 +85,17 @@ def _band(scene: Scene, entries: Mapping[str, Entry], width: float, y: Callable[
         words = entry.steps[-1].label.removeprefix("binds: ")
         scene.add(Stroke(34, at, 64, at, "accent" if good else "stop", weight=2))
         shift = -10 if entry is high else 10
-        scene.add(Words(4, at + shift, f"{entry.text()} {words}", 11.5, bold=True, colour="accent" if good else "stop"))
+        scene.add(Words(4, at + shift, f"{entry.text()} {words}", 11.5, bold=True, color="accent" if good else "stop"))
         scene.spot(Box(2, at + shift - 8, width * 0.4, 16), entry.id, f"{entry.label} {entry.text()}, {words}")
-    scene.add(Words(64, (top + bottom) / 2, "bottom within" if good else "no height fits", 11.5, colour="faint"))
+    scene.add(Words(64, (top + bottom) / 2, "bottom within" if good else "no height fits", 11.5, color="faint"))
 
 
-def _old(scene: Scene, fit: Fit, centre: float, scale: float, y: Callable[[float], float]) -> None:
+def _old(scene: Scene, fit: Fit, center: float, scale: float, y: Callable[[float], float]) -> None:
     if fit.cutout_in and fit.cutout_bottom_in is not None:
         half = (fit.old.width_in or OLD_WIDTH_IN) * scale / 2 + 3
         scene.add(
             Box(
-                centre - half,
+                center - half,
                 y(fit.cutout_bottom_in + fit.cutout_in),
                 2 * half,
                 fit.cutout_in * scale,
@@ -107,36 +107,36 @@ def _old(scene: Scene, fit: Fit, centre: float, scale: float, y: Callable[[float
         return
     half = (fit.old.width_in or OLD_WIDTH_IN) * scale / 2
     top = y(fit.old_bottom_in + fit.old.height_in)
-    scene.add(Box(centre - half, top, 2 * half, fit.old.height_in * scale, "faint", dashed=True, weight=1.5))
-    scene.add(Words(centre - half - 6, top + 10, "old", 12, align="right", colour="faint"))
+    scene.add(Box(center - half, top, 2 * half, fit.old.height_in * scale, "faint", dashed=True, weight=1.5))
+    scene.add(Words(center - half - 6, top + 10, "old", 12, align="right", color="faint"))
 
 
 def _new(
-    scene: Scene, job: Job, entries: Mapping[str, Entry], centre: float, scale: float, y: Callable[[float], float]
+    scene: Scene, job: Job, entries: Mapping[str, Entry], center: float, scale: float, y: Callable[[float], float]
 ) -> None:
     fit, bottom = job.fit, entries["fit.bottom"]
     if not bottom.known or not fit.new.height_in or fit.new.height_in <= 0:
-        scene.add(Words(centre, y(50), "Enter the new enclosure's height", 12, align="centre", colour="faint"))
+        scene.add(Words(center, y(50), "Enter the new enclosure's height", 12, align="center", color="faint"))
         return
     half = (fit.new.width_in or NEW_WIDTH_IN) * scale / 2
     top = bottom.amount + fit.new.height_in
-    box = Box(centre - half, y(top), 2 * half, fit.new.height_in * scale, "ink", "side", weight=2)
-    scene.add(box, Words(centre, box.y + box.height / 2, "new panel", 13, True, "centre"))
+    box = Box(center - half, y(top), 2 * half, fit.new.height_in * scale, "ink", "side", weight=2)
+    scene.add(box, Words(center, box.y + box.height / 2, "new panel", 13, True, "center"))
     scene.spot(box, bottom.id, f"new panel, bottom at {bottom.text()}")
-    arrow(scene, centre + half + 22, box.y + box.height, y(0), f"bottom {bottom.amount:g}", "ink")
-    scene.add(Words(centre + half + 8, box.y + 6, f"top {top:g}", 12))
+    arrow(scene, center + half + 22, box.y + box.height, y(0), f"bottom {bottom.amount:g}", "ink")
+    scene.add(Words(center + half + 8, box.y + 6, f"top {top:g}", 12))
     handle = entries["fit.handle"]
     if handle.known:
         at = y(handle.amount + (fit.platform_in or 0))
-        scene.add(Stroke(centre - half * 0.5, at, centre + half * 0.5, at, "ink", weight=3))
-        scene.add(Words(centre - half - 6, at, f"handle {handle.amount:g}", 12, align="right"))
+        scene.add(Stroke(center - half * 0.5, at, center + half * 0.5, at, "ink", weight=3))
+        scene.add(Words(center - half - 6, at, f"handle {handle.amount:g}", 12, align="right"))
     for side, edge in (("top", top), ("bottom", bottom.amount)):
         shift = entries[f"fit.{side}_shift"]
         if shift.known and shift.amount and fit.enters in (side, "both"):
             words = shift.steps[-1].text()
             at = y(edge) + (-11 if side == "top" else 12)
-            scene.add(Words(centre, at, words, 12, True, "centre", "fix"))
-            scene.spot(Box(centre - 95, at - 8, 190, 16), shift.id, f"{shift.label} by {shift.text()}: {words}")
+            scene.add(Words(center, at, words, 12, True, "center", "fix"))
+            scene.spot(Box(center - 95, at - 8, 190, 16), shift.id, f"{shift.label} by {shift.text()}: {words}")
 
 
 def _meter(scene: Scene, fit: Fit, width: float, scale: float, y: Callable[[float], float]) -> None:
@@ -146,11 +146,11 @@ def _meter(scene: Scene, fit: Fit, width: float, scale: float, y: Callable[[floa
         top = y(fit.meter_high_in)
         scene.add(Box(x - 22, top, 44, max(1.0, (fit.meter_high_in - fit.meter_low_in) * scale), "accent", dashed=True))
         scene.add(
-            Words(x, top - 9, f"{fit.meter_low_in:g} to {fit.meter_high_in:g}", 11.5, align="centre", colour="accent")
+            Words(x, top - 9, f"{fit.meter_low_in:g} to {fit.meter_high_in:g}", 11.5, align="center", color="accent")
         )
     if fit.meter_in is not None:
         scene.add(
             Ring(x, y(fit.meter_in), max(6.0, 6.5 * scale)),
-            Words(x, y(fit.meter_in), f"{fit.meter_in:g}", 12, True, "centre"),
+            Words(x, y(fit.meter_in), f"{fit.meter_in:g}", 12, True, "center"),
         )
-        scene.add(Words(x, y(fit.meter_in) + max(6.0, 6.5 * scale) + 9, "meter", 12, align="centre", colour="faint"))
+        scene.add(Words(x, y(fit.meter_in) + max(6.0, 6.5 * scale) + 9, "meter", 12, align="center", color="faint"))

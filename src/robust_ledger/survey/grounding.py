@@ -1,4 +1,4 @@
-"""Earth: which electrodes there are and have to be added, the conductor to each, the bonds, and what was found wrong."""
+"""Grounding: which electrodes there are and have to be added, the conductor to each, the bonds, and what was found wrong."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.grounding import Earth
+from robust_ledger.job.parts.grounding import Grounding
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -23,60 +23,60 @@ ELECTRODE_WORDS = {
     "water": "metal water pipe",
     "ring": "ground ring",
 }
-SCHOOL_WORDS = {
+PRACTICE_WORDS = {
     "two_rods": "two rods always",
     "measured": "one rod where it measures 25 Ω or less",
     "concrete": "no rods beside a concrete-encased electrode",
 }
 
 
-def earth_entries(job: Job, ungrounded: Entry, codebook: Codebook) -> list[Entry]:
+def grounding_entries(job: Job, ungrounded: Entry, codebook: Codebook) -> list[Entry]:
     """Rods needed and to be driven, the conductor to each electrode, and the bonds of water and gas."""
     needed = _rods_needed(job, codebook)
     added = _rods_added(job, needed, codebook)
     made = [needed, added]
-    kinds = electrodes(job.earth, needed, codebook)
+    kinds = electrodes(job.grounding, needed, codebook)
     sizes = {kind: _conductor(kind, job, ungrounded, codebook) for kind in kinds}
-    if job.earth.one_run and sizes:
+    if job.grounding.one_run and sizes:
         made.append(_one_run(sizes, codebook))
     made += sizes.values()
     made.append(_water_bond(ungrounded, codebook))
-    if job.earth.gas not in ("", "none"):
+    if job.grounding.gas not in ("", "none"):
         made.append(_gas_bond(job, codebook))
     return made
 
 
-def electrodes(earth: Earth, needed: Entry, codebook: Codebook) -> list[str]:
+def electrodes(grounding: Grounding, needed: Entry, codebook: Codebook) -> list[str]:
     """The kinds of electrode that are there or come with this job; all that are present are used together [250.50]."""
     there = {
-        "rods": earth.rods > 0 or (needed.known and needed.amount > 0),
-        "plate": earth.plate,
-        "concrete": bool(earth.concrete),
-        "ring": earth.ring,
-        "water": is_electrode(earth, codebook),
+        "rods": grounding.rods > 0 or (needed.known and needed.amount > 0),
+        "plate": grounding.plate,
+        "concrete": bool(grounding.concrete),
+        "ring": grounding.ring,
+        "water": is_electrode(grounding, codebook),
     }
     return [kind for kind, present in there.items() if present]
 
 
-def is_electrode(earth: Earth, codebook: Codebook) -> bool:
+def is_electrode(grounding: Grounding, codebook: Codebook) -> bool:
     """Whether the water pipe is long enough in earth to be one."""
-    return (earth.water_pipe_ft or 0) >= codebook.number("water_pipe_ft")
+    return (grounding.water_pipe_ft or 0) >= codebook.number("water_pipe_ft")
 
 
 def _rods_needed(job: Job, codebook: Codebook) -> Entry:
-    """How many rods the job's school wants."""
-    earth = job.earth
-    work = Working("earth.rods", "Ground rods wanted", Place("earth:school"))
+    """How many rods the job's practice wants."""
+    grounding = job.grounding
+    work = Working("grounding.rods", "Ground rods required", Place("grounding:practice"))
     cites = [codebook.cite("electrode_rods")]
-    work.note("school of this job", SCHOOL_WORDS[earth.school])
+    work.note("practice of this job", PRACTICE_WORDS[grounding.practice])
     two = codebook.step("rods_without_reading", "rods without a reading")
-    if earth.school == "concrete" and earth.concrete:
-        work.note("concrete-encased electrode", "there, and the authority accepts it alone", cites)
+    if grounding.practice == "concrete" and grounding.concrete:
+        work.note("concrete-encased electrode", "there, and the AHJ accepts it alone", cites)
         return work.entry(work.take(Step("rods", 0, "")), cites)
-    if earth.school == "concrete":
+    if grounding.practice == "concrete":
         work.note("concrete-encased electrode", "none that can be reached")
-    if earth.school == "measured":
-        reading = work.given("one rod measured", earth.rod_ohms, "Ω", Place("earth:rod_ohms"))
+    if grounding.practice == "measured":
+        reading = work.given("one rod measured", grounding.rod_ohms, "Ω", Place("grounding:rod_ohms"))
         most = work.take(codebook.step("rod_ohms", "one rod alone, at most"))
         if not reading.known:
             return work.entry(Step("rods", None, ""), cites)
@@ -87,23 +87,23 @@ def _rods_needed(job: Job, codebook: Codebook) -> Entry:
 
 def _rods_added(job: Job, needed: Entry, codebook: Codebook) -> Entry:
     """Rods to drive: those wanted, less those found that are long enough."""
-    earth = job.earth
-    work = Working("earth.rods_added", "Ground rods to drive", Place("earth:rods"))
+    grounding = job.grounding
+    work = Working("grounding.rods_added", "Ground rods to drive", Place("grounding:rods"))
     wanted = work.entry_step(needed)
     least = codebook.step("rod_length_ft", "shortest rod that counts")
-    short = earth.rod_length_ft is not None and earth.rod_length_ft < least.amount
+    short = grounding.rod_length_ft is not None and grounding.rod_length_ft < least.amount
     if short:
-        work.given("length of those found", earth.rod_length_ft, "ft", Place("earth:rod_length_ft"))
+        work.given("length of those found", grounding.rod_length_ft, "ft", Place("grounding:rod_length_ft"))
         work.take(least)
-    found = work.given("rods found that count", 0 if short else max(0, earth.rods), "", Place("earth:rods"))
+    found = work.given("rods found that count", 0 if short else max(0, grounding.rods), "", Place("grounding:rods"))
     rest = work.difference("to drive", wanted, found, "")
     return work.entry(work.larger("not below none", [rest, Step("none", 0, "")]))
 
 
 def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> Entry:
     """The conductor to one electrode: by the table, less where it goes to a rod, plate or concrete alone."""
-    metal = job.earth.metal
-    work = Working(f"earth.conductor.{kind}", f"Conductor to the {ELECTRODE_WORDS[kind]}", Place("earth:metal"))
+    metal = job.grounding.metal
+    work = Working(f"grounding.gec.{kind}", f"GEC to the {ELECTRODE_WORDS[kind]}", Place("grounding:metal"))
     cites = [codebook.cite("electrode")]
     row = table_row(work, ungrounded, "electrode", codebook)
     if row is None:
@@ -113,7 +113,9 @@ def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> En
         work.note("not larger than the ring's own conductor", "ask what it is", [codebook.cite("electrode_ring")])
     if metal == "al":
         work.note(
-            "aluminium", "bare not in masonry or earth, ends 18 in above it", [codebook.cite("electrode_aluminium")]
+            "aluminum",
+            "not bare in masonry or the earth; not within 18 in of the earth outdoors",
+            [codebook.cite("electrode_aluminum")],
         )
     most = None
     if kind in ("rods", "plate"):
@@ -129,8 +131,8 @@ def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> En
 
 
 def _one_run(sizes: dict[str, Entry], codebook: Codebook) -> Entry:
-    """One conductor from electrode to electrode: as large as the one that asks most, up to that one."""
-    work = Working("earth.conductor.run", "One conductor through all electrodes", Place("earth:one_run"))
+    """One conductor from electrode to electrode: sized for the largest, up to that one."""
+    work = Working("grounding.gec.run", "One continuous GEC through all electrodes", Place("grounding:one_run"))
     for entry in sizes.values():
         work.entry_step(entry)
     cites = [codebook.cite("electrode_run")]
@@ -143,7 +145,7 @@ def _one_run(sizes: dict[str, Entry], codebook: Codebook) -> Entry:
 
 def _water_bond(ungrounded: Entry, codebook: Codebook) -> Entry:
     """The bond of metal water pipes inside, in copper: by the bonding table, no larger than 3/0 need be."""
-    work = Working("earth.water_bond", "Bond of the water pipes", Place("earth:water_bonded"))
+    work = Working("grounding.water_bond", "Water piping bond (250.104(A))", Place("grounding:water_bonded"))
     cites = [codebook.cite("water_bond")]
     row = table_row(work, ungrounded, "bonding_jumper", codebook)
     hot = picked(ungrounded)
@@ -154,11 +156,11 @@ def _water_bond(ungrounded: Entry, codebook: Codebook) -> Entry:
 
 
 def _gas_bond(job: Job, codebook: Codebook) -> Entry:
-    work = Working("earth.gas_bond", "Bond of the gas pipe", Place("earth:gas_circuit_a"))
-    rating_a = job.earth.gas_circuit_a
+    work = Working("grounding.gas_bond", "Gas piping bond (250.104(B))", Place("grounding:gas_circuit_a"))
+    rating_a = job.grounding.gas_circuit_a
     sound = rating_a if rating_a is not None and rating_a > 0 else None
-    work.note("by the circuit likely to energise it", "the furnace's or the range's", [codebook.cite("gas_bond")])
-    rating = work.given("rating of that circuit", sound, "A", Place("earth:gas_circuit_a"))
+    work.note("by the circuit likely to energize it", "the furnace's or the range's", [codebook.cite("gas_bond")])
+    rating = work.given("rating of that circuit", sound, "A", Place("grounding:gas_circuit_a"))
     return ground_by_rating(work, rating, "cu", codebook)
 
 
@@ -167,100 +169,102 @@ def _area(one: Conductors | None, codebook: Codebook) -> float:
     return area_cmil(codebook, one.size) or 0 if one else 0
 
 
-def earth_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
-    """What was found wrong or not looked at, with the section."""
-    earth, make = job.earth, Findings("earth", codebook).make
+def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """What was found wrong or not checked, with the section."""
+    grounding, make = job.grounding, Findings("grounding", codebook).make
     yield from _rod_findings(job, codebook)
-    needed = entries["earth.rods"]
-    kinds = electrodes(earth, needed, codebook)
+    needed = entries["grounding.rods"]
+    kinds = electrodes(grounding, needed, codebook)
     if not kinds and needed.known:
         yield make(
             "none",
             Severity.STOP,
-            at=Place("earth:rods"),
-            title="No electrode at all",
-            text="Nothing connects this service to earth.",
-            remedy="Choose a school that drives rods, or enter what is there.",
+            at=Place("grounding:rods"),
+            title="No grounding electrode",
+            text="No grounding electrode at this service.",
+            remedy="Choose a practice that drives rods, or enter what is there.",
             rules=("electrodes_together",),
         )
     if kinds == ["water"]:
         yield make(
             "supplement",
             Severity.FIX,
-            at=Place("earth:water_pipe_ft"),
-            title="A water pipe alone is no electrode",
+            at=Place("grounding:water_pipe_ft"),
+            title="Water pipe needs a supplemental electrode",
             text="A metal water pipe is always supplemented by another electrode.",
             remedy="Drive rods beside it.",
             rules=("electrode_water",),
         )
-    if earth.water_pipe_ft and not is_electrode(earth, codebook):
+    if grounding.water_pipe_ft and not is_electrode(grounding, codebook):
         yield make(
             "pipe_short",
             Severity.NOTE,
-            at=Place("earth:water_pipe_ft"),
+            at=Place("grounding:water_pipe_ft"),
             title="Water pipe too short to be an electrode",
-            text=f"{earth.water_pipe_ft:g} ft in earth; it counts from {codebook.number('water_pipe_ft'):g} ft. It is bonded all the same.",
+            text=f"{grounding.water_pipe_ft:g} ft in the earth; it counts from {codebook.number('water_pipe_ft'):g} ft. It is bonded even so.",
             remedy="Bond it, and use other electrodes.",
             rules=("electrode_water",),
         )
-    if is_electrode(earth, codebook) and earth.water_jumper is not True:
-        known = earth.water_jumper is False
+    if is_electrode(grounding, codebook) and grounding.water_jumper is not True:
+        known = grounding.water_jumper is False
         yield make(
             "jumper",
             Severity.FIX if known else Severity.ASK,
-            at=Place("earth:water_jumper"),
-            title="No jumper around the water meter" if known else "Jumper around the water meter not looked at",
-            text="Taking the meter out would part the electrode from the service.",
-            remedy="Put a jumper of the electrode conductor's size around it."
+            at=Place("grounding:water_jumper"),
+            title="No bonding jumper around the water meter"
+            if known
+            else "Bonding jumper around the water meter not checked",
+            text="Pulling the water meter would open the electrode.",
+            remedy="Put a bonding jumper of the GEC's size around it."
             if known
             else "Look at both sides of the water meter.",
             rules=("electrode_water",),
         )
-    if not earth.conductor_new:
+    if not grounding.gec_new:
         yield from _kept_conductor(job, entries, kinds, codebook)
-    if earth.gas == "not_bonded":
+    if grounding.gas == "not_bonded":
         yield make(
             "gas",
             Severity.FIX,
-            at=Place("earth:gas"),
+            at=Place("grounding:gas"),
             title="Gas pipe not bonded",
             text="Metal gas piping that may become live is bonded.",
-            remedy="Bond it by the circuit likely to energise it.",
+            remedy="Bond it by the circuit likely to energize it.",
             rules=("gas_bond",),
         )
-    if earth.water_bonded is False:
+    if grounding.water_bonded is False:
         yield make(
             "water",
             Severity.FIX,
-            at=Place("earth:water_bonded"),
+            at=Place("grounding:water_bonded"),
             title="Water pipes not bonded",
             text="Hot and cold metal pipes inside are bonded.",
             remedy="Bond cold, and hot across the heater.",
             rules=("water_bond",),
         )
     least = codebook.number("intersystem_terminals")
-    if earth.intersystem is None or earth.intersystem < least:
-        known = earth.intersystem is not None
+    if grounding.intersystem is None or grounding.intersystem < least:
+        known = grounding.intersystem is not None
         yield make(
             "intersystem",
             Severity.FIX if known else Severity.ASK,
-            at=Place("earth:intersystem"),
-            title="Bonding termination for other systems too small"
+            at=Place("grounding:intersystem"),
+            title="Intersystem bonding termination (IBT) too small"
             if known
-            else "Bonding termination for other systems not looked at",
-            text=f"Telephone, aerial and cable need a place each outside, {least:g} at the least.",
+            else "Intersystem bonding termination (IBT) not checked",
+            text=f"Phone, cable and antenna grounds each need a terminal outside, {least:g} at the least.",
             remedy="Plan a termination at the meter or the disconnect.",
             rules=("intersystem",),
         )
 
 
 def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
-    earth, make = job.earth, Findings("earth", codebook).make
-    if earth.school == "measured" and earth.rod_ohms is None:
+    grounding, make = job.grounding, Findings("grounding", codebook).make
+    if grounding.practice == "measured" and grounding.rod_ohms is None:
         yield make(
             "ohms",
             Severity.ASK,
-            at=Place("earth:rod_ohms"),
+            at=Place("grounding:rod_ohms"),
             title="One rod, and its resistance not measured",
             text="A single rod stands alone only with a reading.",
             remedy="Measure it, or drive the second rod.",
@@ -271,56 +275,56 @@ def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         ("rod_spacing_ft", "rod_spacing_ft", True, "closer"),
         ("rod_angle_deg", "rod_angle_deg", False, "more slanted"),
     ):
-        value, limit = getattr(earth, field), codebook.step(key)
+        value, limit = getattr(grounding, field), codebook.step(key)
         if value is None or (value >= limit.amount if low else value <= limit.amount):
             continue
         words = field.removeprefix("rod_").partition("_")[0]
         yield make(
             words,
             Severity.FIX,
-            at=Place.of("earth", field),
+            at=Place.of("grounding", field),
             title=f"Rods {high} than allowed",
             text=f"Found {value:g} {limit.unit}, the limit is {limit.text()}.",
-            remedy="Drive them again so, or others.",
+            remedy="Drive new rods, at least 6 ft from the first.",
             rules=("electrode_rods",),
         )
 
 
 def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], codebook: Codebook) -> Iterator[Finding]:
-    """An electrode conductor that stays, against what the new service asks."""
-    earth, make = job.earth, Findings("earth", codebook).make
-    wanted = [entries[f"earth.conductor.{kind}"] for kind in kinds]
-    found = Conductors.read(earth.conductor)
+    """An GEC that stays, against what the new service asks."""
+    grounding, make = job.grounding, Findings("grounding", codebook).make
+    wanted = [entries[f"grounding.gec.{kind}"] for kind in kinds]
+    found = Conductors.read(grounding.gec)
     if found is None or not _area(found, codebook):
         yield make(
-            "conductor_unknown",
+            "gec_unknown",
             Severity.ASK,
-            at=Place("earth:conductor"),
-            title="Electrode conductor that stays: size not read",
+            at=Place("grounding:gec"),
+            title="Existing GEC: size not read",
             text="Whether it is large enough is not known.",
             remedy="Read its size, like 6 Cu, or mark it new.",
             rules=("electrode",),
         )
     elif all(one.known for one in wanted) and wanted:
         largest = max(wanted, key=lambda one: _area(picked(one), codebook))
-        if found.metal != earth.metal or _area(found, codebook) < _area(picked(largest), codebook):
+        if found.metal != grounding.metal or _area(found, codebook) < _area(picked(largest), codebook):
             yield make(
-                "conductor",
+                "gec",
                 Severity.FIX,
-                at=Place("earth:conductor"),
-                title=f"Electrode conductor {earth.conductor} is too small",
+                at=Place("grounding:gec"),
+                title=f"GEC {grounding.gec} is too small",
                 text=f"{largest.label}: {largest.text()} is needed.",
                 remedy="Mark it new.",
                 rules=("electrode",),
             )
-    if earth.unspliced is not True:
-        known = earth.unspliced is False
+    if grounding.unspliced is not True:
+        known = grounding.unspliced is False
         yield make(
             "splice",
             Severity.FIX if known else Severity.ASK,
-            at=Place("earth:unspliced"),
-            title="Electrode conductor is spliced" if known else "Electrode conductor: splices not looked for",
-            text="It runs in one piece, or with joints that cannot come apart.",
+            at=Place("grounding:unspliced"),
+            title="GEC is spliced" if known else "GEC: not checked for splices",
+            text="The GEC must be unspliced, or spliced by irreversible compression or exothermic weld.",
             remedy="Run a new one, or join it irreversibly." if known else "Follow it to its end.",
             rules=("electrode_run",),
         )

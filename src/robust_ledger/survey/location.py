@@ -1,4 +1,4 @@
-"""Where the panel hangs: rooms it may not be in, steps, the way it faces, damp."""
+"""Panel location: rooms it may not be in, steps, the way it faces, damp."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 
 ROOM_WORDS = {
-    "": "not said",
+    "": "not entered",
     "living": "hall, kitchen or living space",
     "basement": "basement",
     "garage": "garage",
@@ -30,7 +30,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "bathroom",
             Severity.STOP,
             at=Place("location:room"),
-            title="No panel in a bathroom",
+            title="Panel in bathroom: not allowed",
             text="Overcurrent devices stay out of bathrooms.",
             remedy="Choose another place.",
             rules=("room_bath",),
@@ -40,7 +40,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "closet",
             Severity.STOP,
             at=Place("location:room"),
-            title="No panel beside easily ignited material",
+            title="Panel in clothes closet: not allowed",
             text="A clothes closet, or storage like it, is no place for overcurrent devices.",
             remedy="Choose another place.",
             rules=("room_closet",),
@@ -50,8 +50,8 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "steps",
             Severity.STOP,
             at=Place("location:over_steps"),
-            title="No panel over steps",
-            text="One cannot stand safely in front of it.",
+            title="Panel over stairs: not allowed",
+            text="There is no safe place to stand in front of it.",
             remedy="Choose another place.",
             rules=("room_steps",),
         )
@@ -62,8 +62,8 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             Severity.STOP,
             at=Place("location:face"),
             title=f"Panel lying face-{place.face}",
-            text="Panels are made to hang upright." if barred.section != "408.43" else "This edition bars it.",
-            remedy="Hang it on a wall.",
+            text="Panels are made to be mounted vertically." if barred.section != "408.43" else "This edition bars it.",
+            remedy="Mount it on a wall.",
             rules=("face_up" if place.face == "up" else "face_down",),
         )
     if (place.damp or place.room == "outdoors") and not place.weatherproof:
@@ -71,8 +71,8 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "damp",
             Severity.FIX,
             at=Place("location:weatherproof"),
-            title="Enclosure not made for damp",
-            text="Outdoors and in damp places the enclosure keeps water out, and stands off the wall by ¼ in.",
-            remedy="Take an enclosure marked for it.",
+            title="Enclosure not rated for a damp or wet place",
+            text="Wet: NEMA 3R. Damp wall: ¼ in air space behind the can.",
+            remedy="Use an enclosure rated for the place.",
             rules=("damp",),
         )

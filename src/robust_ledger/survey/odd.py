@@ -23,14 +23,14 @@ MEASURES = (
     ("chain", "drop_a", "the utility's conductors"),
     ("chain", "disconnect_a", "the disconnect"),
     ("panel", "bus_a", "the panel's bus"),
-    ("panel", "interrupting_a", "the interrupting rating"),
+    ("panel", "aic_a", "the AIC rating"),
     ("fit", "handle_in", "the highest handle"),
     ("fit", "ceiling_in", "the ceiling"),
     ("overhead", "attachment_ft", "the attachment"),
     ("overhead", "loop_ft", "the drip loop"),
     ("overhead", "span_ft", "the span"),
     ("overhead", "riser_ft", "the riser"),
-    ("earth", "rod_ohms", "the rod's resistance"),
+    ("grounding", "rod_ohms", "the rod's resistance"),
 )
 MOST_FAULT_A = 200_000
 
@@ -86,7 +86,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             "fault",
             Severity.STOP,
             at=Place("service_run:utility_fault_a"),
-            title=f"Fault current {fault_a:,.0f} A is above any device",
+            title=f"Available fault current {fault_a:,.0f} A is above any device",
             text=f"No breaker or fuse is rated above {MOST_FAULT_A:,} A.",
             remedy="Ask the utility again.",
             rules=("interrupting_rating",),

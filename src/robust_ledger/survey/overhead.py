@@ -16,7 +16,7 @@ from robust_ledger.ledger.working import Working
 # What utilities ask to be left free at the head; the code asks for a drip loop and names no length.
 FREE_LEAST_IN = 36.0
 _METAL = ("emt", "imc", "rmc")
-OVER_WORDS = {"yard": "yard and walks", "drive": "drive or parking", "road": "street or alley"}
+OVER_WORDS = {"yard": "yard and walks", "drive": "driveway or parking", "road": "street or alley"}
 ROOF_WORDS = {
     "none": "no roof",
     "low": "roof, flatter than 4 in 12",
@@ -42,9 +42,9 @@ def clearances(job: Job) -> list[Clearance]:
     over = job.overhead
     kept = [
         Clearance("attachment_ft", "drop_attachment_ft", "Point of attachment"),
-        Clearance("loop_ft", "drop_loop_ft", "Lowest point of the drip loop", habit="measured at the attachment, often: the loop hangs lower"),
-        Clearance("span_ft", f"drop_{over.over}_ft", f"Span above {OVER_WORDS[over.over]}",
-                  habit="10 ft everywhere: a drive asks for 12, a street for 18"),
+        Clearance("loop_ft", "drop_loop_ft", "Lowest point of the drip loop", habit="measured at the attachment; the drip loop hangs lower"),
+        Clearance("span_ft", f"drop_{over.over}_ft", f"Clearance over {OVER_WORDS[over.over]}",
+                  habit="10 ft everywhere: a driveway requires 12, a street 18"),
     ]  # fmt: skip
     if over.roof != "none":
         kept.append(
@@ -62,13 +62,17 @@ def clearances(job: Job) -> list[Clearance]:
 def _strap_limits(job: Job) -> list[Clearance]:
     run = job.service_run
     if run.raceway == "cable":
-        habit = "a strap every 3 or 4 ft: cable wants one every 30 in"
+        habit = "a strap every 3 or 4 ft: cable requires one every 30 in"
         return [
-            Clearance("strap_end_in", "strap_cable_end_in", "Strap from head and meter", False, "straps_cable"),
+            Clearance(
+                "strap_end_in", "strap_cable_end_in", "First strap from weatherhead and meter", False, "straps_cable"
+            ),
             Clearance("strap_between_in", "strap_cable_between_in", "Between straps", False, "straps_cable", habit),
         ]
     kind = "metal" if run.raceway in _METAL else "pvc"
-    end = Clearance("strap_end_in", f"strap_{kind}_end_in", "Strap from head and meter", False, "straps_raceway")
+    end = Clearance(
+        "strap_end_in", f"strap_{kind}_end_in", "First strap from weatherhead and meter", False, "straps_raceway"
+    )
     return [end, Clearance("strap_between_in", f"strap_{kind}_between_in", "Between straps", False, "straps_raceway")]
 
 
@@ -102,7 +106,7 @@ def _straps(job: Job, codebook: Codebook) -> Entry:
     between = limit_step(_strap_limits(job)[1], job, codebook)
     feet = job.overhead.riser_ft
     length = work.given(
-        "riser, head to meter", feet if feet is not None and feet > 0 else None, "ft", Place("overhead:riser_ft")
+        "riser, weatherhead to meter", feet if feet is not None and feet > 0 else None, "ft", Place("overhead:riser_ft")
     )
     inches = work.product("in inches", [length, Step("in a foot", 12, "in/ft")], "in")
     both = work.product("both ends", [work.take(ends), Step("ends", 2, "")], "in")
@@ -146,24 +150,24 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
     for judged in judged_clearances(job, entries, codebook):
         one, entry, limit = judged.one, judged.entry, judged.limit
         if judged.kept is False:
-            habit = f" Seen often: {one.habit}." if one.habit else ""
+            habit = f" Common mistake: {one.habit}." if one.habit else ""
             yield make(
                 one.field,
                 Severity.FIX,
                 at=Place.of("overhead", one.field),
                 title=f"{one.words}: {entry.text()}",
-                text=f"{'At least' if one.least else 'At most'} {limit.text()} is asked.{habit}",
+                text=f"{'At least' if one.least else 'At most'} {limit.text()} required.{habit}",
                 remedy="Change the plan, or ask the utility for another attachment.",
                 rules=(one.rule,),
             )
-    if over.head_ft is not None and over.attachment_ft is not None and over.head_ft < over.attachment_ft:
+    if over.weatherhead_ft is not None and over.attachment_ft is not None and over.weatherhead_ft < over.attachment_ft:
         yield make(
             "head",
             Severity.FIX,
-            at=Place("overhead:head_ft"),
-            title="Service head below the attachment",
-            text=f"Head at {over.head_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
-            remedy="Raise the head; where that cannot be done, within 24 in beside it with a drip loop.",
+            at=Place("overhead:weatherhead_ft"),
+            title="Weatherhead below point of attachment",
+            text=f"Weatherhead at {over.weatherhead_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
+            remedy="Raise the weatherhead; where that cannot be done, within 24 in beside it with a drip loop.",
             rules=("head_above",),
         )
     if over.free_in is not None and over.free_in < FREE_LEAST_IN:
@@ -171,8 +175,8 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
             "free",
             Severity.FIX,
             at=Place("overhead:free_in"),
-            title="Too little conductor left for the drip loop",
-            text=f"{over.free_in:g} in are free; 36 to 48 in is what utilities ask for, and the code asks for a loop.",
-            remedy="Leave 3 to 4 ft at the head.",
+            title="Leave 3 ft of free conductor at the weatherhead",
+            text=f"{over.free_in:g} in are free; 36 to 48 in is what utilities require, and the code requires a loop.",
+            remedy="Leave 3 to 4 ft at the weatherhead.",
             rules=("drip_loop",),
         )

@@ -15,7 +15,7 @@ from robust_ledger.service.result import ServiceResult
 from robust_ledger.survey.chain import Link, chain_findings, links, weakest
 from robust_ledger.survey.defects import Judged, defect_entries, defect_findings, judged
 from robust_ledger.survey.fit import fit_entries, fit_findings, known_fit
-from robust_ledger.survey.grounding import earth_entries, earth_findings
+from robust_ledger.survey.grounding import grounding_entries, grounding_findings
 from robust_ledger.survey.location import location_findings
 from robust_ledger.survey.odd import odd_findings
 from robust_ledger.survey.overhead import overhead_entries, overhead_findings
@@ -23,9 +23,9 @@ from robust_ledger.survey.scope import asked
 
 
 def _entries(job: Job, ungrounded: Entry, codebook: Codebook) -> list[Entry]:
-    """Earth, fit and overhead where the scope asks about them, and the defects."""
+    """Grounding, fit and overhead where the scope asks about them, and the defects."""
     topics = asked(job)
-    made = earth_entries(job, ungrounded, codebook) if "earth" in topics else []
+    made = grounding_entries(job, ungrounded, codebook) if "grounding" in topics else []
     made += fit_entries(job, codebook) if "fit" in topics else []
     made += overhead_entries(job, codebook) if "overhead" in topics else []
     return made + defect_entries(job)
@@ -35,8 +35,8 @@ def _findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Ite
     """Topic by topic. As long as the scope is not said, only what was entered is judged: a blank job asks nothing."""
     topics = asked(job)
     yield from odd_findings(job, codebook)
-    if "earth" in topics and job.scope is not Scope.UNSAID:
-        yield from earth_findings(job, entries, codebook)
+    if "grounding" in topics and job.scope is not Scope.UNSAID:
+        yield from grounding_findings(job, entries, codebook)
     if "fit" in topics and known_fit(job.fit):
         yield from fit_findings(job, entries, codebook)
     if "overhead" in topics:
@@ -71,7 +71,7 @@ class WalkResult(Room):
 
     @cached_property
     def defects(self) -> tuple[Judged, ...]:
-        """The inherited defects by both schools."""
+        """The inherited defects by both practices."""
         return judged(self.job)
 
     @property

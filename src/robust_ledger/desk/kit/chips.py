@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel
 
-from robust_ledger.desk.kit.paint import CENTRE, LEFT
+from robust_ledger.desk.kit.paint import CENTER, LEFT
 from robust_ledger.desk.kit.theme import LOOK
 
 BETWEEN = " · "
@@ -14,8 +14,8 @@ AFTER = "   "
 
 
 class ChipLine(QLabel):
-    """Parts between dots are chips, those that ask («gauge?») outlined; what follows three spaces is a plain hint. A fault
-    is plain text in the colour of faults. Chips that do not fit go to the next line."""
+    """Parts between dots are chips, those that ask ("gauge?") outlined; what follows three spaces is a plain hint. A fault
+    is plain text in the color of faults. Chips that do not fit go to the next line."""
 
     def sizeHint(self) -> QSize:
         return QSize(LOOK.px(400), LOOK.px(46))
@@ -43,7 +43,7 @@ class ChipLine(QLabel):
             painter.setBrush(LOOK.color("page" if asks else "wash"))
             painter.drawRoundedRect(rect, 4, 4)
             painter.setPen(LOOK.color("ask" if asks else "ink"))
-            painter.drawText(rect, CENTRE, text)
+            painter.drawText(rect, CENTER, text)
             x += width + LOOK.px(5)
         painter.setPen(LOOK.color("accent"))
         for hint in hints:

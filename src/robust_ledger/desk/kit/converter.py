@@ -1,4 +1,4 @@
-"""A small slip beside a field: volts, amperes and volt-amperes from any two of them, the 80 % check, and back into the
+"""A small slip beside a field: volts, amperes and volt-amperes from any two of them, the 80% check, and back into the
 field it was opened from."""
 
 from __future__ import annotations
@@ -111,11 +111,11 @@ class Converter(QFrame):
         if self.continuous.isChecked():
             check = continuous_check(amperes, _amperes(self.breaker.text()), self.codebook)
             needed = next(step for step in check.steps if step.label == "at least")
-            held = next((f"; {step.label} {step.text()}" for step in check.steps if step.label.startswith("80 %")), "")
+            held = next((f"; {step.label} {step.text()}" for step in check.steps if step.label.startswith("80%")), "")
             words = f"{needed.how} = {needed.text()}: a {check.text()} breaker or more [{needed.cites[0]}]{held}"
             self.check.setText(words)
         else:
-            self.check.setText("Tick it for a load that runs on: a breaker holds 80 % of its rating then.")
+            self.check.setText("Tick it for a load that runs on: a breaker is good for 80% of its rating then.")
 
     def _put(self) -> None:
         """Write the figures the field is for into it."""

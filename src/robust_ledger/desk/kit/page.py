@@ -50,7 +50,7 @@ class Page(QWidget):
 class PagedStage(Stage):
     """A heading, a button for each page (Alt and its letter), what stays in view, and the page itself.
 
-    A page «fault» of the stage «service» is the class FaultPage of the module fault in its folder.
+    A page "fault" of the stage "service" is the class FaultPage of the module fault in its folder.
     """
 
     spec: StageSpec

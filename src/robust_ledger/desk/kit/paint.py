@@ -9,11 +9,11 @@ from robust_ledger.desk.kit.theme import LOOK
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-CENTRE = Qt.AlignmentFlag.AlignCenter
+CENTER = Qt.AlignmentFlag.AlignCenter
 
 
 def hatch_leg(painter: QPainter, box: QRectF, leg: str) -> None:
-    """A leg's ground: A slanted lines, B level ones, so that legs are told apart without colour; its letter on top."""
+    """A leg's ground: A slanted lines, B level ones, so that legs are told apart without color; its letter on top."""
     painter.save()
     painter.setClipRect(box)
     painter.setPen(QPen(LOOK.color("faint"), 1))
@@ -36,7 +36,7 @@ def hatch_leg(painter: QPainter, box: QRectF, leg: str) -> None:
     painter.drawEllipse(pill)
     painter.setPen(LOOK.color("ink"))
     painter.setFont(LOOK.font(min(12, size * 0.75 / LOOK.scale), bold=True))
-    painter.drawText(pill, CENTRE, leg)
+    painter.drawText(pill, CENTER, leg)
 
 
 def fitted(text: str, painter: QPainter, width: float) -> str:

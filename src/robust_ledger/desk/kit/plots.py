@@ -15,7 +15,7 @@ pg.setConfigOptions(antialias=True)
 
 
 def pen(color: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
-    """A cosmetic pen in a colour of the theme."""
+    """A cosmetic pen in a color of the theme."""
     made = QPen(LOOK.color(color), width, style)
     made.setCosmetic(True)
     return made

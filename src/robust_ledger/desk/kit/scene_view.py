@@ -15,7 +15,7 @@ from robust_ledger.plan import Plan
 
 _ALIGN = {
     "left": Qt.AlignmentFlag.AlignLeft,
-    "centre": Qt.AlignmentFlag.AlignHCenter,
+    "center": Qt.AlignmentFlag.AlignHCenter,
     "right": Qt.AlignmentFlag.AlignRight,
 }
 
@@ -122,14 +122,14 @@ def paint_shape(painter: QPainter, shape: Shape) -> None:
         font = QFont(LOOK.font(12, bold=shape.bold))
         font.setPixelSize(round(shape.size))
         painter.setFont(font)
-        painter.setPen(LOOK.color(shape.colour))
+        painter.setPen(LOOK.color(shape.color))
         wide = 1200.0
-        left = {"left": shape.x, "centre": shape.x - wide / 2, "right": shape.x - wide}[shape.align]
+        left = {"left": shape.x, "center": shape.x - wide / 2, "right": shape.x - wide}[shape.align]
         flags = _ALIGN[shape.align] | Qt.AlignmentFlag.AlignVCenter
         painter.drawText(QRectF(left, shape.y - shape.size, wide, shape.size * 2), flags, shape.text)
         return
-    colour = shape.edge if isinstance(shape, Box) else shape.colour
-    pen = QPen(LOOK.color(colour), shape.weight)
+    color = shape.edge if isinstance(shape, Box) else shape.color
+    pen = QPen(LOOK.color(color), shape.weight)
     if not isinstance(shape, Ring) and shape.dashed:
         pen.setStyle(Qt.PenStyle.DashLine)
     if isinstance(shape, Stroke) and shape.dotted:

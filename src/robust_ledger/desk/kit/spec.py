@@ -1,5 +1,5 @@
 """What a stage says of itself: its name, its pages and the places on them. The one list of stages is the folders of
-`desk/stages`, each with a module `spec` that holds its `SPEC`."""
+`desk/stages`, each with a module `spec` that is good for its `SPEC`."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from robust_ledger.plan import Plan
 @dataclass(frozen=True, slots=True)
 class PageSpec:
     """A page: the module of its stage's folder, the words on its button with the key to press, the places it shows, each in full
-    («panel:interrupting_a») or as a kind («fit»), and whether its picture is kept with the documentation."""
+    ("panel:aic_a") or as a kind ("fit"), and whether its picture is kept with the documentation."""
 
     name: str
     words: str
@@ -26,7 +26,7 @@ class PageSpec:
 
     @property
     def view(self) -> str:
-        """The class of the page in its module: «fault» is FaultPage."""
+        """The class of the page in its module: "fault" is FaultPage."""
         return f"{self.name.capitalize()}Page"
 
 
@@ -61,7 +61,7 @@ class StageSpec:
         return next((named[key] for key in _ways(place) if key in named), "")
 
     def state(self, plan: Plan) -> str:
-        """«empty», «in work» or «settled»: settled has something in it and no open finding."""
+        """ "empty", "in work" or "settled": settled has something in it and no open finding."""
         return plan.stage_state(self.name, self.filled(plan) if self.filled else None)
 
 

@@ -1,4 +1,4 @@
-"""Short ways to make fields: each names its place («fit:old.height_in»), and its words."""
+"""Short ways to make fields: each names its place ("fit:old.height_in"), and its words."""
 
 from __future__ import annotations
 
@@ -9,16 +9,16 @@ from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickFiel
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
-from robust_ledger.job.readers.numbers import read_amps, read_count, read_number
+from robust_ledger.job.readers.numbers import read_amps, read_count, read_number, read_temperature, temperature_text
 from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 
-LOOKED = ((None, "not looked"), (True, "yes"), (False, "no"))
+LOOKED = ((None, "not checked"), (True, "yes"), (False, "no"))
 
 
 def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
-    """How the field of a place is read and written: «earth:rods», «fit:old.height_in»."""
+    """How the field of a place is read and written: "grounding:rods", "fit:old.height_in"."""
     part, path = Place(place).kind, Place(place).name
     first, _, inner = path.partition(".")
 
@@ -66,6 +66,10 @@ class Fields:
     def number(self, place: str, words: str, low: float, high: float, hint: str = "not known") -> Any:
         return self._text(place, words, read_number(low, high), number_text, hint)
 
+    def temperature(self, place: str, words: str, hint: str) -> Any:
+        """Read and shown in °F, kept in °C; "40 C" is read too."""
+        return self._text(place, words, read_temperature, temperature_text, hint)
+
     def count(self, place: str, words: str, low: int, high: int) -> Any:
         return self._text(place, words, read_count(low, high), str, "")
 
@@ -75,7 +79,7 @@ class Fields:
         def read(text: str) -> int | None:
             return read_count(0, most)(text) if text.strip() else None
 
-        return self._text(place, words, read, str, "not looked")
+        return self._text(place, words, read, str, "not checked")
 
     def line(self, place: str, words: str, hint: str = "") -> Any:
         return self._text(place, words, str.strip, str, hint)

@@ -26,7 +26,7 @@ class Stage(QWidget):
         """The text size or the theme has changed."""
 
     def go_to(self, place: Place) -> bool:
-        """Go to a place («circuit:7», «load:range», «panel:spaces»); False when it is not on this page."""
+        """Go to a place ("circuit:7", "load:range", "panel:spaces"); False when it is not on this page."""
         return False
 
     def stop(self) -> None:

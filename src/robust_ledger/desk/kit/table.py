@@ -34,7 +34,7 @@ class Column:
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """A row: its key, its cells, and how it is meant («», «bold», «faint», «group», «warn»)."""
+    """A row: its key, its cells, and how it is meant ("", "bold", "faint", "group", "warn")."""
 
     key: str
     cells: tuple[str, ...]

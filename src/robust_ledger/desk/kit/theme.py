@@ -1,4 +1,4 @@
-"""Colours, fonts and sizes of the desk: two themes and one text scale, turned into a Qt style sheet."""
+"""Colors, fonts and sizes of the desk: two themes and one text scale, turned into a Qt style sheet."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ LARGE_FROM = 1.3
 
 @dataclass(frozen=True, slots=True)
 class Theme:
-    """One set of colours. Text pairs hold WCAG AA against `page`, `side` and `wash`; a test checks it."""
+    """One set of colors. Text pairs hold WCAG AA against `page`, `side` and `wash`; a test checks it."""
 
     name: str
     page: str
@@ -107,7 +107,7 @@ class Look:
         return self._fonts[key]
 
     def color(self, name: str) -> QColor:
-        """A colour of the theme in force; painters ask thousands of times."""
+        """A color of the theme in force; painters ask thousands of times."""
         key = (self.theme.name, name)
         if key not in self._colors:
             self._colors[key] = QColor(getattr(self.theme, name))

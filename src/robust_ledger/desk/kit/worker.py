@@ -1,4 +1,4 @@
-"""Long work beside the window: it reports how far it is, can be cancelled, and ends in an answer or in one sentence."""
+"""Long work beside the window: it reports how far it is, can be canceled, and ends in an answer or in one sentence."""
 
 from __future__ import annotations
 
@@ -9,14 +9,14 @@ from typing import Any
 from PyQt6.QtCore import QThread, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
-from robust_ledger.ledger.progress import CancelledError, Progress
+from robust_ledger.ledger.progress import CanceledError, Progress
 
 log = logging.getLogger(__name__)
 
 
 class Worker(QThread):
-    """Runs `work(progress)` in a thread. `progress` takes the part done and answers False once cancelled; the
-    work then ends by CancelledError. `faults` are the exceptions whose text is meant for the user."""
+    """Runs `work(progress)` in a thread. `progress` takes the part done and answers False once canceled; the
+    work then ends by CanceledError. `faults` are the exceptions whose text is meant for the user."""
 
     progressed = pyqtSignal(int)
     answered = pyqtSignal(object)
@@ -30,12 +30,12 @@ class Worker(QThread):
     ) -> None:
         super().__init__()
         self.work, self.faults = work, faults
-        self.cancelled = False
+        self.canceled = False
 
     def run(self) -> None:
         try:
             answer = self.work(self._progress)
-        except CancelledError:
+        except CanceledError:
             self.stopped.emit()
         except self.faults as problem:
             self.failed.emit(str(problem))
@@ -46,11 +46,11 @@ class Worker(QThread):
             self.answered.emit(answer)
 
     def cancel(self) -> None:
-        self.cancelled = True
+        self.canceled = True
 
     def _progress(self, part: float) -> bool:
         self.progressed.emit(round(part * 100))
-        return not self.cancelled
+        return not self.canceled
 
 
 class ProgressRow(QWidget):
@@ -73,7 +73,7 @@ class ProgressRow(QWidget):
         self.hide()
 
     def run(self, words: str, worker: Worker, answered: Callable[[Any], None], failed: Callable[[str], None]) -> None:
-        """Start some work and show it; whatever ran before is cancelled."""
+        """Start some work and show it; whatever ran before is canceled."""
         self.cancel(wait=True)
         self.worker = worker
         self.words.setText(words)
@@ -81,7 +81,7 @@ class ProgressRow(QWidget):
         worker.progressed.connect(self.bar.setValue)
         worker.answered.connect(answered)
         worker.failed.connect(failed)
-        worker.stopped.connect(lambda: failed("Cancelled; nothing was changed."))
+        worker.stopped.connect(lambda: failed("Canceled; nothing was changed."))
         worker.finished.connect(self._over)
         self.show()
         worker.start()

@@ -28,9 +28,9 @@ class BottomLine(QFrame):
                 "Main",
                 "Service",
                 "Neutral",
-                "Electrode",
+                "GEC",
                 "Spaces used",
-                "Left",
+                "Spaces open",
                 "Leg A",
                 "Leg B",
                 "Findings",
@@ -48,11 +48,11 @@ class BottomLine(QFrame):
         self._show("Main", entries["service.main"])
         self._show("Service", plan.service.conductors)
         self._show("Neutral", entries["service.neutral"])
-        self._show("Electrode", entries["service.electrode"])
+        self._show("GEC", entries["service.gec"])
         used, left = entries["panel.spaces_used"], entries["panel.spaces_left"]
         figures = self.figures
         figures["Spaces used"].show_figure(number_text(used.amount), f"of {plan.job.panel.spaces}", used.id)
-        figures["Left"].show_figure(number_text(left.amount), "", left.id, left.amount < 0)
+        figures["Spaces open"].show_figure(number_text(left.amount), "", left.id, left.amount < 0)
         self._show("Leg A", entries["panel.leg_a"], whole=True)
         self._show("Leg B", entries["panel.leg_b"], whole=True)
         open_ = [f for f in plan.findings if f.open]
@@ -60,7 +60,7 @@ class BottomLine(QFrame):
         figures["Findings"].show_figure(str(len(open_)), f"{stops} STOP" if stops else "open", "findings", bool(stops))
 
     def _show(self, name: str, entry: Entry, whole: bool = False) -> None:
-        """A figure with its unit apart; a size like «4/0 Al» has its metal as the unit."""
+        """A figure with its unit apart; a size like "4/0 Al" has its metal as the unit."""
         text, unit = [*entry.text().rsplit(" ", 1), ""][:2] if entry.known else (UNKNOWN, "")
         if whole and entry.known:
             text = number_text(entry.amount, 0)

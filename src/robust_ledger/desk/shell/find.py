@@ -17,7 +17,7 @@ MOST = 40
 
 @dataclass(frozen=True, slots=True)
 class Hit:
-    """Something to go to: how it is listed, what is searched, where it is («circuit:7», «entry:service.main»)."""
+    """Something to go to: how it is listed, what is searched, where it is ("circuit:7", "entry:service.main")."""
 
     text: str
     place: str

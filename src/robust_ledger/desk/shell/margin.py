@@ -144,7 +144,7 @@ class Margin(QFrame):
     def _ask_reason(self, finding: Finding) -> None:
         self.accepting = finding.id
         self.acceptance_label.setText(
-            f"Accept «{finding.title}» because …" if not finding.accepted else "Change the reason; empty takes it back."
+            f'Accept "{finding.title}" because …' if not finding.accepted else "Change the reason; empty takes it back."
         )
         self.reason.setText(finding.accepted)
         self.acceptance.show()
@@ -182,7 +182,7 @@ def _entry_html(entry: Entry) -> str:
     unknown = (
         f"<p style='color:{LOOK.theme.stop}'>Not known: {escape(entry.why_unknown)}</p>" if not entry.known else ""
     )
-    local = "<p><b>A local rule had a part in this.</b></p>" if entry.local else ""
+    local = "<p><b>A local amendment had a part in this.</b></p>" if entry.local else ""
     return (
         f"<p class=head>{escape(entry.label)}</p><p class=big>{escape(entry.text())}</p>{unknown}{local}"
         f"<table width='100%' cellspacing=0 cellpadding={px(2)}>{line}{''.join(rows)}</table>"

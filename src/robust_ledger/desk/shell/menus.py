@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
 from PyQt6.QtWidgets import QMenu, QMenuBar
 
-from robust_ledger.codebook.codebook import EDITIONS
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.kit.theme import THEMES
+from robust_ledger.ledger.editions import EDITIONS
 
 if TYPE_CHECKING:
     from robust_ledger.desk.shell.window import Window

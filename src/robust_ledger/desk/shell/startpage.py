@@ -41,11 +41,11 @@ class StartPage(QWidget):
         self.demo = self._choice(
             outer,
             "Open the &demo job",
-            "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump and a few inherited faults.",
+            "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump and a few existing violations.",
         )
         self.demo.clicked.connect(lambda: self.demo_asked.emit(DEMO))
         self.small = self._choice(
-            outer, "Open the &small demo", "A cottage with gas heat: same rating, new panel in the same place."
+            outer, "Open the &small demo", "A small house with gas heat: like-for-like panel replacement."
         )
         self.small.clicked.connect(lambda: self.demo_asked.emit(SMALL_DEMO))
         self.new = self._choice(outer, "&New job", "An empty ledger. Start with the call-out line.")
@@ -57,8 +57,8 @@ class StartPage(QWidget):
         outer.addLayout(self.lists)
         outer.addStretch(1)
         caution = label(
-            "Robust Ledger sizes, matches and keeps records. It defers to the local code, the utility and the authority having "
-            "jurisdiction, and it takes over nobody's licence. The line side stays live until the utility has disconnected it.",
+            "Robust Ledger sizes, matches and keeps records. It defers to the local code, the utility and the AHJ, "
+            "and it does not replace a licensed electrician. The line side stays live until the utility has disconnected it.",
             "faint",
         )
         caution.setWordWrap(True)
@@ -90,7 +90,7 @@ class StartPage(QWidget):
                 row += 1
             name = one.path.name if one.path else one.job.heading.title
             words = QLabel(f"{name}, kept {one.kept_at.replace('T', ' ')}")
-            take, drop = QPushButton("Take it up again"), QPushButton("Discard")
+            take, drop = QPushButton("Restore"), QPushButton("Discard")
             take.clicked.connect(lambda _checked, one=one: self.recover_asked.emit(one))
             drop.clicked.connect(lambda _checked, one=one: self.discard_asked.emit(one))
             for column, widget in enumerate((words, take, drop)):

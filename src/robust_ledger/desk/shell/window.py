@@ -423,7 +423,7 @@ class Window(QMainWindow):
         answer = QMessageBox.question(
             self,
             "Robust Ledger",
-            f"«{self.store.job.heading.title}» is not saved.",
+            f'"{self.store.job.heading.title}" is not saved.',
             buttons.Save | buttons.Discard | buttons.Cancel,
             buttons.Save,
         )

@@ -41,7 +41,7 @@ class Wishes(Model):
     """How the panel is to be arranged once splices and legs are as good as they can be; 0 is no wish, 3 the strongest."""
 
     balance_by: Literal["expected", "clamp", "simulated", "handles"] = "expected"
-    band_a: float = Field(1.0, ge=0, description="legs may differ by so much [A], or by 2 % where that is more")
+    band_a: float = Field(1.0, ge=0, description="legs may differ by so much [A], or by 2% where that is more")
     old_order: int = Field(1, ge=0, le=3)
     lights_together: int = Field(0, ge=0, le=3)
     heavy_near_main: int = Field(1, ge=0, le=3)

@@ -24,7 +24,7 @@ class Mark(StrEnum):
 
 
 class Circuit(Model):
-    """An existing circuit, by its tag. Spaces are as printed on the old panel; «3a» is the upper half of a tandem, «r3» a
+    """An existing circuit, by its tag. Spaces are as printed on the old panel; "3a" is the upper half of a tandem, "r3" a
     space of the right-hand panel where two are merged."""
 
     tag: int
@@ -33,9 +33,9 @@ class Circuit(Model):
     poles: int = 1
     gauge: Line | None = None
     metal: Literal["cu", "al"] = "cu"
-    cable: Literal[
-        "", "nm", "cloth", "rubber", "armoured", "armoured_strip", "mc", "conduit", "se", "uf", "knob_tube"
-    ] = Field("", description="kind of wiring; «armoured» without a bonding strip; empty when not looked at")
+    cable: Literal["", "nm", "cloth", "rubber", "bx", "ac", "mc", "conduit", "se", "uf", "knob_tube"] = Field(
+        "", description='kind of wiring; "armored" without a bonding strip; empty when not checked'
+    )
     free_in: float | None = Field(None, description="length of wire that can be used, from where it enters")
     enters: Literal["", "top", "bottom", "left", "right", "back"] = Field("", description="side of the enclosure")
     enters_at_in: float | None = Field(

@@ -17,11 +17,11 @@ class Defect(Model):
     what: Line
     where: Line = ""
     fix: Line = ""
-    part: Literal["panel", "riser", "meter", "earth", "branch", "outdoor", "room"] = "panel"
+    part: Literal["panel", "riser", "meter", "grounding", "branch", "outdoor", "room"] = "panel"
     who: Literal["us", "owner", "utility", "other"] = "us"
     minutes: float | None = None
     material: Line = ""
-    in_scope: bool | None = Field(None, description="the user's word; None goes by the school")
+    in_scope: bool | None = Field(None, description="the user's word; None goes by the practice")
     state: Literal["open", "planned", "done"] = "open"
     photos: tuple[Line, ...] = Field((), max_length=40, description="files beside the job")
 

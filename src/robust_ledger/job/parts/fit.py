@@ -30,17 +30,17 @@ class Fit(Model):
     least_in: float | None = Field(None, description="lowest bottom the user wants, for damp or splash")
     slack_in: float | None = Field(None, description="what the cables from above can come down")
     enters: Literal["top", "bottom", "both"] = "top"
-    meter_in: float | None = Field(None, description="centre of the meter above grade, as planned")
+    meter_in: float | None = Field(None, description="center of the meter above grade, as planned")
     meter_low_in: float | None = Field(None, description="the utility's window for it")
     meter_high_in: float | None = None
     meter_to_panel_in: float | None = Field(
-        None, description="panel's bottom above the meter's centre, where they hang together"
+        None, description="panel's bottom above the meter's center, where they are mounted together"
     )
     platform_in: float | None = Field(None, description="height of a platform in front of it, taken off every height")
     flush: bool = False
     bay_in: float | None = Field(None, description="clear width between the studs")
     stud_in: float | None = Field(None, description="depth of the studs")
-    cutout_in: float | None = Field(None, description="height of the opening in the wall")
+    cutout_in: float | None = Field(None, description="height of the cutout in the wall")
     cutout_bottom_in: float | None = None
     space_width_in: float | None = Field(None, description="working space in front, as found")
     space_depth_in: float | None = None

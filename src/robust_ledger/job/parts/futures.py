@@ -10,7 +10,7 @@ from robust_ledger.job.parts.base import Line, Model
 
 
 class FutureCircuit(Model):
-    """A circuit of a future that is no load of its own, like the receptacles of a remodelled kitchen."""
+    """A circuit of a future that is no load of its own, like the receptacles of a remodeled kitchen."""
 
     name: Line
     poles: Literal[1, 2] = 1
@@ -18,7 +18,7 @@ class FutureCircuit(Model):
 
 
 class Future(Model):
-    """A named future: loads that come (those marked «later»), loads that go, circuits, floor area and small-appliance
+    """A named future: loads that come (those marked "later"), loads that go, circuits, floor area and small-appliance
     circuits. Something replaced is one load that goes and one that comes."""
 
     id: Line

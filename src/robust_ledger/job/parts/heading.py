@@ -14,7 +14,7 @@ class Heading(Model):
     address: Line = ""
     customer: Line = ""
     electrician: Line = ""
-    licence: Line = ""
+    license: Line = ""
     permit: Line = ""
     date: Line = ""
     notes: Text = ""

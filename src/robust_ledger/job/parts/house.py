@@ -40,7 +40,7 @@ class LoadKind(StrEnum):
 
 
 class When(StrEnum):
-    """Whether a load is there, comes or goes with this job, or is a future to reserve spaces for."""
+    """Whether a load is there, comes or removed by this job, or is a future to reserve spaces for."""
 
     EXISTING = "existing"
     ADDED = "added"
@@ -96,6 +96,6 @@ class Load(Model):
 
 
 class Management(Model):
-    """A listed energy management system: the most [A] it lets all loads marked «managed» draw together."""
+    """A listed energy management system: the most [A] it lets all loads marked "managed" draw together."""
 
     setpoint_a: float | None = None

@@ -1,4 +1,4 @@
-"""Where the panel hangs."""
+"""Panel location."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from robust_ledger.job.parts.base import Model
 
 
 class Location(Model):
-    """Where the panel hangs."""
+    """Panel location."""
 
     room: Literal["", "living", "basement", "garage", "utility", "outdoors", "bathroom", "closet"] = ""
     over_steps: bool = False

@@ -1,4 +1,4 @@
-"""A recording of the demand."""
+"""A demand recording."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from robust_ledger.job.parts.base import Line, Model
 
 
 class Measured(Model):
-    """What a recording of the demand says, as read from `source` beside the job, and what only people can say of it."""
+    """What a demand recording says, as read from `source` beside the job, and what only people can say of it."""
 
     source: Line = ""
     route: Literal["year", "thirty_days"] = "year"

@@ -13,7 +13,7 @@ class Overhead(Model):
     """The service drop and its mast, as planned; heights above finished grade."""
 
     attachment_ft: float | None = None
-    head_ft: float | None = Field(None, description="service head")
+    weatherhead_ft: float | None = Field(None, description="weatherhead")
     loop_ft: float | None = Field(None, description="lowest point of the drip loop")
     span_ft: float | None = Field(None, description="lowest point of the span")
     over: Literal["yard", "drive", "road"] = "yard"
@@ -22,7 +22,7 @@ class Overhead(Model):
     roof_run_in: float | None = Field(None, description="length of conductor above the overhang")
     overhang_in: float | None = Field(None, description="how far the roof is crossed")
     window_ft: float | None = Field(None, description="to the nearest window that opens; empty when none is near")
-    free_in: float | None = Field(None, description="conductor left free at the head for the drip loop")
+    free_in: float | None = Field(None, description="conductor left free at the weatherhead for the drip loop")
     riser_ft: float | None = Field(None, description="from the head to the meter")
     strap_end_in: float | None = Field(None, description="the widest from an end to its strap")
     strap_between_in: float | None = Field(None, description="the widest between straps")

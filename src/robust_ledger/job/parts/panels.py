@@ -18,7 +18,7 @@ class Interior(Model):
     terminal_in: float | None = Field(None, description="breaker terminals from the enclosure's near side")
     knockouts: dict[Literal["top", "bottom", "left", "right", "back"], tuple[float, ...]] = Field(
         default_factory=dict,
-        description="by side, from the left or from the top; a side without any: a hole where it is wanted",
+        description="by side, from the left or from the top; a side without any: a hole wherever one is needed",
     )
     neutral_bar: Literal["left", "right", "both"] = "both"
     ground_bar: Literal["left", "right", "both"] = "both"
@@ -63,7 +63,7 @@ class NewPanel(Model):
     main: Literal["breaker", "lugs"] = "breaker"
     terminals_c: Literal[60, 75] = 75
     first_disconnect: bool = Field(True, description="neutral and ground are bonded here")
-    interrupting_a: float | None = Field(None, description="interrupting rating of main and breakers, from the label")
+    aic_a: float | None = Field(None, description="AIC rating of main and breakers, from the label")
     interior: Interior = Field(default_factory=Interior)
     right_of_old_in: float = Field(0.0, description="new enclosure's left side, right of the old one's")
     numbering: Literal["odd_left", "odd_right", "down"] = Field(
@@ -73,7 +73,7 @@ class NewPanel(Model):
     neutral_terminals: int | None = Field(None, description="free places for branch neutrals, one each")
     ground_terminals: int | None = Field(None, description="free places for grounds, as many wires as the label allows")
     families: Line = Field("", description="breaker families listed for it, in the words of its label")
-    devices: tuple[DeviceKind, ...] = Field((), description="kinds made for it and listed; none ticked: not looked")
+    devices: tuple[DeviceKind, ...] = Field((), description="kinds made for it and listed; none ticked: not checked")
     bends_in: tuple[float, float, float] = Field(
         (3.0, 4.0, 6.0), description="bend and strip: 14 to 10 AWG, 8 and 6 AWG, larger"
     )

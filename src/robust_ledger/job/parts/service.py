@@ -13,7 +13,7 @@ class ServiceRun(Model):
     """The way of the service conductors to the panel, and what feeds it. Unknown is left empty."""
 
     raceway: Literal["cable", "emt", "imc", "rmc", "pvc40", "pvc80"] = Field("cable", description="what is there")
-    trade_size: Line = Field("", description="inches as written, «1-1/4»")
+    trade_size: Line = Field("", description='inches as written, "1-1/4"')
     nipple: bool = Field(False, description="no longer than 24 inches")
     insulation: Literal["THWN-2", "XHHW-2"] = "XHHW-2"
     length_ft: float | None = Field(None, description="from the service drop to the panel, one way")
@@ -28,7 +28,7 @@ class ServiceRun(Model):
 
 
 class Chain(Model):
-    """The links of the service as found; unknown is left empty. Conductors are written like «2 Cu» or «4/0 Al»."""
+    """The links of the service as found; unknown is left empty. Conductors are written like "2 Cu" or "4/0 Al"."""
 
     underground: bool = False
     drop_a: float | None = Field(None, description="what the utility says its conductors carry")

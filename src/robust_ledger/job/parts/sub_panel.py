@@ -23,7 +23,7 @@ class SubPanel(Model):
     length_ft: float | None = None
     separate_building: bool = True
     wires: Literal[3, 4] = 4
-    bonded: bool = Field(False, description="neutral and ground stay joined in it")
+    bonded: bool = Field(False, description="N–G bond left in sub-panel in it")
     rods: int = Field(0, description="ground rods at the separate building, planned or there")
     disconnect: bool = Field(False, description="it has a main breaker or switch, at the building it serves")
-    interrupting_a: float | None = None
+    aic_a: float | None = None

@@ -9,18 +9,18 @@ from robust_ledger.job.parts.futures import FutureCircuit
 
 
 def read_spaces(text: str) -> tuple[int, ...]:
-    """A reader for a list of spaces like «19-24, 30»."""
+    """A reader for a list of spaces like "19-24, 30"."""
     spaces: list[int] = []
     for part in text.replace(",", " ").split():
         first, dash, last = part.partition("-")
         if not first.isdigit() or (dash and not last.isdigit()):
-            raise ValueError(f"«{part}» is not a space or a range like 19-24.")
+            raise ValueError(f'"{part}" is not a space or a range like 19-24.')
         spaces.extend(range(int(first), int(last or first) + 1) if int(last or first) < 1000 else ())
     return tuple(dict.fromkeys(spaces))
 
 
 def spaces_text(spaces: tuple[int, ...]) -> str:
-    """Write a list of spaces with ranges: (19, 20, 21, 30) → «19-21, 30»."""
+    """Write a list of spaces with ranges: (19, 20, 21, 30) → "19-21, 30"."""
     parts: list[str] = []
     run: list[int] = []
     for space in [*sorted(spaces), -1]:
@@ -32,7 +32,7 @@ def spaces_text(spaces: tuple[int, ...]) -> str:
 
 
 def read_knockouts(text: str) -> dict[str, tuple[float, ...]]:
-    """A reader for knockouts by side: «top 2, 4, 12; left 16»."""
+    """A reader for knockouts by side: "top 2, 4, 12; left 16"."""
     made: dict[str, tuple[float, ...]] = {}
     for part in text.split(";"):
         words = part.replace(",", " ").split()
@@ -41,10 +41,10 @@ def read_knockouts(text: str) -> dict[str, tuple[float, ...]]:
         try:
             places = tuple(float(word) for word in words[1:])
         except ValueError:
-            raise ValueError(f"«{part.strip()}»: a side, then inches from the left or the top: top 2, 4, 12.") from None
+            raise ValueError(f'"{part.strip()}": a side, then inches from the left or the top: top 2, 4, 12.') from None
         if words[0].lower() not in ("top", "bottom", "left", "right", "back") or not places:
             raise ValueError(
-                f"«{part.strip()}» does not begin with top, bottom, left, right or back and inches after it."
+                f'"{part.strip()}" does not begin with top, bottom, left, right or back and inches after it.'
             )
         if not all(0 <= place <= 120 for place in places):
             raise ValueError("Places are from 0 to 120 in.")
@@ -78,12 +78,12 @@ _CIRCUIT = re.compile(r"^(.*?)\s+(\d{2,3}|\?)(?:/([12]))?$")
 
 
 def read_circuits(text: str) -> tuple[FutureCircuit, ...]:
-    """A reader for circuits as «island receptacles 20, welder 50/2»: name, amperes, poles."""
+    """A reader for circuits as "island receptacles 20, welder 50/2": name, amperes, poles."""
     made = []
     for part in (piece.strip() for piece in text.split(",") if piece.strip()):
         match = _CIRCUIT.match(part)
         if not match:
-            raise ValueError(f"«{part}» is not a circuit; write it like island receptacles 20 or welder 50/2.")
+            raise ValueError(f'"{part}" is not a circuit; write it like island receptacles 20 or welder 50/2.')
         poles: Any = int(match[3] or 1)
         made.append(FutureCircuit(name=match[1], poles=poles, breaker_a=None if match[2] == "?" else float(match[2])))
     return tuple(made)

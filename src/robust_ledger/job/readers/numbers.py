@@ -11,7 +11,7 @@ def read_count(low: int, high: int) -> Callable[[str], int]:
     def read(text: str) -> int:
         """The value, or ValueError with one sentence."""
         if not text.strip().isdigit() or not low <= int(text) <= high:
-            raise ValueError(f"«{text.strip()}» is not a whole number from {low} to {high}.")
+            raise ValueError(f'"{text.strip()}" is not a whole number from {low} to {high}.')
         return int(text)
 
     return read
@@ -28,7 +28,7 @@ def read_number(low: float, high: float) -> Callable[[str], float | None]:
         try:
             value = float(words)
         except ValueError:
-            raise ValueError(f"«{text.strip()}» is not a number.") from None
+            raise ValueError(f'"{text.strip()}" is not a number.') from None
         if not low <= value <= high:
             raise ValueError(f"{words} is not between {low:g} and {high:,g}.")
         return value
@@ -44,7 +44,7 @@ def read_amps(text: str) -> float | None:
     try:
         value = float(words)
     except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a number of amperes.") from None
+        raise ValueError(f'"{text.strip()}" is not a number of amperes.') from None
     if not 0 < value <= 600:
         raise ValueError(f"{words} A is not between 0 and 600 A.")
     return value
@@ -56,7 +56,7 @@ def amps_text(value: float) -> str:
 
 
 def read_ratings(text: str) -> tuple[float, ...]:
-    """A reader for several ratings in amperes: «200, 150»."""
+    """A reader for several ratings in amperes: "200, 150"."""
     parts = text.replace(",", " ").split()
     if len(parts) > 6:
         raise ValueError("A service has six disconnects at the most.")
@@ -75,7 +75,7 @@ def read_horsepower(text: str) -> float | None:
     try:
         value = float(text.lower().removesuffix("hp").strip())
     except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a number of horsepower.") from None
+        raise ValueError(f'"{text.strip()}" is not a number of horsepower.') from None
     if not 0 < value <= 20:
         raise ValueError(f"{text.strip()} hp is not a motor of a dwelling.")
     return value
@@ -87,7 +87,7 @@ def read_seasonal_va(text: str) -> float:
     try:
         value = float(words)
     except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a number of volt-amperes.") from None
+        raise ValueError(f'"{text.strip()}" is not a number of volt-amperes.') from None
     if not 0 <= value <= 96_000:
         raise ValueError("A seasonal load is between 0 and 96,000 VA.")
     return value
@@ -98,10 +98,30 @@ def read_power_factor(text: str) -> float:
     try:
         value = float(text.strip() or "1")
     except ValueError:
-        raise ValueError(f"«{text.strip()}» is not a power factor.") from None
+        raise ValueError(f'"{text.strip()}" is not a power factor.') from None
     if not 0.5 <= value <= 1:
         raise ValueError("A power factor of a house is between 0.5 and 1.")
     return value
+
+
+def read_temperature(text: str) -> float | None:
+    """A temperature in °F ("104", "104 F") or °C ("40 C") as °C; empty means not known. Raises ValueError with one sentence."""
+    words = text.strip().lower().replace("°", "").replace(" ", "")
+    if not words:
+        return None
+    try:
+        value = float(words.rstrip("fc"))
+    except ValueError:
+        raise ValueError(f'"{text.strip()}" is not a temperature; write it like 104 or 40 C.') from None
+    celsius = value if words.endswith("c") else round((value - 32) / 1.8, 1)
+    if not -40 <= celsius <= 90:
+        raise ValueError(f"{text.strip()} is not between -40 and 194 °F.")
+    return celsius
+
+
+def temperature_text(celsius: float) -> str:
+    """A temperature kept in °C as it is read in °F: 40.0 → "104"."""
+    return f"{round(celsius * 1.8 + 32, 1):g}"
 
 
 def read_band(text: str) -> float:
@@ -126,7 +146,7 @@ def read_added_area(text: str) -> float:
     try:
         value = float(words)
     except ValueError:
-        raise ValueError(f"«{text.strip()}» is not an area, in the unit of the floor area.") from None
+        raise ValueError(f'"{text.strip()}" is not an area, in the unit of the floor area.') from None
     if not 0 <= value <= 20_000:
         raise ValueError("An added area is between 0 and 20,000.")
     return value

@@ -1,4 +1,4 @@
-"""Reading amounts as people write them: «7.2kW», «30A@240», «1,940 sqft», «180 m2»."""
+"""Reading amounts as people write them: "7.2kW", "30A@240", "1,940 sqft", "180 m2"."""
 
 from __future__ import annotations
 
@@ -20,13 +20,13 @@ class QuantityError(ValueError):
 
 
 def read_nameplate(text: str, volts: float) -> Nameplate:
-    """Read a nameplate rating; without «@ volts» it keeps `volts`. A bare number is VA.
+    """Read a nameplate rating; without "@ volts" it keeps `volts`. A bare number is VA.
 
     Raises QuantityError for text that is no rating, for a rating of zero or less, and for one no dwelling can hold.
     """
     match = _NAMEPLATE.match(text.strip())
     if not match:
-        raise QuantityError(f"«{text.strip()}» is not a rating; write it like 7.2kW, 1500VA or 30A@240.")
+        raise QuantityError(f'"{text.strip()}" is not a rating; write it like 7.2kW, 1500VA or 30A@240.')
     sign, number, unit, at = match.groups()
     amount = _number(number)
     at_volts = _number(at) if at else volts
@@ -53,7 +53,7 @@ def read_area(text: str, unit: Literal["ft2", "m2"]) -> tuple[float, Literal["ft
     """Read a floor area; without a unit it keeps `unit`. Raises QuantityError."""
     match = _AREA.match(text.strip())
     if not match:
-        raise QuantityError(f"«{text.strip()}» is not an area; write it like 1,720 ft2 or 160 m2.")
+        raise QuantityError(f'"{text.strip()}" is not an area; write it like 1,720 ft2 or 160 m2.')
     sign, number, written = match.groups()
     area = _number(number)
     if written:
@@ -68,7 +68,7 @@ def read_area(text: str, unit: Literal["ft2", "m2"]) -> tuple[float, Literal["ft
 def _number(text: str) -> float:
     value = float(text.replace(",", ""))
     if not math.isfinite(value):
-        raise QuantityError(f"«{text}» is not a number.")
+        raise QuantityError(f'"{text}" is not a number.')
     return value
 
 
@@ -77,7 +77,7 @@ _INCHES = re.compile(r"""^\s*(\d+\.?\d*)(?:\s+(\d+)/(\d+))?\s*("|in|inch|inches|
 
 
 def read_inches(text: str, most: float) -> float | None:
-    """Read a length in inches: «79», «6'7"», «6 ft 7 in», «14 1/2 in», «200 cm», «2 m»; empty means not known.
+    """Read a length in inches: "79", "6'7"", "6 ft 7 in", "14 1/2 in", "200 cm", "2 m"; empty means not known.
 
     Raises QuantityError for text that is no length, and for one above `most` [in].
     """
@@ -89,11 +89,11 @@ def read_inches(text: str, most: float) -> float | None:
         value = _number(match[1])
         if match[2]:
             if int(match[3]) == 0:
-                raise QuantityError(f"«{text.strip()}» divides by zero.")
+                raise QuantityError(f'"{text.strip()}" divides by zero.')
             value += int(match[2]) / int(match[3])
         value /= {"cm": 2.54, "m": 0.0254}.get((match[4] or "").lower(), 1)
     else:
-        raise QuantityError(f"«{text.strip()}» is not a length; write it like 79, 6'7\" or 200 cm.")
+        raise QuantityError(f'"{text.strip()}" is not a length; write it like 79, 6\'7" or 200 cm.')
     value = round(value, 2)
     if value > most:
         raise QuantityError(f"{text.strip()} is more than {most:g} in; measure again.")
@@ -101,7 +101,7 @@ def read_inches(text: str, most: float) -> float | None:
 
 
 def read_feet(text: str, most: float) -> float | None:
-    """Read a length in feet: «12», «12 ft», «12'6"», «3.7 m»; empty means not known. Raises QuantityError."""
+    """Read a length in feet: "12", "12 ft", "12'6"", "3.7 m"; empty means not known. Raises QuantityError."""
     bare = re.fullmatch(r"\s*(\d+\.?\d*)\s*", text)
     inches = _number(bare[1]) * 12 if bare else read_inches(text, float("inf"))
     if inches is None:
@@ -113,5 +113,5 @@ def read_feet(text: str, most: float) -> float | None:
 
 
 def length_text(value: float) -> str:
-    """A length as it is read back: «79», «14.5»."""
+    """A length as it is read back: "79", "14.5"."""
     return f"{round(value, 3):g}"

@@ -111,7 +111,7 @@ def _interval(recording: Recording) -> int:
 
 
 def _even_clock(recording: Recording, interval: int) -> tuple[Minutes, list[str]]:
-    """Stamps on a clock that never changes, and which changes were recognised.
+    """Stamps on a clock that never changes, and which changes were recognized.
 
     With offsets the file says it all. Without, summer time shows by the hour that is there twice in autumn or missing
     in spring; then everything between the two changes lies one hour back.
@@ -140,7 +140,7 @@ def _even_clock(recording: Recording, interval: int) -> tuple[Minutes, list[str]
     if not changes:
         return stamp, []
     words = ", ".join(f"{'forward' if way > 0 else 'back'} on {stamp_date(at)}" for at, way in sorted(changes))
-    return stamp - 60 * summer.astype(np.int64), [f"Clock change recognised: {words}."]
+    return stamp - 60 * summer.astype(np.int64), [f"Clock change recognized: {words}."]
 
 
 def _hour_missing(present: Minutes, spring: int) -> bool:

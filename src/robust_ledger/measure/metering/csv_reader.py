@@ -59,7 +59,7 @@ class Reading:
         except (KeyError, TypeError):
             raise MeterFileError("The job does not remember how this file was read; read it anew.") from None
         if made.unit not in get_args(Unit):
-            raise MeterFileError(f"«{made.unit}» is no unit that a recording can have.")
+            raise MeterFileError(f'"{made.unit}" is no unit that a recording can have.')
         return made
 
 
@@ -120,7 +120,7 @@ def _guess_columns(path: Path, delimiter: str, first: int, heads: list[str], bod
     if len(legs) == 2:
         columns = tuple(legs)
     elif len(scored) > 1 and _score(heads[scored[0]]) == _score(heads[scored[1]]):
-        names = ", ".join(f"«{heads[n]}»" for n in scored[:4])
+        names = ", ".join(f'"{heads[n]}"' for n in scored[:4])
         doubts.append(f"{len(scored)} columns hold numbers ({names}): choose the one with what the house took.")
     unit = _guess_unit(heads[columns[0]])
     if unit is None:
@@ -136,7 +136,7 @@ def _guess_columns(path: Path, delimiter: str, first: int, heads: list[str], bod
 def read_csv(path: Path, reading: Reading, progress: Progress = unwatched) -> Recording:
     """Read a whole file as `reading` says. Rows that cannot be read are told one by one and left out.
 
-    Raises MeterFileError when nothing can be read, CancelledError when `progress` answers False.
+    Raises MeterFileError when nothing can be read, CanceledError when `progress` answers False.
     """
     size = max(1, path.stat().st_size)
     stamps, offsets = array("q"), array("q")
@@ -276,7 +276,7 @@ def _words(problem: Exception, row: list[str], reading: Reading) -> str:
         return f"it has {len(row)} cells where more are needed."
     cell = row[reading.columns[0]].strip() if reading.columns[0] < len(row) else ""
     if cell and not _is_number(cell, reading.decimal):
-        return f"«{cell[:30]}» is not a number."
+        return f'"{cell[:30]}" is not a number.'
     if not cell:
         return "the reading is empty."
-    return f"«{row[reading.date_column][:30]}» is not a date and time."
+    return f'"{row[reading.date_column][:30]}" is not a date and time.'

@@ -139,7 +139,7 @@ def _stretch(run: tuple[date, date]) -> str:
 
 
 def _months(stamp: np.ndarray, value: Floats) -> dict[str, float]:
-    """The highest reading of each month, «2025-07»: kW or A."""
+    """The highest reading of each month, "2025-07": kW or A."""
     months = stamp.astype("datetime64[m]").astype("datetime64[M]")
     found: dict[str, float] = {}
     names, start = np.unique(months, return_index=True)

@@ -43,7 +43,7 @@ class _Block:
 def read_espi(path: Path, progress: Progress = unwatched) -> Recording:
     """Read a feed of interval blocks. What was sent out (received by the utility) is told and left out.
 
-    Raises MeterFileError for anything that is no such feed, for entities and document types; CancelledError.
+    Raises MeterFileError for anything that is no such feed, for entities and document types; CanceledError.
     """
     kinds: dict[str, _Kind] = {}
     types_of: dict[str, list[str]] = {}

@@ -29,5 +29,5 @@ def guess_file(path: Path) -> Guess | None:
 
 
 def read_recording(path: Path, reading: Reading | None, progress: Progress = unwatched) -> Recording:
-    """Read a recording; `reading` None for XML. Raises MeterFileError, CancelledError."""
+    """Read a recording; `reading` None for XML. Raises MeterFileError, CanceledError."""
     return read_espi(path, progress) if reading is None else read_csv(path, reading, progress)

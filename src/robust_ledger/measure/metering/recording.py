@@ -1,4 +1,4 @@
-"""A recording of the demand: readings in file order, as read, before anything is judged. Its files and its faults."""
+"""A demand recording: readings in file order, as read, before anything is judged. Its files and its faults."""
 
 from __future__ import annotations
 

@@ -23,7 +23,7 @@ def looks_like_time(cell: str) -> bool:
 
 
 def guess_date_order(cells: Sequence[str]) -> tuple[str, bool]:
-    """«ymd», «mdy» or «dmy», and whether it is certain: without a day above 12 the latter two look alike."""
+    """ "ymd", "mdy" or "dmy", and whether it is certain: without a day above 12 the latter two look alike."""
     parts = [match.groups() for cell in cells if (match := _DATE.match(cell))]
     if any(len(one[0]) == 4 for one in parts):
         return "ymd", True
@@ -101,7 +101,7 @@ def clock_changes(year: int) -> tuple[int, int]:
 
 
 def stamp_text(minutes: float) -> str:
-    """Minutes since 1970 as a local date and time: «2025-07-18 18:15»."""
+    """Minutes since 1970 as a local date and time: "2025-07-18 18:15"."""
     return (datetime(1970, 1, 1) + timedelta(minutes=float(minutes))).strftime("%Y-%m-%d %H:%M")
 
 

@@ -12,7 +12,7 @@ import numpy as np
 from robust_ledger.measure.simulate.house import House
 from robust_ledger.measure.simulate.year import MINUTES, simulate_year
 
-# A usual hand-held clamp: 2 % of the reading and five counts of a tenth.
+# A usual hand-held clamp: 2% of the reading and five counts of a tenth.
 GAIN_PART, OFFSET_A, RESOLUTION_A = 0.02, 0.05, 0.1
 
 
@@ -31,7 +31,7 @@ class ClampMeter(Protocol):
     simulated: bool
 
     def read(self, key: str, at: datetime) -> tuple[Moment, ...]:
-        """A reading for each leg of a circuit («tag:7»), two for a 2-pole; empty when the meter cannot reach it."""
+        """A reading for each leg of a circuit ("tag:7"), two for a 2-pole; empty when the meter cannot reach it."""
 
 
 class SimulatedClamp:

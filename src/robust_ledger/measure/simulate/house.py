@@ -75,7 +75,7 @@ def house_of(plan: Plan) -> House | None:
             ]
     lonely = [load for load in here.values() if load.id not in fed]
     if lonely:
-        names.append("on circuits not told")
+        names.append("on circuits not known")
         sources += _load_sources(lonely, len(names) - 1, (1.0, 0.0), plan, held, left_out)
     return House(tuple(names), tuple(sources), main.amount, handles_a, tuple(left_out), tuple(keys), tuple(on_legs))
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from robust_ledger.ledger.progress import CancelledError, Progress, unwatched
+from robust_ledger.ledger.progress import CanceledError, Progress, unwatched
 from robust_ledger.measure.simulate.house import House
 from robust_ledger.measure.simulate.trip import TripCurve
 from robust_ledger.measure.simulate.year import DAYS, Runs, Year, leg_currents, simulate_year
@@ -101,7 +101,7 @@ def study(
 ) -> Study:
     """Simulate `runs` years; each depends on the seed and its number only, so neither threads nor order matter.
 
-    Raises CancelledError when `progress`, told the part done, answers False.
+    Raises CanceledError when `progress`, told the part done, answers False.
     """
     used = curve or TripCurve()
     done: list[YearPeak] = []
@@ -110,7 +110,7 @@ def study(
             done.append(peak)
             if not progress(len(done) / runs):
                 pool.shutdown(cancel_futures=True)
-                raise CancelledError
+                raise CanceledError
     return Study(house, seed, tuple(done), used)
 
 

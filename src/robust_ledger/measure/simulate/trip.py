@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 class TripCurve:
     """A breaker's thermal element. It never opens below `holds` × its rating; above, it opens when its heat reaches
     that of `holds`, with the time constant `minutes`. Our figures lie inside what the product standard leaves open:
-    135 % within two hours, 200 % within minutes. The magnetic part is left out: no load of a house reaches it.
+    135% within two hours, 200% within minutes. The magnetic part is left out: no load of a house reaches it.
     """
 
     holds: float = 1.15

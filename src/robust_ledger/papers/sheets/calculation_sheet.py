@@ -31,7 +31,7 @@ TITLE = "Calculation sheet"
 
 CAUTIONS = (
     "The line side stays live until the utility has disconnected it. Prove the tester on a live source before and after "
-    "testing for absence of voltage. This sheet sizes; it does not replace the local code, the utility's rules or a licence."
+    "testing for absence of voltage. This sheet sizes; it does not replace the local code, the utility's rules or a license."
 )
 
 
@@ -65,9 +65,9 @@ def shown_entries(plan: Plan) -> list[Entry]:
         plan.service.conductors,
         entries["load.neutral"],
         entries["service.neutral"],
-        entries["service.electrode"],
-        entries["service.bonding_jumper"],
-        entries["service.equipment_ground"],
+        entries["service.gec"],
+        entries["service.mbj"],
+        entries["service.egc"],
     ]
 
 

@@ -23,7 +23,7 @@ def story(plan: Plan) -> list[Flowable]:
     splices = plan.bench.splices.text()
     left, right = (plan.entries[f"panel.twist_outs_{side}"].text() for side in ("left", "right"))
     words = (
-        f"{splices} splices in this layout. Breakers to count against the cover: {left} left, {right} right. "
+        f"{splices} splices in this layout. Twist-outs to remove (count again before you break one): {left} left, {right} right. "
         "Land a wire straight on its breaker; grounds first, then neutrals, then hots."
     )
     return [

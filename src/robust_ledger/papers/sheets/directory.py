@@ -29,15 +29,15 @@ NUMBERING = {
     "odd_right": "Numbers: even on the left, odd on the right, from the top.",
     "down": "Numbers: down the left side, then down the right.",
 }
-KINDS = "AF arc-fault, GF ground-fault, DF both."
+KINDS = "AF = AFCI, GF = GFCI, DF = dual function (AFCI/GFCI)."
 
 
 def story(plan: Plan) -> list[Flowable]:
     """The schedule as a table, what is off and what has no space."""
     main = plan.service.main.text()
     parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 8)]
-    supply = f"Main {main}" if plan.job.panel.main == "breaker" else f"Main lugs, {main} ahead"
-    wires = "one phase, three wires" if plan.job.dwelling.supply == "120/240" else "two legs of a wye, three wires"
+    supply = f"Main {main}" if plan.job.panel.main == "breaker" else f"MLO: fed from a {main} disconnect ahead"
+    wires = "1Ø, 3W" if plan.job.dwelling.supply == "120/240" else "208Y/120 V, 1Ø, 3W"
     words = f"{supply} · {plan.job.dwelling.supply} V, {wires} · {plan.job.panel.spaces} spaces"
     parts.append(para(words, SMALL))
     parts.append(Spacer(0, 4))
@@ -58,12 +58,15 @@ def story(plan: Plan) -> list[Flowable]:
     waiting = [b for key in plan.bench.placement.waiting if (b := plan.branch(key))]
     if off or waiting:
         parts.append(Spacer(0, 8))
-        parts += [para(f"Tag {b.tag}: {b.directory_text}. Hots capped, equipment ground landed.") for b in off]
-        parts += [para(f"Without a space: tag {b.tag}, {b.directory_text}.") for b in waiting]
+        parts += [
+            para(f"Tag {b.tag}: {b.directory_text}. NOT IN USE: hots capped, EGC landed on the ground bar.")
+            for b in off
+        ]
+        parts += [para(f"No space in panel: tag {b.tag}, {b.directory_text}.") for b in waiting]
     parts.append(Spacer(0, 8))
     parts.append(
         para(
-            f"{NUMBERING[plan.job.panel.numbering]} {KINDS} Tags on the wires keep their numbers from the old panel.",
+            f"{NUMBERING[plan.job.panel.numbering]} {KINDS} Wire tags show the old circuit numbers.",
             SMALL,
         )
     )
@@ -74,7 +77,7 @@ def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
     """Number, text and breaker of one space, halves of a tandem one below the other."""
     texts, ratings, numbers = [], [], []
     for slot in slots:
-        texts.append("(second pole)" if slot.pole else slot.text)
+        texts.append("″" if slot.pole else slot.text)
         branch = plan.branch(slot.key) if slot.key else None
         kind = SHORT_DEVICE[branch.device.split(" ")[0]] if branch else ""
         ratings.append("" if slot.pole else f"{slot.rating} {kind}".rstrip())

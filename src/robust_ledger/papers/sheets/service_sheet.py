@@ -24,7 +24,7 @@ from robust_ledger.papers.style import (
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
 from robust_ledger.survey.chain import summary
-from robust_ledger.survey.defects import SCHOOL_WORDS, WHO_WORDS
+from robust_ledger.survey.defects import PRACTICE_WORDS, WHO_WORDS
 from robust_ledger.survey.fit import band_text
 from robust_ledger.survey.scope import facts
 
@@ -50,12 +50,12 @@ def story(plan: Plan) -> list[Flowable]:
     if "chain" in drawn:
         figure = SceneFlowable(drawn["chain"], WIDTH / drawn["chain"].width)
         words = para(summary(plan.walk.chain, plan.service.main))
-        parts.append(KeepTogether([para("Service chain", HEADING), figure, words, Spacer(0, 4)]))
+        parts.append(KeepTogether([para("Service path", HEADING), figure, words, Spacer(0, 4)]))
     parts += _chain(plan)
     parts += _entries(plan, "Bonds", "service.bond.")
     parts += _equipment(plan)
     parts += _entries(plan, "Feeder", "feeder.")
-    parts += _entries(plan, "Earth", "earth.")
+    parts += _entries(plan, "Grounding", "grounding.")
     for name, title in (("fit", "Fit"), ("overhead", "Overhead")):
         if name in drawn:
             figure = SceneFlowable(drawn[name], 0.62)
@@ -97,11 +97,11 @@ def _chain(plan: Plan) -> list[Flowable]:
         [para(link.title), para(link.limit.text(), FIGURE), para(link.planned.text(), FIGURE), para(link.verdict)]
         for link in plan.walk.chain
     ]
-    return [_rows(("Link", "As found", "After", "What becomes of it"), rows, [2.2 * inch, 1.0 * inch, 1.0 * inch])]
+    return [_rows(("Link", "As found", "After", "Keep / replace"), rows, [2.2 * inch, 1.0 * inch, 1.0 * inch])]
 
 
 def _equipment(plan: Plan) -> list[Flowable]:
-    names = ("emergency", "surge", "panel_main", "interlock", "solar_bus")
+    names = ("emergency", "spd", "panel_main", "interlock", "solar_bus")
     found = [entry for name in names if (entry := plan.entries.get(f"service.{name}"))]
     rows = [[para(e.label), para(_value(e)), para(_cites(e.cites), SMALL)] for e in found]
     return [para("Equipment", HEADING), _rows(("", "", "Section"), rows, [2.4 * inch, 3.0 * inch])]
@@ -111,7 +111,7 @@ def _defects(plan: Plan) -> list[Flowable]:
     """Both lists, side by side in columns, with who does what."""
     if not plan.walk.defects:
         return []
-    school = SCHOOL_WORDS[plan.job.decisions.defect_school]
+    practice = PRACTICE_WORDS[plan.job.decisions.defect_practice]
     rows = []
     for one in plan.walk.defects:
         defect = one.defect
@@ -120,9 +120,9 @@ def _defects(plan: Plan) -> list[Flowable]:
         marks = [para("yes" if mark else "no") for mark in (one.by_touch, one.by_scope, one.ours)]
         answer = f"{defect.fix}; {WHO_WORDS[defect.who]}" if defect.fix else WHO_WORDS[defect.who]
         rows.append([para(what), para(answer), para(minutes, FIGURE), *marks, para(defect.state)])
-    head = ("Found", "Fix, and who", "min", "touch", "scope", "ours", "state")
+    head = ("Found", "Correction / by", "min", "touch", "scope", "ours", "state")
     widths = [2.1 * inch, 2.0 * inch, 0.45 * inch, 0.5 * inch, 0.5 * inch, 0.5 * inch]
-    return [para(f"Defects found; for this job: {school}", HEADING), _rows(head, rows, widths)]
+    return [para(f"Defects found; for this job: {practice}", HEADING), _rows(head, rows, widths)]
 
 
 def _conventions(plan: Plan) -> list[Flowable]:

@@ -32,7 +32,7 @@ ACTIONS = [
     ("convert", "convert to 120 V"),
     ("cap", "cap it"),
     ("split", "split in two"),
-    ("merge", "join onto a tag"),
+    ("merge", "combine with tag"),
 ]
 WORK = [
     ("", "as it follows"),
@@ -47,13 +47,13 @@ SERVES = [
     ("receptacles", "receptacles"),
     ("lights", "lights"),
     ("both", "both"),
-    ("fixed", "one fixed load"),
+    ("fixed", "hard-wired / dedicated load"),
 ]
 SIDES = [("", "as before")] + [(side, side) for side in ("top", "bottom", "left", "right", "back")]
 SHORT_VERDICT = {
     "required": "yes",
     NOT_REQUIRED: "no",
-    "only if extended": "if extended",
+    "not by panel change; yes if extended": "if extended",
     "ask the AHJ": "ask AHJ",
     "not known": "?",
 }
@@ -95,7 +95,7 @@ class CircuitsPage(Page):
         column.addWidget(self.form)
         self.job_form = Form()
         f = Fields(store)
-        place, tick = f.tick("decisions:ahj_arc_fault", "the authority wants arc-fault protection at a panel change")
+        place, tick = f.tick("decisions:ahj_arc_fault", "the AHJ requires AFCI at a panel change")
         self.job_form.add(place, tick, 0)
         self.job_form.grid.setColumnStretch(2, 1)
         column.addWidget(self.job_form)
@@ -109,7 +109,7 @@ class CircuitsPage(Page):
                 lambda job, value: change_branch(job, self.key, **{name: value}) if self.key else job,
             )
 
-        form.add("change:action", ChoiceField(store, "What becomes of it", *of("action"), ACTIONS), 0, 0)
+        form.add("change:action", ChoiceField(store, "Keep / replace", *of("action"), ACTIONS), 0, 0)
         form.add("change:work", ChoiceField(store, "Work on it", *of("work"), WORK), 0, 1)
         at = [("breaker", "at the breaker"), ("first_outlet", "at the first outlet")]
         form.add("change:protect_at", ChoiceField(store, "Protection", *of("protect_at"), at), 0, 2)
@@ -121,7 +121,7 @@ class CircuitsPage(Page):
             1,
         )
         form.add(
-            "change:outlets", TextField(store, "How many", *of("outlets"), read_outlets, str, "not told"), 1, 2, 90
+            "change:outlets", TextField(store, "How many", *of("outlets"), read_outlets, str, "not entered"), 1, 2, 90
         )
         form.add("change:new_side", ChoiceField(store, "Enters the new panel", *of("new_side"), SIDES), 2, 0)
         form.add(

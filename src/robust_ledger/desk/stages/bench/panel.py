@@ -68,14 +68,14 @@ class PanelPage(Page):
                     self._tandems(store),
                 ],
                 [
-                    f.choice("panel:main", "Main", [("breaker", "breaker"), ("lugs", "lugs only")]),
+                    f.choice("panel:main", "Main", [("breaker", "breaker"), ("lugs", "lugs (MLO)")]),
                     f.choice("panel:interior.main_at", "Line side at", MAIN_AT),
                     f.choice("panel:numbering", "Numbering", NUMBERING),
                     f.choice("panel:neutral_style", "Neutral", NEUTRAL),
                 ],
                 [
-                    f.places("panel:neutral_terminals", "Neutral places", 200),
-                    f.places("panel:ground_terminals", "Ground places", 200),
+                    f.places("panel:neutral_terminals", "Neutral term.", 200),
+                    f.places("panel:ground_terminals", "Ground term.", 200),
                     f.choice("panel:interior.neutral_bar", "Neutral bar", BARS),
                     f.choice("panel:interior.ground_bar", "Ground bar", BARS),
                 ],
@@ -84,7 +84,7 @@ class PanelPage(Page):
         )
         column.addWidget(self.record)
         column.addWidget(
-            label("With a tape: inside measures, and where it hangs; empty follows from size and rows", "section")
+            label("With a tape: inside measures, and where it is mounted; empty follows from size and rows", "section")
         )
         self.inside = form_of(
             [
@@ -105,7 +105,7 @@ class PanelPage(Page):
         )
         self.inside.fields["panel:interior.knockouts"].setFixedWidth(170)
         column.addWidget(self.inside)
-        column.addWidget(label("Breakers listed for it: none ticked means not looked", "section"))
+        column.addWidget(label("Breaker types listed for this panel (none checked = not checked)", "section"))
         self.listed = Form()
         place, families = f.line("panel:families", "Families, as the label says", "in its own words")
         self.listed.add(place, families, 0)
@@ -199,7 +199,7 @@ class PanelPage(Page):
         for tick in self.device_ticks.values():
             tick.refresh()
         box = plan.bench.boxes.new
-        assumed = f" Taken as is common: {', '.join(box.assumed)}." if box.assumed else ""
+        assumed = f" Taken as usual: {', '.join(box.assumed)}." if box.assumed else ""
         fits = "" if box.fits() else " The rows do not fit into this height."
         level = " Tops taken as level: heights on the wall are on the Fit page." if plan.bench.boxes.level else ""
         self.geometry_words.setText(

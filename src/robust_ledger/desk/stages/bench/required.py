@@ -1,11 +1,11 @@
-"""Which circuits the dwelling has to have, and how many outlets each general circuit may have by three schools."""
+"""Which circuits the dwelling has to have, and how many outlets each general circuit may have by three practices."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
-from robust_ledger.branch.outlets import SCHOOLS, Schools
+from robust_ledger.branch.outlets import PRACTICES, Practices
 from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of
@@ -21,7 +21,7 @@ _LIGHTS = [("shared", "may be shared"), ("apart", "kept apart")]
 
 
 class RequiredPage(Page):
-    """Two tables, and the job's schools between them."""
+    """Two tables, and the job's practices between them."""
 
     form: Form
     table: LedgerTable
@@ -36,7 +36,7 @@ class RequiredPage(Page):
             "Required circuits",
             [
                 Column("Required", 176),
-                Column("Asked", 52, True),
+                Column("Required", 52, True),
                 Column("There", 52, True),
                 Column("Which", 0),
                 Column("Section", 170),
@@ -49,9 +49,9 @@ class RequiredPage(Page):
         self.form = form_of(
             [
                 [
-                    f.choice("decisions:outlet_school", "Outlets", list(SCHOOLS.items())),
-                    f.choice("decisions:smoke_school", "Smoke alarms", _SMOKE),
-                    f.choice("decisions:lighting_school", "Lights, receptacles", _LIGHTS),
+                    f.choice("decisions:outlet_practice", "Outlets", list(PRACTICES.items())),
+                    f.choice("decisions:smoke_practice", "Smoke alarms", _SMOKE),
+                    f.choice("decisions:lighting_practice", "Lights, receptacles", _LIGHTS),
                 ]
             ]
         )
@@ -60,7 +60,7 @@ class RequiredPage(Page):
         self.words.setWordWrap(True)
         column.addWidget(self.words)
         self.table = LedgerTable(
-            "Outlets by three schools",
+            "Outlets by three practices",
             [
                 Column("Tag", 44),
                 Column("Circuit", 0),
@@ -68,12 +68,12 @@ class RequiredPage(Page):
                 Column("180 VA: most", 92, True),
                 Column("Ten", 48, True),
                 Column("By use: VA left", 104, True),
-                Column("By the job's school", 150),
+                Column("By the rule chosen", 150),
             ],
             row_height=21,
         )
         self.table.when_empty = "No general circuits yet."
-        self.table.chosen.connect(self._show_schools)
+        self.table.chosen.connect(self._show_practices)
         self.table.opened.connect(lambda key: store.ask_place(Place.branch(key)))
         column.addWidget(self.table, 6)
 
@@ -95,18 +95,18 @@ class RequiredPage(Page):
             cells = (one.name, str(one.needed), str(len(one.keys)), which, " · ".join(str(cite) for cite in one.cites))
             rows.append(Row(one.name, cells, "" if one.met else "bold", () if one.met else (2,)))
         self.required.show_rows(rows)
-        self.table.show_rows([_row(one, plan) for one in plan.circuits.schools])
-        parted = [one for one in plan.circuits.schools if one.disagree]
+        self.table.show_rows([_row(one, plan) for one in plan.circuits.practices])
+        parted = [one for one in plan.circuits.practices if one.disagree]
         fifteen, twenty = plan.entry("outlets.general_15"), plan.entry("outlets.general_20")
         least = (
-            f"The floor area asks for {fifteen.text()} circuits of 15 A or {twenty.text()} of 20 A. "
+            f"The floor area requires {fifteen.text()} circuits of 15 A or {twenty.text()} of 20 A. "
             if fifteen and twenty
             else ""
         )
         apart = (
-            f"The schools part on {len(parted)} circuit{'s' if len(parted) != 1 else ''}."
+            f"The three rules disagree on {len(parted)} circuit{'s' if len(parted) != 1 else ''}."
             if parted
-            else "The schools agree where outlets are counted."
+            else "The practices agree where outlets are counted."
         )
         self.words.setText(f"{least}In a dwelling the code sets no count of outlets. {apart}")
 
@@ -115,7 +115,7 @@ class RequiredPage(Page):
         if one is not None and one.keys:
             self.store.choose_place(Place.branch(one.keys[0]))
 
-    def _show_schools(self, key: str) -> None:
+    def _show_practices(self, key: str) -> None:
         self.store.choose_entries((f"outlets.va.{key}", f"outlets.use.{key}", f"outlets.fastened.{key}"))
 
     def go_to(self, place: Place) -> bool:
@@ -127,14 +127,14 @@ class RequiredPage(Page):
         return super().go_to(place)
 
 
-def _row(one: Schools, plan: Plan) -> Row:
+def _row(one: Practices, plan: Plan) -> Row:
     branch = plan.branch(one.key)
     tag, text = (branch.tag, branch.directory_text) if branch else ("", "")
-    school = plan.job.decisions.outlet_school
-    holds = one.holds(school)
-    verdict = {True: "holds", False: "too many", None: "not counted" if school != "use" else "load not known"}[holds]
+    practice = plan.job.decisions.outlet_practice
+    holds = one.holds(practice)
+    verdict = {True: "holds", False: "too many", None: "not counted" if practice != "use" else "load not known"}[holds]
     if one.disagree:
-        others = [SCHOOLS[name].split(",")[0] for name, said in one.verdicts if said is not None and said != holds]
+        others = [PRACTICES[name].split(",")[0] for name, said in one.verdicts if said is not None and said != holds]
         verdict += f"; not by {', '.join(others)}" if holds else ""
     ten = {True: "≤ 10", False: "over", None: UNKNOWN}[one.holds("ten")]
     cells = (

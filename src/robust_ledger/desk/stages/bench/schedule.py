@@ -20,10 +20,10 @@ FIGURES = (
     ("panel.leg_a", "Leg A"),
     ("panel.leg_b", "Leg B"),
     ("panel.splices", "Splices"),
-    ("panel.twist_outs_left", "Breakers left"),
+    ("panel.twist_outs_left", "Twist-outs left"),
     ("panel.twist_outs_right", "right"),
-    ("panel.blanks", "Blanks"),
-    ("panel.spaces_left", "Left after futures"),
+    ("panel.blanks", "Filler plates"),
+    ("panel.spaces_left", "Open after futures"),
     ("panel.circuits", "Circuits"),
     ("panel.tandems", "Tandems"),
 )
@@ -79,7 +79,7 @@ class SchedulePage(Page):
             half.addWidget(table, 1)
             columns.addLayout(half, 1)
         column.addLayout(columns, 1)
-        hint = "Breakers left and right are counted against the cover before a twist-out goes. Ctrl+C copies rows for a spreadsheet."
+        hint = "Count breakers left and right against the dead front before you break a twist-out. Ctrl+C copies rows for a spreadsheet."
         column.addWidget(label(hint, "faint"))
 
     def start(self) -> None:
@@ -100,7 +100,7 @@ class SchedulePage(Page):
         for slot in plan.bench.schedule:
             branch = plan.branch(slot.key) if slot.key else None
             kind = SHORT_DEVICE[branch.device.split(" ")[0]] if branch else ""
-            text = "(second pole)" if slot.pole else slot.text
+            text = "″" if slot.pole else slot.text
             number = shown(slot.position, panel.numbering, panel.spaces)
             cells = (
                 number,
@@ -118,7 +118,7 @@ class SchedulePage(Page):
         self.changes.show_rows(
             [
                 Row(one.key, (one.tag, one.old, one.new, one.reach or one.origin), "faint" if one.new == "off" else "",
-                    (3,) if one.reach.startswith("short") else ())
+                    (3,) if one.key in plan.bench.reach and plan.bench.reach[one.key].splices else ())
                 for one in plan.bench.changes
             ]
         )  # fmt: skip

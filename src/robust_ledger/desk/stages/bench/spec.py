@@ -14,7 +14,7 @@ SPEC = StageSpec(
         PageSpec(
             "required",
             "&Required",
-            ("decisions:outlet_school", "decisions:smoke_school", "decisions:lighting_school"),
+            ("decisions:outlet_practice", "decisions:smoke_practice", "decisions:lighting_practice"),
         ),
         PageSpec("panel", "&Panel", ("panel", "decisions:wishes", "old_panel:interior")),
         PageSpec("schedule", "Schedu&le", pictured=True),

@@ -56,7 +56,7 @@ class PanelTiles:
         return next((tile for tile in self.tiles if tile.key == key), None)
 
     def tile_at(self, position: str) -> Tile | None:
-        """The tile that holds a position: «9» finds the 2-pole that begins at 7."""
+        """The tile that holds a position: "9" finds the 2-pole that begins at 7."""
         return next((t for t in self.tiles if any(s.position == position for s in t.slots)), None)
 
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from robust_ledger.desk.kit.paint import CENTRE, box, fitted
+from robust_ledger.desk.kit.paint import CENTER, box, fitted
 from robust_ledger.desk.kit.scene_view import paint_shape
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
@@ -58,7 +58,7 @@ class BenchView(QWidget):
     def tiles(self) -> PanelTiles:
         return tiles_of(lay_out(self.shown_plan.picture, *self._field()), self.scale)
 
-    def centre_of(self, position: str) -> QPointF:
+    def center_of(self, position: str) -> QPointF:
         """The middle of a position's own row on the drawing, for pointing at it."""
         tile = self.tiles().tile_at(position)
         assert tile is not None, f"no space {position}"
@@ -386,7 +386,7 @@ class BenchView(QWidget):
             box(painter, ghost, color, LOOK.color("page"), width=1.5)
             painter.setFont(LOOK.font(13))
             painter.setPen(LOOK.color("ink"))
-            painter.drawText(ghost, CENTRE, fitted(branch.directory_text, painter, ghost.width() - LOOK.px(10)))
+            painter.drawText(ghost, CENTER, fitted(branch.directory_text, painter, ghost.width() - LOOK.px(10)))
 
 
 def _lengths(plan: Plan, key: CircuitKey, position: str) -> str:

@@ -43,9 +43,9 @@ class WireLegend(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(LOOK.font(12))
-        for row, (verdict, words, colour, style) in enumerate(_ROWS):
+        for row, (verdict, words, color, style) in enumerate(_ROWS):
             y = LOOK.px(17) * (row + 0.5)
-            painter.setPen(QPen(LOOK.color(colour), LOOK.px(2), style))
+            painter.setPen(QPen(LOOK.color(color), LOOK.px(2), style))
             if style != Qt.PenStyle.NoPen:
                 painter.drawLine(QPointF(0, y), QPointF(LOOK.px(30), y))
             painter.setPen(LOOK.color("ink"))

@@ -30,7 +30,7 @@ class MethodCard(QAbstractButton):
         self.detail = f"{calculation.total.text()} → main {method.main.text()}"
         self.closed = not method.open
         words = ["used"] if used else []
-        words += ["recommended"] if recommended else ["not open"] if self.closed else []
+        words += ["recommended"] if recommended else ["not allowed"] if self.closed else []
         self.state = ", ".join(words) or "for comparison"
         self.setChecked(used)
         self.setAccessibleName(f"{calculation.title}: {self.figure}, {self.detail}, {self.state}")

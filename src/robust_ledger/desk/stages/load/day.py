@@ -14,6 +14,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.load.day_plot import DayPlot
+from robust_ledger.job.readers.numbers import temperature_text
 from robust_ledger.ledger.progress import Progress
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.whatif import states
@@ -76,7 +77,7 @@ class DayPage(Page):
         column.addLayout(lower, 4)
         note = label(
             "Made up from this job's loads and our own assumptions about how people live (F1). It sizes nothing: it shows why "
-            "the sum of the handles says nothing.",
+            "adding up breaker handles means nothing.",
             "faint",
         )
         note.setWordWrap(True)
@@ -141,7 +142,7 @@ class DayPage(Page):
         house = self._house()
         self.study = None
         self.report.setText(
-            f"<b>{RUNS} years</b> say how often the main would open, and what a clamp reading is worth."
+            f"<b>{RUNS} years</b> say how often the main would trip, and what a clamp reading is worth."
         )
         if house is None or not house.sources:
             self.simulated = None
@@ -206,12 +207,12 @@ class DayPage(Page):
 def _day_words(day: Day, house: House) -> str:
     top = day.legs.max(axis=1)
     at = int(day.legs[int(top.argmax())].argmax())
-    trip = " The main would open." if day.heat.max() >= 1 else ""
+    trip = " The main would trip." if day.heat.max() >= 1 else ""
     left_out = f" Left out, rating not known: {', '.join(house.left_out)}." if house.left_out else ""
     return (
-        f"The handles add up to {number_text(house.handles_a)} A. On this day at most {top[0]:.0f} A flow on leg A and {top[1]:.0f} A on "
+        f"Breaker handles add up to {number_text(house.handles_a)} A. On this day at most {top[0]:.0f} A flow on leg A and {top[1]:.0f} A on "
         f"leg B, at {at // 60:02d}:{at % 60:02d}; the main is {number_text(house.main_a)} A. "
-        f"Outside {day.outdoor_c.min():.0f} to {day.outdoor_c.max():.0f} °C.{trip}{left_out}"
+        f"Outside {temperature_text(round(float(day.outdoor_c.min())))} to {temperature_text(round(float(day.outdoor_c.max())))} °F.{trip}{left_out}"
     )
 
 
@@ -222,20 +223,20 @@ def _report(made: Study) -> str:
     causes = ", ".join(f"{name} ({count})" for name, count in made.causes())
     chance = made.trip_chance * 100
     trips = (
-        f"<b>The main opens in {chance:.0f} % of the years</b>, {made.trips_a_year:.2f} times a year; then runs: {causes}."
+        f"<b>The main would trip in {chance:.0f}% of the years</b>, {made.trips_a_year:.2f} times a year; then runs: {causes}."
         if made.trip_chance
-        else f"<b>The main never opens</b> in {years} years."
+        else f"<b>The main never trips</b> in {years} years."
     )
-    running = ", ".join(f"{name} ({part * 100:.0f} %)" for name, part in made.at_peaks())
+    running = ", ".join(f"{name} ({part * 100:.0f}%)" for name, part in made.at_peaks())
     curve = made.curve
     return (
-        f"<p><b>{years} years.</b> Of {number_text(house.handles_a)} A of handles the most that ever flows is "
+        f"<p><b>{years} years.</b> Of {number_text(house.handles_a)} A of breaker handles the most that ever flows is "
         f"{made.highest_a:.0f} A; half of the years stay below {made.peak_quantile_a(0.5):.0f} A, "
         f"and below {made.demand_quantile_a(0.5):.0f} A over a quarter of an hour.</p>"
         f"<p>{trips}</p><p>At the peaks run: {running}.</p>"
-        f"<p><b>A clamp at 3 pm</b> reads {made.clamp_a():.0f} A on half of the days: {middle:.0f} % of that year's peak, and between "
-        f"{low:.0f} and {high:.0f} % on eight days of ten. It is no maximum demand.</p>"
+        f"<p><b>A clamp at 3 pm</b> reads {made.clamp_a():.0f} A on half of the days: {middle:.0f}% of that year's peak, and between "
+        f"{low:.0f} and {high:.0f}% on eight days of ten. It is no maximum demand.</p>"
         f"<p>The main is taken to hold {curve.holds:.2f} × its rating for ever and to heat with a time constant of "
-        f"{curve.minutes:g} min: 135 % opens it in {(curve.seconds_to_trip(1.35) or 0) / 60:.0f} min, 200 % in "
+        f"{curve.minutes:g} min: 135% opens it in {(curve.seconds_to_trip(1.35) or 0) / 60:.0f} min, 200% in "
         f"{(curve.seconds_to_trip(2) or 0) / 60:.0f}.</p>"
     )

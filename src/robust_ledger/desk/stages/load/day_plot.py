@@ -37,7 +37,7 @@ class DayPlot(Plot):
         self.setYRange(0, top, padding=0)
         self._say(f"main {main_a:g} A", 1436, main_a, "stop", (1, 1))
         self._say("3 pm", CLAMP_MINUTE + 6, top, "faint", (0, 0))
-        self._say("leg A ———   leg B – – –   heat of the main · · ·  (opens at the red line)", 8, top, "ink", (0, 0))
+        self._say("leg A ———   leg B – – –   heat of the main · · ·  (trips at the red line)", 8, top, "ink", (0, 0))
 
     def show_circuit(self, amperes: np.ndarray) -> None:
         """Fill in what one circuit draws."""

@@ -26,14 +26,14 @@ KIND_WORDS = {
     LoadKind.HEAT_PUMP: "heat pump",
     LoadKind.SUPPLEMENTAL_HEAT: "supplemental heat",
     LoadKind.AIR_CONDITIONER: "air conditioner",
-    LoadKind.LIGHTING: "lighting beyond area",
+    LoadKind.LIGHTING: "outdoor / special lighting",
     LoadKind.EV_CHARGER: "vehicle charger",
 }
 WHEN_WORDS = {
     When.EXISTING: "there now",
     When.ADDED: "with this job",
     When.LATER: "later, reserve",
-    When.REMOVED: "goes with this job",
+    When.REMOVED: "removed by this job",
 }
 
 
@@ -72,7 +72,7 @@ class LoadForm(Form):
         )
         self.add("motor_hp", text("Motor, hp", "motor_hp", read_horsepower, amps_text), 2, 0)
         self.add("mocp_a", text("MOCP, A", "mocp_a", read_amps, amps_text), 2, 1)
-        self.add("controls", text("Controls", "controls", read_count(1, 40), str), 2, 2)
+        self.add("controls", text("Thermostats", "controls", read_count(1, 40), str), 2, 2)
         self.add(
             "uses_neutral",
             TickField(store, "Neutral", self._get("uses_neutral"), self._put("uses_neutral"), "240 V with a neutral"),

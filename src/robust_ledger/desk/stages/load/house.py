@@ -81,9 +81,11 @@ class HousePage(Page):
         first.add("dwelling:laundry", laundry, 0, 2, 40)
         volts = [("120/240", "120/240 V"), ("208Y/120", "208Y/120 V")]
         first.add("dwelling:supply", ChoiceField(store, "Supply", *of("dwelling", "supply"), volts), 0, 3)
-        schools = [("block", "in the block"), ("added", "added at 100 %"), ("continuous", "at 125 %")]
-        second.add("decisions:ev_school", ChoiceField(store, "Charging", *of("decisions", "ev_school"), schools), 0, 0)
-        setpoint = TextField(store, "Managed to, A", *of("management", "setpoint_a"), read_amps, amps_text, "none")
+        practices = [("block", "in the block"), ("added", "added at 100%"), ("continuous", "at 125%")]
+        second.add(
+            "decisions:ev_practice", ChoiceField(store, "Charging", *of("decisions", "ev_practice"), practices), 0, 0
+        )
+        setpoint = TextField(store, "EMS limit, A", *of("management", "setpoint_a"), read_amps, amps_text, "none")
         second.add("management:setpoint_a", setpoint, 0, 1, 56)
         for form in (first, second):
             form.grid.setColumnStretch(8, 1)

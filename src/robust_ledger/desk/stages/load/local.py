@@ -117,7 +117,7 @@ class LocalPage(Page):
         return amend(job, self.key, self._value(job), section)
 
     def _put(self, key: str, value: float | None, section: str) -> None:
-        self.store.edit(f"local rule: {AMENDABLE[key].words.lower()}", lambda job: amend(job, key, value, section))
+        self.store.edit(f"local amendment: {AMENDABLE[key].words.lower()}", lambda job: amend(job, key, value, section))
 
     def _unit(self) -> str:
         return edition_figure(load_codebook(self.store.job.edition), self.key)[1]
@@ -135,7 +135,7 @@ class LocalPage(Page):
         try:
             value = float(number)
         except ValueError:
-            raise ValueError(f"«{text.strip()}» is not a figure.") from None
+            raise ValueError(f'"{text.strip()}" is not a figure.') from None
         if unit == "" and (words.endswith("%") or value > 1.5):
             value /= 100
         if why := fault(Amendment(self.key, value, ""), load_codebook(self.store.job.edition)):
@@ -147,4 +147,4 @@ def _shown(value: float | None, unit: str) -> str:
     """A figure as it is written: shares in percent, everything else with its unit."""
     if value is None:
         return ""
-    return f"{value * 100:g} %" if unit == "" else amount_text(value, unit)
+    return f"{value * 100:g}%" if unit == "" else amount_text(value, unit)

@@ -190,7 +190,7 @@ class MeasuredPage(Page):
         folder = self.path.parent if self.path else self.store.folder
         shipped = EXAMPLES / "interval-data"
         start = folder or (shipped if shipped.exists() else Path.home())
-        name, _ = QFileDialog.getOpenFileName(self, "Open a recording of the demand", str(start), FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "Open a demand recording", str(start), FILTER)
         if name:
             self.open_path(Path(name))
 
@@ -401,7 +401,7 @@ def _summary(demand: Demand) -> str:
     missing = f" Missing: {', '.join(demand.missing[:2])}." if demand.missing and demand.coverage < 1 else ""
     return (
         f"Maximum demand {demand.peak_text}.{legs} {number_text(demand.days, 0)} days every {demand.series.interval_min} min, "
-        f"{number_text(demand.coverage * 100, 1)} % there.{missing}{left_out}"
+        f"{number_text(demand.coverage * 100, 1)}% there.{missing}{left_out}"
     )
 
 

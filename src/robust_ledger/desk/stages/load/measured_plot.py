@@ -13,7 +13,7 @@ from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.measure.metering.checks import Issue, Kind
 from robust_ledger.measure.metering.demand import Demand
 
-# One sign for each kind of fault, so that they are told apart without colour.
+# One sign for each kind of fault, so that they are told apart without color.
 _SIGNS = {Kind.DOUBLE: "d", Kind.SPIKE: "t", Kind.RESET: "s", Kind.SENT_OUT: "o", Kind.SILENT: "+"}
 
 
@@ -21,7 +21,7 @@ class RecordingPlot(Plot):
     """Every reading, a day wide or a year; gaps are bands, other faults signs, the maximum demand a line."""
 
     def __init__(self) -> None:
-        super().__init__("Recording of the demand", "kW", "", {"bottom": pg.DateAxisItem(utcOffset=0)})
+        super().__init__("Demand recording", "kW", "", {"bottom": pg.DateAxisItem(utcOffset=0)})
         self.demand: Demand | None = None
 
     def clear_all(self) -> None:

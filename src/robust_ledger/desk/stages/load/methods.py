@@ -33,9 +33,9 @@ class MethodsPage(Page):
         top.addWidget(self.take)
         column.addLayout(top)
         self.table = LedgerTable(
-            "Methods and what each asks for",
+            "Methods and what each requires",
             [
-                Column("Method, and what it asks for", 252),
+                Column("Method, and what it requires", 252),
                 Column("", 0),
                 Column("Load", 74, True),
                 Column("Main", 62, True),
@@ -47,7 +47,7 @@ class MethodsPage(Page):
         self.table.opened.connect(lambda key: self.use(key.partition(".")[0]))
         column.addWidget(self.table, 1)
         column.addWidget(
-            label("Enter uses a method. One that is not open can still be used: it is then a finding.", "faint")
+            label("Enter uses a method. One that is not allowed can still be used: it is then a finding.", "faint")
         )
 
     def use(self, name: str) -> None:
@@ -81,7 +81,7 @@ class MethodsPage(Page):
             calculation = method.calculation
             state = "used for this job" if name == used else str(method.state.value)
             if name == used and not method.open:
-                state += ", though not open"
+                state += ", though not allowed"
             cells = (NAMES[name], state, calculation.amperes.text(), method.main.text(), str(calculation.cite))
             rows.append(Row(f"{name}.open", cells, "bold", (1,) if not method.open else ()))
             for number, step in enumerate(method.state.steps):

@@ -15,13 +15,13 @@ SPEC = StageSpec(
     "Load",
     3,
     (
-        PageSpec("house", "H&ouse", ("load", "dwelling", "job", "management", "decisions:ev_school"), pictured=True),
+        PageSpec("house", "H&ouse", ("load", "dwelling", "job", "management", "decisions:ev_practice"), pictured=True),
         PageSpec("tape", "&Tape", pictured=True),
         PageSpec("methods", "&Methods", ("decisions:load_method",)),
         PageSpec("whatif", "&What if", ("future",), pictured=True),
         PageSpec("measured", "Measu&red", ("measured",), pictured=True),
         PageSpec("day", "&Day", pictured=True),
-        PageSpec("local", "&Local rules", ("local_rules",)),
+        PageSpec("local", "&Local amendments", ("local_rules",)),
     ),
     opening=_opening,
 )

@@ -41,6 +41,6 @@ class TapeView(LedgerTable):
         rows.append(
             Row(total.id, ("Calculated load", "", "", "", value_text(total.value, "VA"), str(calculation.cite)), "bold")
         )
-        cells = ("Amperes, ½ and above up", calculation.division.how, "", "", amperes.text(), str(calculation.rounding))
+        cells = ("Amperes, rounded at 0.5", calculation.division.how, "", "", amperes.text(), str(calculation.rounding))
         rows.append(Row(amperes.id, cells, "bold"))
         self.show_rows(rows)

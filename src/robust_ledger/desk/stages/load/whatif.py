@@ -103,7 +103,7 @@ class WhatifPage(Page):
         self.changes.setMinimumHeight(96)
         self.changes.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         side = QVBoxLayout()
-        words = QLabel("Comes (loads marked «later») and goes:")
+        words = QLabel('Comes (loads marked "later") and goes:')
         words.setProperty("role", "faint")
         side.addWidget(words)
         side.addWidget(self.changes, 1)
@@ -140,9 +140,9 @@ class WhatifPage(Page):
         self.editor.setVisible(future is not None)
         self.remove_button.setEnabled(future is not None)
         if future:
-            self.form_title.setText(f"The future «{future.name}»")
+            self.form_title.setText(f'The future "{future.name}"')
         elif self.view.current.startswith("future."):
-            self.form_title.setText("A load marked «later», by itself. Add a future to combine it with others.")
+            self.form_title.setText('A load marked "later", by itself. Add a future to combine it with others.')
         else:
             self.form_title.setText("Choose a future's column to edit it, or add one.")
         self.form.refresh()
@@ -203,7 +203,7 @@ class WhatifPage(Page):
         return TextField(self.store, words, self._get(name), self._put(name), read, write, hint)
 
     def _read_tags(self, words: str) -> tuple[int, ...]:
-        """A reader for tags as «7, 9»."""
+        """A reader for tags as "7, 9"."""
         tags = []
         for word in words.replace(",", " ").split():
             if not word.isdigit() or self.store.job.circuit(int(word)) is None:

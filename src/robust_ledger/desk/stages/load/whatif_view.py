@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from robust_ledger.desk.kit.paint import CENTRE, LEFT, RIGHT, box, fitted
+from robust_ledger.desk.kit.paint import CENTER, LEFT, RIGHT, box, fitted
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
@@ -60,7 +60,7 @@ class WhatIfView(QWidget):
         return column.link_room if row == "link" else column.room[int(row)]
 
     def cell_text(self, column: Column, row: str) -> str:
-        """What stands in a cell: amperes, or what is left below a rating."""
+        """What stands in a cell: amperes, or what is spare on a rating."""
         entry = self.entry_of(column, row)
         if entry is None:
             return "–"
@@ -151,7 +151,7 @@ class WhatIfView(QWidget):
             over = row not in ("load", "main", "spaces") and entry is not None and entry.known and entry.amount < 0
             painter.setFont(LOOK.font(12.5 if bold else 12, bold=bold))
             painter.setPen(LOOK.color("stop" if over else "ink"))
-            painter.drawText(cell, CENTRE, self.cell_text(column, row))
+            painter.drawText(cell, CENTER, self.cell_text(column, row))
             if chosen and number == self.row and self.hasFocus():
                 painter.setPen(QPen(LOOK.color("accent"), 1.5))
                 painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -22,7 +22,7 @@ from robust_ledger.plan import Plan
 
 _HEADING = (
     ("title", "Job"), ("address", "Address"), ("customer", "Customer"), ("electrician", "Electrician"),
-    ("licence", "Licence"), ("permit", "Permit"), ("date", "Date"), ("notes", "Notes"),
+    ("license", "License no."), ("permit", "Permit"), ("date", "Date"), ("notes", "Notes"),
 )  # fmt: skip
 
 

@@ -16,7 +16,7 @@ class JoinsTable(LedgerTable):
 
     def __init__(self, store: JobStore) -> None:
         columns = [Column("Left over", 150), Column("What it is", 0), Column("Most likely (Enter joins)", 190)]
-        super().__init__("Loads and circuits not joined", columns, row_height=22)
+        super().__init__("Loads and circuits not linked", columns, row_height=22)
         self.store = store
         self.when_empty = "Every load has its circuit, and every 240 V circuit its load."
         self.loose: tuple[Loose, ...] = ()

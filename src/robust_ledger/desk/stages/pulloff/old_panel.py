@@ -7,7 +7,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.branch.old_panel import called_out_text, old_positions
-from robust_ledger.desk.kit.paint import CENTRE, LEFT, RIGHT, box, hatch_leg
+from robust_ledger.desk.kit.paint import CENTER, LEFT, RIGHT, box, hatch_leg
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.panels import OldPanel
@@ -115,7 +115,7 @@ class OldPanelView(QWidget):
         main = "split bus" if split else f"main {found.main_a:g} A" if found.main_a else ""
         name = ("right" if number else "left") if self._two() else f"as found, {found.spaces} spaces"
         words = ", ".join(part for part in (name, main) if part)
-        painter.drawText(QRectF(left, 2, width, LOOK.px(24)), CENTRE, words)
+        painter.drawText(QRectF(left, 2, width, LOOK.px(24)), CENTER, words)
         if split and found.split_at and 1 < found.split_at <= found.spaces:
             y = LOOK.px(26) + (found.split_at - 1) // 2 * pitch - 1
             painter.setPen(QPen(LOOK.color("stop"), 2.5))
@@ -161,4 +161,4 @@ class OldPanelView(QWidget):
             painter.drawEllipse(QRectF(inner.right() - size + LOOK.px(3), rect.center().y() - size / 2, size, size))
         painter.setFont(small)
         painter.setPen(LOOK.color("accent"))
-        painter.drawText(inner, CENTRE, f"tag {circuit.tag}" if position.isdigit() else f"· {circuit.tag}")
+        painter.drawText(inner, CENTER, f"tag {circuit.tag}" if position.isdigit() else f"· {circuit.tag}")

@@ -36,7 +36,7 @@ class MarkingOrder(QWidget):
         self.buttons: dict[str, QPushButton] = {}
         row = QHBoxLayout()
         row.setSpacing(4)
-        for key, title in (("dead", "Dead?"), *((one.key, one.title) for one in PASSES)):
+        for key, title in (("dead", "De-energized?"), *((one.key, one.title) for one in PASSES)):
             button = QPushButton(title)
             button.setCheckable(True)
             button.clicked.connect(lambda _checked, key=key: self.unfold("" if self.current == key else key))
@@ -55,7 +55,7 @@ class MarkingOrder(QWidget):
         self.statement = self._build_statement()
         inside.addWidget(self.statement)
         self.done, self.later = QPushButton("All marked, go on"), QPushButton("Later")
-        self.sign = QPushButton("Sign: the panel is dead")
+        self.sign = QPushButton("Sign: verified de-energized")
         self.done.clicked.connect(lambda: self._close("done"))
         self.later.clicked.connect(lambda: self._close("later"))
         self.sign.clicked.connect(self._sign)
@@ -96,7 +96,7 @@ class MarkingOrder(QWidget):
         return next((one.mark for one in PASSES if one.key == self.current), None)
 
     def unfold(self, key: str) -> None:
-        """Show what a pass asks; «» folds it up. Circuits called out meanwhile get its mark."""
+        """Show what a pass asks; "" folds it up. Circuits called out meanwhile get its mark."""
         self.current = key
         self.show_plan(self.store.plan)
         self.mark_changed.emit(str(self.mark or ""))
@@ -117,7 +117,7 @@ class MarkingOrder(QWidget):
         proved = dead(plan.job)
         for key, button in self.buttons.items():
             state = ("done" if proved else "open") if key == "dead" else every[key].state
-            title = "Dead?" if key == "dead" else every[key].one.title
+            title = "De-energized?" if key == "dead" else every[key].one.title
             button.setText(f"{_SIGN[state]} {title}")
             button.setAccessibleDescription(state)
             button.setChecked(key == self.current)
@@ -142,7 +142,7 @@ class MarkingOrder(QWidget):
         self.destroys.setText(standing.one.destroys)
         words = ", ".join(str(circuit.tag) for circuit in standing.circuits[:30])
         mark = standing.one.mark
-        added = f" What is called out now gets «{mark}»." if mark else ""
+        added = f' What is called out now gets "{mark}".' if mark else ""
         self.tags.setText((f"Tags so far: {words}." if words and mark else "None so far." if mark else "") + added)
 
     def _close(self, state: str) -> None:
@@ -150,7 +150,7 @@ class MarkingOrder(QWidget):
         passes = {**self.store.job.pull_off.passes, key: state}
         words = "finish" if state == "done" else "put off"
         title = next(one.title for one in PASSES if one.key == key)
-        self.store.edit(f"{words} «{title.lower()}»", lambda job: with_part(job, "pull_off", passes=passes))
+        self.store.edit(f'{words} "{title.lower()}"', lambda job: with_part(job, "pull_off", passes=passes))
         following = next((s.one.key for s in standings(self.store.job) if s.state == "open"), "")
         self.unfold(following)
 
@@ -169,8 +169,8 @@ class MarkingOrder(QWidget):
             if not there
         ]
         if missing:
-            self.tags.setText(f"Still wanted: {', '.join(missing)}.")
+            self.tags.setText(f"Missing: {', '.join(missing)}.")
             return
         now = datetime.now().strftime("%Y-%m-%d %H:%M")
-        self.store.edit("state that the panel is dead", lambda job: with_part(job, "pull_off", signed_at=now))
+        self.store.edit("sign the de-energized test", lambda job: with_part(job, "pull_off", signed_at=now))
         self.unfold(PASSES[0].key)

@@ -354,7 +354,7 @@ class PulloffStage(Stage):
             if reading.wanted:
                 self.live.setProperty("role", "fault")
                 there(self.live.style()).polish(self.live)
-                self.live.setText(f"Still wanted: {', '.join(reading.wanted)}; write ? for what is not known.")
+                self.live.setText(f"Missing: {', '.join(reading.wanted)}; write ? for what is not known.")
             return
         words = "call out" if self.editing is None else "change"
         self.store.edit(f"{words} tag {circuit.tag}", lambda job: write_down(job, circuit))
@@ -406,7 +406,7 @@ def _row(circuit: Circuit, plan: Plan) -> Row:
     found = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     if circuit.off and circuit.breaker_a is None:
         found = "-"
-    becomes = branch.rating_text if branch else "joined"
+    becomes = branch.rating_text if branch else "combined"
     changed = branch is not None and not branch.off and becomes.split("/")[0] != found
     fields = [f.field for f in plan.findings_at(Place.circuit(circuit.tag)) if f.open]
     warn = {_CELL_OF.get(field, FEEDS) for field in fields} | ({2, 6} if changed else set())

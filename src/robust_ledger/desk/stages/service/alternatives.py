@@ -37,12 +37,12 @@ class AlternativesPage(Page):
             "Alternatives for the service",
             [
                 Column("Main", 76),
-                Column("83 %", 72),
+                Column("83%", 72),
                 Column("Whole", 84),
                 Column("Neutral", 62),
                 Column("Raceway", 74),
-                Column("Electrode", 66),
-                Column("Holds?", 0),
+                Column("GEC", 66),
+                Column("Works?", 0),
             ],
             row_height=22,
         )
@@ -51,7 +51,7 @@ class AlternativesPage(Page):
         column.addWidget(self.table, 1)
         column.addWidget(
             label(
-                "Enter takes a main and its metal for the job. Terminals and the 83 % rule as chosen beside the one-line.",
+                "Enter takes a main and its metal for the job. Terminals and the 83% rule as chosen beside the one-line.",
                 "faint",
             )
         )
@@ -59,7 +59,7 @@ class AlternativesPage(Page):
     def _build_form(self) -> Form:
         form, store = Form(), self.store
         kinds = list(RACEWAY_WORDS.items())
-        sizes = [("", "not told")] + [
+        sizes = [("", "not entered")] + [
             (row["trade_size"], f"{row['trade_size']} in") for row in store.plan.codebook.table("raceway").rows
         ]
         form.add("service_run:raceway", ChoiceField(store, "Raceway there", *of("service_run", "raceway"), kinds), 0, 0)
@@ -89,7 +89,7 @@ class AlternativesPage(Page):
         rows = []
         for one in plan.service.alternatives:
             used = main.known and one.rating_a == main.amount and one.metal == plan.job.decisions.metal
-            mark = "first that holds: " if one is first else ""
+            mark = "first that works: " if one is first else ""
             words = f"{mark}{one.verdict}" + (" (used)" if used else "")
             cells = (
                 f"{one.rating_a:g} A {METAL_TEXT[one.metal]}",
@@ -130,5 +130,5 @@ def _size(text: str) -> str:
 
 def _summary(first: Alternative | None, plan: Plan) -> str:
     if first is None:
-        return f"No main from 100 to 400 A holds on every link for a load of {plan.load.chosen.amperes.text()}: see what fails, link by link."
-    return f"For {plan.load.chosen.amperes.text()}: {first.rating_a:g} A {METAL_TEXT[first.metal]} is the first on which every link holds."
+        return f"No main from 100 to 400 A works on every link for a load of {plan.load.chosen.amperes.text()}: see what fails, link by link."
+    return f"For {plan.load.chosen.amperes.text()}: {first.rating_a:g} A {METAL_TEXT[first.metal]} is the first on which every link is large enough."

@@ -20,7 +20,7 @@ from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.one_line_drawing import one_line_scene
 
-RULE_WORDS = {"dwelling": "83 % rule", "full": "whole rating"}
+RULE_WORDS = {"dwelling": "83% rule", "full": "whole rating"}
 
 
 class DrawingPage(Page):
@@ -43,7 +43,7 @@ class DrawingPage(Page):
         right.addWidget(label("Choices", "section"))
         right.addWidget(self.form)
         right.addSpacing(4)
-        right.addWidget(label("The bond: once on every way", "section"))
+        right.addWidget(label("Neutral–ground bond: once, at the service disconnect", "section"))
         right.addWidget(self.table, 1)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -62,13 +62,13 @@ class DrawingPage(Page):
             [
                 [f.choice("decisions:main_a", "Main", mains)],
                 [("decisions:split_mains_a", mains_of_split)],
-                [f.choice("decisions:metal", "Metal", [("al", "aluminium"), ("cu", "copper")])],
+                [f.choice("decisions:metal", "Metal", [("al", "aluminum"), ("cu", "copper")])],
                 [f.choice("decisions:conductor_rule", "Conductors", list(RULE_WORDS.items()))],
                 [f.choice("panel:terminals_c", "Terminals", [(75, "marked 75 °C"), (60, "not marked, 60 °C")])],
                 [f.amps("old_panel:meter_label_a", "Meter label, A", "not read")],
                 [f.tick("decisions:meter_replaced", "meter socket replaced")],
                 [f.tick("panel:first_disconnect", "panel is the first disconnect")],
-                [f.choice("panel:main", "Panel has", [("breaker", "main breaker"), ("lugs", "main lugs")])],
+                [f.choice("panel:main", "Panel has", [("breaker", "main breaker"), ("lugs", "main lug only (MLO)")])],
             ],
             120,
         )
@@ -85,7 +85,7 @@ class DrawingPage(Page):
             entry = plan.entries[f"service.bond.{place.key}"]
             wrong = () if place.right else (1,)
             words = (
-                entry.text() if place.right else f"{'joined' if place.bonded else 'apart'}, should be {entry.text()}"
+                entry.text() if place.right else f"{'bonded' if place.bonded else 'separate'}, should be {entry.text()}"
             )
             rows.append(Row(entry.id, (place.title, words), "bold" if place.first else "", wrong))
         self.table.show_rows(rows)

@@ -14,11 +14,11 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
 
-_DECISIONS = ("emergency", "surge", "panel_main", "interlock", "solar_bus")
+_DECISIONS = ("emergency", "spd", "panel_main", "interlock", "solar_bus")
 
 
 class EquipmentPage(Page):
-    """Emergency disconnect, surge device, main or lugs, interlock, solar; leg colours and aluminium."""
+    """Emergency disconnect, surge device, main or lugs, interlock, solar; leg colors and aluminum."""
 
     form: Form
     table: LedgerTable
@@ -27,11 +27,11 @@ class EquipmentPage(Page):
         super().__init__(store)
         f = Fields(store)
         legs = [("A", "leg A left"), ("B", "leg B left")]
-        paste = [("always", "on every aluminium termination"), ("label", "where the label asks")]
+        paste = [("always", "on every aluminum termination"), ("label", "where the label requires")]
         self.form = form_of(
             [
                 [
-                    f.looked("equipment:surge", "Surge device planned"),
+                    f.looked("equipment:spd", "SPD planned"),
                     f.amps("equipment:generator_a", "Generator breaker, A", "none"),
                     f.tick("equipment:interlock_listed", "interlock kit listed for this panel"),
                 ],
@@ -42,11 +42,11 @@ class EquipmentPage(Page):
                 ],
                 [
                     f.choice(
-                        "equipment:surge_at",
-                        "Surge device",
+                        "equipment:spd_at",
+                        "SPD",
                         [("panel", "on a breaker here"), ("disconnect", "at the disconnect")],
                     ),
-                    f.amps("equipment:surge_a", "its breaker, A", "as its sheet says"),
+                    f.amps("equipment:spd_a", "SPD breaker, A", "per instructions"),
                 ],
             ],
             80,

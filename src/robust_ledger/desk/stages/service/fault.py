@@ -1,4 +1,4 @@
-"""Voltage drop and fault current: lengths, the utility's figure, and every device's rating against what it has to open."""
+"""Voltage drop and available fault current: lengths, the utility's figure, and every device's rating against what it has to open."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from robust_ledger.service.fault_drawing import fault_places, fault_scene
 
 
 class FaultPage(Page):
-    """Lengths, utility figure or transformer, interrupting rating; the results as rows and as a profile."""
+    """Lengths, utility figure or transformer, AIC; the results as rows and as a profile."""
 
     form: Form
     table: LedgerTable
@@ -31,7 +31,7 @@ class FaultPage(Page):
                 [
                     f.feet("service_run:length_ft", "Length, ft", hint="not known"),
                     f.number("service_run:utility_fault_a", "Utility's figure, A", 100, 200_000),
-                    f.number("panel:interrupting_a", "Interrupting rating, A", 1000, 200_000),
+                    f.number("panel:aic_a", "AIC, A", 1000, 200_000),
                 ],
                 [
                     f.feet("service_run:riser_ft", "to the meter, ft", hint="not known"),
@@ -41,10 +41,10 @@ class FaultPage(Page):
             ],
             96,
         )
-        self.profile = SceneView("Fault current along the service", _draw, (500, 260))
+        self.profile = SceneView("Available fault current along the service", _draw, (500, 260))
         self.profile.chosen.connect(store.choose_entry)
         self.table = LedgerTable(
-            "Voltage drop and fault current",
+            "Voltage drop and available fault current",
             [Column("What", 0), Column("", 110, True), Column("Against", 230)],
             row_height=27,
         )
@@ -66,7 +66,7 @@ class FaultPage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         self.profile.show_plan(plan)
-        target = f"{plan.codebook.number('voltage_drop_target') * 100:g} % as a target, not a rule"
+        target = f"{plan.codebook.number('voltage_drop_target') * 100:g}% as a target, not a rule"
         rows = []
         for name in ("service.voltage_drop", "feeder.voltage_drop"):
             if drop := plan.entries.get(name):
@@ -75,11 +75,7 @@ class FaultPage(Page):
                 )
         for place in fault_places(plan.job, plan.entries):
             entry = place.entry
-            read = (
-                f"{number_text(place.rating_a)} A, interrupting rating"
-                if place.rating_a
-                else "interrupting rating not read"
-            )
+            read = f"{number_text(place.rating_a)} A, AIC" if place.rating_a else "AIC not read"
             words = f"not known: {entry.why_unknown}" if not entry.known else read if place.devices else ""
             warn = (1, 2) if place.over else ()
             rows.append(Row(entry.id, (entry.label, entry.text(), words), "bold" if place.devices else "", warn))

@@ -15,11 +15,11 @@ from robust_ledger.service.feeder import WIRING_WORDS
 
 _BY = {
     "feeder.conductors": "whole rating of its breaker, next size up allowed",
-    "feeder.neutral": "its load, not below the ground",
-    "feeder.ground": "by its breaker",
+    "feeder.neutral": "its load, not below the EGC",
+    "feeder.egc": "by its breaker",
     "feeder.voltage_drop": "at its load; add the service's own",
     "feeder.fault": "from the panel, along the feeder",
-    "feeder.electrode": "of the separate building",
+    "feeder.gec": "of the separate building",
 }
 
 
@@ -41,18 +41,18 @@ class FeederPage(Page):
                 ],
                 [
                     f.choice("sub_panel:wiring", "Wiring", list(WIRING_WORDS.items())),
-                    f.choice("sub_panel:metal", "Metal", [("al", "aluminium"), ("cu", "copper")]),
+                    f.choice("sub_panel:metal", "Metal", [("al", "aluminum"), ("cu", "copper")]),
                     f.feet("sub_panel:length_ft", "Length, ft"),
                 ],
                 [
-                    f.choice("sub_panel:wires", "Wires", [(4, "four"), (3, "three, as found")]),
+                    f.choice("sub_panel:wires", "Wires", [(4, "four"), (3, "3-wire, as found")]),
                     f.count("sub_panel:rods", "Rods there", 0, 20),
-                    f.number("sub_panel:interrupting_a", "Interrupting, A", 1000, 200_000),
+                    f.number("sub_panel:aic_a", "AIC, A", 1000, 200_000),
                 ],
                 [
                     f.tick("sub_panel:separate_building", "separate building"),
                     f.tick("sub_panel:disconnect", "disconnect at the building"),
-                    f.tick("sub_panel:bonded", "neutral and ground stay joined"),
+                    f.tick("sub_panel:bonded", "N–G bond left in sub-panel"),
                 ],
                 [f.tick("sub_panel:insulated", "cable in thermal insulation")],
             ],

@@ -29,7 +29,7 @@ class SizesPage(Page):
         self.form = form_of(
             [
                 [
-                    f.number("service_run:ambient_c", "Hottest air, °C", -40, 90, "30, as tables"),
+                    f.temperature("service_run:ambient_c", "Ambient, °F", "86, the tables' base"),
                     f.count("service_run:current_carrying", "Current-carrying", 1, 60),
                     f.choice("service_run:sets", "In parallel per leg", sets),
                 ],
@@ -43,7 +43,7 @@ class SizesPage(Page):
         self.table.chosen.connect(store.choose_entry)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(label("Where the conductors lie", "section"))
+        column.addWidget(label("Conditions: ambient, fill, rooftop", "section"))
         column.addWidget(self.form)
         column.addWidget(label("Sizes, each with its working in the margin", "section"))
         column.addWidget(self.table, 1)
@@ -78,9 +78,9 @@ def _rows(plan: Plan) -> list[Row]:
     for name, words, why in (
         ("load.neutral", "Neutral load", "largest unbalance"),
         ("service.neutral", "Neutral conductor", "load, least by table"),
-        ("service.electrode", "Electrode conductor", "by the conductors; each electrode's under Walk-through"),
-        ("service.equipment_ground", "Equipment ground", "of a feeder, by the main"),
-        ("service.bonding_jumper", "Main bonding jumper", "by the conductors"),
+        ("service.gec", "GEC", "by the conductors; each electrode's under Walk-through"),
+        ("service.egc", "EGC", "of a feeder, by the main"),
+        ("service.mbj", "Main bonding jumper", "by the conductors"),
     ):
         rows.append(Row(name, (words, entries[name].text(), why)))
     for entry in plan.entries.values():

@@ -24,7 +24,7 @@ SPEC = StageSpec(
         ),
         PageSpec(
             "sizes",
-            "Si&zes",
+            "Conductor si&zes",
             ("service_run:sets", "service_run:ambient_c", "service_run:current_carrying", "service_run:rooftop"),
         ),
         PageSpec(
@@ -33,7 +33,7 @@ SPEC = StageSpec(
             ("service_run:raceway", "service_run:trade_size", "service_run:nipple", "service_run:insulation"),
             pictured=True,
         ),
-        PageSpec("fault", "&Drop and fault", ("service_run", "panel:interrupting_a"), pictured=True),
+        PageSpec("fault", "Voltage &drop and fault current", ("service_run", "panel:aic_a"), pictured=True),
         PageSpec("feeder", "&Feeder", ("sub_panel",)),
         PageSpec("equipment", "E&quipment", ("equipment", "conventions")),
     ),

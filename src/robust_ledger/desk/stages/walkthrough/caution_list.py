@@ -21,7 +21,7 @@ NAME = "caution-list.csv"
 
 
 class CautionList(QWidget):
-    """A line for the marks; the list itself unfolds to be edited as lines of «mark, caution». It stays on this computer:
+    """A line for the marks; the list itself unfolds to be edited as lines of "mark, caution". It stays on this computer:
     a job carries only what matched."""
 
     def __init__(self, store: JobStore) -> None:

@@ -25,8 +25,8 @@ from robust_ledger.survey.chain_drawing import chain_scene
 
 _MADE_NEW = (
     ("riser", "riser raceway"),
-    ("riser_conductors", "riser conductors"),
-    ("load_conductors", "load-side conductors"),
+    ("riser_conductors", "SE conductors"),
+    ("load_conductors", "feeder or SE"),
     ("disconnect", "disconnect"),
 )
 
@@ -40,7 +40,7 @@ class ChainPage(Page):
         super().__init__(store)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        self.view = SceneView("The chain of the service", _draw, (700, 340))
+        self.view = SceneView("The service, link by link", _draw, (700, 340))
         self.view.chosen.connect(store.choose_entry)
         column.addWidget(self.view, 1)
         self.words = label("", "live")
@@ -58,22 +58,22 @@ class ChainPage(Page):
             [
                 [
                     f.amps("chain:drop_a", "Drop, A", "ask"),
-                    self._conductors("riser_conductors", "Riser wires"),
+                    self._conductors("riser_conductors", "SE conductors"),
                     ("old_panel:meter_label_a", meter),
                     f.amps("old_panel:main_a", "Old main, A"),
                 ],
                 [
                     f.amps("chain:disconnect_a", "Disconnect, A", "none"),
-                    self._conductors("load_conductors", "Load-side wires"),
+                    self._conductors("load_conductors", "Feeder or SE"),
                     f.tick("chain:underground", "underground lateral"),
                 ],
             ],
             92,
         )
         for number, (name, words) in enumerate(_MADE_NEW):
-            tick = TickField(store, f"{words} made new", _replaced(name), _replace(name), f"new {words}")
+            tick = TickField(store, f"{words} replaced", _replaced(name), _replace(name), f"new {words}")
             form.add(f"replaced:{name}", tick, 3, number)
-        meter_new = TickField(store, "Meter socket made new", *of("decisions", "meter_replaced"), "new meter socket")
+        meter_new = TickField(store, "Meter socket replaced", *of("decisions", "meter_replaced"), "new meter socket")
         form.add("replaced:meter", meter_new, 1, 3)
         return form
 

@@ -1,4 +1,4 @@
-"""Inherited defects: the list with both schools side by side, one defect's fields and photos, and the caution list."""
+"""Inherited defects: the list with both practices side by side, one defect's fields and photos, and the caution list."""
 
 from __future__ import annotations
 
@@ -23,9 +23,9 @@ from robust_ledger.job.readers.numbers import read_number
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan
-from robust_ledger.survey.defects import PART_WORDS, SCHOOL_WORDS, WHO_WORDS, Judged, catalogue
+from robust_ledger.survey.defects import PART_WORDS, PRACTICE_WORDS, WHO_WORDS, Judged, catalogue
 
-_SCOPE = ((None, "by the school"), (True, "yes"), (False, "no"))
+_SCOPE = ((None, "by the practice"), (True, "yes"), (False, "no"))
 _STATES = (("open", "open"), ("planned", "planned"), ("done", "done"))
 
 
@@ -57,7 +57,7 @@ class DefectsPage(Page):
 
     def _lay_out(self) -> None:
         f = Fields(self.store)
-        self.form = form_of([[f.choice("decisions:defect_school", "Responsibility", list(SCHOOL_WORDS.items()))]])
+        self.form = form_of([[f.choice("decisions:defect_practice", "Responsibility", list(PRACTICE_WORDS.items()))]])
         self.picker = QComboBox()
         self.picker.setAccessibleName("Catalogue of defects")
         self.picker.addItem("one of your own", "")
@@ -136,7 +136,7 @@ class DefectsPage(Page):
         self._show_one()
         touch, scope, ours = (plan.entries[f"defects.{name}"] for name in ("touch", "scope", "ours"))
         self.words.setText(
-            f"What you touch: {touch.text()}. Scope only: {scope.text()}. As decided, this job puts right {ours.text()}."
+            f"What you touch: {touch.text()}. Scope only: {scope.text()}. As decided, this job corrects {ours.text()}."
         )
         self.cautions.show_plan()
 

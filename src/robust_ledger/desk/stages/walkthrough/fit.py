@@ -18,7 +18,7 @@ from robust_ledger.survey.fit_drawing import fit_scene
 
 
 class FitPage(Page):
-    """Drawing at the left, measures at the right; lengths as «79», «6'7"» or «200 cm»."""
+    """Drawing at the left, measures at the right; lengths as "79", "6'7"" or "200 cm"."""
 
     form: CaptionedForm
 
@@ -30,16 +30,16 @@ class FitPage(Page):
                 ("Old", [f.inches("fit:old.width_in", "wide"), f.inches("fit:old.height_in", "high"),
                          f.inches("fit:old.depth_in", "deep"), f.inches("fit:old_bottom_in", "bottom at")]),
                 ("New", [f.inches("fit:new.width_in", "wide"), f.inches("fit:new.height_in", "high"),
-                         f.inches("fit:new.depth_in", "deep"), f.inches("fit:handle_in", "handle up")]),
+                         f.inches("fit:new.depth_in", "deep"), f.inches("fit:handle_in", "top handle above bottom")]),
                 ("Heights", [f.inches("fit:new_bottom_in", "bottom", hint="kept"), f.inches("fit:ceiling_in", "ceiling"),
                              f.inches("fit:headroom_in", "headroom"), f.inches("fit:least_in", "no lower")]),
                 ("Cables", [f.choice("fit:enters", "enter at", [("top", "top"), ("bottom", "bottom"), ("both", "both")]),
                             f.inches("fit:slack_in", "slack"), f.inches("fit:platform_in", "platform", hint="none")]),
-                ("Meter", [f.inches("fit:meter_in", "centre"), f.inches("fit:meter_low_in", "from"),
+                ("Meter", [f.inches("fit:meter_in", "center"), f.inches("fit:meter_low_in", "from"),
                            f.inches("fit:meter_high_in", "to"), f.signed_inches("fit:meter_to_panel_in", "to bottom", "apart")]),
                 ("Wall", [f.inches("fit:bay_in", "stud bay"), f.inches("fit:stud_in", "stud"),
-                          f.inches("fit:cutout_in", "opening"), f.inches("fit:cutout_bottom_in", "its foot")]),
-                ("", [f.tick("fit:flush", "goes into the wall")]),
+                          f.inches("fit:cutout_in", "opening"), f.inches("fit:cutout_bottom_in", "its bottom")]),
+                ("", [f.tick("fit:flush", "flush mount")]),
                 ("Space", [f.inches("fit:space_width_in", "wide"), f.inches("fit:space_depth_in", "deep"),
                            f.inches("fit:space_height_in", "high")]),
             ],

@@ -1,4 +1,4 @@
-"""Where the panel hangs, and how large it has to be: poles, spaces and circuits counted each by itself."""
+"""Panel location, and how large it has to be: poles, spaces and circuits counted each by itself."""
 
 from __future__ import annotations
 
@@ -33,15 +33,15 @@ class LocationPage(Page):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
-        faces = [("wall", "upright on a wall"), ("up", "lying, face up"), ("down", "lying, face down")]
+        faces = [("wall", "vertical"), ("up", "face up"), ("down", "lying, face down")]
         self.form = form_of(
             [
                 [
                     f.choice("location:room", "Room", list(ROOM_WORDS.items())),
-                    f.choice("location:face", "It hangs", faces),
+                    f.choice("location:face", "Mounted", faces),
                 ],
                 [
-                    f.tick("location:over_steps", "over steps"),
+                    f.tick("location:over_steps", "over stairs"),
                     f.tick("location:damp", "damp or wet place"),
                     f.tick("location:weatherproof", "enclosure made for it"),
                 ],
@@ -64,10 +64,10 @@ class LocationPage(Page):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(9)
-        column.addWidget(label("Where the panel hangs", "section"))
+        column.addWidget(label("Panel location", "section"))
         column.addWidget(self.form)
         column.addSpacing(6)
-        column.addWidget(label("How large it has to be", "section"))
+        column.addWidget(label("Panel size needed", "section"))
         column.addWidget(self.counting)
         column.addWidget(self.table, 1)
 

@@ -29,19 +29,19 @@ class OverheadPage(Page):
         f = Fields(store)
         self.form = CaptionedForm(
             [
-                ("Heights", [f.feet("overhead:attachment_ft", "attachment", 60), f.feet("overhead:head_ft", "head", 60),
+                ("Heights", [f.feet("overhead:attachment_ft", "attachment", 60), f.feet("overhead:weatherhead_ft", "head", 60),
                              f.feet("overhead:loop_ft", "drip loop", 60), f.feet("overhead:span_ft", "span low", 60)]),
                 ("Over", [f.choice("overhead:over", "the span crosses", list(OVER_WORDS.items())),
                           None, f.feet("overhead:window_ft", "window", 60, "none")]),
                 ("Roof", [f.choice("overhead:roof", "passed over", list(ROOF_WORDS.items())),
                           None, f.inches("overhead:roof_in", "above it"), f.inches("overhead:roof_run_in", "along it"),
                           f.inches("overhead:overhang_in", "overhang")]),
-                ("Riser", [f.feet("overhead:riser_ft", "head to meter", 60), f.inches("overhead:strap_end_in", "end strap"),
+                ("Riser", [f.feet("overhead:riser_ft", "weatherhead to meter", 60), f.inches("overhead:strap_end_in", "end strap"),
                            f.inches("overhead:strap_between_in", "between"), f.inches("overhead:free_in", "left free")]),
             ],
             66,
         )  # fmt: skip
-        self.view = SceneView("The drop and its mast", _draw, (380, 500))
+        self.view = SceneView("Service drop and mast", _draw, (380, 500))
         self.view.chosen.connect(store.choose_entry)
         self.table = LedgerTable(
             "Clearances", [Column("What", 0), Column("Limit", 84, True), Column("Planned", 76, True)], row_height=25
@@ -81,7 +81,7 @@ class OverheadPage(Page):
         if straps is not None:
             rows.append(Row(straps.id, (straps.label, "", straps.text()), "bold"))
         self.table.show_rows(rows)
-        self.words.setText("Seen often, and not enough: " + "; ".join(habits) + "." if habits else "")
+        self.words.setText("Common mistakes: " + "; ".join(habits) + "." if habits else "")
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:

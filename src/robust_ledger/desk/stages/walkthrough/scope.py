@@ -17,7 +17,7 @@ from robust_ledger.survey.scope import SCOPES, TOPICS
 
 _TOPIC_WORDS = {
     "chain": "chain",
-    "earth": "earth",
+    "grounding": "grounding",
     "fit": "fit",
     "overhead": "overhead",
     "location": "place and count",
@@ -69,7 +69,7 @@ class ScopePage(Page):
 
     def start(self) -> None:
         self.buttons.get(self.store.job.scope, self.buttons[Scope.SWAP]).setFocus()
-        self.store.choose_entries(("service.emergency", "service.surge"))
+        self.store.choose_entries(("service.emergency", "service.spd"))
 
     def go_to(self, place: Place) -> bool:
         self.start()
@@ -92,16 +92,16 @@ def _rows(plan: Plan) -> list[Row]:
     found = job.old_panel.main_a
     stays = f"goes on at {found:g} A" if found else "goes on at its rating, which is to be read"
     service = (
-        "to be said" if job.scope is Scope.UNSAID else stays if job.scope.keeps_service else "made new for the load"
+        "to be entered" if job.scope is Scope.UNSAID else stays if job.scope.keeps_service else "new, for the load"
     )
     asked = [_TOPIC_WORDS[topic] for topic in plan.walk.asked]
     dropped = [_TOPIC_WORDS[topic] for topic in TOPICS if topic not in plan.walk.asked]
     rows = [
         Row("service.main", ("The service", service)),
-        Row("load.recommended", ("Load calculations that are open", ", ".join(open_here))),
+        Row("load.recommended", ("Load calculations allowed", ", ".join(open_here))),
         Row("asked", ("Asked here", ", ".join(asked) + (f"; not asked: {', '.join(dropped)}" if dropped else ""))),
     ]
-    for name in ("emergency", "surge", "panel_main"):
+    for name in ("emergency", "spd", "panel_main"):
         entry = entries[f"service.{name}"]
         rows.append(Row(entry.id, (entry.label, entry.text() if entry.known else f"depends on {entry.why_unknown}")))
     return rows

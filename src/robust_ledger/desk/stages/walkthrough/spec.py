@@ -10,12 +10,12 @@ SPEC = StageSpec(
     1,
     (
         PageSpec("scope", "S&cope", ("job:scope",)),
-        PageSpec("chain", "Ch&ain", ("chain", "replaced"), pictured=True),
-        PageSpec("earth", "Ea&rth", ("earth",), pictured=True),
+        PageSpec("chain", "Service p&ath", ("chain", "replaced"), pictured=True),
+        PageSpec("grounding", "G&rounding", ("grounding",), pictured=True),
         PageSpec("fit", "&Fit", ("fit",), pictured=True),
         PageSpec("overhead", "&Overhead", ("overhead",), pictured=True),
         PageSpec("location", "&Place and count", ("location", "decisions:spares")),
-        PageSpec("defects", "&Defects", ("defect", "old_panel:marks", "decisions:defect_school"), pictured=True),
+        PageSpec("defects", "&Defects", ("defect", "old_panel:marks", "decisions:defect_practice"), pictured=True),
     ),
     opening=opens_with("service.main"),
 )

@@ -1,0 +1,16 @@
+"""Which editions of the code there are: one TOML file each among the codebook's data."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+EDITION_DATA = Path(__file__).parents[1] / "codebook" / "data"
+EDITIONS = tuple(sorted(path.stem for path in EDITION_DATA.glob("*.toml")))
+DEFAULT_EDITION = "2023"
+
+
+def known_edition(edition: str) -> str:
+    """An edition there is. Raises ValueError, naming those there are."""
+    if edition not in EDITIONS:
+        raise ValueError(f"there is no code edition {edition[:20]}; there are {', '.join(EDITIONS)}")
+    return edition

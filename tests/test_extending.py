@@ -1,0 +1,107 @@
+"""docs/extending.md is true: its diffs apply to a copy of the product, and what they add is there and works, with nothing else touched."""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parents[1]
+GUIDE = ROOT / "docs" / "extending.md"
+SECTIONS = dict(re.findall(r"^## (.+?)\n.*?```diff\n(.*?)```", GUIDE.read_text("utf-8"), re.S | re.M))
+
+
+@pytest.fixture
+def copy(tmp_path):
+    shutil.copytree(
+        ROOT / "src" / "robust_ledger", tmp_path / "src" / "robust_ledger", ignore=shutil.ignore_patterns("__pycache__")
+    )
+    shutil.copytree(ROOT / "examples", tmp_path / "examples")
+    return tmp_path
+
+
+def extended(copy: Path, section: str, code: str) -> str:
+    """Apply the diff of a section to the copy, run some code with it, and give what it printed."""
+    subprocess.run(["git", "apply", "-"], input=SECTIONS[section], text=True, cwd=copy, check=True)
+    environment = {
+        **os.environ,
+        "PYTHONPATH": str(copy / "src"),
+        "QT_QPA_PLATFORM": "offscreen",
+        "ROBUST_LEDGER_HOME": str(copy / "home"),
+    }
+    start = (
+        "from pathlib import Path\nfrom robust_ledger.job.files import read_job\nfrom robust_ledger.plan import plan\n"
+    )
+    start += "DEMO = read_job(Path('examples/marrow-lane.ledger.json'))\n"
+    made = subprocess.run(
+        [sys.executable, "-c", start + code], capture_output=True, text=True, cwd=copy, env=environment, check=False
+    )
+    assert made.returncode == 0, made.stderr
+    return made.stdout
+
+
+WINDOW = """
+from robust_ledger.desk.shell.application import make_application
+from robust_ledger.desk.shell.window import Window
+app = make_application(); window = Window(); window.store.open_job(DEMO, None); window.show_ledger()
+"""
+
+
+def test_a_page_is_one_module_and_one_line(copy):
+    code = (
+        WINDOW
+        + "window.show_stage('load'); window.stage().show_page('summary'); print(window.stage().page().words.text())"
+    )
+    assert extended(copy, "A page", code + "\nwindow.store.close()").strip() == "143 A, main 150 A"
+
+
+def test_a_sheet_is_one_module(copy):
+    code = """
+from robust_ledger.papers.packet import write_packet
+print([path.name for path in write_packet(plan(DEMO), Path('out'), 'x')][0])
+"""
+    assert extended(copy, "A sheet", code).strip() == "x-cover.pdf"
+    assert (copy / "out" / "x-cover.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_an_edition_is_one_file(copy):
+    """At 2 VA/ft² the general lighting of the bungalow is two thirds of what it was; everything else is inherited."""
+    code = (
+        WINDOW
+        + """
+from robust_ledger.job.files import job_text, parse_job
+from robust_ledger.codebook.codebook import load_codebook
+job = parse_job(job_text(DEMO).replace('"edition": "2023"', '"edition": "2026"'), 'x')
+both = [plan(one).load.entries['load.standard.lighting'].amount for one in (DEMO, job)]
+print(both[1] / both[0], list(window.menus.editions)[-1], load_codebook('2026').cite('working_space'))
+"""
+    )
+    ratio, menu, section = extended(copy, "An edition", code + "window.store.close()").split()
+    assert float(ratio) == pytest.approx(2 / 3) and menu == "2026" and section == "110.26(A)"
+
+
+def test_a_field_is_a_line_in_the_document_and_a_line_in_its_form(copy):
+    code = (
+        WINDOW
+        + """
+from robust_ledger.ledger.place import Place
+window.go_to(Place('location:lit')); print(window.current, window.stage().current, window.focusWidget().accessibleName())
+"""
+    )
+    assert extended(copy, "A field", code + "window.store.close()").strip() == "walkthrough location Light at the panel"
+
+
+def test_a_rule_is_a_line_and_its_use(copy):
+    """Unknown stays silent; "no" fires with its section, in every edition."""
+    code = """
+from robust_ledger.job.edits import with_part
+for lit in (None, True, False):
+    print(lit, [str(f.cites[0]) for f in plan(with_part(DEMO, 'location', lit=lit)).findings if f.id == 'location.light'])
+"""
+    subprocess.run(["git", "apply", "-"], input=SECTIONS["A field"], text=True, cwd=copy, check=True)
+    assert extended(copy, "A rule", code).splitlines() == ["None []", "True []", "False ['110.26(D)']"]
