@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtCore import QEvent, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QWheelEvent
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QApplication, QCheckBox, QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
 
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
@@ -112,11 +113,46 @@ class TextField(Field, Line):
         super().keyPressEvent(event)
 
 
-class ChoiceField(Field, QComboBox):
+class Choice(QComboBox):
+    """A box to choose from; a space typed while searching for a name goes on searching instead of opening the list, and the
+    wheel scrolls the page instead of changing a choice in passing."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.searching = QTimer(self)
+        self.searching.setSingleShot(True)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        if event.key() == Qt.Key.Key_Space and self.searching.isActive():
+            self._search(event.text())
+            return
+        super().keyPressEvent(event)
+        if event.text().strip() and not event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
+            self.searching.start(QApplication.keyboardInputInterval())
+
+    def _search(self, text: str) -> None:
+        """Let the list search on from where it is: it remembers what was typed just now."""
+        view = there(self.view())
+        view.setCurrentIndex(there(self.model()).index(self.currentIndex(), self.modelColumn()))
+        view.keyboardSearch(text)
+        found = view.currentIndex().row()
+        if found >= 0 and found != self.currentIndex():
+            self.setCurrentIndex(found)
+            self.activated.emit(found)
+        self.searching.start(QApplication.keyboardInputInterval())
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            event.ignore()
+
+
+class ChoiceField(Field, Choice):
     """A choice; `choices` are (value, words)."""
 
     def __init__(self, store: JobStore, label: str, get: Get, put: Put, choices: Sequence[tuple[Any, str]]) -> None:
-        QComboBox.__init__(self)
+        Choice.__init__(self)
         Field.__init__(self, store, label, get, put)
         self.setAccessibleName(label)
         for value, words in choices:
@@ -131,12 +167,6 @@ class ChoiceField(Field, QComboBox):
             index = self.count() - 1
         self.setCurrentIndex(index)
 
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        """The wheel scrolls the page; it never changes a choice in passing."""
-        if event is None:
-            return
-        event.ignore()
-
 
 class TickField(Field, QCheckBox):
     """Yes or no."""
@@ -150,8 +180,32 @@ class TickField(Field, QCheckBox):
         self.setChecked(bool(self.get(self.store.job)))
 
 
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """A widget of a form: where it is within its unit, and over how many rows and columns."""
+
+    widget: QWidget
+    row: int = 0
+    column: int = 0
+    columns: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Unit:
+    """A field with its label and message: its row and column in the form, and how many columns of the grid it takes."""
+
+    row: int
+    column: int
+    wide: int
+    cells: tuple[Cell, ...]
+
+
 class Form(QWidget):
-    """Fields in rows, label before each, the message under the field it is about."""
+    """Fields in rows, label before each, the message under the field it is about. Where the rows are too wide, as with large
+    text, they go on in the next one."""
+
+    lines = 2  # of the grid, for a row of the form
+    first = 0  # column of the grid where fields begin
 
     def __init__(self) -> None:
         super().__init__()
@@ -160,24 +214,68 @@ class Form(QWidget):
         self.grid.setHorizontalSpacing(10)
         self.grid.setVerticalSpacing(5)
         self.fields: dict[str, Any] = {}
+        self.units: list[Unit] = []
+        self.leads: dict[int, QWidget] = {}  # by row: what stands before the fields of a row
+        self.folded = False
 
     def add(self, place: str, field: Any, row: int, column: int = 0, width: int = 0) -> Any:
         """Put a field at a row; `place` is what findings call it, so that a click on one leads here."""
-        top = row * 2
         if isinstance(field, TickField):
-            self.grid.addWidget(field, top, column * 2, 1, 2)
+            cells = [Cell(field, columns=2)]
         else:
             label = QLabel(field.label)
             label.setProperty("role", "faint")
             label.setBuddy(field)
-            self.grid.addWidget(label, top, column * 2)
-            self.grid.addWidget(field, top, column * 2 + 1)
+            cells = [Cell(label), Cell(field, column=1)]
         if isinstance(field, TextField):
-            self.grid.addWidget(field.fault, top + 1, column * 2, 1, 2)
+            cells.append(Cell(field.fault, row=1, columns=2))
         if width:
             field.setFixedWidth(width)
-        self.fields[place] = field
+        self.put(place, field, Unit(row, column * 2, 2, tuple(cells)))
         return field
+
+    def put(self, place: str, field: Any, unit: Unit) -> None:
+        """Take a field with all that belongs to it into the form."""
+        self.fields[place] = field
+        self.units.append(unit)
+        self._place(unit, unit.row, unit.column)
+
+    def fit(self, room_px: int) -> None:
+        """Fold the rows as often as it takes for the form to be no wider than `room_px`; not at all where they fit."""
+        most = max((unit.column + unit.wide for unit in self.units), default=0)
+        if self.folded:
+            self._fold(most)
+            self.folded = False
+        while self.minimumSizeHint().width() > room_px and most > 2:
+            most -= 1
+            self._fold(most)
+            self.folded = True
+        self.updateGeometry()
+
+    def _fold(self, most: int) -> None:
+        """Place every unit so that no row takes more than `most` columns of the grid."""
+        for unit in self.units:
+            for cell in unit.cells:
+                self.grid.removeWidget(cell.widget)
+        for lead in self.leads.values():
+            self.grid.removeWidget(lead)
+        down, row, moved = 0, -1, 0
+        for unit in sorted(self.units, key=lambda one: (one.row, one.column)):
+            if unit.row != row:
+                row, moved = unit.row, 0
+                if row in self.leads:
+                    self._lead(row, row + down)
+            if unit.column - moved + unit.wide > most and unit.column > moved:
+                down, moved = down + 1, unit.column
+            self._place(unit, unit.row + down, unit.column - moved)
+
+    def _place(self, unit: Unit, row: int, column: int) -> None:
+        for cell in unit.cells:
+            at = row * self.lines + cell.row, self.first + column + cell.column
+            self.grid.addWidget(cell.widget, *at, 1, cell.columns)
+
+    def _lead(self, row: int, at: int) -> None:
+        self.grid.addWidget(self.leads[row], at * self.lines, 0)
 
     def refresh(self) -> None:
         for field in self.fields.values():

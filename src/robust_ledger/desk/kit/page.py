@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QStackedWidget, QVBoxLayout, QWidget
 
 from robust_ledger.desk import stages
 from robust_ledger.desk.kit.fields import Form
+from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import StageSpec
 from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_buttons
@@ -67,10 +68,12 @@ class PagedStage(Stage):
         top.setSpacing(5)
         self.heading = label(self.spec.title, "heading")
         top.addWidget(self.heading)
-        top.addStretch(1)
+        buttons = QWidget()
+        row = FlowLayout(buttons, right=True)
         self.tabs = page_buttons(
-            self, top, [(page.name, page.words) for page in self.spec.pages], self.current, self.show_page
+            self, row, [(page.name, page.words) for page in self.spec.pages], self.current, self.show_page
         )
+        top.addWidget(buttons, 1)
         outer.addLayout(top)
         if strip := self.build_strip():
             outer.addWidget(strip)
@@ -94,6 +97,7 @@ class PagedStage(Stage):
             self.made[name] = page
             self.stack.addWidget(page)
             page.apply_look()
+            self._fit(page)
         return self.made[name]
 
     def start(self) -> None:
@@ -121,6 +125,36 @@ class PagedStage(Stage):
         self.heading.setVisible(not LOOK.large)
         for page in self.made.values():
             page.apply_look()
+        self.fit()
+
+    def fit(self) -> None:
+        """Fold forms that are wider than the room a page has."""
+        for page in self.made.values():
+            self._fit(page)
+
+    @staticmethod
+    def _fit(page: Page) -> None:
+        """Wrap large words, fold forms, the widest before the others, last make columns narrower."""
+        for words in page.findChildren(QLabel):
+            if words.buddy() is None:
+                if words.property("wraps") is None:
+                    words.setProperty("wraps", words.wordWrap())
+                words.setWordWrap(LOOK.large or bool(words.property("wraps")))
+        for form in page.findChildren(Form):
+            form.fit(LOOK.room_px)
+        if not _excess_px(page):
+            return
+        for table in sorted(page.findChildren(LedgerTable), key=lambda one: -one.minimumWidth()):
+            if table.minimumWidth() > LOOK.room_px:
+                table.resize_columns(LOOK.room_px)
+        for form in sorted(page.findChildren(Form), key=lambda one: -one.minimumSizeHint().width()):
+            if too_much := _excess_px(page):
+                form.fit(form.minimumSizeHint().width() - too_much)
+                if _excess_px(page) == too_much:  # it was not this one
+                    form.fit(LOOK.room_px)
+        for table in sorted(page.findChildren(LedgerTable), key=lambda one: -one.minimumWidth()):
+            if too_much := _excess_px(page):
+                table.resize_columns(table.minimumWidth() - too_much)
 
     def show_plan(self, plan: Plan) -> None:
         self.page().show_plan(plan)
@@ -129,3 +163,11 @@ class PagedStage(Stage):
     def go_to(self, place: Place) -> bool:
         self.turn_to(self.page_of(place))
         return self.page().go_to(place)
+
+
+def _excess_px(page: Page) -> int:
+    """By how much a page is wider than the room it has; 0 where it fits."""
+    layout = page.layout()
+    if layout is not None:
+        layout.activate()
+    return max(0, page.minimumSizeHint().width() - LOOK.room_px) if LOOK.room_px else 0

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QLabel, QLayout, QPushButton, QSizePolicy, QWidget
 
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.ledger.place import Place
@@ -29,6 +29,9 @@ class Stage(QWidget):
         """Go to a place ("circuit:7", "load:range", "panel:spaces"); False when it is not on this page."""
         return False
 
+    def fit(self) -> None:
+        """The page has more or less room."""
+
     def stop(self) -> None:
         """The window closes: end what runs beside it."""
 
@@ -37,7 +40,7 @@ class Stage(QWidget):
 
 
 def page_buttons(
-    owner: QWidget, row: QHBoxLayout, pages: Sequence[tuple[str, str]], current: str, show: Callable[[str], None]
+    owner: QWidget, row: QLayout, pages: Sequence[tuple[str, str]], current: str, show: Callable[[str], None]
 ) -> QButtonGroup:
     """Buttons for the pages of a stage, added to a row; `pages` are (name, words with the key to press)."""
     group = QButtonGroup(owner)

@@ -144,18 +144,20 @@ class LedgerTable(QTableView):
             y = self.rowViewportPosition(row) + self.rowHeight(row) - 1
             painter.drawLine(0, y, there(self.viewport()).width(), y)
 
-    def resize_columns(self) -> None:
-        """Widths and heights at the current text size."""
+    def resize_columns(self, room_px: int = 0) -> None:
+        """Widths and heights at the current text size; narrower, each by the same part, where there is less room than that."""
         header = self.horizontalHeader()
+        whole_px = LOOK.px(sum(column.width or LEAST_STRETCH for column in self.rows_model.columns))
+        part = min(1.0, room_px / whole_px) if room_px else 1.0
         for number, column in enumerate(self.rows_model.columns):
             stretch = column.width == 0
             there(header).setSectionResizeMode(
                 number, QHeaderView.ResizeMode.Stretch if stretch else QHeaderView.ResizeMode.Fixed
             )
             if not stretch:
-                there(header).resizeSection(number, LOOK.px(column.width))
+                there(header).resizeSection(number, int(LOOK.px(column.width) * part))
         there(self.verticalHeader()).setDefaultSectionSize(LOOK.px(self.row_height))
-        self.setMinimumWidth(LOOK.px(sum(column.width or LEAST_STRETCH for column in self.rows_model.columns)))
+        self.setMinimumWidth(int(whole_px * part))
 
     def show_rows(self, rows: Sequence[Row]) -> None:
         """Replace the rows, staying on the same key where it still exists."""

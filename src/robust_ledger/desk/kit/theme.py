@@ -84,6 +84,7 @@ class Look:
     def __init__(self) -> None:
         self.theme = DAYLIGHT
         self.scale = 1.0
+        self.room_px = 0  # width that a page has; the window tells it
         self._fonts: dict[tuple[int, bool], QFont] = {}
         self._colors: dict[tuple[str, str], QColor] = {}
 

@@ -6,7 +6,7 @@ from importlib import import_module
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QAction, QCloseEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -47,6 +47,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 WIDEST_MARGIN = 350
+PAGE_EDGES_PX = 46
 FILTER = f"Jobs (*{SUFFIX});;All files (*)"
 
 
@@ -323,11 +324,22 @@ class Window(QMainWindow):
     def _fit_to_look(self) -> None:
         self.spine.setFixedWidth(LOOK.px(60 if LOOK.large else 150))
         self.margin.setFixedWidth(min(LOOK.px(292), WIDEST_MARGIN))
+        self._measure_room()
         for stage in self.made.values():
             stage.apply_look()
         self.shown.clear()
         if self.root.currentWidget() is self.ledger:
             self._show_plan(self.store.plan)
+
+    def _measure_room(self) -> None:
+        """The width a page has between spine and margin, its own edges and a scroll bar taken off."""
+        LOOK.room_px = self.width() - self.spine.maximumWidth() - self.margin.maximumWidth() - PAGE_EDGES_PX
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._measure_room()
+        for stage in self.made.values():
+            stage.fit()
 
     # --- files ----------------------------------------------------------------------------------------------------
     def new_job(self) -> None:

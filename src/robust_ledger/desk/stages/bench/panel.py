@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout
+from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
@@ -109,16 +109,15 @@ class PanelPage(Page):
         self.listed = Form()
         place, families = f.line("panel:families", "Families, as the label says", "in its own words")
         self.listed.add(place, families, 0)
-        self.ticks = QGridLayout()
-        self.ticks.setHorizontalSpacing(14)
-        self.ticks.setVerticalSpacing(2)
+        self.ticks = Form()
+        self.ticks.grid.setVerticalSpacing(1)
         self.device_ticks = {}
         for number, device in enumerate(DEVICES):
             tick = TickField(store, f"{device} listed", *_of_device(device), device)
             self.device_ticks[device] = tick
-            self.ticks.addWidget(tick, number // 5, number % 5)
+            self.ticks.add(f"panel:devices.{device}", tick, number // 5, number % 5)
         column.addWidget(self.listed)
-        column.addLayout(self.ticks)
+        column.addWidget(self.ticks)
         column.addWidget(label("How it is arranged, after splices and legs", "section"))
         self.wishes = Form()
         band = TextField(store, "Legs within, A", *_of_wish("band_a"), read_band, number_text)

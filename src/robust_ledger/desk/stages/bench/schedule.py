@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.figure import Figure
+from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
@@ -39,7 +40,8 @@ class SchedulePage(Page):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
-        figures = QHBoxLayout()
+        band = QWidget()
+        figures = FlowLayout(band)
         figures.setSpacing(0)
         self.figures: dict[str, Figure] = {}
         for entry_id, caption in FIGURES:
@@ -47,8 +49,7 @@ class SchedulePage(Page):
             figure.clicked.connect(lambda _checked=False, entry_id=entry_id: store.choose_entry(entry_id))
             self.figures[entry_id] = figure
             figures.addWidget(figure)
-        figures.addStretch(1)
-        column.addLayout(figures)
+        column.addWidget(band)
         self.table = LedgerTable(
             "Panel directory",
             [

@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
 
+from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
@@ -85,7 +86,7 @@ class DayPage(Page):
 
     def _build_choices(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.house, self.day, self.seed = QComboBox(), QComboBox(), QSpinBox()
+        self.house, self.day, self.seed = Choice(), Choice(), QSpinBox()
         for choice in (self.house, self.day):
             choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.seed.setRange(1, 9999)

@@ -7,7 +7,6 @@ from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QLabel,
@@ -20,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.desk.kit.examples import EXAMPLES
+from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
@@ -113,7 +113,7 @@ class MeasuredPage(Page):
         self.reading_row = QWidget()
         row = QHBoxLayout(self.reading_row)
         row.setContentsMargins(0, 0, 0, 0)
-        self.delimiter, self.column, self.unit, self.order = QComboBox(), QComboBox(), QComboBox(), QComboBox()
+        self.delimiter, self.column, self.unit, self.order = Choice(), Choice(), Choice(), Choice()
         for box, words, choices in (
             (self.delimiter, "Delimiter", _DELIMITERS),
             (self.column, "Reading", ()),

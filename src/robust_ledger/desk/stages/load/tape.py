@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
+from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
@@ -21,7 +22,7 @@ class TapePage(Page):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
         row = QHBoxLayout()
-        self.method = QComboBox()
+        self.method = Choice()
         self.method.setAccessibleName("Tape of")
         self.method.addItem("the method used", "")
         for name, words in NAMES.items():

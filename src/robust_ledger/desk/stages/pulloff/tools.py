@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLabel, QLineE
 
 from robust_ledger.branch.listing import FIELDS, ORDERS, SHOWN, listed, set_for, value_of
 from robust_ledger.branch.session import as_rows, lines_of_rows, replay
+from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import add_readings
@@ -64,7 +65,7 @@ class CircuitTools(QWidget):
         self.fill.clicked.connect(self.fill_down)
 
     def _combo(self, name: str, choices: dict[str, str]) -> QComboBox:
-        made = QComboBox()
+        made = Choice()
         made.setAccessibleName(name)
         for key, words in choices.items():
             made.addItem(words, key)

@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout
 
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
+from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.photos import PhotoStrip
 from robust_ledger.desk.kit.specs import Fields, form_of, lay_out
@@ -58,7 +58,9 @@ class DefectsPage(Page):
     def _lay_out(self) -> None:
         f = Fields(self.store)
         self.form = form_of([[f.choice("decisions:defect_practice", "Responsibility", list(PRACTICE_WORDS.items()))]])
-        self.picker = QComboBox()
+        self.picker = Choice()
+        self.picker.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.picker.setMinimumContentsLength(20)
         self.picker.setAccessibleName("Catalogue of defects")
         self.picker.addItem("one of your own", "")
         for known in catalogue().values():
