@@ -34,13 +34,18 @@ def generated() -> list[Job]:
     return [parse_job(line, f"job {n}") for n, line in enumerate(GENERATED.read_text("utf-8").splitlines(), 1)]
 
 
+def _shown(value: object) -> object:
+    """A decision as its words: which class it is made of is not the text's business."""
+    return str(value) if isinstance(value, str) else value
+
+
 def plan_lines(made: Plan) -> Iterator[str]:
     """Every entry with its steps and citations, then everything else of the plan, each on its line."""
     data = plan_data(made)
     for entry_id, entry in sorted(data.pop("entries").items()):
         yield f"[{entry_id}] {entry['label']} = {entry['text']}{_marks(entry)}"
         for step in entry["steps"]:
-            yield f"    {step['label']} | {step['how']} | {step['value']!r}{'' if step['unit'] == '%' else ' '}{step['unit']}{_marks(step)}"
+            yield f"    {step['label']} | {step['how']} | {_shown(step['value'])!r}{'' if step['unit'] == '%' else ' '}{step['unit']}{_marks(step)}"
     for name, part in data.items():
         yield f"# {name}"
         rows = part if isinstance(part, list) else part.items() if isinstance(part, dict) else [part]

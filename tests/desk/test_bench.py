@@ -274,7 +274,7 @@ def test_the_schedule_is_in_step_and_rows_are_copied(desk, bench, keys, drawing,
     bench.show_page("schedule")
     page = bench.page()
     rows = {row[0]: row for row in cells(page.table)}
-    assert rows["39"][2] == "outdoor greenhouse lights" and rows["37"][2] == "spare"
+    assert rows["39"][2] == "outdoor greenhouse lights" and rows["37"][2] == "SPACE"
     assert [figure.text() for figure in page.figures.values()][2:6] == ["15", "19", "18", "3"]
     page.changes.setFocus()
     keys(desk, "ctrl+a", "ctrl+c")

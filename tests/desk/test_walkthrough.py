@@ -179,7 +179,7 @@ def test_defects_are_noted_judged_and_taken_out(desk, page, keys, typed):
     assert len(cells(defects.table)) == 4
     defects.picker.setCurrentIndex(defects.picker.findText("open knockouts"))
     defects.add_button.click()
-    assert cells(defects.table)[-1] == ["open knockouts", "", "us", "10", "yes", "yes", "yes", "open"]
+    assert cells(defects.table)[-1] == ["open knockouts", "", "this job", "10", "yes", "yes", "yes", "open"]
     keys(desk, "left gutter", "enter")
     assert cells(defects.table)[-1][1] == "left gutter" and "408.7" in margin_text(desk)
     typed(defects.fields_of_one, "minutes", "25")

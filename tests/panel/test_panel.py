@@ -93,7 +93,7 @@ def test_the_demo_is_balanced_and_complete(demo_plan):
     assert not demo_plan.bench.placement.waiting
     assert demo_plan.bench.spaces_used.value == 37
     assert demo_plan.bench.spaces_left.value == 1
-    assert [s.text for s in demo_plan.bench.schedule if not s.key] == ["spare"]
+    assert [s.text for s in demo_plan.bench.schedule if not s.key] == ["SPACE"]
 
 
 def test_legs_together_carry_the_placed_load(demo_plan):

@@ -29,7 +29,7 @@ def test_the_directory_names_every_circuit_spare_and_capped_cable(demo, tmp_path
     text = sheet(demo, "directory", tmp_path)
     for branch in made.circuits.branches:
         assert branch.directory_text in text, branch.key
-    assert "spare" in text and "unknown, to be traced" in text and "reserved: garage vehicle charger" in text
+    assert "SPACE" in text and "unknown, to be traced" in text and "held for garage vehicle charger" in text
     assert "OFF, capped: cable behind the panel" in text
     assert (
         "MLO: fed from a 150 A disconnect ahead · 120/240 V, 1Ø" in text

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.branch.model import Branch
+from robust_ledger.branch.protection import DeviceKind
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 
@@ -29,7 +30,7 @@ def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
         yield f"split: tag {branch.tag}.2 gets a new cable"
     if branch.new_cable:
         yield "new cable"
-    if not branch.device.startswith("standard"):
+    if branch.device_kind is not DeviceKind.STANDARD:
         yield f"{branch.device} breaker"
     if not branch.breaker.known:
         yield "no breaker until its gauge is known"

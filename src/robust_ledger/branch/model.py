@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from robust_ledger.branch.protection import Protection
+from robust_ledger.branch.protection import DeviceKind, Protection, device_words
 from robust_ledger.branch.serves import Serves
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.ledger.entry import Entry
@@ -67,7 +67,12 @@ class Branch:
     @property
     def device(self) -> str:
         """The kind of breaker in words: "arc-fault 1-pole"."""
-        return self.protection.device if self.protection else f"standard {self.poles}-pole"
+        return self.protection.device if self.protection else device_words(DeviceKind.STANDARD, self.poles)
+
+    @property
+    def device_kind(self) -> DeviceKind:
+        """What its breaker watches for besides overcurrent."""
+        return self.protection.kind if self.protection else DeviceKind.STANDARD
 
     @property
     def directory_text(self) -> str:
@@ -78,7 +83,7 @@ class Branch:
         words = self.feeds or "unknown, to be traced"
         if self.room and self.room.lower() not in words.lower():
             words = f"{self.room} {words}"
-        return f"reserved: {words}" if self.origin is Origin.FUTURE else words
+        return f"SPACE – held for {words} (no breaker)" if self.origin is Origin.FUTURE else words
 
     @property
     def rating_text(self) -> str:

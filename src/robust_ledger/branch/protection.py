@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import lru_cache
 
 from robust_ledger.branch.serves import Serves, inside_place
@@ -13,13 +14,18 @@ from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
-REQUIRED, NOT_REQUIRED, IF_EXTENDED, ASK_AHJ, NOT_KNOWN = (
-    "required",
-    "not required",
-    "not by panel change; yes if extended",
-    "ask the AHJ",
-    "not known",
-)
+
+class Judgment(StrEnum):
+    """The five answers to whether a protection is needed, as the papers say them."""
+
+    REQUIRED = "required"
+    NOT_REQUIRED = "not required"
+    IF_EXTENDED = "not by panel change; yes if extended"
+    ASK_AHJ = "ask the AHJ"
+    NOT_KNOWN = "not known"
+
+
+REQUIRED, NOT_REQUIRED, IF_EXTENDED, ASK_AHJ, NOT_KNOWN = Judgment
 WORK_WORDS = {
     "new": "a new circuit",
     "none": "the circuit is not touched beyond the panel",
@@ -37,13 +43,22 @@ HVAC = frozenset({"heat pump", "air conditioner"})
 class Verdict:
     """Whether a protection is needed, in one of the five words, with the reason and its sections."""
 
-    word: str
+    word: Judgment
     why: str
     cites: tuple[Citation, ...] = ()
 
     @property
     def needed(self) -> bool:
         return self.word == REQUIRED
+
+
+class DeviceKind(StrEnum):
+    """What a breaker watches for besides overcurrent."""
+
+    STANDARD = "standard"
+    ARC = "arc-fault"
+    GROUND = "ground-fault"
+    DUAL = "dual-function"
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +68,8 @@ class Protection:
     arc: Verdict
     ground: Verdict
     at: str
-    device: str
+    kind: DeviceKind
+    poles: int
     listed: bool | None
     ways: tuple[str, ...] = ()
     shared: bool = False
@@ -61,7 +77,12 @@ class Protection:
     @property
     def electronic(self) -> bool:
         """Whether the breaker watches the neutral too, so that the neutral has to come to it."""
-        return not self.device.startswith(("standard", "tandem"))
+        return self.kind is not DeviceKind.STANDARD
+
+    @property
+    def device(self) -> str:
+        """The breaker in words: "arc-fault 1-pole"."""
+        return device_words(self.kind, self.poles)
 
 
 @dataclass(frozen=True, slots=True)
@@ -194,16 +215,16 @@ def protection(
         poles = 2
         needs_arc = needs_arc or arc_fault(partner, ahj_wants, codebook).needed
         needs_ground = needs_ground or ground_fault(partner, codebook).needed
-    kind = _kind(needs_arc, needs_ground) if at == "breaker" else "standard"
-    device = f"{kind} {poles}-pole"
+    kind = _kind(needs_arc, needs_ground) if at == "breaker" else DeviceKind.STANDARD
+    device = device_words(kind, poles)
     # Two 1-poles under a tie do for a standard pair.
     has = (
-        (device in listed or (partner is not None and kind == "standard" and "standard 1-pole" in listed))
+        (device in listed or (partner is not None and kind is DeviceKind.STANDARD and device_words(kind, 1) in listed))
         if listed
         else None
     )
     ways = () if has is not False else _ways(kind, poles, partner is not None, listed)
-    return Protection(arc, ground, at, device, has, ways, partner is not None)
+    return Protection(arc, ground, at, kind, poles, has, ways, partner is not None)
 
 
 def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, codebook: Codebook) -> Entry:
@@ -219,27 +240,32 @@ def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, c
         work.note(
             "both hots open together", "a 2-pole with common trip, or two 1-poles under a listed handle tie", cites
         )
-    elif made.device.endswith("2-pole"):
+    elif made.poles == 2:
         work.note("two hots", "one breaker that opens both, by common trip", (codebook.cite("two_pole"),))
     if made.listed is False:
         work.note("not on the panel's list", "; or ".join(made.ways))
     return work.entry(work.take(Step("breaker", made.device)))
 
 
-def _kind(arc: bool, ground: bool) -> str:
-    return {(False, False): "standard", (True, False): "arc-fault", (False, True): "ground-fault"}.get(
-        (arc, ground), "dual-function"
-    )
+def device_words(kind: DeviceKind, poles: int) -> str:
+    """A breaker as a panel's list and the papers name it."""
+    return f"{kind} {poles}-pole"
 
 
-def _ways(kind: str, poles: int, shared: bool, listed: Sequence[str]) -> tuple[str, ...]:
+def _kind(arc: bool, ground: bool) -> DeviceKind:
+    if arc and ground:
+        return DeviceKind.DUAL
+    return DeviceKind.ARC if arc else DeviceKind.GROUND if ground else DeviceKind.STANDARD
+
+
+def _ways(kind: DeviceKind, poles: int, shared: bool, listed: Sequence[str]) -> tuple[str, ...]:
     """Lawful ways where the panel's list has no such breaker."""
     ways = []
-    if kind in ("arc-fault", "ground-fault") and f"dual-function {poles}-pole" in listed:
+    if kind in (DeviceKind.ARC, DeviceKind.GROUND) and device_words(DeviceKind.DUAL, poles) in listed:
         ways.append(f"a dual-function {poles}-pole does it too")
-    if kind == "dual-function" and f"arc-fault {poles}-pole" in listed:
+    if kind is DeviceKind.DUAL and device_words(DeviceKind.ARC, poles) in listed:
         ways.append("an arc-fault breaker, and ground-fault receptacles on the circuit")
-    if kind != "standard" and f"standard {poles}-pole" in listed:
+    if kind is not DeviceKind.STANDARD and device_words(DeviceKind.STANDARD, poles) in listed:
         ways.append("protection at the first outlet, the run up to it as the code requires")
     if shared:
         ways.append("split the pair: a new cable for one, so that each has its own neutral and a 1-pole breaker")

@@ -32,6 +32,7 @@ class Requirement:
     keys: tuple[CircuitKey, ...]
     words: str
     cites: tuple[Citation, ...]
+    alone: bool = False  # an appliance on its own: some of these are good practice only
 
     @property
     def met(self) -> bool:
@@ -83,6 +84,7 @@ def requirements(job: Job, branches: Sequence[Branch], codebook: Codebook) -> tu
                     tuple(b.key for b in alone),
                     "nothing else on it",
                     (cite,),
+                    alone=True,
                 )
             )
     return tuple(made)
@@ -129,7 +131,7 @@ def required_findings(
     if not live:
         return
     for one in found:
-        if one.met or one.name.endswith("on its own"):
+        if one.met or one.alone:
             continue
         missing = one.needed - len(one.keys)
         yield make(

@@ -21,12 +21,14 @@ def size_text(size: str, metal: str = "") -> str:
     return f"{gauge} {METAL_TEXT[metal]}" if metal else gauge
 
 
+@lru_cache(maxsize=1024)
 def area_cmil(codebook: Codebook, size: str) -> float | None:
     """Cross-section in circular mils, or None for a size the table does not have."""
     row = codebook.table("ampacity").row("size", size)
     return float(row["area_cmil"]) if row else None
 
 
+@lru_cache(maxsize=1024)
 def ampacity_a(codebook: Codebook, size: str, metal: str, column_c: int) -> float | None:
     """Table ampacity in amperes at 60, 75 or 90 °C, before correction; None where the table has no such conductor."""
     row = codebook.table("ampacity").row("size", size)

@@ -8,6 +8,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.protection import DeviceKind
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -21,7 +22,7 @@ MAIN_ROWS = 1.7
 NARROW = 160.0
 LEAST_PITCH, MOST_PITCH = 15.0, 38.0
 DIGIT = 0.56
-SHORT_DEVICE = {"arc-fault": "AF", "ground-fault": "GF", "dual-function": "DF", "standard": "", "tandem": "T"}
+SHORT_DEVICE = {DeviceKind.ARC: "AF", DeviceKind.GROUND: "GF", DeviceKind.DUAL: "DF", DeviceKind.STANDARD: ""}
 
 
 @dataclass(frozen=True)
@@ -40,7 +41,7 @@ class Picture:
 
 @dataclass(frozen=True, slots=True)
 class Tile:
-    """A breaker, a spare space or half a tandem: its slots from the top, and its place on the drawing."""
+    """A breaker, an empty space or half a tandem: its slots from the top, and its place on the drawing."""
 
     position: str
     key: CircuitKey
@@ -172,7 +173,9 @@ def _tile(scene: Scene, picture: Picture, tile: Tile, layout: Layout) -> None:
 
 def figures_of(branch: Branch, slot: Slot) -> str:
     """Breaker, kind and wire in short: "20 AF · 12"."""
-    kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device.split(" ")[0]]
+    if not slot.rating:  # a space that is held has no breaker
+        return ""
+    kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device_kind]
     rating = f"{slot.rating} {kind}".rstrip()
     wire = slot.wire.removesuffix(" Cu")
     return rating if branch.key.kind == "equip" else f"{rating} · {wire}"
@@ -184,7 +187,8 @@ def words_of(picture: Picture, tile: Tile) -> str:
     number = shown(tile.position, picture.job.panel.numbering, picture.job.panel.spaces)
     reach = picture.reach.get(tile.key)
     pinned = ", pinned" if tile.key in picture.job.decisions.pins else ""
-    return f"Space {number}, leg {slot.leg}: {slot.text} {slot.rating} {slot.wire}{', ' + reach.words if reach else ''}{pinned}"
+    what = " ".join(part for part in (slot.text, slot.rating, slot.wire) if part)
+    return f"Space {number}, leg {slot.leg}: {what}{', ' + reach.words if reach else ''}{pinned}"
 
 
 def _fitted(text: str, room: float, size: float) -> str:
@@ -255,7 +259,7 @@ def _wire(scene: Scene, tile: Tile, wire: Wire, reach: Reach, x: float, layout: 
         start = tile.box.x - 22 if tile.left else tile.box.x + tile.box.width + 22
         points = [(start, y), (end, y)]
     else:
-        across = reach.conductors[0].way.words.startswith("across")
+        across = reach.conductors[0].way.across
         first, last = outline.y, outline.y + outline.height
         level = first + wire.start[1] / wire.box.height_in * outline.height
         entry = (

@@ -27,7 +27,7 @@ _BARE = re.compile(
     r"^(?:lights?|lighting|outlets?|receptacles?|plugs?|rooms?|bed ?rooms?|bath(?:room)?s?|basement|upstairs|downstairs)$",
     re.I,
 )
-_PERSON = re.compile(r"\b\w+['']s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa|master)\b", re.I)
+_PERSON = re.compile(r"\b\w+['']s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa)\b", re.I)
 
 
 @lru_cache(maxsize=4096)
@@ -97,7 +97,8 @@ def change_list(
         position = placement.positions.get(branch.key, "")
         new = " + ".join(numbers(job, branch, position)) if position else "off" if branch.off else "waiting"
         words = reach[branch.key].words if branch.key in reach else ""
-        device = "" if branch.off else f"{branch.rating_text} {branch.device}"
+        idle = branch.off or branch.origin is Origin.FUTURE
+        device = "" if idle else f"{branch.rating_text} {branch.device}"
         made.append(
             Change(
                 branch.key, branch.tag, branch.directory_text, old or "none", new, device, words, branch.origin_words

@@ -6,7 +6,7 @@ changes sides above or below the interior, never across the side where the line 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from robust_ledger.job.parts.panels import Interior
@@ -114,11 +114,12 @@ def inside(
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """The way of a wire as its corners, in words how it goes, and its length."""
+    """The way of a wire as its corners, in words how it goes, its length, and whether it changes sides."""
 
     corners: tuple[Point, ...]
     words: str
     length_in: float
+    across: bool = False
 
 
 def entry_point(box: Inside, side: str, at_in: float, right: bool) -> Point:
@@ -151,7 +152,8 @@ def way(box: Inside, start: Point, right: bool, y: float, bar: bool = False) -> 
     for band, is_open, words in ((over, box.over_open, "over"), (under, box.under_open, "under")):
         if is_open:
             start_points = ((x0, level),) if level == band else ((x0, level), (own, level), (own, band))
-            ways.append(_along(f"across {words} the interior", start, *start_points, (other, band), *end))
+            crossing = _along(f"across {words} the interior", start, *start_points, (other, band), *end)
+            ways.append(replace(crossing, across=True))
     return min(ways, key=lambda one: one.length_in)
 
 

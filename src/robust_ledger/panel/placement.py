@@ -43,8 +43,8 @@ class Dealer:
         if not 1 <= space <= self.panel.spaces:
             return False
         if half:
-            return not {str(space), f"{space}{half}"} & set(self.seats)
-        return not {str(space), f"{space}a", f"{space}b"} & set(self.seats)
+            return str(space) not in self.seats and f"{space}{half}" not in self.seats
+        return not any(position in self.seats for position in (str(space), f"{space}a", f"{space}b"))
 
     def why_not(self, branch: Branch, position: str) -> str:
         """Why a circuit cannot sit at a position; "" when it can."""

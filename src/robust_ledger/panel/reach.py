@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from enum import StrEnum
 from functools import cached_property, lru_cache
 
 from robust_ledger.branch.model import Branch, Origin
@@ -21,7 +22,19 @@ SNIPPED_IN = 0.75
 COMFORTABLE_IN = 2.0
 ENCLOSURES_APART_IN = 2.0
 WITHOUT_GROUND = ("conduit", "bx", "ac", "knob_tube")
-REACHES, JUST, SHORT, UNKNOWN, NEW = "reaches", "just", "short", "not known", "new cable"
+
+
+class Verdict(StrEnum):
+    """How the wires of a circuit come to a space, in a word."""
+
+    REACHES = "reaches"
+    JUST = "just"
+    SHORT = "short"
+    UNKNOWN = "not known"
+    NEW = "new cable"
+
+
+REACHES, JUST, SHORT, UNKNOWN, NEW = Verdict
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +54,7 @@ class Reach:
     key: CircuitKey
     position: str
     conductors: tuple[Conductor, ...]
-    verdict: str
+    verdict: Verdict
     estimated: bool
 
     @property

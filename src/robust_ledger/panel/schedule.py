@@ -19,6 +19,7 @@ from robust_ledger.panel.conflicts import ways_out
 from robust_ledger.panel.placement import Placement
 
 STAGE = "bench"
+EMPTY = "SPACE"  # a spare would be a breaker with nothing on it
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +38,7 @@ class Slot:
 
 
 def schedule(branches: list[Branch], placement: Placement, panel: NewPanel) -> tuple[Slot, ...]:
-    """Every space from 1 on, spares said to be spare; halves of a tandem stand on their own."""
+    """Every space from 1 on, empty ones said to be a space; halves of a tandem stand on their own."""
     by_key = {b.key: b for b in branches}
     taken: dict[str, tuple[Branch, int]] = {}
     for key, position in placement.positions.items():
@@ -50,9 +51,9 @@ def schedule(branches: list[Branch], placement: Placement, panel: NewPanel) -> t
         for position in [f"{space}{h}" for h in ("a", "b")] if halves else [str(space)]:
             branch, pole = taken.get(position, (None, 0))
             if branch is None:
-                slots.append(Slot(position, space, leg_of(space), NO_CIRCUIT, 0, "spare", "", "", ""))
+                slots.append(Slot(position, space, leg_of(space), NO_CIRCUIT, 0, EMPTY, "", "", ""))
             else:
-                wire = branch.wire.text()
+                held, wire = branch.origin is Origin.FUTURE, branch.wire.text()
                 slots.append(
                     Slot(
                         position,
@@ -61,7 +62,7 @@ def schedule(branches: list[Branch], placement: Placement, panel: NewPanel) -> t
                         branch.key,
                         pole,
                         branch.directory_text,
-                        branch.rating_text,
+                        "" if held else branch.rating_text,
                         wire,
                         branch.tag,
                     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from enum import StrEnum
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -14,6 +15,16 @@ from robust_ledger.ledger.working import Working
 
 STAGE = "service"
 NEW_SERVICE = (Scope.UPGRADE, Scope.SPLIT)
+
+
+class Need(StrEnum):
+    """Whether a piece of equipment is required, and there; as the sheet says it."""
+
+    PROVIDED = "required, provided"
+    EXTRA = "provided, not required"
+    MISSING = "required, missing"
+    REQUIRED = "required"
+    NOT = "not required"
 
 
 def replaces_service_equipment(job: Job) -> bool | None:
@@ -57,10 +68,10 @@ def _emergency(job: Job, codebook: Codebook) -> Entry:
         where = "the disconnect ahead of the panel" if job.disconnect_ahead else "the panel's main, outdoors"
         work.note("reached from outdoors", where)
         work.note("its label outside", "EMERGENCY DISCONNECT, SERVICE DISCONNECT")
-        words = "required, provided" if required else "provided, not required"
+        need = Need.PROVIDED if required else Need.EXTRA
     else:
-        words = "required, missing" if required else "not required"
-    return work.entry(work.note("so", words), cites)
+        need = Need.MISSING if required else Need.NOT
+    return work.entry(work.note("so", need), cites)
 
 
 def _surge(job: Job, codebook: Codebook) -> Entry:
@@ -73,7 +84,7 @@ def _surge(job: Job, codebook: Codebook) -> Entry:
     work.note("a dwelling's service needs one", "yes" if asked.amount else "no", asked.cites)
     work.note("service equipment", "put in by this job" if replaced else "stays as it is")
     work.note("where", "type 1 or 2, in the service equipment or right beside it; or at the next panel", cites)
-    return work.entry(work.note("so", "required" if asked.amount and replaced else "not required"), cites)
+    return work.entry(work.note("so", Need.REQUIRED if asked.amount and replaced else Need.NOT), cites)
 
 
 def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
@@ -129,7 +140,7 @@ def solar_limit(work: Working, job: Job, codebook: Codebook) -> Step:
 def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """What is required and not planned, and what does not go together."""
     make = Findings("service", codebook, STAGE).make
-    if entries["service.emergency"].value == "required, missing":
+    if entries["service.emergency"].value is Need.MISSING:
         yield make(
             "emergency",
             Severity.FIX,
@@ -139,7 +150,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             remedy="Plan a disconnect outdoors ahead of the panel (mark it new on the service path), or a panel outdoors.",
             rules=("emergency_disconnect",),
         )
-    if entries["service.spd"].value == "required" and not job.equipment.spd:
+    if entries["service.spd"].value is Need.REQUIRED and not job.equipment.spd:
         yield make(
             "spd",
             Severity.FIX,

@@ -10,6 +10,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
 from robust_ledger.service.bonds import bond_places, split_mains
+from robust_ledger.service.equipment import Need
 from robust_ledger.service.feeder import WIRING_WORDS
 
 
@@ -98,7 +99,7 @@ def _beside(job: Job, key: str, first: bool, entries: Mapping[str, Entry]) -> tu
     if first:
         lines.append(Line(f"GEC {entries['service.gec'].text()}", "service.gec"))
         lines.append(Line(f"MBJ {entries['service.mbj'].text()}", "service.mbj"))
-        if str(entries["service.emergency"].value) in ("required, provided", "provided, not required"):
+        if entries["service.emergency"].value in (Need.PROVIDED, Need.EXTRA):
             lines.append(Line("emergency disconnect", "service.emergency"))
     if key == "panel":
         if job.equipment.spd:

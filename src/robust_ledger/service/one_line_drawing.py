@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
+from robust_ledger.drawing.scene import Box, Scene, Stroke, Words, wrapped
 from robust_ledger.service.one_line import Line, Node
 
 LINE = 15.0
@@ -24,7 +24,7 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
     for node in nodes:
         depth[node.key] = depth[node.behind] + 1
     rows: list[list[Node]] = [[n for n in nodes if depth[n.key] == d] for d in range(max(depth.values()) + 1)]
-    tall = [max(24 + LINE * len(_lines(n, len(row) == 1)) for n in row) for row in rows]
+    tall = [max(24 + LINE * len(_lines(n, width / len(row), len(row) == 1)) for n in row) for row in rows]
     spare = height - 12 - sum(tall)
     gap = min(124.0, spare / max(1, len(rows) - 1)) if len(rows) > 1 else 0
     center: dict[str, tuple[float, float]] = {}
@@ -40,26 +40,31 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
             box = Box(x, y, min(BOX, column - 8), box_height, fill="side")
             _wires(scene, node, center.get(node.behind), box, gap, alone)
             center[node.key] = (box.x + box.width / 2, box.y + box.height)
-            _box(scene, node, box, alone)
+            _box(scene, node, box, column, alone)
         y += box_height + gap
     return scene
 
 
-def _lines(node: Node, alone: bool) -> list[Line]:
+def _lines(node: Node, column: float, alone: bool) -> list[Line]:
     """What stands in the box: beside others also the bond and what hangs on it, for which there is no room next to it."""
     if alone or not node.bond:
         return list(node.lines)
-    return [*node.lines, Line(_SCREW[node.bond], f"service.bond.{node.key}"), *node.beside]
+    return [*node.lines, *_bond_lines(node, min(BOX, column - 8)), *node.beside]
 
 
-def _box(scene: Scene, node: Node, box: Box, alone: bool) -> None:
+def _bond_lines(node: Node, room: float) -> list[Line]:
+    """What the bonding screw does at this panel, broken to the room there is."""
+    return [Line(text, f"service.bond.{node.key}") for text in wrapped(_SCREW[node.bond], room, 12)]
+
+
+def _box(scene: Scene, node: Node, box: Box, column: float, alone: bool) -> None:
     scene.add(box, Words(box.x + box.width / 2, box.y + 12, node.title, 13, True, "center"))
     words = "; ".join([node.title, *(line.text for line in (*node.lines, *node.beside)), *_bond_words(node)])
     if node.lines:
         scene.spot(box, node.lines[0].entry_id, words)
-    for number, line in enumerate(_lines(node, alone)):
+    for number, line in enumerate(_lines(node, column, alone)):
         at = Box(box.x, box.y + 22 + LINE * number, box.width, LINE)
-        strong = line.text == _SCREW["in"]
+        strong = node.bond == "in" and line.entry_id == f"service.bond.{node.key}"
         color = "accent" if strong else "ink"
         scene.add(Words(box.x + box.width / 2, at.y + LINE / 2, line.text, 12, strong, "center", color))
         if number and line.entry_id:
@@ -81,9 +86,11 @@ def _bond(scene: Scene, node: Node, box: Box) -> None:
             level = y + 14 + 4 * number
             scene.add(Stroke(x + 16 - half, level, x + 16 + half, level, "accent", weight=2))
     color = "accent" if node.bond == "in" else "ink"
-    scene.add(Words(x + 30, y, _SCREW[node.bond], 12, node.bond == "in", color=color))
-    scene.spot(Box(x + 30, y - 8, 190, 16), f"service.bond.{node.key}", _bond_words(node)[0])
-    for number, line in enumerate(node.beside, 1):
+    screw = _bond_lines(node, scene.width - x - 34)
+    for number, line in enumerate(screw):
+        scene.add(Words(x + 30, y + LINE * number, line.text, 12, node.bond == "in", color=color))
+    scene.spot(Box(x + 30, y - 8, 190, LINE * len(screw)), f"service.bond.{node.key}", _bond_words(node)[0])
+    for number, line in enumerate(node.beside, len(screw)):
         at = Box(x + 30, y + LINE * number - 8, 180, LINE)
         scene.add(Words(x + 30, y + LINE * number, line.text, 12))
         if line.entry_id:

@@ -10,7 +10,7 @@ from robust_ledger.ledger.text import number_text
 from robust_ledger.survey.chain import Link, weakest
 
 LEFT = 64.0
-FOOT = 92.0
+FOOT = 106.0
 
 
 def chain_scene(chain: Sequence[Link], main: Entry, load: Entry, width: float, height: float) -> Scene:
@@ -72,7 +72,7 @@ def _link(
     if binds:
         scene.add(Words(middle, highest - 25, "weakest", 11.5, True, "center", "fix"))
     y = zero + 12
-    for text in wrapped(link.title, column - 4, 12, 2):
+    for text in wrapped(link.title, column - 4, 12.5, 4):
         scene.add(Words(middle, y, text, 12, True, "center"))
         y += 14
     for text in wrapped(_short(link), column - 4, 11.5):

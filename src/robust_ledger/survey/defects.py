@@ -27,7 +27,7 @@ PART_WORDS = {
     "outdoor": "outdoors",
     "room": "room",
 }
-WHO_WORDS = {"us": "us", "owner": "owner", "utility": "utility", "other": "other trade"}
+WHO_WORDS = {"us": "this job", "owner": "owner", "utility": "utility", "other": "other trade"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,7 +125,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             else "This job corrects it."
             if one.ours
             else "Existing, outside this scope: owner notified.",
-            remedy=f"{defect.fix.capitalize() or 'Say how it is corrected'}; {WHO_WORDS[defect.who]}.",
+            remedy=f"{defect.fix.capitalize() or 'Say how it is corrected'}. By: {WHO_WORDS[defect.who]}.",
             rules=[known.rule] if known else [],
         )
     heed = Findings("caution", codebook).make

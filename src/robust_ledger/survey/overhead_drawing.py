@@ -58,7 +58,7 @@ def _mast(
     scene.add(Box(x - 3, y(weatherhead_ft), 6, (weatherhead_ft - meter_ft) * scale, "ink", "page"))
     scene.add(Ring(x, y(meter_ft) + 10, 10), Words(x - 16, y(meter_ft) + 10, "meter", 12, align="right", color="faint"))
     scene.add(Box(x - 7, y(weatherhead_ft) - 9, 14, 10, "ink", "ink"))
-    scene.add(Words(x - 12, y(weatherhead_ft) - 8, f"weatherhead {weatherhead_ft:g}", 12, align="right"))
+    scene.add(Words(x + 14, y(weatherhead_ft) - 16, f"weatherhead {weatherhead_ft:g}", 12))
     straps = entries.get("overhead.straps")
     if straps is not None and straps.known:
         count = int(straps.amount)

@@ -50,9 +50,9 @@ def story(plan: Plan) -> list[Flowable]:
         parts.append(_working(entry))
     parts += _findings(plan)
     parts += [Spacer(0, 8), para(CAUTIONS, SMALL), Spacer(0, 22)]
-    signature = [[para("Electrician, date", SMALL), para("Inspector, date", SMALL)]]
+    signature = [[para("Electrician, date", SMALL), ""]]
     parts.append(
-        ruled_table(signature, [WIDTH / 2, WIDTH / 2], [("LINEABOVE", (0, 0), (-1, 0), 0.6, "#1f2d38")], repeat=0)
+        ruled_table(signature, [WIDTH / 2, WIDTH / 2], [("LINEABOVE", (0, 0), (0, 0), 0.6, "#1f2d38")], repeat=0)
     )
     return parts
 

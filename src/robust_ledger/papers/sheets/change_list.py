@@ -5,6 +5,7 @@ from __future__ import annotations
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
+from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.papers.sheet import Sheet
 from robust_ledger.papers.style import SMALL, TEXT, WIDTH, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
@@ -38,7 +39,7 @@ def story(plan: Plan) -> list[Flowable]:
 def _missing(plan: Plan) -> list[str]:
     if not plan.job.circuits:
         return ["circuits"]
-    unknown = sum(1 for reach in plan.bench.reach.values() if reach.verdict == "not known")
+    unknown = sum(1 for reach in plan.bench.reach.values() if reach.verdict is UNKNOWN)
     return [f"the reach of {unknown} wires"] if unknown else []
 
 

@@ -1,4 +1,4 @@
-"""The panel directory: every circuit, odd left and even right, spares said to be spare [408.4(A)]."""
+"""The panel directory: every circuit, odd left and even right, empty ones said to be a space [408.4(A)]."""
 
 from __future__ import annotations
 
@@ -79,7 +79,7 @@ def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
     for slot in slots:
         texts.append("″" if slot.pole else slot.text)
         branch = plan.branch(slot.key) if slot.key else None
-        kind = SHORT_DEVICE[branch.device.split(" ")[0]] if branch else ""
+        kind = SHORT_DEVICE[branch.device_kind] if branch and slot.rating else ""
         ratings.append("" if slot.pole else f"{slot.rating} {kind}".rstrip())
         numbers.append(shown(slot.position, plan.job.panel.numbering, plan.job.panel.spaces))
     return [para("\n".join(numbers), FIGURE), para("\n".join(texts), TEXT), para("\n".join(ratings), FIGURE)]

@@ -118,9 +118,9 @@ def _defects(plan: Plan) -> list[Flowable]:
         minutes = "?" if defect.minutes is None else f"{defect.minutes:g}"
         what = f"{defect.what}, {defect.where}" if defect.where else defect.what
         marks = [para("yes" if mark else "no") for mark in (one.by_touch, one.by_scope, one.ours)]
-        answer = f"{defect.fix}; {WHO_WORDS[defect.who]}" if defect.fix else WHO_WORDS[defect.who]
+        answer = f"{defect.fix} / {WHO_WORDS[defect.who]}" if defect.fix else WHO_WORDS[defect.who]
         rows.append([para(what), para(answer), para(minutes, FIGURE), *marks, para(defect.state)])
-    head = ("Found", "Correction / by", "min", "touch", "scope", "ours", "state")
+    head = ("Found", "Correction / by", "min", "touch", "scope", "this job", "state")
     widths = [2.1 * inch, 2.0 * inch, 0.45 * inch, 0.5 * inch, 0.5 * inch, 0.5 * inch]
     return [para(f"Defects found; for this job: {practice}", HEADING), _rows(head, rows, widths)]
 

@@ -120,9 +120,7 @@ class CircuitsPage(Page):
             1,
             1,
         )
-        form.add(
-            "change:outlets", TextField(store, "How many", *of("outlets"), read_outlets, str, "not entered"), 1, 2, 90
-        )
+        form.add("change:outlets", TextField(store, "How many", *of("outlets"), read_outlets, str, "count"), 1, 2, 90)
         form.add("change:new_side", ChoiceField(store, "Enters the new panel", *of("new_side"), SIDES), 2, 0)
         form.add(
             "change:new_at_in",

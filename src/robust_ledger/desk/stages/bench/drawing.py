@@ -135,7 +135,7 @@ class DrawingPage(Page):
         self.beam.clicked.connect(lambda: store.choose_entries(("panel.leg_a", "panel.leg_b")))
         self.legend = WireLegend()
         self.waiting = WaitingList(self.view)
-        self.afresh = QPushButton("Re-deal circuits")
+        self.afresh = QPushButton("Re-deal")
         self.afresh.setToolTip("Give up fixed places and deal all circuits out again; pins stay")
         self.afresh.clicked.connect(self._deal_afresh)
         self.svg = QPushButton("SVG…")

@@ -15,7 +15,7 @@ from robust_ledger.panel.schedule import Slot
 
 @dataclass(frozen=True, slots=True)
 class Tile:
-    """A breaker, a spare space or half a tandem on the screen; `number_rect` is where its numbers stand."""
+    """A breaker, an empty space or half a tandem on the screen; `number_rect` is where its numbers stand."""
 
     drawn: Drawn
     rect: QRectF

@@ -67,7 +67,7 @@ class BenchView(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         rows = (self.store.job.panel.spaces + 1) // 2 + 3
-        least = QSize(LOOK.px(430 if LOOK.large else 560), LOOK.px(LEAST_PITCH) * rows)
+        least = QSize(LOOK.px(420 if LOOK.large else 560), LOOK.px(LEAST_PITCH) * rows)
         return least if not self.zoom else QSize(int(640 * self.scale), int(max(660, rows * 22) * self.scale))
 
     def zoom_by(self, steps: int) -> None:
@@ -161,7 +161,7 @@ class BenchView(QWidget):
         """Pin the circuit under the cursor, or take its pin out."""
         tile = self._tile_here()
         if tile is None or not tile.key:
-            self.said.emit("A spare space cannot be pinned.")
+            self.said.emit("An empty space cannot be pinned.")
             return
         if not self._can_work():
             return
@@ -187,7 +187,7 @@ class BenchView(QWidget):
             elif tile and tile.key:
                 self.pick(tile.key)
             else:
-                self.said.emit("This space is spare.")
+                self.said.emit("This space is empty.")
         elif event.key() == Qt.Key.Key_Escape and self.in_hand:
             self.let_go()
         elif event.key() == Qt.Key.Key_P and not event.modifiers():
