@@ -71,7 +71,7 @@ def callout_command(job: Path, dry: bool) -> None:
     """Each line as it was understood, or why it was left; good lines are kept. Exit code 1 when one was left."""
     from robust_ledger.branch.session import replay
     from robust_ledger.job.files import write_job
-    from robust_ledger.plan import codebook_of
+    from robust_ledger.load.edition import codebook_of
 
     before = read_job(job)
     after, outcomes = replay(sys.stdin, before, codebook_of(before))

@@ -8,12 +8,12 @@ from functools import cached_property
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.result import CircuitsResult, circuits_result
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.local import Amendment, amended_codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.room import Room
+from robust_ledger.load.edition import codebook_of
 from robust_ledger.load.result import LoadResult, WhatIf, load_result
 from robust_ledger.panel.bench import Bench, bench
 from robust_ledger.panel.bench_drawing import Picture
@@ -60,10 +60,10 @@ class Plan:
         return self.circuits.by_key.get(CircuitKey(key))
 
     def findings_of(self, stage: str) -> list[Finding]:
-        return [finding for finding in self.findings if finding.stage == stage]
+        return [one for one in self.findings if one.stage == stage]
 
     def findings_at(self, place: str) -> list[Finding]:
-        return [finding for finding in self.findings if finding.place == place]
+        return [one for one in self.findings if one.place == place]
 
     @cached_property
     def picture(self) -> Picture:
@@ -91,16 +91,6 @@ class Plan:
             return "empty"
         open_ = self.findings if stage == "papers" else self.findings_of(stage)
         return "in work" if any(finding.open for finding in open_) else "settled"
-
-
-def amendments_of(job: Job) -> tuple[Amendment, ...]:
-    """The job's local rules as the codebook takes them."""
-    return tuple(Amendment(rule.key, rule.value, rule.section) for rule in job.local_rules)
-
-
-def codebook_of(job: Job) -> Codebook:
-    """The job's edition with its local rules laid over it."""
-    return amended_codebook(job.edition, amendments_of(job))
 
 
 def plan(job: Job) -> Plan:

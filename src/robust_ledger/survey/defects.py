@@ -53,6 +53,16 @@ class Judged:
     by_scope: bool
     ours: bool
 
+    @property
+    def left(self) -> bool:
+        """Whether nobody has taken it on: it would fall to this job, which does not correct it; the owner is to know."""
+        return self.defect.who == "us" and not self.ours
+
+    @property
+    def by(self) -> str:
+        """Who corrects it, in words."""
+        return "owner advised" if self.left else WHO_WORDS[self.defect.who]
+
 
 @cache
 def catalogue() -> dict[str, Known]:
@@ -115,6 +125,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         hazard = known is not None and known.hazard
         severity = Severity.STOP if hazard else Severity.FIX if one.ours else Severity.NOTE
         where = f" ({defect.where})" if defect.where else ""
+        by = "" if one.left and not hazard else f" By: {WHO_WORDS[defect.who]}."
         yield make(
             defect.id,
             severity,
@@ -125,7 +136,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             else "This job corrects it."
             if one.ours
             else "Existing, outside this scope: owner notified.",
-            remedy=f"{defect.fix.capitalize() or 'Say how it is corrected'}. By: {WHO_WORDS[defect.who]}.",
+            remedy=f"{defect.fix.capitalize() or 'Say how it is corrected'}.{by}",
             rules=[known.rule] if known else [],
         )
     heed = Findings("caution", codebook).make

@@ -24,7 +24,7 @@ from robust_ledger.papers.style import (
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
 from robust_ledger.survey.chain import summary
-from robust_ledger.survey.defects import PRACTICE_WORDS, WHO_WORDS
+from robust_ledger.survey.defects import PRACTICE_WORDS
 from robust_ledger.survey.fit import band_text
 from robust_ledger.survey.scope import facts
 
@@ -118,7 +118,7 @@ def _defects(plan: Plan) -> list[Flowable]:
         minutes = "?" if defect.minutes is None else f"{defect.minutes:g}"
         what = f"{defect.what}, {defect.where}" if defect.where else defect.what
         marks = [para("yes" if mark else "no") for mark in (one.by_touch, one.by_scope, one.ours)]
-        answer = f"{defect.fix} / {WHO_WORDS[defect.who]}" if defect.fix else WHO_WORDS[defect.who]
+        answer = f"{defect.fix} / {one.by}" if defect.fix else one.by
         rows.append([para(what), para(answer), para(minutes, FIGURE), *marks, para(defect.state)])
     head = ("Found", "Correction / by", "min", "touch", "scope", "this job", "state")
     widths = [2.1 * inch, 2.0 * inch, 0.45 * inch, 0.5 * inch, 0.5 * inch, 0.5 * inch]
