@@ -6,7 +6,7 @@ BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 export PYTHONPATH :=
 
-.PHONY: setup demo test check lint types contracts screenshots bench schema clean
+.PHONY: setup demo test check lint types contracts screenshots bench compare schema clean
 
 setup: $(READY)
 
@@ -40,6 +40,10 @@ screenshots: $(READY)
 
 bench: $(READY)
 	sh scripts/with_display.sh $(BIN)/python benchmarks/bench.py
+
+# make compare BEFORE=../tree-of-an-earlier-commit
+compare: $(READY)
+	sh scripts/with_display.sh $(BIN)/python benchmarks/compare.py $(BEFORE) .
 
 schema: $(READY)
 	$(BIN)/python scripts/write_schema.py docs/job-format.schema.json

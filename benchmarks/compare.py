@@ -26,10 +26,13 @@ try:
     from robust_ledger.desk.shell.application import make_application
     from robust_ledger.desk.shell.window import Window
     from robust_ledger.desk.kit.examples import DEMO
+    from robust_ledger.ledger.place import Place
+    CIRCUIT = Place.branch("tag:10")
 except ModuleNotFoundError:  # the tree from before the desk was put in rooms
     from robust_ledger.desk.application import make_application
     from robust_ledger.desk.window import Window
     from robust_ledger.desk.startpage import DEMO
+    CIRCUIT = "branch:tag:10"
 """
 START = (
     IMPORTS
@@ -56,7 +59,10 @@ job = read_job(DEMO)
 print("plan(job), demo, ms", least_ms(lambda: plan(job), 80))
 app = make_application(); window = Window(); window.resize(1280, 800); window.open_demo(DEMO); window.show(); app.processEvents()
 for stage in ("walkthrough", "pulloff", "load", "service", "bench"):
-    window.show_stage(stage); app.processEvents()
+    window.show_stage(stage)
+    if stage == "bench":
+        window.store.choose_place(CIRCUIT)
+    app.processEvents()
     area = iter(range(1500, 2500))
     def edit(area=area):
         window.store.edit("area", lambda job: with_part(job, "dwelling", area=next(area))); app.processEvents()

@@ -282,6 +282,29 @@ def test_the_schedule_is_in_step_and_rows_are_copied(desk, bench, keys, drawing,
     assert text.splitlines()[5].startswith("6\t9\t13\t4.0 in short") and "rows copied" in desk.notice_text.text()
 
 
+def test_the_drawing_is_painted_anew_when_and_only_when_it_changes(desk, bench, drawing, qtbot):
+    """A picture that is kept must not outlive what it shows: a name, a zoom or a theme that changes is seen at once."""
+
+    def seen():
+        return drawing.view.grab().toImage()
+
+    before = seen()
+    desk.store.edit("permit", lambda job: with_part(job, "heading", permit="1207"))
+    assert seen() == before, "nothing on the panel changed"
+    desk.store.edit("panel", lambda job: with_part(job, "panel", spaces=42))
+    wider = seen()
+    assert wider != before
+    desk.store.undo_stack.undo()
+    assert seen() == before
+    drawing.view.zoom_by(1)
+    qtbot.waitUntil(lambda: seen() != before)
+    drawing.view.zoom_by(0)
+    qtbot.waitUntil(lambda: seen() == before)
+    desk.switch_theme()
+    assert seen() != before
+    desk.switch_theme()
+
+
 @pytest.mark.parametrize("page", ["drawing", "circuits", "required", "panel", "schedule"])
 def test_nothing_is_cut_off_at_1280_by_800(desk, bench, page, qtbot):
     bench.show_page(page)

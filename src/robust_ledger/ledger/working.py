@@ -49,7 +49,8 @@ class Working:
         return self.take(Step(label, value, "", "", tuple(cites)))
 
     def product(self, label: str, factors: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
-        value = None if any(not f.known for f in factors) else math.prod(f.amount for f in factors)
+        amounts = _amounts(factors)
+        value = None if amounts is None else math.prod(amounts)
         self._mark(factors)
         return self._result(label, value, unit, " × ".join(_operand(f) for f in factors), cites)
 
@@ -59,7 +60,8 @@ class Working:
         return self._result(label, value, unit, f"{_operand(over)} ÷ {_operand(under)}", cites)
 
     def total(self, label: str, addends: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
-        value = None if any(not a.known for a in addends) else sum(a.amount for a in addends)
+        amounts = _amounts(addends)
+        value = None if amounts is None else sum(amounts)
         self._mark(addends)
         how = " + ".join(amount_text(a.value, "") for a in addends) if len(addends) > 1 else ""
         return self._result(label, value, unit, how, cites)
@@ -72,14 +74,16 @@ class Working:
     def larger(self, label: str, choices: Sequence[Step], cites: Iterable[Citation] = ()) -> Step:
         """The largest of several amounts of one unit; unknown as soon as one of them is."""
         unit = choices[0].unit
-        value = None if any(not c.known for c in choices) else max(c.amount for c in choices)
+        amounts = _amounts(choices)
+        value = None if amounts is None else max(amounts)
         self._mark(choices)
         how = "larger of " + " and ".join(_operand(c) for c in choices)
         return self._result(label, value, unit, how, cites)
 
     def smaller(self, label: str, choices: Sequence[Step], cites: Iterable[Citation] = ()) -> Step:
         """The smallest of several amounts of one unit; unknown as soon as one of them is."""
-        value = None if any(not c.known for c in choices) else min(c.amount for c in choices)
+        amounts = _amounts(choices)
+        value = None if amounts is None else min(amounts)
         self._mark(choices)
         how = "smaller of " + " and ".join(_operand(c) for c in choices)
         return self._result(label, value, choices[0].unit, how, cites)
@@ -126,6 +130,14 @@ class Working:
         step = Step(label, value, unit, how, tuple(cites))
         self.steps.append(step)
         return step
+
+
+def _amounts(steps: Sequence[Step]) -> list[float] | None:
+    """The operands as numbers; None as soon as one of them is not known."""
+    for step in steps:  # plain loop: this runs thousands of times in a plan
+        if step.value is None:
+            return None
+    return [step.amount for step in steps]
 
 
 def _operand(step: Step) -> str:

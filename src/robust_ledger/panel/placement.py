@@ -40,11 +40,12 @@ class Dealer:
 
     def free(self, space: int, half: str = "") -> bool:
         """Whether a whole space, or one half of a tandem, is inside the panel and empty."""
-        if not 1 <= space <= self.panel.spaces:
+        seats = self.seats
+        if not 1 <= space <= self.panel.spaces or str(space) in seats:
             return False
         if half:
-            return str(space) not in self.seats and f"{space}{half}" not in self.seats
-        return not any(position in self.seats for position in (str(space), f"{space}a", f"{space}b"))
+            return f"{space}{half}" not in seats
+        return f"{space}a" not in seats and f"{space}b" not in seats
 
     def why_not(self, branch: Branch, position: str) -> str:
         """Why a circuit cannot sit at a position; "" when it can."""
@@ -85,8 +86,13 @@ class Dealer:
 
     def top_free_pair(self, key: CircuitKey) -> int | None:
         """The topmost space whose lower neighbor is free too, on the side where the wires are; left before right."""
-        pairs = [s for s in range(1, self.panel.spaces + 1) if self.free(s) and self.free(below(s))]
-        return next((s for s in pairs if self.own_side(key, s)), pairs[0] if pairs else None)
+        topmost: int | None = None
+        for space in range(1, self.panel.spaces + 1):
+            if self.free(space) and self.free(below(space)):
+                if self.own_side(key, space):
+                    return space
+                topmost = topmost or space
+        return topmost
 
     def own_side(self, key: CircuitKey, space: int) -> bool:
         """Whether a space is on the side where a circuit's wires come in; new cables are at home on both."""

@@ -3,10 +3,10 @@ shows the working behind one."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QFont, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import QFocusEvent, QFont, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.desk.kit.theme import LOOK
@@ -114,6 +114,30 @@ class SceneView(QWidget):
 
 def _rect(spot: Spot) -> QRectF:
     return QRectF(spot.x, spot.y, spot.width, spot.height)
+
+
+class Kept:
+    """The shapes of a drawing as they were painted last: an edit elsewhere and a cursor that moves do not paint them again."""
+
+    def __init__(self) -> None:
+        self.key: tuple[object, ...] = ()
+        self.pixels = QPixmap()
+
+    def paint(self, painter: QPainter, widget: QWidget, shapes: Sequence[Shape], scale: float) -> None:
+        """Paint shapes over a whole widget, `scale` times their size, on the page's color."""
+        dense = widget.devicePixelRatioF()
+        key = (tuple(shapes), scale, widget.size(), dense, LOOK.theme.name)
+        if key != self.key:
+            self.key, self.pixels = key, QPixmap(widget.size() * dense)
+            self.pixels.setDevicePixelRatio(dense)
+            self.pixels.fill(LOOK.color("page"))
+            brush = QPainter(self.pixels)
+            brush.setRenderHint(QPainter.RenderHint.Antialiasing)
+            brush.scale(scale, scale)
+            for shape in shapes:
+                paint_shape(brush, shape)
+            brush.end()
+        painter.drawPixmap(0, 0, self.pixels)
 
 
 def paint_shape(painter: QPainter, shape: Shape) -> None:

@@ -34,6 +34,7 @@ class Margin(QFrame):
         self.store = store
         self.stage, self.place, self.helping = next(iter(manifest())), "", False
         self.entry_ids: tuple[str, ...] = ()
+        self.shown_html = ""
         self.text = QTextBrowser()
         self.text.setOpenLinks(False)
         self.text.setAccessibleName("Margin: working and findings")
@@ -92,6 +93,7 @@ class Margin(QFrame):
         at = there(self.text.verticalScrollBar()).value()
         if self.helping:
             text = (HELP / manifest()[self.stage].help_file).read_text(encoding="utf-8")
+            self.shown_html = ""
             there(self.text.document()).setDefaultStyleSheet(self._styles())
             self.text.setMarkdown(text)
             return
@@ -103,7 +105,11 @@ class Margin(QFrame):
             parts.append(
                 "<p class=faint>Choose a figure or a line to see its working here. F1 says what to look for.</p>"
             )
-        self.text.setHtml("".join(parts))
+        html = "".join(parts)
+        if html == self.shown_html:  # laying it out anew is the larger part of an edit that changes nothing here
+            return
+        self.shown_html = html
+        self.text.setHtml(html)
         there(self.text.verticalScrollBar()).setValue(at)
 
     def _findings_html(self, plan: Plan) -> str:

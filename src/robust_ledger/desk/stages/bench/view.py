@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEve
 from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.desk.kit.paint import CENTER, box, fitted
-from robust_ledger.desk.kit.scene_view import paint_shape
+from robust_ledger.desk.kit.scene_view import Kept
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.stages.bench.tiles import PanelTiles, Tile, tiles_of
@@ -39,6 +39,7 @@ class BenchView(QWidget):
         self.in_hand, self.target = NO_CIRCUIT, ""
         self.dragging_at: QPointF | None = None
         self.zoom = 0
+        self.kept = Kept()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName("New panel")
@@ -326,11 +327,8 @@ class BenchView(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.save()
-        painter.scale(self.scale, self.scale)
-        for shape in bench_scene(self.shown_plan.picture, *self._field()).shapes:
-            paint_shape(painter, shape)
-        painter.restore()
+        shapes = bench_scene(self.shown_plan.picture, *self._field()).shapes
+        self.kept.paint(painter, self, shapes, self.scale)
         tiles = self.tiles()
         if self.in_hand:
             self._paint_reach(painter, tiles)
