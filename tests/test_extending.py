@@ -60,6 +60,18 @@ def test_a_page_is_one_module_and_one_line(copy):
     assert extended(copy, "A page", code + "\nwindow.store.close()").strip() == "143 A, main 150 A"
 
 
+def test_a_stage_is_one_folder_and_its_help(copy):
+    code = (
+        WINDOW
+        + """
+window.show_stage('handover'); print(list(window.spine.buttons)[-1], '|', window.stage().page().words.text(), '|', end=' ')
+window.margin.show_help(); print(window.margin.text.toPlainText().splitlines()[0])
+"""
+    )
+    said = extended(copy, "A stage", code + "window.store.close()").strip()
+    assert said == "handover | Main 150 A; circuits called out: 28 | Handover"
+
+
 def test_a_sheet_is_one_module(copy):
     code = """
 from robust_ledger.papers.packet import write_packet
