@@ -15,9 +15,9 @@ from robust_ledger.codebook.conductors import (
     previous_rating_a,
     ratings_a,
     row_by_size,
-    size_text,
     sizes,
 )
+from robust_ledger.job.conductors import size_text
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.service.ampacity import pick
 

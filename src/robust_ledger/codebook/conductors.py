@@ -6,19 +6,10 @@ from functools import lru_cache
 
 from robust_ledger.codebook.codebook import Codebook
 
-METALS = ("cu", "al")
-METAL_TEXT = {"cu": "Cu", "al": "Al"}
-
 
 def sizes(codebook: Codebook) -> list[str]:
     """Every conductor size of the ampacity table, smallest first."""
     return [row["size"] for row in codebook.table("ampacity").rows]
-
-
-def size_text(size: str, metal: str = "") -> str:
-    """A size as the trade writes it: "4 Cu", "4/0 Al", "250 kcmil Al"."""
-    gauge = f"{size} kcmil" if size.isdigit() and int(size) >= 250 else size
-    return f"{gauge} {METAL_TEXT[metal]}" if metal else gauge
 
 
 @lru_cache(maxsize=1024)

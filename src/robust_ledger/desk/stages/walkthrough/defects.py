@@ -196,7 +196,7 @@ def _row(one: Judged) -> Row:
     cells = (
         defect.what,
         defect.where,
-        WHO_WORDS[defect.who],
+        one.by,
         minutes,
         yes[one.by_touch],
         yes[one.by_scope],
