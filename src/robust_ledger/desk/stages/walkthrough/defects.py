@@ -40,7 +40,7 @@ class DefectsPage(Page):
         self.shown = ""
         self.table = LedgerTable(
             "Defects found",
-            [Column("What", 0), Column("Where", 126), Column("Who", 82), Column("Min", 46, True), Column("Touch", 50),
+            [Column("What", 0), Column("Where", 126), Column("Who", 112), Column("Min", 46, True), Column("Touch", 50),
              Column("Scope", 50), Column("Ours", 46), Column("State", 66)],
             row_height=24,
         )  # fmt: skip
