@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from functools import cached_property
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.result import CircuitsResult, circuits_result
@@ -22,8 +24,7 @@ from robust_ledger.survey.chain import found_limits
 from robust_ledger.survey.result import WalkResult, walk_result
 
 
-@dataclass(frozen=True)
-class Plan:
+class Plan(Struct, frozen=True, dict=True):
     """All that follows from a job: what each room answers with, and every finding, the worst first."""
 
     job: Job

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 import pytest
 from builders import K, called_out, circuit, finding_ids, house, load
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import change_branch, pin, place, with_part
 from robust_ledger.job.job import Job

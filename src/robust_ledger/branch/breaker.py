@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, next_rating_a, previous_rating_a, sizes
@@ -29,8 +30,7 @@ _CONTINUOUS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Demand:
+class Demand(Struct, frozen=True):
     """What the loads of one circuit ask of it: amperes, and a nameplate breaker limit where there is one."""
 
     needed: Step

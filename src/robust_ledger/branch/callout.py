@@ -11,8 +11,9 @@ counter". ""…"" keeps words as they are, `=range` names the load it feeds.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 from robust_ledger.branch.callout_letters import (
     AMPS,
@@ -50,8 +51,7 @@ from robust_ledger.job.readers.quantity import QuantityError, length_text, read_
 from robust_ledger.job.spaces import covered, parse_old
 
 
-@dataclass(frozen=True, slots=True)
-class Fault:
+class Fault(Struct, frozen=True):
     """What cannot be understood, in one sentence, and which letters of the line it is about."""
 
     text: str
@@ -59,8 +59,7 @@ class Fault:
     end: int
 
 
-@dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """What the line says so far: in words for the live display, as a circuit when it is complete, or a fault; `wanted` is
     what is still missing."""
 
@@ -76,8 +75,7 @@ class _FaultError(Exception):
         self.fault = Fault(text, word.start, word.end)
 
 
-@dataclass
-class _Line:
+class _Line(Struct):
     """What has been read of a line so far."""
 
     job: Job

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 WORD = re.compile(r'"[^"]*"?|[^\s"]+')
 SPACE = re.compile(r"^(r?\d+[ab]?)((?:[,+]r?\d+[ab]?)*)$", re.I)
@@ -19,8 +20,7 @@ GAUGE_TAGGED = re.compile(
 LENGTH = re.compile(r"^\d+(?:\.\d+)?(?:in|cm|ft|'(?:\d+)?)?$", re.I)
 
 
-@dataclass(frozen=True, slots=True)
-class Word:
+class Word(Struct, frozen=True):
     """A word of the line and where it stands; a quoted one is only ever a description."""
 
     text: str

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import lru_cache
+
+from msgspec.structs import replace
 
 from robust_ledger.branch.breaker import existing_breaker, new_circuit
 from robust_ledger.branch.equipment import equipment_branches

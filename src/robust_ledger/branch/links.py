@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
@@ -29,8 +30,7 @@ def proposed(job: Job, circuit: Circuit) -> Load | None:
     return scored[0][1]
 
 
-@dataclass(frozen=True, slots=True)
-class Loose:
+class Loose(Struct, frozen=True):
     """A load without a circuit, or a dedicated circuit without a load, and what it most likely belongs to. `load_id` or `tag` is
     empty (None) where nothing is proposed."""
 

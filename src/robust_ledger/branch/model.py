@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 from robust_ledger.branch.protection import DeviceKind, Protection, device_words
 from robust_ledger.branch.serves import Serves
@@ -19,8 +20,7 @@ class Origin(StrEnum):
     FUTURE = "future"
 
 
-@dataclass(frozen=True, slots=True)
-class Branch:
+class Branch(Struct, frozen=True):
     """One circuit of the new panel. `key` is "tag:7" or "load:sauna"; `partner` the key it shares a neutral with.
 
     `off` circuits are capped, those that `convert` until they become 120 V: no breaker and no space. Futures get reserved spaces.

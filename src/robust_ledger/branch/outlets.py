@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.codebook.codebook import Codebook
@@ -20,8 +21,7 @@ TEN = 10
 PRACTICES = {"va": "180 VA each", "ten": "never more than ten", "use": "by expected use"}
 
 
-@dataclass(frozen=True, slots=True)
-class Practices:
+class Practices(Struct, frozen=True):
     """The three practices for one circuit: most outlets by 180 VA and by ten, what it is expected to carry against 80% of it, and
     for each whether it holds; None where the count or the load is not known."""
 

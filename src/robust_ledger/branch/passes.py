@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.branch.subject import STAGE
 from robust_ledger.codebook.codebook import Codebook
@@ -14,8 +15,7 @@ from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 
 
-@dataclass(frozen=True, slots=True)
-class Pass:
+class Pass(Struct, frozen=True):
     """A pass: what is asked, what a mistake here destroys, and the mark that circuits called out in it get."""
 
     key: str
@@ -59,8 +59,7 @@ PASSES = (
 DEAD_FIELDS = ("first_tester", "second_tester", "signed_by", "signed_at")
 
 
-@dataclass(frozen=True, slots=True)
-class Standing:
+class Standing(Struct, frozen=True):
     """How a pass stands: "waiting" behind an open one, "open", "later" or "done"; the circuits that belong to it."""
 
     one: Pass

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
+
+from msgspec import Struct
 
 from robust_ledger.branch.serves import Serves, inside_place
 from robust_ledger.codebook.codebook import Codebook
@@ -39,8 +40,7 @@ _remembered = lru_cache(maxsize=4096)
 HVAC = frozenset({"heat pump", "air conditioner"})
 
 
-@dataclass(frozen=True, slots=True)
-class Verdict:
+class Verdict(Struct, frozen=True):
     """Whether a protection is needed, in one of the five words, with the reason and its sections."""
 
     word: Judgment
@@ -61,8 +61,7 @@ class DeviceKind(StrEnum):
     DUAL = "dual-function"
 
 
-@dataclass(frozen=True, slots=True)
-class Protection:
+class Protection(Struct, frozen=True):
     """Both verdicts, the kind of breaker that follows, whether the panel's list has it, and the lawful ways where it has not."""
 
     arc: Verdict
@@ -85,8 +84,7 @@ class Protection:
         return device_words(self.kind, self.poles)
 
 
-@dataclass(frozen=True, slots=True)
-class Ask:
+class Ask(Struct, frozen=True):
     """What is asked of a circuit: voltage to ground is 120 V in every case here."""
 
     serves: Serves

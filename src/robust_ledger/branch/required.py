@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import NOT_KNOWN
@@ -23,8 +24,7 @@ OWN = ("furnace", "dishwasher", "disposer", "microwave", "sump pump", "septic pu
 BY_CODE = {"furnace": "furnace_own", "vehicle charger": "ev_branch"}
 
 
-@dataclass(frozen=True, slots=True)
-class Requirement:
+class Requirement(Struct, frozen=True):
     """One kind of circuit that is asked for: how many, which there are, and what is wrong with it in words."""
 
     name: str

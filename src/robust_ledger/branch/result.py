@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from robust_ledger.branch.circuits import branches
 from robust_ledger.branch.effects import effects
@@ -23,8 +24,7 @@ from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.load.result import LoadResult
 
 
-@dataclass(frozen=True)
-class CircuitsResult(Room):
+class CircuitsResult(Room, Struct, frozen=True, dict=True):
     """The circuits of the new panel."""
 
     job: Job

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.house import Load, LoadKind
@@ -83,8 +84,7 @@ def inside_place(place: str) -> str:
     return "outdoors" if place == "outdoors" else f"in the {PLACE_WORDS[place]}"
 
 
-@dataclass(frozen=True, slots=True)
-class Serves:
+class Serves(Struct, frozen=True):
     """Places of its outlets, what kind they are, and the appliances on it."""
 
     places: frozenset[str]

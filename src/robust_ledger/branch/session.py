@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.branch.callout_text import callout_text
@@ -37,8 +38,7 @@ SPOKEN = (
 HEADS = ("tag", "space", "breaker", "poles", "gauge", "metal", "feeds", "rest")
 
 
-@dataclass(frozen=True, slots=True)
-class Outcome:
+class Outcome(Struct, frozen=True):
     """What came of one line: the tag it made or changed and how it was understood, or why it was left."""
 
     number: int

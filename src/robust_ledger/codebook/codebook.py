@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import dataclass
 from functools import cache, lru_cache
 from typing import Any
+
+from msgspec import Struct
 
 from robust_ledger.codebook.errors import CodebookError, UnknownRuleError
 from robust_ledger.codebook.tables import Table, read_rows
@@ -22,8 +23,7 @@ _FIELDS = {
 _remembered = lru_cache(maxsize=4096)
 
 
-@dataclass(frozen=True, eq=False)
-class Codebook:
+class Codebook(Struct, frozen=True, eq=False):
     """The figures of one edition. Every look-up that finds nothing raises UnknownRuleError; there are no defaults."""
 
     edition: str

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, NamedTuple
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook, load_codebook
 
@@ -19,8 +20,7 @@ class Amendment(NamedTuple):
     section: str
 
 
-@dataclass(frozen=True, slots=True)
-class Amendable:
+class Amendable(Struct, frozen=True):
     """A figure that can be amended, in words; `rules` are the citations that move with it."""
 
     words: str

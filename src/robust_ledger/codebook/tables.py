@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import csv
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+
+from msgspec import Struct
 
 from robust_ledger.codebook.errors import CodebookError
 from robust_ledger.ledger.entry import Citation
@@ -13,8 +14,7 @@ from robust_ledger.ledger.entry import Citation
 Row = dict[str, str]
 
 
-@dataclass(frozen=True, slots=True)
-class Table:
+class Table(Struct, frozen=True):
     """Rows as read, with the section they stand for in one edition."""
 
     name: str

@@ -7,14 +7,14 @@ Lengths are in points of a screen at text size 1; y grows downwards. Colors are 
 from __future__ import annotations
 
 import textwrap
-from dataclasses import dataclass, field
 from typing import Literal
+
+from msgspec import Struct, field
 
 Align = Literal["left", "center", "right"]
 
 
-@dataclass(frozen=True, slots=True)
-class Box:
+class Box(Struct, frozen=True):
     """A rectangle; `fill` "" leaves it open, `hatch` slants lines across it instead of filling it."""
 
     x: float
@@ -28,8 +28,7 @@ class Box:
     weight: float = 1.3
 
 
-@dataclass(frozen=True, slots=True)
-class Stroke:
+class Stroke(Struct, frozen=True):
     """A line from one point to another, whole, dashed or dotted."""
 
     x1: float
@@ -42,8 +41,7 @@ class Stroke:
     dotted: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Ring:
+class Ring(Struct, frozen=True):
     """A circle around a point."""
 
     x: float
@@ -53,8 +51,7 @@ class Ring:
     weight: float = 1.3
 
 
-@dataclass(frozen=True, slots=True)
-class Words:
+class Words(Struct, frozen=True):
     """One line of text: `x` is its left end, middle or right end by `align`; `y` the middle of its height."""
 
     x: float
@@ -66,8 +63,7 @@ class Words:
     color: str = "ink"
 
 
-@dataclass(frozen=True, slots=True)
-class Spot:
+class Spot(Struct, frozen=True):
     """A part of the drawing that can be chosen: its bounds, the entry behind it, and how it is read aloud."""
 
     x: float
@@ -81,8 +77,7 @@ class Spot:
 Shape = Box | Stroke | Ring | Words
 
 
-@dataclass(slots=True)
-class Scene:
+class Scene(Struct):
     """A whole drawing, filled shape by shape, later ones on top."""
 
     width: float

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict
 from typing import Any
+
+from msgspec import to_builtins
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.ledger.entry import Citation, Entry, Finding
@@ -13,7 +14,6 @@ from robust_ledger.load.tape import Calculation
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.conventions import conventions
-from robust_ledger.service.one_line import Node
 from robust_ledger.survey.defects import material
 
 PLAN_FORMAT = "robust-ledger-plan"
@@ -69,8 +69,8 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             for one in plan.service.alternatives
         ],
         "scope": {"name": str(plan.job.scope), "asks": list(plan.walk.asked)},
-        "bonds": [asdict(place) for place in bond_places(plan.job)],
-        "one_line": [_node(node) for node in plan.service.one_line],
+        "bonds": _plain(bond_places(plan.job)),
+        "one_line": _plain(plan.service.one_line),
         "defects": [
             {"id": one.defect.id, "touch": one.by_touch, "scope": one.by_scope, "ours": one.ours}
             for one in plan.walk.defects
@@ -99,10 +99,10 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             }
             for one in plan.circuits.practices
         ],
-        "changes": [asdict(change) for change in plan.bench.changes],
+        "changes": _plain(plan.bench.changes),
         "findings": [_finding(finding) for finding in plan.findings],
         "stages": {stage: plan.stage_state(stage) for stage in plan.filled},
-        "schedule": [asdict(slot) for slot in plan.bench.schedule],
+        "schedule": _plain(plan.bench.schedule),
         "placements": plan.bench.placement.positions,
         "waiting": plan.bench.placement.waiting,
     }
@@ -125,9 +125,9 @@ def _circuit(plan: Plan, branch: Branch) -> dict[str, Any]:
     }
 
 
-def _node(node: Node) -> dict[str, Any]:
-    """A box of the one-line drawing, its lines as lists."""
-    return {name: list(value) if isinstance(value, tuple) else value for name, value in asdict(node).items()}
+def _plain(made: Any) -> Any:
+    """Anything of the plan as JSON has it: fields by their names, lists, plain text."""
+    return [_plain(one) for one in made] if isinstance(made, tuple) else to_builtins(made, enc_hook=str)
 
 
 def _entry(entry: Entry) -> dict[str, Any]:
@@ -160,12 +160,12 @@ def _calculation(one: Calculation) -> dict[str, Any]:
         "section": _cite(one.cite),
         "total": one.total.id,
         "amperes": one.amperes.id,
-        "tape": [{**asdict(line), "cites": [_cite(cite) for cite in line.cites]} for line in one.lines],
+        "tape": [{**_plain(line), "cites": [_cite(cite) for cite in line.cites]} for line in one.lines],
     }
 
 
 def _finding(finding: Finding) -> dict[str, Any]:
-    data = asdict(finding)
+    data = _plain(finding)
     del data["field"]  # for tables of the desk only
     return {**data, "severity": str(finding.severity), "cites": [_cite(cite) for cite in finding.cites]}
 

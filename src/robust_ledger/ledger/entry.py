@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.text import Value, amount_text
 
 
-@dataclass(frozen=True, slots=True)
-class Citation:
+class Citation(Struct, frozen=True):
     """A section of the job's code edition; `verify` says what about it is not certain, empty when it is. `local`: the
     jurisdiction has put its own figure or section here."""
 
@@ -24,8 +24,7 @@ class Citation:
         return f"{self.section} ({', '.join(marks)})" if marks else self.section
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """One line of working: what it is, how it came about, and what came out.
 
     `how` is the arithmetic as written ("1,720 ft² × 3 VA/ft²"); `place` names the input it rests on
@@ -56,8 +55,7 @@ class Step:
         return amount_text(self.value, self.unit)
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """A derived value with its working. `id` is stable and documented in docs/entries.md.
 
     `why_unknown` says what is missing when `value` is None; `local` that a local amendment had a part in it, here or
@@ -112,8 +110,7 @@ class Severity(StrEnum):
         return list(Severity).index(self)
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """Something wrong, unknown or worth knowing: where, what, by which section, and what to do about it.
 
     `id` is stable ("branch.wire-on-breaker:tag:7"), so that an acceptance with a reason stays with it. `field` names the field

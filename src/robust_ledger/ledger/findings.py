@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from typing import Protocol
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.ledger.place import NOWHERE, Place
@@ -16,8 +18,7 @@ class Cites(Protocol):
     def cite(self, rule: str) -> Citation: ...
 
 
-@dataclass(frozen=True, slots=True)
-class Findings:
+class Findings(Struct, frozen=True):
     """Makes findings of one topic: `fit.handle` at the field `fit:handle_in`. `about` narrows it to one subject, so that each
     finding's id ends in the subject's key and its title begins with the subject's name."""
 

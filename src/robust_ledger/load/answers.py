@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from robust_ledger.codebook.conductors import next_rating_a
 from robust_ledger.job.job import Job

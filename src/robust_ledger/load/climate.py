@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from robust_ledger.job.parts.house import LoadKind
 from robust_ledger.ledger.entry import Entry, Step
@@ -11,8 +11,7 @@ from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.nameplates import of_kind
 
 
-@dataclass(frozen=True)
-class Season:
+class Season(Struct, frozen=True):
     """What runs together in one season: its entries, and the largest motor among them [VA]."""
 
     name: str

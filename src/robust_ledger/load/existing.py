@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from robust_ledger.job.parts.house import Load, LoadKind, When
 from robust_ledger.ledger.place import Place

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -13,8 +13,7 @@ from robust_ledger.load.nameplates import held_back, nameplate_entry, present
 from robust_ledger.load.tape import Tape
 
 
-@dataclass(frozen=True)
-class LoadInputs:
+class LoadInputs(Struct, frozen=True):
     """What the calculations start from. `loads` count one by one; `managed` ones count at the set point that holds
     them back [220.70]. Without `general`, a part of the dwelling that has no general load of its own."""
 

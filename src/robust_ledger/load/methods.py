@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
@@ -40,8 +41,7 @@ COVERAGE_MIN = 0.99
 YEAR_DAYS = 365
 
 
-@dataclass(frozen=True, slots=True)
-class Condition:
+class Condition(Struct, frozen=True):
     """Something a method asks for: whether it holds, and in which words."""
 
     label: str
@@ -50,8 +50,7 @@ class Condition:
     cites: tuple[Citation, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Method:
+class Method(Struct, frozen=True):
     """One calculation as an option for this job. `state` is the entry "open" or "not allowed" with its conditions;
     `main` the standard main [A] it leads to."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from robust_ledger.job.parts.house import LoadKind
 from robust_ledger.ledger.entry import Step

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
 from functools import cached_property
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -19,8 +21,7 @@ from robust_ledger.load.tape import Calculation
 from robust_ledger.load.whatif import Column, columns
 
 
-@dataclass(frozen=True)
-class LoadResult(Room):
+class LoadResult(Room, Struct, frozen=True, dict=True):
     """The load by every method. `neutral` is the neutral's load, `recommended` the method recommended and why."""
 
     inputs: LoadInputs
@@ -66,8 +67,7 @@ def load_result(job: Job, codebook: Codebook) -> LoadResult:
     return LoadResult(inputs, options, neutral, recommendation(options, inputs))
 
 
-@dataclass(frozen=True)
-class WhatIf(Room):
+class WhatIf(Room, Struct, frozen=True, dict=True):
     """Today, after this job, and with each future, worked out when first asked for. `spaces_used` are those of the new panel;
     `weakest` tells the lowest limit [A] among the links that stay, and its name."""
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import NOWHERE, Place
@@ -11,8 +12,7 @@ from robust_ledger.ledger.text import amount_text, number_text
 from robust_ledger.ledger.working import Working
 
 
-@dataclass(frozen=True, slots=True)
-class TapeLine:
+class TapeLine(Struct, frozen=True):
     """One line: amount × factor = result. Only `counted` lines run into the subtotal; the others are added up first."""
 
     group: str
@@ -27,8 +27,7 @@ class TapeLine:
     cites: tuple[Citation, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Calculation:
+class Calculation(Struct, frozen=True):
     """A load calculation by one method: its tape, its total [VA] and the amperes [A] that follow.
 
     `general` is what the floor area, small-appliance and laundry circuits come to after demand [VA]; `factors` says

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.futures import Future
@@ -17,8 +17,7 @@ from robust_ledger.load.tape import Calculation
 RATINGS_A = (100, 125, 150, 200)
 
 
-@dataclass(frozen=True, slots=True)
-class Column:
+class Column(Struct, frozen=True):
     """One state of the house: its load [A] and [VA] by the chosen method, the main it needs [A], what is left [A] below
     each rating and below the weakest link that stays, and the spaces it takes. `answers` say what to do where it
     is too much."""

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
@@ -30,8 +32,7 @@ class TooLongError(Exception):
     """Time was up before anything was known; the text is meant for the user."""
 
 
-@dataclass(frozen=True, slots=True)
-class Seat:
+class Seat(Struct, frozen=True):
     """One lawful place of an item: the position of each of its circuits, the spaces it covers (half a tandem by its letter), and
     what it costs: splices, amperes on leg A less those on B, wishes, surplus and movement [in]."""
 
@@ -45,8 +46,7 @@ class Seat:
     order: float
 
 
-@dataclass(frozen=True, slots=True)
-class Item:
+class Item(Struct, frozen=True):
     """What is placed as one: a circuit, or two that share a neutral. `needed` False: a reservation, which may have to wait."""
 
     name: str
@@ -55,8 +55,7 @@ class Item:
     seats: tuple[Seat, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Puzzle:
+class Puzzle(Struct, frozen=True):
     """Everything the arrangement is made from."""
 
     spaces: int
@@ -64,8 +63,7 @@ class Puzzle:
     band_a: float
 
 
-@dataclass(frozen=True, slots=True)
-class Option:
+class Option(Struct, frozen=True):
     """One arrangement with what it costs. `gap` is what the solver has left unproven, 0 for proven; `left` are reservations
     that found no place."""
 
@@ -88,8 +86,7 @@ class Option:
         return sum(1 for key, position in self.placements.items() if before.get(key) != position)
 
 
-@dataclass(frozen=True, slots=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """Two or three arrangements that no other one beats in everything, the first with fewest splices; or none, with the smallest
     set of demands that cannot hold together, or what would make room."""
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from robust_ledger.branch.result import CircuitsResult
 from robust_ledger.codebook.codebook import Codebook
@@ -30,8 +31,7 @@ from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
 
 
-@dataclass(frozen=True)
-class Bench(Room):
+class Bench(Room, Struct, frozen=True, dict=True):
     """What the new panel comes to: where each circuit sits, how its wires come there, and the entries of counts and legs."""
 
     job: Job

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
+
+from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import DeviceKind
@@ -25,8 +26,7 @@ DIGIT = 0.56
 SHORT_DEVICE = {DeviceKind.ARC: "AF", DeviceKind.GROUND: "GF", DeviceKind.DUAL: "DF", DeviceKind.STANDARD: ""}
 
 
-@dataclass(frozen=True)
-class Picture:
+class Picture(Struct, frozen=True):
     """What is drawn: the job, its circuits by key, every slot, how the wires come there, the main, and which circuits have an
     open finding."""
 
@@ -39,8 +39,7 @@ class Picture:
     flagged: frozenset[CircuitKey]
 
 
-@dataclass(frozen=True, slots=True)
-class Tile:
+class Tile(Struct, frozen=True):
     """A breaker, an empty space or half a tandem: its slots from the top, and its place on the drawing."""
 
     position: str
@@ -53,8 +52,7 @@ class Tile:
         return self.slots[0].space % 2 == 1
 
 
-@dataclass(frozen=True, slots=True)
-class Layout:
+class Layout(Struct, frozen=True):
     """Where everything is drawn."""
 
     outline: Box

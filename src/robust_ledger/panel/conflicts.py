@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from itertools import combinations
+
+from msgspec import Struct
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
@@ -17,8 +18,7 @@ from robust_ledger.panel.halves import halves_allowed
 from robust_ledger.panel.puzzle import name_of
 
 
-@dataclass(frozen=True, slots=True)
-class Demand:
+class Demand(Struct, frozen=True):
     """One wish that may be dropped to see whether the rest holds."""
 
     words: str

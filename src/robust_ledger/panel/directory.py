@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
@@ -72,8 +73,7 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator
             )
 
 
-@dataclass(frozen=True, slots=True)
-class Change:
+class Change(Struct, frozen=True):
     """One line of the change list: a circuit, where it was, where it is, with how much wire to spare."""
 
     key: CircuitKey

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
@@ -14,8 +15,7 @@ from robust_ledger.job.job import Job
 _PANEL_FIELDS = ("spaces", "max_circuits", "bus_a", "main", "neutral_style", "neutral_terminals", "ground_terminals")
 
 
-@dataclass(frozen=True, slots=True)
-class Generic:
+class Generic(Struct, frozen=True):
     """A made-up panel by name, with the fields it sets."""
 
     name: str

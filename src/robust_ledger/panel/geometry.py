@@ -6,8 +6,10 @@ changes sides above or below the interior, never across the side where the line 
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from functools import lru_cache
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.job.parts.panels import Interior
 from robust_ledger.job.spaces import row_of
@@ -25,8 +27,7 @@ Point = tuple[float, float]
 _remembered = lru_cache(maxsize=20_000)
 
 
-@dataclass(frozen=True, slots=True)
-class Inside:
+class Inside(Struct, frozen=True):
     """An enclosure's inside. `assumed` names the measures that follow from common proportions; `over_open`, `under_open`: a
     wire may change sides above or below the interior. `left_in`, `top_in`: its corner on the wall, from a common datum, y down."""
 
@@ -112,8 +113,7 @@ def inside(
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Way:
+class Way(Struct, frozen=True):
     """The way of a wire as its corners, in words how it goes, its length, and whether it changes sides."""
 
     corners: tuple[Point, ...]

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from itertools import pairwise
+
+from msgspec import Struct
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch
@@ -14,8 +15,7 @@ from robust_ledger.job.spaces import covered, parse_position, shown
 from robust_ledger.panel.halves import halves_allowed
 
 
-@dataclass(frozen=True, slots=True)
-class Move:
+class Move(Struct, frozen=True):
     """The outcome: the whole new layout, or the reason against it, and who else moved."""
 
     placements: dict[CircuitKey, str] | None

@@ -9,7 +9,8 @@ too small without them.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
@@ -19,8 +20,7 @@ from robust_ledger.job.spaces import below, covered, leg_of, parse_position, sho
 from robust_ledger.panel.halves import halves_allowed
 
 
-@dataclass
-class Placement:
+class Placement(Struct):
     """The result: circuit key → position ("7", "7a"), who waits and why, and fixed placements that do not hold."""
 
     positions: dict[CircuitKey, str] = field(default_factory=dict)

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.branch.equipment import end_spaces
 from robust_ledger.branch.model import Branch, Origin
@@ -20,8 +21,7 @@ BAND_PART = 0.02
 INCHES_OF_A_ROW = 1.0
 
 
-@dataclass(frozen=True, slots=True)
-class Wanted:
+class Wanted(Struct, frozen=True):
     """What a puzzle is made of: the job, its circuits, their wires, the amperes each puts on a leg by the chosen basis, where they
     are now, and the height of the new enclosure's bottom, None where it is not known."""
 

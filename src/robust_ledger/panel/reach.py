@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property, lru_cache
+
+from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
@@ -37,8 +38,7 @@ class Verdict(StrEnum):
 REACHES, JUST, SHORT, UNKNOWN, NEW = Verdict
 
 
-@dataclass(frozen=True, slots=True)
-class Conductor:
+class Conductor(Struct, frozen=True):
     """One wire of a cable at one place: what it needs to get there and what is to spare, both None where not known."""
 
     name: str
@@ -47,8 +47,7 @@ class Conductor:
     way: Way
 
 
-@dataclass(frozen=True, slots=True)
-class Reach:
+class Reach(Struct, frozen=True):
     """How the wires of a circuit come to a space. `splices`: how many of them are short, each of which gets one."""
 
     key: CircuitKey
@@ -79,8 +78,7 @@ class Reach:
         return f"{'just ' if self.verdict == JUST else ''}reaches, {about}{margin:.1f} in to spare"
 
 
-@dataclass(frozen=True)
-class Wire:
+class Wire(Struct, frozen=True, dict=True):
     """What is known of a circuit's cable: `free` its usable length at the new entry, `start` that entry."""
 
     key: CircuitKey
@@ -97,11 +95,14 @@ class Wire:
     start: Point
     estimated: bool
     entering: str
-    seen: dict[str, Reach] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def known(self) -> bool:
         return self.free is not None and self.free.known
+
+    @cached_property
+    def _seen(self) -> dict[str, Reach]:
+        return {}
 
     @cached_property
     def bars(self) -> tuple[Conductor, ...]:
@@ -121,9 +122,9 @@ class Wire:
 
     def at(self, position: str) -> Reach:
         """How the circuit's wires come to a position of the new panel; worked out once for each."""
-        if position not in self.seen:
-            self.seen[position] = self._at(position)
-        return self.seen[position]
+        if position not in self._seen:
+            self._seen[position] = self._at(position)
+        return self._seen[position]
 
     def _at(self, position: str) -> Reach:
         if self.free is None:
@@ -166,8 +167,7 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
     return work.entry(work.smaller("least to spare", margins) if len(margins) > 1 else margins[0])
 
 
-@dataclass(frozen=True)
-class Enclosures:
+class Enclosures(Struct, frozen=True):
     """The old enclosures and the new one on the wall."""
 
     old: Inside

@@ -4,7 +4,8 @@ save the splices that are left."""
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job

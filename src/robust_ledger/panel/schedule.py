@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
@@ -22,8 +23,7 @@ STAGE = "bench"
 EMPTY = "SPACE"  # a spare would be a breaker with nothing on it
 
 
-@dataclass(frozen=True, slots=True)
-class Slot:
+class Slot(Struct, frozen=True):
     """One terminal of the new panel: a space, or half of one in a tandem. `pole` counts from 0 in a 2-pole."""
 
     position: str

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from reportlab.lib.colors import HexColor
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable
@@ -19,8 +19,7 @@ from robust_ledger.survey.fit_drawing import fit_scene
 from robust_ledger.survey.overhead_drawing import overhead_scene
 
 
-@dataclass(frozen=True, slots=True)
-class Drawing:
+class Drawing(Struct, frozen=True):
     """A drawing by name: when it belongs to a job, and how it is made at a size."""
 
     name: str

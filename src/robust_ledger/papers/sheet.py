@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cache
 from importlib import import_module
 from pathlib import Path
 from pkgutil import iter_modules
 
+from msgspec import Struct
 from reportlab.platypus import Flowable
 
 from robust_ledger.papers import sheets as folder
@@ -16,8 +16,7 @@ from robust_ledger.papers.style import build
 from robust_ledger.plan import Plan
 
 
-@dataclass(frozen=True, slots=True)
-class Sheet:
+class Sheet(Struct, frozen=True):
     """One paper: its place among the others, its file name and title, what is missing for it, and what stands on it."""
 
     order: int

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ratings_a
@@ -26,16 +28,14 @@ _WORDS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
+class Check(Struct, frozen=True):
     """One link against an alternative: whether it holds (None = not known), and in which words."""
 
     holds: bool | None
     words: str
 
 
-@dataclass(frozen=True, slots=True)
-class Alternative:
+class Alternative(Struct, frozen=True):
     """A main [A] with conductors of one metal: conductors by the 83% rule and by the whole rating, neutral, raceway,
     GEC, bonding jumper, and a check for every link."""
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -16,8 +17,7 @@ from robust_ledger.ledger.working import Working
 STAGE = "service"
 
 
-@dataclass(frozen=True, slots=True)
-class BondPlace:
+class BondPlace(Struct, frozen=True):
     """A disconnect or panel on the way of the service. `behind` is the key of what feeds it ("meter" at the start);
     `bonded` what is planned there, `first` whether it is the first disconnect on its way; `wires` of what feeds it."""
 

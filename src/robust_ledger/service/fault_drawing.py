@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 from robust_ledger.job.job import Job
@@ -13,8 +14,7 @@ from robust_ledger.ledger.text import number_text
 FOOT, HEAD = 44.0, 26.0
 
 
-@dataclass(frozen=True, slots=True)
-class FaultPlace:
+class FaultPlace(Struct, frozen=True):
     """A place on the way with its fault current and, where devices open there, their interrupting rating [A]."""
 
     words: str

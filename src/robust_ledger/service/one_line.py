@@ -4,7 +4,8 @@ desk and by the papers alike."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry
@@ -14,16 +15,14 @@ from robust_ledger.service.equipment import Need
 from robust_ledger.service.feeder import WIRING_WORDS
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """A line of text in the drawing and the entry behind it, if it is a figure."""
 
     text: str
     entry_id: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Node:
+class Node(Struct, frozen=True):
     """A box: its lines, what feeds it (`behind`, a key), the words on that way and its wires; the bond ("in", "out" or ""),
     and lines that stand beside it."""
 

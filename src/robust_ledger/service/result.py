@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import METALS
@@ -59,8 +60,7 @@ def _service_entries(job: Job, load: Entry, neutral_load: Entry, line_volts: Ste
     ]
 
 
-@dataclass(frozen=True)
-class ServiceResult(Room):
+class ServiceResult(Room, Struct, frozen=True, dict=True):
     """The service for a load. `found_limits` tells what the conductors found hold, for the alternatives."""
 
     job: Job

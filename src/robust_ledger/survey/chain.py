@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ratings_a
@@ -23,8 +24,7 @@ from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_for
 STAGE = "walkthrough"
 
 
-@dataclass(frozen=True, slots=True)
-class Link:
+class Link(Struct, frozen=True):
     """One link. `limit` is the largest main [A] it holds as found, unknown until it is read; `planned` what it holds after
     the job; `verdict` what becomes of it for the main of the job, `fails` when it stays and does not hold. A `branch` hangs
     off the way and binds only its own breaker."""

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -30,8 +31,7 @@ PART_WORDS = {
 WHO_WORDS = {"us": "this job", "owner": "owner", "utility": "utility", "other": "other trade"}
 
 
-@dataclass(frozen=True, slots=True)
-class Known:
+class Known(Struct, frozen=True):
     """A defect of the catalogue, in our words."""
 
     kind: str
@@ -44,8 +44,7 @@ class Known:
     hazard: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Judged:
+class Judged(Struct, frozen=True):
     """A defect with its answer by both practices, and the one that holds for this job."""
 
     defect: Defect

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -25,8 +26,7 @@ ROOF_WORDS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Clearance:
+class Clearance(Struct, frozen=True):
     """One limit: the field it is about, its figure of the code, whether it is a least, and how the trade's habit is looser."""
 
     field: str
@@ -116,8 +116,7 @@ def _straps(job: Job, codebook: Codebook) -> Entry:
     return work.entry(work.take(Step("straps: one more than gaps, rounded up", count, "straps")), between.cites)
 
 
-@dataclass(frozen=True, slots=True)
-class Judged:
+class Judged(Struct, frozen=True):
     """A clearance with what is planned, its limit, and whether it is kept; None while one of them is not known."""
 
     one: Clearance

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -45,8 +46,7 @@ def _findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Ite
     yield from defect_findings(job, codebook)
 
 
-@dataclass(frozen=True)
-class WalkResult(Room):
+class WalkResult(Room, Struct, frozen=True, dict=True):
     """The walk-through around a service."""
 
     job: Job

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.heading import Scope
@@ -10,8 +10,7 @@ from robust_ledger.job.parts.heading import Scope
 TOPICS = ("chain", "grounding", "fit", "overhead", "location", "defects")
 
 
-@dataclass(frozen=True, slots=True)
-class ScopeFacts:
+class ScopeFacts(Struct, frozen=True):
     """A scope in words: what it does; topics of the walk-through it asks about; parts of the house it makes new, and parts
     it has to touch besides (for "what you touch you own")."""
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QEvent, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QWheelEvent
 from PyQt6.QtWidgets import QApplication, QCheckBox, QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
@@ -180,8 +180,7 @@ class TickField(Field, QCheckBox):
         self.setChecked(bool(self.get(self.store.job)))
 
 
-@dataclass(frozen=True, slots=True)
-class Cell:
+class Cell(Struct, frozen=True):
     """A widget of a form: where it is within its unit, and over how many rows and columns."""
 
     widget: QWidget
@@ -190,8 +189,7 @@ class Cell:
     columns: int = 1
 
 
-@dataclass(frozen=True, slots=True)
-class Unit:
+class Unit(Struct, frozen=True):
     """A field with its label and message: its row and column in the form, and how many columns of the grid it takes."""
 
     row: int

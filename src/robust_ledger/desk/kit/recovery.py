@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import json
 import os
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
+
+from msgspec import Struct
 
 from robust_ledger.job.files import JobFileError, job_text, parse_job
 from robust_ledger.job.job import Job
 from robust_ledger.job.whole import write_text
 
 
-@dataclass(frozen=True, slots=True)
-class Recovered:
+class Recovered(Struct, frozen=True):
     """Unsaved work that an earlier run left behind."""
 
     file: Path

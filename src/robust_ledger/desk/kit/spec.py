@@ -4,18 +4,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cache
 from importlib import import_module
 from pkgutil import iter_modules
+
+from msgspec import Struct
 
 from robust_ledger.desk import stages
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 
-@dataclass(frozen=True, slots=True)
-class PageSpec:
+class PageSpec(Struct, frozen=True):
     """A page: the module of its stage's folder, the words on its button with the key to press, the places it shows, each in full
     ("panel:aic_a") or as a kind ("fit"), and whether its picture is kept with the documentation."""
 
@@ -30,8 +30,7 @@ class PageSpec:
         return f"{self.name.capitalize()}Page"
 
 
-@dataclass(frozen=True, slots=True)
-class StageSpec:
+class StageSpec(Struct, frozen=True):
     """A stage of the spine. `order` is its place there; `places` are those that belong to it without a page of their own, or
     to the page they are said to be on; `opening` names the entries whose working it opens with; `filled` says of a plan whether
     there is something in it, where the plan has no word of its own for that."""

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
@@ -23,8 +23,7 @@ LEAST_STRETCH = 130
 NO_PARENT = QModelIndex()
 
 
-@dataclass(frozen=True, slots=True)
-class Column:
+class Column(Struct, frozen=True):
     """A column: its head, width at text size 1 (0 = takes what is left), figures right-aligned."""
 
     head: str
@@ -32,8 +31,7 @@ class Column:
     figures: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Row:
+class Row(Struct, frozen=True):
     """A row: its key, its cells, and how it is meant ("", "bold", "faint", "group", "warn")."""
 
     key: str

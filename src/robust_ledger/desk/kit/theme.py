@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
@@ -14,8 +14,7 @@ SCALES = (0.8, 0.9, 1.0, 1.15, 1.3, 1.5)
 LARGE_FROM = 1.3
 
 
-@dataclass(frozen=True, slots=True)
-class Theme:
+class Theme(Struct, frozen=True):
     """One set of colors. Text pairs hold WCAG AA against `page`, `side` and `wash`; a test checks it."""
 
     name: str

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -15,8 +14,7 @@ from robust_ledger.plan import Plan
 MOST = 40
 
 
-@dataclass(frozen=True, slots=True)
-class Hit:
+class Hit(Struct, frozen=True):
     """Something to go to: how it is listed, what is searched, where it is ("circuit:7", "entry:service.main")."""
 
     text: str

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
+from msgspec import Struct
 
 from robust_ledger.measure.metering.recording import Floats, MeterFileError, Minutes, Recording
 from robust_ledger.measure.metering.stamps import clock_changes, stamp_date, stamp_text
@@ -28,8 +28,7 @@ class Kind(StrEnum):
     SILENT = "zero"
 
 
-@dataclass(frozen=True)
-class Issue:
+class Issue(Struct, frozen=True):
     """One thing wrong: readings `first` to `last` (positions in the series; a gap lies between its two), in words.
     Its readings are left out only when the user says so; a gap has none."""
 
@@ -47,8 +46,7 @@ class Issue:
         return self.kind is not Kind.GAP
 
 
-@dataclass(frozen=True)
-class Series:
+class Series(Struct, frozen=True):
     """Readings in order of time, each an average over its interval. `at_min` is an even clock without changes (shape
     (n,)), `stamp_min` the wall clock, `value` kW or A (shape (n, legs)), `unit` which."""
 

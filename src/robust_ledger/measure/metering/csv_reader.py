@@ -6,11 +6,11 @@ import csv
 import re
 from array import array
 from collections.abc import Iterator
-from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import IO, Any, get_args
 
 import numpy as np
+from msgspec import Struct, to_builtins
 
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
@@ -34,8 +34,7 @@ _VALUE_WORDS = re.compile(
 _NOT_VALUE_WORDS = re.compile(r"cost|price|temp|rate|account|export|received|generation|day|note|id\b", re.I)
 
 
-@dataclass(frozen=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """How a text file is read. Columns count from 0; `columns` has one for the service or two for its legs."""
 
     delimiter: str = ","
@@ -49,7 +48,7 @@ class Reading:
 
     def as_dict(self) -> dict[str, Any]:
         """As a job remembers it."""
-        return {**asdict(self), "columns": list(self.columns)}
+        return dict(to_builtins(self))
 
     @classmethod
     def from_dict(cls, data: dict[str, Any]) -> Reading:
@@ -63,8 +62,7 @@ class Reading:
         return made
 
 
-@dataclass(frozen=True)
-class Guess:
+class Guess(Struct, frozen=True):
     """What a file looks like: the way of reading it, its column heads, its first rows, and what is not certain."""
 
     reading: Reading

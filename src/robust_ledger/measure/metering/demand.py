@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any, Literal
 
 import numpy as np
+from msgspec import Struct
 
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.measure.metering.checks import Kind, Series
@@ -19,8 +19,7 @@ WINDOW_MIN = 15
 YEAR_FROM_DAYS = 200
 
 
-@dataclass(frozen=True)
-class Demand:
+class Demand(Struct, frozen=True):
     """The reduced recording. `peak` is the highest average over an interval of at least 15 minutes, kW or A, on the leg
     with most where there are two (`leg_peaks` each); `duration` all averages in falling order, `share` the part of
     time [0 to 1] each is reached or exceeded."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from array import array
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 from xml.etree.ElementTree import Element, ParseError
@@ -12,6 +11,7 @@ from xml.etree.ElementTree import Element, ParseError
 import numpy as np
 from defusedxml import DefusedXmlException
 from defusedxml import ElementTree as Hardened
+from msgspec import Struct, field
 
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
@@ -22,8 +22,7 @@ _RECEIVED = "19"
 _REPORT_EVERY = 2_000
 
 
-@dataclass
-class _Kind:
+class _Kind(Struct):
     """A ReadingType: unit, power of ten and direction of flow."""
 
     unit: str = _WATT_HOURS
@@ -31,8 +30,7 @@ class _Kind:
     flow: str = "1"
 
 
-@dataclass
-class _Block:
+class _Block(Struct):
     """The readings under one meter reading, in universal seconds and raw integers."""
 
     up: str

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 Unit = Literal["kWh", "Wh", "kW", "W", "register kWh", "A"]
@@ -19,8 +19,7 @@ class MeterFileError(Exception):
     """A file that cannot be read as a recording; the message is one sentence for the user."""
 
 
-@dataclass(frozen=True)
-class Recording:
+class Recording(Struct, frozen=True):
     """Readings in file order. `stamp_min` are minutes since 1970 on the wall clock (shape (n,)), `value` what was read
     in `unit` (shape (n, legs): one column for the whole service or two for its legs).
 

@@ -3,11 +3,11 @@ house. A reading is one moment; it is kept apart from the calculated demand."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Protocol
 
 import numpy as np
+from msgspec import Struct
 
 from robust_ledger.measure.simulate.house import House
 from robust_ledger.measure.simulate.year import MINUTES, simulate_year
@@ -16,8 +16,7 @@ from robust_ledger.measure.simulate.year import MINUTES, simulate_year
 GAIN_PART, OFFSET_A, RESOLUTION_A = 0.02, 0.05, 0.1
 
 
-@dataclass(frozen=True, slots=True)
-class Moment:
+class Moment(Struct, frozen=True):
     """What a clamp showed around one wire: amperes, which leg, and what was running on that circuit."""
 
     amperes: float

@@ -7,8 +7,9 @@ A habit says how often, when and for how long something runs, and at which part 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from robust_ledger.job.parts.house import Load, LoadKind
 
@@ -24,8 +25,7 @@ NIGHT = (8, 4, 2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 2, 9, 9)
 Need = Literal["heat", "extra heat", "cool", "either"]
 
 
-@dataclass(frozen=True)
-class Uses:
+class Uses(Struct, frozen=True):
     """Something people switch on: `per_day` times, at hours weighted by `hours`, for `minutes` (least, most) at a part
     of its rating `level` (least, most); both ends rarer than the middle. `home` uses need someone at home."""
 
@@ -37,16 +37,14 @@ class Uses:
     weekend: float = 1.0
 
 
-@dataclass(frozen=True)
-class Cycles:
+class Cycles(Struct, frozen=True):
     """Something that switches itself on and off all day: every `period` minutes for a `duty` part of it."""
 
     period: float
     duty: float
 
 
-@dataclass(frozen=True)
-class Weather:
+class Weather(Struct, frozen=True):
     """Something a thermostat runs: cycles of `period` minutes, on for a part of it that grows from 0 at `from_c` to
     `most` at `full_c`. `modulates`: runs on at part power in place of cycling."""
 
@@ -61,8 +59,7 @@ class Weather:
 Habit = Uses | Cycles | Weather
 
 
-@dataclass(frozen=True)
-class Plug:
+class Plug(Struct, frozen=True):
     """Something plugged into a general circuit: amperes at 120 V and its habit."""
 
     amperes: float

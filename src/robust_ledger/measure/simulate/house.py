@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
@@ -15,8 +15,7 @@ from robust_ledger.measure.simulate.habits import Habit, habits_of, plugs_of
 from robust_ledger.plan import Plan
 
 
-@dataclass(frozen=True)
-class Source:
+class Source(Struct, frozen=True):
     """Something that draws current: amperes on leg A and on leg B while it runs in full, and its habits; it never runs
     twice at once. `circuit` is the position of its circuit in the house's list."""
 
@@ -26,8 +25,7 @@ class Source:
     habits: tuple[Habit, ...]
 
 
-@dataclass(frozen=True)
-class House:
+class House(Struct, frozen=True):
     """What the simulation runs on. `circuits` are names for people, `keys` theirs in the plan, `legs` which legs each is on;
     `main_a` the main it is behind, `handles_a` the
     sum of all breaker handles. `left_out` names what could not be simulated, because it is not known."""

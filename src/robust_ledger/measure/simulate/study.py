@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from robust_ledger.ledger.progress import CanceledError, Progress, unwatched
@@ -18,8 +18,7 @@ CLAMP_MINUTE = 15 * 60
 WORKERS = 2
 
 
-@dataclass(frozen=True)
-class YearPeak:
+class YearPeak(Struct, frozen=True):
     """What one year leaves behind: the highest minute on either leg [A] and its leg and minute, the highest 15-minute
     demand of the more loaded leg [A], clamp readings at 3 pm [A] (shape (365,)), trips and their causes."""
 
@@ -33,8 +32,7 @@ class YearPeak:
     running: tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class Study:
+class Study(Struct, frozen=True):
     """All years of a study together."""
 
     house: House
@@ -81,8 +79,7 @@ class Study:
         return float(np.quantile(np.concatenate([year.clamp_a for year in self.years]), part))
 
 
-@dataclass(frozen=True)
-class Day:
+class Day(Struct, frozen=True):
     """A day of a year: leg currents [A] by the minute (shape (2, 1440)), circuits with theirs, and the heat of the main."""
 
     number: int

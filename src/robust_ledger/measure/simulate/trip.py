@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 
-@dataclass(frozen=True)
-class TripCurve:
+class TripCurve(Struct, frozen=True):
     """A breaker's thermal element. It never opens below `holds` × its rating; above, it opens when its heat reaches
     that of `holds`, with the time constant `minutes`. Our figures lie inside what the product standard leaves open:
     135% within two hours, 200% within minutes. The magnetic part is left out: no load of a house reaches it.

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.random import Generator
 from numpy.typing import NDArray
 
@@ -24,8 +23,7 @@ Floats = NDArray[np.float32]
 Whole = NDArray[np.int64]
 
 
-@dataclass(frozen=True)
-class Runs:
+class Runs(Struct, frozen=True):
     """When things run: `start` and `end` in minutes of the year, `level` the part of the rating, `source` which of the
     house's sources; all of shape (n,)."""
 
@@ -35,8 +33,7 @@ class Runs:
     source: Whole
 
 
-@dataclass(frozen=True)
-class Year:
+class Year(Struct, frozen=True):
     """A year of a house: its runs, the leg currents [A] by the minute (shape (2, 525 600)), hourly temperature [°C]."""
 
     house: House

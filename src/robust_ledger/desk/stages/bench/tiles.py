@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PyQt6.QtCore import QRectF
 
 from robust_ledger.drawing.scene import Box
@@ -13,8 +12,7 @@ from robust_ledger.panel.bench_drawing import Tile as Drawn
 from robust_ledger.panel.schedule import Slot
 
 
-@dataclass(frozen=True, slots=True)
-class Tile:
+class Tile(Struct, frozen=True):
     """A breaker, an empty space or half a tandem on the screen; `number_rect` is where its numbers stand."""
 
     drawn: Drawn
@@ -38,8 +36,7 @@ class Tile:
         return self.drawn.left
 
 
-@dataclass(frozen=True, slots=True)
-class PanelTiles:
+class PanelTiles(Struct, frozen=True):
     """All tiles, and the height of a row."""
 
     tiles: tuple[Tile, ...]

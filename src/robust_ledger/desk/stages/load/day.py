@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
 
@@ -29,8 +29,7 @@ RUNS = 200
 CURVE = TripCurve()
 
 
-@dataclass(frozen=True)
-class Simulated:
+class Simulated(Struct, frozen=True):
     """A year that was simulated, and its days worth looking at."""
 
     year: Year
