@@ -11,6 +11,8 @@ import tempfile
 import time
 from pathlib import Path
 
+from msgspec.structs import replace
+
 os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-bench-")
 
 BARE = """
@@ -60,13 +62,9 @@ def large_job(job, circuits: int):
     """The demo job with an 84-space panel and as many circuits as asked for."""
     extra = []
     for tag in range(len(job.circuits) + 1, circuits + 1):
-        extra.append(
-            job.circuits[tag % 20 + 3].model_copy(
-                update={"tag": tag, "spaces": (), "shares_neutral_with": None, "load_ids": ()}
-            )
-        )
-    panel = job.panel.model_copy(update={"spaces": 84, "tandem_spaces": tuple(range(61, 85))})
-    return job.model_copy(update={"circuits": (*job.circuits, *extra), "panel": panel})
+        extra.append(replace(job.circuits[tag % 20 + 3], tag=tag, spaces=(), shares_neutral_with=None, load_ids=()))
+    panel = replace(job.panel, spaces=84, tandem_spaces=tuple(range(61, 85)))
+    return replace(job, circuits=(*job.circuits, *extra), panel=panel)
 
 
 def recordings(folder: Path) -> None:
@@ -158,7 +156,7 @@ def panel_of(job, spaces: int):
             )
         )
         used += poles
-    kept = job.model_copy(update={"circuits": tuple(circuits), "loads": (), "futures": ()})
+    kept = replace(job, circuits=tuple(circuits), loads=(), futures=())
     kept = with_part(kept, "old_panel", spaces=spaces)
     return with_part(kept, "panel", spaces=spaces, tandem_spaces=())
 

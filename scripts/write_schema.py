@@ -6,12 +6,12 @@ import json
 import sys
 from pathlib import Path
 
-from robust_ledger.job.job import Job
+from robust_ledger.job.schema import job_schema
 
 
 def schema_text() -> str:
     """The schema as published: indented, one final newline."""
-    return json.dumps(Job.model_json_schema(), indent=2, ensure_ascii=False) + "\n"
+    return json.dumps(job_schema(), indent=2, ensure_ascii=False) + "\n"
 
 
 if __name__ == "__main__":

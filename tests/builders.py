@@ -18,17 +18,17 @@ def load(kind: LoadKind, rating: str, name: str = "", **more) -> Load:
     """A load with a rating as written on a nameplate: load(K.DRYER, "5.5kW")."""
     name = name or f"{kind.value.replace('_', ' ')} {rating}"
     plate = read_nameplate(rating, more.pop("volts", 240))
-    return Load(id=name.replace(" ", "-").lower(), name=name, kind=kind, nameplate=plate, **more)
+    return Load.read({"id": name.replace(" ", "-").lower(), "name": name, "kind": kind, "nameplate": plate, **more})
 
 
 def unknown_load(kind: LoadKind, name: str, volts: float = 240, **more) -> Load:
-    return Load(id=name, name=name, kind=kind, nameplate=Nameplate(amount=None, volts=volts), **more)
+    return Load.read({"id": name, "name": name, "kind": kind, "nameplate": Nameplate(volts=volts), **more})
 
 
 def house(area: float | None = 1500, *loads: Load, edition: str = "2023", unit: str = "ft2", **more) -> Job:
     """A job with a floor area and loads; `more` goes to the job."""
     dwelling = Dwelling(area=area, area_unit=unit, **more.pop("dwelling", {}))
-    return Job.model_validate({"dwelling": dwelling, "loads": loads, "edition": edition, **more})
+    return Job.read({"dwelling": dwelling, "loads": loads, "edition": edition, **more})
 
 
 def called_out(job: Job, *lines: str) -> Job:
@@ -41,7 +41,7 @@ def called_out(job: Job, *lines: str) -> Job:
 
 
 def circuit(tag: int = 1, gauge: str | None = "12", breaker_a: float | None = 20, **more) -> Circuit:
-    return Circuit(tag=tag, gauge=gauge, breaker_a=breaker_a, feeds=more.pop("feeds", f"circuit {tag}"), **more)
+    return Circuit.read({"tag": tag, "gauge": gauge, "breaker_a": breaker_a, "feeds": f"circuit {tag}", **more})
 
 
 def total_va(made: Plan, method: str) -> float:

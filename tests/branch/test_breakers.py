@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from builders import K, called_out, circuit, finding_ids, house, load, unknown_load
+from msgspec.structs import replace
 
 from robust_ledger.branch.links import proposed
 from robust_ledger.branch.old_panel import called_out_text, first_free_position, old_positions
@@ -15,7 +16,7 @@ from robust_ledger.plan import plan
 
 def breaker(one, *loads) -> float | None:
     """The planned breaker of a single circuit [A], feeding the loads given."""
-    one = one.model_copy(update={"load_ids": tuple(x.id for x in loads)})
+    one = replace(one, load_ids=tuple(x.id for x in loads))
     return plan(house(1500, *loads, circuits=(one,))).entries["branch.breaker.tag:1"].value
 
 
@@ -95,7 +96,7 @@ def test_mocp_between_two_ratings_goes_down():
     ],
 )
 def test_a_new_circuit_for_an_added_load(one, rating, cable, poles):
-    made = plan(house(1500, one.model_copy(update={"when": When.ADDED})))
+    made = plan(house(1500, replace(one, when=When.ADDED)))
     branch = made.branch(f"load:{one.id}")
     assert (branch.breaker.value, branch.wire.value, branch.poles) == (rating, cable, poles)
 

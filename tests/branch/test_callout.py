@@ -6,6 +6,7 @@ import pytest
 from builders import K, called_out, circuit, house, load
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.branch.callout_text import callout_text
@@ -205,7 +206,7 @@ def test_what_is_written_reads_back(one):
     """Room and load are recognized anew from the words; everything else comes back as it was."""
     read = read_callout(callout_text(one), JOB, BOOK).circuit
     ignored = {"room", "load_ids", "marks"}
-    assert read.model_dump(exclude=ignored) == one.model_dump(exclude=ignored)
+    assert replace(read, **dict.fromkeys(ignored, ())) == replace(one, **dict.fromkeys(ignored, ()))
     assert set(read.marks) == set(one.marks)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from builders import K, called_out, finding_ids, house, load
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import place, with_part
 from robust_ledger.measure.simulate.basis import wanted_of
@@ -16,7 +17,7 @@ LINES = ("1 20 12 den receptacles", "3,5 30/2 10 oven", "2 20 12 hall receptacle
 
 def job(main_at: str = "top", **equipment):
     made = with_part(called_out(house(1500), *LINES), "equipment", **equipment)
-    interior = made.panel.interior.model_copy(update={"main_at": main_at})
+    interior = replace(made.panel.interior, main_at=main_at)
     return with_part(made, "panel", spaces=12, interior=interior)
 
 

@@ -8,6 +8,7 @@ import pytest
 from builders import K, called_out, circuit, finding_ids, house, load, unknown_load
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.branch.callout_text import callout_text
@@ -106,7 +107,7 @@ def test_what_is_left_over_and_what_it_most_likely_belongs_to():
 def test_a_load_can_be_named_outright_and_several_can():
     one = read_callout("9 20 12 nook =water-heater =fan", HOUSE, BOOK).circuit
     assert (one.feeds, one.load_ids) == ("nook", ("water-heater", "fan"))
-    job = HOUSE.model_copy(update={"circuits": (one,)})
+    job = replace(HOUSE, circuits=(one,))
     assert callout_text(one, job).endswith("nook =water-heater =fan")
     assert read_callout(callout_text(one, job), job, BOOK, one.tag).circuit.load_ids == one.load_ids
     assert 'no load "oven"' in read_callout("9 20 12 nook =oven", HOUSE, BOOK).fault.text

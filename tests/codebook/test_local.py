@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from builders import K, house, load, total_va
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.local import AMENDABLE, Amendment, amended_codebook, edition_figure, fault
@@ -40,14 +41,12 @@ CLIMATES = {
 def test_an_amended_figure_moves_and_marks_what_rests_on_it(key):
     job = full_house()
     if key == "unit_lighting_load_m2":
-        job = job.model_copy(update={"dwelling": job.dwelling.model_copy(update={"area_unit": "m2"})})
+        job = replace(job, dwelling=replace(job.dwelling, area_unit="m2"))
     for kind, rating, controls in CLIMATES.get(key, []):
-        job = job.model_copy(update={"loads": (*job.loads, load(kind, rating, "climate", controls=controls))})
+        job = replace(job, loads=(*job.loads, load(kind, rating, "climate", controls=controls)))
     value, unit, _section = edition_figure(BOOK, key)
     if key == "rule.noncoincident":
-        job = job.model_copy(
-            update={"loads": (*job.loads, load(K.HEATING, "5kW", "heat"), load(K.AIR_CONDITIONER, "3kW", "cool"))}
-        )
+        job = replace(job, loads=(*job.loads, load(K.HEATING, "5kW", "heat"), load(K.AIR_CONDITIONER, "3kW", "cool")))
     local = (
         None
         if value is None

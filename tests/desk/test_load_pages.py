@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from msgspec.structs import replace
 from PyQt6 import QtWidgets
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog
@@ -68,9 +69,9 @@ def test_a_method_that_is_not_open_can_be_used_and_is_then_a_finding(desk, page,
 
 def test_the_scope_opens_and_recommends(desk, page):
     page("o")
-    desk.store.edit("scope", lambda job: job.model_copy(update={"scope": Scope.SWAP}))
+    desk.store.edit("scope", lambda job: replace(job, scope=Scope.SWAP))
     assert desk.stage().cards["measured"].accessibleName().endswith("recommended")
-    desk.store.edit("scope", lambda job: job.model_copy(update={"scope": Scope.SUB_PANEL}))
+    desk.store.edit("scope", lambda job: replace(job, scope=Scope.SUB_PANEL))
     assert desk.stage().cards["standard"].accessibleName().endswith("recommended")
     assert "not allowed" in desk.stage().cards["measured"].accessibleName()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QItemSelectionModel, Qt
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
@@ -314,7 +315,7 @@ def test_clamp_readings_by_hand(desk, pulloff, keys):
 def test_two_panels_stand_side_by_side_when_they_are_merged(desk, pulloff, keys, qtbot):
     right = pulloff.facts.fields["right_panel:spaces"]
     assert not right.isVisible()
-    desk.store.edit("merge", lambda job: job.model_copy(update={"scope": Scope.MERGED}))
+    desk.store.edit("merge", lambda job: replace(job, scope=Scope.MERGED))
     assert right.isVisible() and not pulloff.facts.fields["right_panel:main_a"].isVisible()
     right.setFocus()
     right.selectAll()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from msgspec.structs import replace
 from PyQt6 import QtWidgets
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QImage
@@ -81,7 +82,7 @@ def test_a_new_job_begins_with_its_scope_and_shows_what_follows(window, keys, qt
 
 def test_a_page_that_is_no_longer_asked_gives_way(desk, page):
     page("1", "o", "overhead")
-    desk.store.edit("scope", lambda job: job.model_copy(update={"scope": Scope.SWAP}))
+    desk.store.edit("scope", lambda job: replace(job, scope=Scope.SWAP))
     assert desk.stage().current == "scope"
 
 

@@ -7,6 +7,7 @@ import xml.etree.ElementTree as ET
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, wrapped
 from robust_ledger.drawing.svg import svg_text
@@ -23,7 +24,7 @@ def split(demo):
     """A job that fills the one-line: two panels, a feeder, a generator and solar."""
     job = with_part(demo, "decisions", split_mains_a=(150.0, 100.0))
     job = with_part(with_part(job, "sub_panel", breaker_a=60.0), "equipment", generator_a=30.0, inverter_a=16.0)
-    return job.model_copy(update={"scope": Scope.SPLIT})
+    return replace(job, scope=Scope.SPLIT)
 
 
 def words_of(scene: Scene) -> list[str]:

@@ -62,9 +62,9 @@ def test_a_key_of_no_kind_says_so_and_breaks_nothing(text):
 
 
 def test_keys_in_a_job_are_keys_and_are_written_as_text():
-    job = Job.model_validate({"decisions": {"placements": {"tag:3": "5"}, "pins": ["load:sauna"]}})
+    job = Job.read({"decisions": {"placements": {"tag:3": "5"}, "pins": ["load:sauna"]}})
     assert next(iter(job.decisions.placements)).tag == 3 and job.decisions.pins[0].kind == "load"
-    assert job.model_dump(mode="json")["decisions"]["placements"] == {"tag:3": "5"}
+    assert job.as_data()["decisions"]["placements"] == {"tag:3": "5"}
 
 
 def test_a_place_is_a_kind_and_a_name():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from builders import K, finding_ids, house, load, total_va, worked
+from msgspec.structs import replace
 
 from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.measured import Measured
@@ -31,9 +32,7 @@ def with_plate(kind: str, amount: float, unit: str, volts: float):
 
 
 def measured_house(*loads, **changes):
-    return house(
-        1500, *loads, scope="swap", measured=YEAR.model_copy(update=changes), decisions={"load_method": "measured"}
-    )
+    return house(1500, *loads, scope="swap", measured=replace(YEAR, **changes), decisions={"load_method": "measured"})
 
 
 # --- existing dwelling [220.83] ---------------------------------------------------------------------------------------
@@ -69,7 +68,7 @@ def test_four_units_in_the_block_are_marked_as_an_inference():
     made = plan(house(1500, heat))
     line = {x.label: x for x in made.load.calculations["existing"].lines}
     assert line["baseboards"].group == "General block" and not line["baseboards"].counted
-    few = plan(house(1500, heat.model_copy(update={"controls": 3})))
+    few = plan(house(1500, replace(heat, controls=3)))
     steps = next(e for e in few.load.calculations["existing"].entries if e.id == "load.existing.climate").steps
     assert [s.text() for s in steps if s.label == "separately controlled units"] == ["3, fewer than 4"]
     assert plan(house(1500)).codebook.step("existing_many_controls").cites[0].verify
@@ -111,14 +110,14 @@ def test_new_loads_are_added_in_full_and_what_goes_is_not_taken_off():
 def test_a_small_new_charger_counts_7200_from_2023():
     small = load(K.EV_CHARGER, "16A@240", "small charger", when="added")
     for edition, counted in (("2017", 3840), ("2020", 3840), ("2023", 7200)):
-        job = measured_house(small).model_copy(update={"edition": edition})
+        job = replace(measured_house(small), edition=edition)
         assert total_va(plan(job), "measured") == 11_500 + counted
 
 
 def test_circuits_keep_an_expected_load_under_the_measured_method(demo):
     """A recording does not tell circuits apart: the legs stay dealt by the optional calculation."""
     by_optional, by_measured = (
-        plan(demo.model_copy(update={"decisions": demo.decisions.model_copy(update={"load_method": method})}))
+        plan(replace(demo, decisions=replace(demo.decisions, load_method=method)))
         for method in ("optional", "measured")
     )
     assert by_measured.entries["panel.leg_a"].value == by_optional.entries["panel.leg_a"].value
@@ -135,7 +134,7 @@ def test_circuits_keep_an_expected_load_under_the_measured_method(demo):
     ],
 )
 def test_a_set_point_stands_for_what_it_holds_back(edition, total):
-    held = (CHARGER.model_copy(update={"managed": True}), load(K.WATER_HEATER, "4.5kW", "heater", managed=True))
+    held = (replace(CHARGER, managed=True), load(K.WATER_HEATER, "4.5kW", "heater", managed=True))
     made = plan(house(1500, *held, edition=edition, management={"setpoint_a": 30}))
     assert total_va(made, "optional") == pytest.approx(total)
     assert ("load.managed:heater" in finding_ids(made)) is (edition != "2023")
@@ -145,7 +144,7 @@ def test_a_set_point_stands_for_what_it_holds_back(edition, total):
 
 
 def test_a_mark_without_a_set_point_counts_in_full_and_asks():
-    held = CHARGER.model_copy(update={"managed": True})
+    held = replace(CHARGER, managed=True)
     made = plan(house(1500, held))
     assert total_va(made, "standard") == 5100 + 11_520 and "load.setpoint" in finding_ids(made)
     idle = plan(house(1500, held, management={"setpoint_a": 60}))

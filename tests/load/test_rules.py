@@ -6,6 +6,7 @@ import pytest
 from builders import K, finding_ids, house, load, total_va, unknown_load, worked
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.ledger.editions import EDITIONS
@@ -224,7 +225,7 @@ def test_what_is_not_known_is_shown_as_unknown_all_the_way(job, why, finding):
 
 def test_a_negative_nameplate_in_a_file_is_unknown_and_asked_for():
     dryer = unknown_load(K.DRYER, "dryer")
-    job = house(1500, dryer.model_copy(update={"nameplate": dryer.nameplate.model_copy(update={"amount": -5.0})}))
+    job = house(1500, replace(dryer, nameplate=replace(dryer.nameplate, amount=-5.0)))
     made = plan(job)
     assert not made.entries["load.nameplate.dryer"].known
     assert "has a nameplate of -5 VA" in next(f.text for f in made.findings if f.id == "load.nameplate:dryer")
@@ -238,7 +239,7 @@ def test_a_charger_listed_twice_is_asked_about():
 
 @pytest.mark.parametrize("edition", EDITIONS)
 def test_every_citation_belongs_to_the_jobs_edition(edition, demo):
-    made = plan(demo.model_copy(update={"edition": edition}))
+    made = plan(replace(demo, edition=edition))
     for entry in made.entries.values():
         assert all(cite.edition == edition for cite in entry.sections())
     assert all(cite.edition == edition for finding in made.findings for cite in finding.cites)

@@ -6,6 +6,7 @@ import pytest
 from builders import K, called_out, house, load
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import change_future, remove_circuits, remove_loads
 from robust_ledger.job.job import Job
@@ -64,13 +65,12 @@ def test_a_future_keeps_spaces_free_or_not():
     assert reserved == {"load:charger", "future:f.1"}
     assert plan(job).bench.spaces_left.value == 40 - 3
     assert not plan(change_future(job, "f", reserve=False)).circuits.branches
-    other = change_future(job, "f", reserve=False).model_copy(
-        update={
-            "futures": (
-                *change_future(job, "f", reserve=False).futures,
-                Future(id="g", name="g", load_ids=("charger",)),
-            )
-        }
+    other = replace(
+        change_future(job, "f", reserve=False),
+        futures=(
+            *change_future(job, "f", reserve=False).futures,
+            Future(id="g", name="g", load_ids=("charger",)),
+        ),
     )
     assert {b.key for b in plan(other).circuits.branches} == {"load:charger"}, "one future that reserves is enough"
 
@@ -78,7 +78,7 @@ def test_a_future_keeps_spaces_free_or_not():
 def test_a_future_frees_circuits():
     """Two circuits of three poles; the 2-pole one goes with the future. A tag that is taken out leaves the future."""
     job = called_out(house(1500), "1 20 12 kitchen counter", "2,4 30/2 10 old dryer")
-    job = job.model_copy(update={"futures": (Future(id="f", name="f", frees=(2,)),)})
+    job = replace(job, futures=(Future(id="f", name="f", frees=(2,)),))
     assert [c.spaces.value for c in plan(job).what_if.columns] == [3, 3, 1]
     assert remove_circuits(job, {2}).futures[0].frees == ()
 
@@ -91,7 +91,7 @@ def test_taking_out_a_load_takes_it_out_of_the_futures():
 
 def test_columns_follow_the_method(demo):
     """By measured demand only what is new is added: 13,775 VA today, and 11,520 more with the charger."""
-    job = demo.model_copy(update={"decisions": demo.decisions.model_copy(update={"load_method": "measured"})})
+    job = replace(demo, decisions=replace(demo.decisions, load_method="measured"))
     columns = {c.key: c for c in plan(job).what_if.columns}
     assert columns["today"].load.value == pytest.approx(13_775)
     assert columns["future.charger"].load.value - columns["after"].load.value == pytest.approx(11_520)
@@ -120,14 +120,9 @@ def test_a_set_point_that_is_answered_holds_and_one_more_ampere_does_not(charger
         if not answer.known or not answer.id.endswith(".link"):
             continue
         held = next(s.text() for s in answer.steps if s.label == "held back").split(", ")
-        loads = tuple(x.model_copy(update={"managed": x.name in held}) for x in job.loads)
+        loads = tuple(replace(x, managed=x.name in held) for x in job.loads)
         for more, fits in ((0, True), (1, False)):
-            managed = job.model_copy(
-                update={
-                    "loads": loads,
-                    "management": job.management.model_copy(update={"setpoint_a": answer.amount + more}),
-                }
-            )
+            managed = replace(job, loads=loads, management=replace(job.management, setpoint_a=answer.amount + more))
             assert (plan(managed).load.chosen.total.amount <= meter_a * 240 + 1e-6) is fits
 
 
@@ -137,7 +132,7 @@ def test_before_2023_only_charging_can_be_held_back():
     )
     (answer,) = column(job, "after").answers
     assert not answer.known and "lets only vehicle charging" in answer.why_unknown
-    (now,) = column(job.model_copy(update={"edition": "2023"}), "after").answers
+    (now,) = column(replace(job, edition="2023"), "after").answers
     assert now.known
 
 
@@ -162,10 +157,8 @@ def test_a_house_no_two_panels_hold():
 
 
 def test_an_unknown_load_makes_its_columns_unknown(demo):
-    unread = demo.load("charger").model_copy(
-        update={"nameplate": demo.load("charger").nameplate.model_copy(update={"amount": None})}
-    )
-    job = demo.model_copy(update={"loads": tuple(unread if x.id == "charger" else x for x in demo.loads)})
+    unread = replace(demo.load("charger"), nameplate=replace(demo.load("charger").nameplate, amount=None))
+    job = replace(demo, loads=tuple(unread if x.id == "charger" else x for x in demo.loads))
     columns = {c.key: c for c in plan(job).what_if.columns}
     assert columns["after"].amperes.known and not columns["future.charger"].amperes.known
     assert "vehicle charger" in columns["future.charger"].load.why_unknown and not columns["future.charger"].answers

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from builders import K, house, load, total_va, worked
+from msgspec.structs import replace
 
 from robust_ledger.job.parts.house import When
 from robust_ledger.plan import plan
@@ -99,15 +100,11 @@ def test_optional_of_the_demo_bungalow(demo):
 
 def test_the_charger_when_it_comes(demo):
     """48 A × 240 V = 11,520 VA: in the optional block 40% of it, added apart all of it, by the standard method all of it."""
-    arrived = demo.model_copy(
-        update={
-            "loads": tuple(x.model_copy(update={"when": When.ADDED}) if x.id == "charger" else x for x in demo.loads)
-        }
-    )
+    arrived = replace(demo, loads=tuple(replace(x, when=When.ADDED) if x.id == "charger" else x for x in demo.loads))
     before, after = plan(demo), plan(arrived)
     assert total_va(after, "optional") - total_va(before, "optional") == pytest.approx(0.4 * 11_520)
     assert total_va(after, "standard") - total_va(before, "standard") == pytest.approx(11_520)
-    apart = arrived.model_copy(update={"decisions": arrived.decisions.model_copy(update={"ev_practice": "added"})})
+    apart = replace(arrived, decisions=replace(arrived.decisions, ev_practice="added"))
     assert total_va(plan(apart), "optional") - total_va(before, "optional") == pytest.approx(11_520)
 
 

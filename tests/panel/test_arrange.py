@@ -36,13 +36,11 @@ def best(made: Plan) -> Option:
 def with_wires(lengths: dict[str, float | None], *lines: str, spaces: int = 12, **more) -> Job:
     """Circuits called out with the free length of their wires, all from the top, in a panel whose rows begin 10 in down."""
     job = called_out(house(1500, **more), *lines)
-    circuits = tuple(
-        c.model_copy(update={"enters": "top", "free_in": lengths.get(c.feeds, 60.0)}) for c in job.circuits
-    )
-    job = job.model_copy(update={"circuits": circuits})
-    size = job.fit.new.model_copy(update={"width_in": 14.0, "height_in": 30.0})
+    circuits = tuple(replace(c, enters="top", free_in=lengths.get(c.feeds, 60.0)) for c in job.circuits)
+    job = replace(job, circuits=circuits)
+    size = replace(job.fit.new, width_in=14.0, height_in=30.0)
     job = with_part(job, "fit", new=size, old=size)
-    interior = job.panel.interior.model_copy(update={"first_row_in": 10.0, "terminal_in": 4.0})
+    interior = replace(job.panel.interior, first_row_in=10.0, terminal_in=4.0)
     job = with_part(job, "old_panel", interior=interior)
     return with_part(job, "panel", spaces=spaces, interior=interior)
 
@@ -374,14 +372,14 @@ def test_a_time_out_is_neither_an_answer_nor_a_proof(demo_plan):
 def test_advice_names_every_splice_and_a_change_that_really_saves_one():
     """Two wires of 15 in on the left, one row that 15 in reach: one splice, and none with the enclosure two inches higher."""
     job = with_wires({"a": 15.0, "b": 15.0}, "1 20 12 a", "3 20 12 b", spaces=8)
-    fit = job.fit.model_copy(update={"old_bottom_in": 40.0, "old": job.fit.new, "new_bottom_in": 40.0})
-    made = plan(job.model_copy(update={"fit": fit}))
+    fit = replace(job.fit, old_bottom_in=40.0, old=job.fit.new, new_bottom_in=40.0)
+    made = plan(replace(job, fit=fit))
     first = best(made)
     assert first.splices == 1
     words = advise(wanted(made), first)
     assert "mount the new enclosure 2 in higher: 0 splices instead of 1" in words
     assert any(line.startswith(("tag 1: reaches only 1", "tag 2: reaches only 1")) for line in words)
-    higher = plan(made.job.model_copy(update={"fit": fit.model_copy(update={"new_bottom_in": 42.0})}))
+    higher = plan(replace(made.job, fit=replace(fit, new_bottom_in=42.0)))
     assert fewest_splices(puzzle(wanted(higher))) == 0
 
 

@@ -6,6 +6,7 @@ import pytest
 from builders import K, called_out, circuit, finding_ids, house, load
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import change_circuit, place, with_part
 from robust_ledger.job.job import Job
@@ -192,7 +193,7 @@ def test_a_waiting_circuit_goes_only_where_there_is_room():
 
 
 def test_halves_of_a_tandem_change_places():
-    panel = MOVING.job.panel.model_copy(update={"tandem_spaces": (11, 12)})
+    panel = replace(MOVING.job.panel, tandem_spaces=(11, 12))
     branches = {b.key: b for b in MOVING.circuits.branches}
     halved = move(branches, LAYOUT, panel, "tag:1", "12a").placements
     assert halved["tag:1"] == "12a"

@@ -8,6 +8,7 @@ import pytest
 from builders import called_out, house
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import change_branch, change_circuit, place, with_part
 from robust_ledger.job.job import Job
@@ -77,7 +78,7 @@ def job_of(line: str, **circuit) -> Job:
     """One circuit, old and new panel alike, 24 spaces, both 14 by 30 in with their bottoms 40 in above the floor."""
     job = called_out(house(1500), line)
     job = change_circuit(job, 1, **{"enters": "top", **circuit})
-    size = job.fit.new.model_copy(update={"width_in": 14.0, "height_in": 30.0})
+    size = replace(job.fit.new, width_in=14.0, height_in=30.0)
     job = with_part(job, "fit", new=size, old=size, old_bottom_in=40.0, new_bottom_in=40.0)
     job = with_part(job, "old_panel", interior=TOP, spaces=24)
     return with_part(job, "panel", interior=TOP, spaces=24)
@@ -195,7 +196,7 @@ def test_a_cable_with_two_hots_has_one_neutral_and_one_ground():
 )
 def test_a_cable_comes_in_by_the_nearest_knockout(knockouts, at, gained):
     job = job_of("1 20 12 den receptacles", free_in=20.0, enters_at_in=2.0)
-    interior = job.panel.interior.model_copy(update={"knockouts": knockouts})
+    interior = replace(job.panel.interior, knockouts=knockouts)
     made = plan(with_part(job, "panel", interior=interior))
     assert made.bench.wires["tag:1"].start == (at, 0.0) and made.entry("reach.free.tag:1").amount == pytest.approx(
         20 + gained

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from builders import K, called_out, circuit, house, load
+from msgspec.structs import replace
 from pypdf import PdfReader
 
 from robust_ledger.job.edits import accept_finding, amend, with_part
@@ -178,7 +179,7 @@ def test_the_service_sheet_holds_drawings_both_practices_and_conventions(demo, t
         "stay live until the utility has disconnected them",
     ):
         assert words in text, words
-    swap = demo.model_copy(update={"scope": Scope.SWAP})
+    swap = replace(demo, scope=Scope.SWAP)
     assert "Straps on the riser" not in sheet(swap, "service", tmp_path)
 
 

@@ -6,6 +6,7 @@ import pytest
 from builders import K, finding_ids, house, load
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
@@ -154,7 +155,7 @@ def test_an_interlock_is_listed_fits_the_bus_and_takes_two_spaces():
 def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
     """150 A: 3/0 Al by the whole rating; 200 A: 250 kcmil Al. Both behind the meter, each with its own bond."""
     job = service("split", decisions={"split_mains_a": (200.0, 150.0), "main_a": 350.0})
-    job = job.model_copy(update={"loads": (load(K.APPLIANCE, "90kW", "kiln"),)})
+    job = replace(job, loads=(load(K.APPLIANCE, "90kW", "kiln"),))
     made = plan(job)
     assert [made.entries[f"service.split.{n}"].value for n in (1, 2)] == ["250 kcmil Al", "3/0 Al"]
     assert {"service.bus", "service.bond_twice"}.isdisjoint(finding_ids(made))

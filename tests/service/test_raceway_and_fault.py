@@ -6,6 +6,7 @@ import math
 
 import pytest
 from builders import K, finding_ids, house, load
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.parts.service import ServiceRun
@@ -105,8 +106,8 @@ def test_every_main_in_both_metals_and_the_first_that_holds(demo):
 def test_alternatives_agree_with_the_service_as_it_would_be_chosen(demo, rating):
     """Taking an alternative gives the sizes it promised."""
     for metal in ("cu", "al"):
-        chosen = demo.decisions.model_copy(update={"main_a": float(rating), "metal": metal})
-        made = plan(demo.model_copy(update={"decisions": chosen}))
+        chosen = replace(demo.decisions, main_a=float(rating), metal=metal)
+        made = plan(replace(demo, decisions=chosen))
         one = next(x for x in made.service.alternatives if x.key == f"{rating}.{metal}")
         assert one.dwelling.value == made.service.conductors.value and one.neutral.value == made.service.neutral.value
         assert one.electrode.value == made.service.gec.value
@@ -138,7 +139,7 @@ def test_fault_current_point_to_point_by_hand(demo):
 
 
 def test_close_to_the_transformer_the_fault_to_neutral_is_the_larger(demo):
-    near = demo.model_copy(update={"service_run": demo.service_run.model_copy(update={"length_ft": 2.0})})
+    near = replace(demo, service_run=replace(demo.service_run, length_ft=2.0))
     made = plan(near).service.panel_fault
     assert made.amount > 1.3 * 5787, "half again as much, less a little"
 
@@ -152,7 +153,7 @@ def test_the_utilitys_own_figure_is_taken_as_it_stands(small):
 
 @pytest.mark.parametrize(("rating", "stop"), [(10_000, False), (4200, True), (None, False)])
 def test_a_fault_above_the_interrupting_rating_stops(demo, rating, stop):
-    job = demo.model_copy(update={"panel": demo.panel.model_copy(update={"aic_a": rating})})
+    job = replace(demo, panel=replace(demo.panel, aic_a=rating))
     assert ("service.aic" in finding_ids(plan(job))) is stop
 
 
@@ -170,6 +171,6 @@ def test_a_fault_above_the_interrupting_rating_stops(demo, rating, stop):
     ],
 )
 def test_what_is_missing_for_the_fault_current_is_said(demo, changes, why):
-    job = demo.model_copy(update={"service_run": demo.service_run.model_copy(update=changes)})
+    job = replace(demo, service_run=replace(demo.service_run, **changes))
     entry = plan(job).service.panel_fault
     assert not entry.known and why in entry.why_unknown

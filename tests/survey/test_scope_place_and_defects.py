@@ -8,6 +8,7 @@ import pytest
 from builders import K, called_out, finding_ids, house, load
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.exchange.plan_json import plan_data
@@ -42,7 +43,7 @@ def test_a_blank_job_asks_nothing_and_an_overhead_finding_goes_with_its_scope():
     assert not plan(house(None)).findings_of("walkthrough")
     low = with_part(house(1500, scope="upgrade"), "overhead", attachment_ft=5.0)
     assert "overhead.attachment_ft" in finding_ids(plan(low))
-    assert "overhead.attachment_ft" not in finding_ids(plan(low.model_copy(update={"scope": Scope.SWAP})))
+    assert "overhead.attachment_ft" not in finding_ids(plan(replace(low, scope=Scope.SWAP)))
 
 
 # --- place ------------------------------------------------------------------------------------------------------------
@@ -95,12 +96,9 @@ def test_capped_circuits_take_no_space_and_futures_do():
 
 @given(st.integers(0, 60), st.sampled_from(["fifth", "four"]))
 def test_the_panel_to_buy_is_the_smallest_that_leaves_the_spares(circuits, spares):
-    job = house(1500).model_copy(
-        update={
-            "circuits": tuple(
-                called_out(house(1), "- 20 12 x").circuits[0].model_copy(update={"tag": n + 1}) for n in range(circuits)
-            )
-        }
+    job = replace(
+        house(1500),
+        circuits=tuple(replace(called_out(house(1), "- 20 12 x").circuits[0], tag=n + 1) for n in range(circuits)),
     )
     made = plan(with_part(job, "decisions", spares=spares)).entries
     needed, size = made["count.needed"].amount, made["count.recommended"].value
@@ -110,8 +108,8 @@ def test_the_panel_to_buy_is_the_smallest_that_leaves_the_spares(circuits, spare
 
 # --- defects ----------------------------------------------------------------------------------------------------------
 def found(*defects: dict, scope: str = "swap", practice: str = "scope"):
-    made = tuple(Defect.model_validate({"id": f"d{n}", "what": f"thing {n}", **d}) for n, d in enumerate(defects))
-    return plan(house(1500, scope=scope, decisions={"defect_practice": practice}).model_copy(update={"defects": made}))
+    made = tuple(Defect.read({"id": f"d{n}", "what": f"thing {n}", **d}) for n, d in enumerate(defects))
+    return plan(replace(house(1500, scope=scope, decisions={"defect_practice": practice}), defects=made))
 
 
 def test_the_catalogue_is_complete_and_cites_what_is_in_every_edition():
@@ -226,7 +224,7 @@ def test_any_list_is_read_or_refused_in_a_sentence(text):
 
 def test_a_match_is_a_finding_with_the_lists_own_words():
     cautions = matching("zorpal q", read_cautions(LIST))
-    made = plan(house(1500).model_copy(update={"cautions": cautions}))
+    made = plan(replace(house(1500), cautions=cautions))
     finding = next(f for f in made.findings if f.id == "caution.Zorpal Q")
     assert finding.severity == "ASK" and "known not to trip: no reset, replace" in finding.text
 

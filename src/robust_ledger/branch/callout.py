@@ -108,7 +108,7 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
     if tag is None:
         made.fields["tag"] = job.tag_for(made.fields.get("spaces", ()))
     wanted = _wanted(made)
-    circuit = Circuit.model_validate(made.fields) if not wanted else None
+    circuit = Circuit.read(made.fields) if not wanted else None
     return Reading(_understood(made, wanted), circuit, None, wanted)
 
 

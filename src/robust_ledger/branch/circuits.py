@@ -62,12 +62,12 @@ def _as_decided(job: Job) -> Job:
     for circuit in job.circuits:
         action = decided.get(CircuitKey.of_tag(circuit.tag))
         if action == "cap" and not circuit.off:
-            circuit = circuit.model_copy(update={"marks": (*circuit.marks, Mark.CAPPED)})
+            circuit = replace(circuit, marks=(*circuit.marks, Mark.CAPPED))
         elif action == "convert" and circuit.poles == 2:
             marks = tuple(mark for mark in circuit.marks if mark is not Mark.LATER_120)
-            circuit = circuit.model_copy(update={"marks": marks, "poles": 1})
+            circuit = replace(circuit, marks=marks, poles=1)
         made.append(circuit)
-    return job.model_copy(update={"circuits": tuple(made)})
+    return replace(job, circuits=tuple(made))
 
 
 def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> list[Branch]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
+from msgspec.structs import replace
+
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.codebook.codebook import Codebook
@@ -84,9 +86,7 @@ def value_of(circuit: Circuit, name: str) -> str:
         return (circuit.gauge or "?") + ("al" if circuit.gauge and circuit.metal == "al" else "")
     if name == "marks":
         bare = {"spaces": (), "breaker_a": None, "poles": 1, "gauge": None, "feeds": "", "shares_neutral_with": None}
-        return callout_text(circuit.model_copy(update={**bare, "clamp_a": None, "free_in": None, "enters": ""}))[
-            5:
-        ].strip()
+        return callout_text(replace(circuit, **bare, clamp_a=None, free_in=None, enters=""))[5:].strip()
     return str(getattr(circuit, name))
 
 

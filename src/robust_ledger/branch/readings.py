@@ -37,7 +37,7 @@ def read_reading(text: str, circuit: Circuit, now: datetime) -> ClampReading:
         else:
             running.append(word)
     words_running = " ".join(running)[:LONGEST]
-    return ClampReading.model_validate(
+    return ClampReading.read(
         {"tag": circuit.tag, "leg": leg, "amperes": float(match[1]), "at": f"{day} {clock}", "running": words_running}
     )
 

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.branch.callout_text import callout_text
@@ -97,7 +98,7 @@ def same_as_last(job: Job) -> str:
     """The line that repeats the last circuit for the next free space."""
     last = job.circuits[-1]
     spare = {"spaces": (first_free_position(job),), "shares_neutral_with": None, "clamp_a": None, "load_ids": ()}
-    return callout_text(last.model_copy(update=spare))
+    return callout_text(replace(last, **spare))
 
 
 def as_rows(circuits: Iterable[Circuit]) -> str:
@@ -105,7 +106,7 @@ def as_rows(circuits: Iterable[Circuit]) -> str:
     stay behind: in another job they would name nothing."""
     rows = ["\t".join(HEADS)]
     for one in circuits:
-        bare = one.model_copy(update={"spaces": (), "breaker_a": None, "poles": 1, "gauge": None, "feeds": ""})
+        bare = replace(one, spaces=(), breaker_a=None, poles=1, gauge=None, feeds="")
         rest = callout_text(bare).removeprefix("- ? ?").strip()
         cells = (
             str(one.tag),

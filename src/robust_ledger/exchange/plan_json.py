@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from msgspec import to_builtins
+from msgspec.json import decode, encode
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.ledger.entry import Citation, Entry, Finding
@@ -127,7 +127,7 @@ def _circuit(plan: Plan, branch: Branch) -> dict[str, Any]:
 
 def _plain(made: Any) -> Any:
     """Anything of the plan as JSON has it: fields by their names, lists, plain text."""
-    return [_plain(one) for one in made] if isinstance(made, tuple) else to_builtins(made, enc_hook=str)
+    return decode(encode(made, enc_hook=str))
 
 
 def _entry(entry: Entry) -> dict[str, Any]:

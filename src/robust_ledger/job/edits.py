@@ -6,6 +6,8 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
+from msgspec.structs import replace
+
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
@@ -19,21 +21,21 @@ from robust_ledger.job.parts.local import LocalRule
 def with_part(job: Job, part: str, **changes: Any) -> Job:
     """Change fields of one part ("heading", "dwelling", "panel", "old_panel", "decisions"), with validation."""
     current = getattr(job, part)
-    return job.model_copy(update={part: type(current).model_validate({**dict(current), **changes})})
+    return replace(job, **{part: current.changed(**changes)})
 
 
 def add_circuit(job: Job, circuit: Circuit) -> Job:
-    return job.model_copy(update={"circuits": (*job.circuits, circuit)})
+    return replace(job, circuits=(*job.circuits, circuit))
 
 
 def change_circuit(job: Job, tag: int, **changes: Any) -> Job:
-    circuits = tuple(Circuit.model_validate({**dict(c), **changes}) if c.tag == tag else c for c in job.circuits)
-    return job.model_copy(update={"circuits": circuits})
+    circuits = tuple(c.changed(**changes) if c.tag == tag else c for c in job.circuits)
+    return replace(job, circuits=circuits)
 
 
 def add_readings(job: Job, readings: tuple[ClampReading, ...]) -> Job:
     """Put clamp readings down; a circuit shows the most its last reading had on a leg."""
-    after = job.model_copy(update={"readings": (*job.readings, *readings)})
+    after = replace(job, readings=(*job.readings, *readings))
     for tag in dict.fromkeys(reading.tag for reading in readings):
         most = max(reading.amperes for reading in readings if reading.tag == tag)
         after = change_circuit(after, tag, clamp_a=most)
@@ -44,7 +46,7 @@ def drop_readings(job: Job, gone: set[int]) -> Job:
     """Take readings out by their place in the list; a circuit then shows the one before."""
     tags = {job.readings[number].tag for number in gone if number < len(job.readings)}
     left = tuple(one for number, one in enumerate(job.readings) if number not in gone)
-    after = job.model_copy(update={"readings": left})
+    after = replace(job, readings=left)
     for tag in tags:
         mine = [one for one in left if one.tag == tag]
         most = max((one.amperes for one in mine if one.at == mine[-1].at), default=None)
@@ -55,41 +57,38 @@ def drop_readings(job: Job, gone: set[int]) -> Job:
 def remove_circuits(job: Job, tags: set[int]) -> Job:
     """Take circuits out, with what points to them: shared neutrals, futures and placements."""
     circuits = tuple(
-        c.model_copy(update={"shares_neutral_with": None}) if c.shares_neutral_with in tags else c
+        replace(c, shares_neutral_with=None) if c.shares_neutral_with in tags else c
         for c in job.circuits
         if c.tag not in tags
     )
-    futures = tuple(f.model_copy(update={"frees": tuple(t for t in f.frees if t not in tags)}) for f in job.futures)
+    futures = tuple(replace(f, frees=tuple(t for t in f.frees if t not in tags)) for f in job.futures)
     readings = tuple(reading for reading in job.readings if reading.tag not in tags)
-    changed = job.model_copy(update={"circuits": circuits, "futures": futures, "readings": readings})
+    changed = replace(job, circuits=circuits, futures=futures, readings=readings)
     return _drop_placements(changed, {CircuitKey.of_tag(tag) for tag in tags})
 
 
 def add_load(job: Job, load: Load) -> Job:
-    return job.model_copy(update={"loads": (*job.loads, load)})
+    return replace(job, loads=(*job.loads, load))
 
 
 def change_load(job: Job, load_id: str, **changes: Any) -> Job:
-    loads = tuple(Load.model_validate({**dict(one), **changes}) if one.id == load_id else one for one in job.loads)
-    return job.model_copy(update={"loads": loads})
+    loads = tuple(one.changed(**changes) if one.id == load_id else one for one in job.loads)
+    return replace(job, loads=loads)
 
 
 def remove_loads(job: Job, load_ids: set[str]) -> Job:
     """Take loads out of the house, off their circuits, out of the futures and out of the panel."""
-    circuits = tuple(
-        c.model_copy(update={"load_ids": tuple(i for i in c.load_ids if i not in load_ids)}) for c in job.circuits
-    )
+    circuits = tuple(replace(c, load_ids=tuple(i for i in c.load_ids if i not in load_ids)) for c in job.circuits)
     loads = tuple(load for load in job.loads if load.id not in load_ids)
     futures = tuple(
-        future.model_copy(
-            update={
-                "load_ids": tuple(i for i in future.load_ids if i not in load_ids),
-                "removes": tuple(i for i in future.removes if i not in load_ids),
-            }
+        replace(
+            future,
+            load_ids=tuple(i for i in future.load_ids if i not in load_ids),
+            removes=tuple(i for i in future.removes if i not in load_ids),
         )
         for future in job.futures
     )
-    changed = job.model_copy(update={"circuits": circuits, "loads": loads, "futures": futures})
+    changed = replace(job, circuits=circuits, loads=loads, futures=futures)
     return _drop_placements(changed, {CircuitKey.of_load(i) for i in load_ids})
 
 
@@ -98,9 +97,9 @@ def link_load(job: Job, load_id: str, tag: int | None) -> Job:
 
     def fed(circuit: Circuit) -> Circuit:
         others = tuple(i for i in circuit.load_ids if i != load_id)
-        return circuit.model_copy(update={"load_ids": (*others, load_id) if circuit.tag == tag else others})
+        return replace(circuit, load_ids=(*others, load_id) if circuit.tag == tag else others)
 
-    return job.model_copy(update={"circuits": tuple(fed(circuit) for circuit in job.circuits)})
+    return replace(job, circuits=tuple(fed(circuit) for circuit in job.circuits))
 
 
 def new_load_id(job: Job, name: str) -> str:
@@ -114,32 +113,32 @@ def new_future_id(job: Job, name: str) -> str:
 
 
 def add_future(job: Job, future: Future) -> Job:
-    return job.model_copy(update={"futures": (*job.futures, future)})
+    return replace(job, futures=(*job.futures, future))
 
 
 def change_future(job: Job, future_id: str, **changes: Any) -> Job:
     """Change fields of one future; spaces of circuits that are no longer reserved are given free."""
-    futures = tuple(Future.model_validate({**dict(f), **changes}) if f.id == future_id else f for f in job.futures)
-    return _drop_gone_reservations(job.model_copy(update={"futures": futures}))
+    futures = tuple(f.changed(**changes) if f.id == future_id else f for f in job.futures)
+    return _drop_gone_reservations(replace(job, futures=futures))
 
 
 def remove_future(job: Job, future_id: str) -> Job:
     """Take a future out; its loads stay in the list."""
     futures = tuple(future for future in job.futures if future.id != future_id)
-    return _drop_gone_reservations(job.model_copy(update={"futures": futures}))
+    return _drop_gone_reservations(replace(job, futures=futures))
 
 
 def add_defect(job: Job, defect: Defect) -> Job:
-    return job.model_copy(update={"defects": (*job.defects, defect)})
+    return replace(job, defects=(*job.defects, defect))
 
 
 def change_defect(job: Job, defect_id: str, **changes: Any) -> Job:
-    defects = tuple(Defect.model_validate({**dict(d), **changes}) if d.id == defect_id else d for d in job.defects)
-    return job.model_copy(update={"defects": defects})
+    defects = tuple(d.changed(**changes) if d.id == defect_id else d for d in job.defects)
+    return replace(job, defects=defects)
 
 
 def remove_defects(job: Job, defect_ids: set[str]) -> Job:
-    return job.model_copy(update={"defects": tuple(d for d in job.defects if d.id not in defect_ids)})
+    return replace(job, defects=tuple(d for d in job.defects if d.id not in defect_ids))
 
 
 def new_defect_id(job: Job, name: str) -> str:
@@ -151,8 +150,8 @@ def amend(job: Job, key: str, value: float | None, section: str) -> Job:
     """Put a local figure or section in place of the edition's; neither takes the amendment out."""
     rules = [rule for rule in job.local_rules if rule.key != key]
     if value is not None or section:
-        rules.append(LocalRule(key=key, value=value, section=section))
-    return job.model_copy(update={"local_rules": tuple(rules)})
+        rules.append(LocalRule.read({"key": key, "value": value, "section": section}))
+    return replace(job, local_rules=tuple(rules))
 
 
 def _drop_gone_reservations(job: Job) -> Job:
@@ -183,7 +182,7 @@ def pin(job: Job, key: CircuitKey, placements: Mapping[CircuitKey, str]) -> Job:
 
 def change_branch(job: Job, key: CircuitKey, **changes: Any) -> Job:
     """Decide what becomes of a circuit, or say what is known of it; what is as by default is not written down."""
-    change = CircuitChange.model_validate({**dict(job.change(key)), **changes})
+    change = job.change(key).changed(**changes)
     circuits = {name: one for name, one in job.decisions.circuits.items() if name != key}
     if change != CircuitChange():
         circuits[key] = change

@@ -6,9 +6,8 @@ import json
 from pathlib import Path
 from typing import Any
 
-from pydantic import ValidationError
-
 from robust_ledger.job.job import FORMAT, VERSION, Job
+from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.upgrades import UPGRADES
 from robust_ledger.job.whole import write_text, write_whole
 
@@ -57,14 +56,14 @@ def parse_job(text: str, name: str) -> Job:
     while version < VERSION:
         data, version = UPGRADES[version](data), version + 1
     try:
-        return Job.model_validate(data)
-    except ValidationError as problem:
-        raise JobFileError(f"{name}: {_first_fault(problem)}") from None
+        return Job.read(data)
+    except ModelError as fault:
+        raise JobFileError(f"{name}: {fault.sentence}.") from None
 
 
 def job_text(job: Job) -> str:
     """The job as it is written to a file: stable order, two-space indent, one final newline."""
-    return json.dumps(job.model_dump(mode="json"), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+    return json.dumps(job.as_data(), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
 
 
 def write_job(job: Job, path: Path) -> None:
@@ -92,13 +91,3 @@ def _no_duplicates(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
 
 def _refuse_constant(name: str) -> float:
     raise ValueError(f"{name} is not a number that a job can hold")
-
-
-def _first_fault(problem: ValidationError) -> str:
-    """The first thing wrong, in words, with its place counted from 1: "loads, 3rd entry, nameplate, amount: …"."""
-    fault = problem.errors()[0]
-    words = [f"entry {part + 1}" if isinstance(part, int) else str(part).replace("_", " ") for part in fault["loc"]]
-    message = fault["msg"].removeprefix("Value error, ")
-    more = len(problem.errors()) - 1
-    tail = f" ({more} more like it)" if more else ""
-    return f"{', '.join(words) or 'the job'}: {message[0].lower()}{message[1:]}{tail}."

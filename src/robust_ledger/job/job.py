@@ -7,12 +7,13 @@ that a job with a mistake in it still opens.
 
 from __future__ import annotations
 
-from typing import Annotated, Final, Literal, Self
+from collections.abc import Mapping
+from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import AfterValidator, Field, model_validator
+from msgspec import Meta
 
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import Model
+from robust_ledger.job.parts.base import Line, Model, ModelError
 from robust_ledger.job.parts.changes import KEPT, CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.conventions import Conventions
@@ -33,7 +34,7 @@ from robust_ledger.job.parts.pull_off import PullOff
 from robust_ledger.job.parts.service import Chain, ServiceRun
 from robust_ledger.job.parts.sub_panel import SubPanel
 from robust_ledger.job.spaces import parse_old
-from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS, known_edition
+from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS, no_edition
 
 FORMAT: Final = "robust-ledger-job"
 
@@ -41,47 +42,52 @@ FORMAT: Final = "robust-ledger-job"
 VERSION = 3
 
 
-Edition = Annotated[str, AfterValidator(known_edition), Field(json_schema_extra={"enum": list(EDITIONS)})]
-
-
-class Job(Model):
+class Job(Model, frozen=True, kw_only=True):
     """One panel replacement, as one document."""
 
     format: Literal["robust-ledger-job"] = FORMAT
     version: int = VERSION
-    heading: Heading = Field(default_factory=Heading)
+    heading: Heading = Heading()
     scope: Scope = Scope.UNSAID
-    edition: Edition = DEFAULT_EDITION
-    local_rules: tuple[LocalRule, ...] = Field((), max_length=100)
-    dwelling: Dwelling = Field(default_factory=Dwelling)
-    loads: tuple[Load, ...] = Field((), max_length=500)
-    futures: tuple[Future, ...] = Field((), max_length=20)
-    chain: Chain = Field(default_factory=Chain)
-    service_run: ServiceRun = Field(default_factory=ServiceRun)
-    sub_panel: SubPanel = Field(default_factory=SubPanel)
-    grounding: Grounding = Field(default_factory=Grounding)
-    fit: Fit = Field(default_factory=Fit)
-    overhead: Overhead = Field(default_factory=Overhead)
-    location: Location = Field(default_factory=Location)
-    equipment: Equipment = Field(default_factory=Equipment)
-    conventions: Conventions = Field(default_factory=Conventions)
-    defects: tuple[Defect, ...] = Field((), max_length=200)
-    cautions: tuple[Caution, ...] = Field((), max_length=100)
-    management: Management = Field(default_factory=Management)
+    edition: Line = DEFAULT_EDITION
+    local_rules: Annotated[tuple[LocalRule, ...], Meta(max_length=100)] = ()
+    dwelling: Dwelling = Dwelling()
+    loads: Annotated[tuple[Load, ...], Meta(max_length=500)] = ()
+    futures: Annotated[tuple[Future, ...], Meta(max_length=20)] = ()
+    chain: Chain = Chain()
+    service_run: ServiceRun = ServiceRun()
+    sub_panel: SubPanel = SubPanel()
+    grounding: Grounding = Grounding()
+    fit: Fit = Fit()
+    overhead: Overhead = Overhead()
+    location: Location = Location()
+    equipment: Equipment = Equipment()
+    conventions: Conventions = Conventions()
+    defects: Annotated[tuple[Defect, ...], Meta(max_length=200)] = ()
+    cautions: Annotated[tuple[Caution, ...], Meta(max_length=100)] = ()
+    management: Management = Management()
     measured: Measured | None = None
-    circuits: tuple[Circuit, ...] = Field((), max_length=500)
-    readings: tuple[ClampReading, ...] = Field((), max_length=2000)
-    old_panel: OldPanel = Field(default_factory=OldPanel)
-    right_panel: OldPanel = Field(
-        default_factory=lambda: OldPanel(spaces=0), description="the other panel where two are merged; no spaces: none"
+    circuits: Annotated[tuple[Circuit, ...], Meta(max_length=500)] = ()
+    readings: Annotated[tuple[ClampReading, ...], Meta(max_length=2000)] = ()
+    old_panel: OldPanel = OldPanel()
+    right_panel: Annotated[OldPanel, Meta(description="the other panel where two are merged; no spaces: none")] = (
+        OldPanel(spaces=0)
     )
-    pull_off: PullOff = Field(default_factory=PullOff)
-    panel: NewPanel = Field(default_factory=NewPanel)
-    decisions: Decisions = Field(default_factory=Decisions)
+    pull_off: PullOff = PullOff()
+    panel: NewPanel = NewPanel()
+    decisions: Decisions = Decisions()
 
-    @model_validator(mode="after")
-    def _no_doubles(self) -> Self:
-        """Tags and load ids are what everything else points to: each stands for one thing."""
+    @classmethod
+    def read(cls, data: Mapping[str, Any]) -> Self:
+        """A job from its JSON object, checked. Raises ModelError."""
+        made = super().read(data)
+        made.check()
+        return made
+
+    def check(self) -> None:
+        """Tags and ids are what everything else points to: each stands for one thing. Raises ModelError."""
+        if self.edition not in EDITIONS:
+            raise ModelError(no_edition(self.edition), ("edition",))
         for name, values in (
             ("tag", [str(c.tag) for c in self.circuits]),
             ("load id", [x.id for x in self.loads]),
@@ -89,9 +95,9 @@ class Job(Model):
             ("local rule", [x.key for x in self.local_rules]),
             ("defect", [x.id for x in self.defects]),
         ):
-            if twice := next((value for value in values if values.count(value) > 1), None):
-                raise ValueError(f'{name} "{twice}" is given twice')
-        return self
+            if len(set(values)) < len(values):
+                twice = next(value for value in values if values.count(value) > 1)
+                raise ModelError(f'{name} "{twice}" is given twice')
 
     def circuit(self, tag: int) -> Circuit | None:
         return next((c for c in self.circuits if c.tag == tag), None)
@@ -151,25 +157,5 @@ class Job(Model):
 
 
 def blank_job() -> Job:
-    """An empty job. Read from empty parts, which spares building a validator for each part at the desk's start."""
-    return Job.model_validate(
-        {
-            "heading": {},
-            "dwelling": {},
-            "old_panel": {},
-            "right_panel": {"spaces": 0},
-            "pull_off": {},
-            "panel": {},
-            "chain": {},
-            "service_run": {},
-            "sub_panel": {},
-            "grounding": {},
-            "fit": {},
-            "overhead": {},
-            "location": {},
-            "equipment": {},
-            "conventions": {},
-            "management": {},
-            "decisions": {},
-        }
-    )
+    """An empty job."""
+    return Job()

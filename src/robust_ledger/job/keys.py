@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal, cast
-
-from pydantic import GetCoreSchemaHandler
-from pydantic_core import CoreSchema, core_schema
+from typing import Literal, cast
 
 Kind = Literal["tag", "load", "future", "equip", ""]
 MOST_LETTERS = 220  # a name of 200, with its kind
@@ -61,10 +58,6 @@ class CircuitKey(str):
     def second(self) -> bool:
         """Whether it is the second circuit of a split one."""
         return self.kind == "tag" and "." in self
-
-    @classmethod
-    def __get_pydantic_core_schema__(cls, _source: Any, _handler: GetCoreSchemaHandler) -> CoreSchema:
-        return core_schema.no_info_after_validator_function(cls, core_schema.str_schema(max_length=MOST_LETTERS))
 
 
 NO_CIRCUIT = CircuitKey("")

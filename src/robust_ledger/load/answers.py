@@ -103,11 +103,8 @@ def _worth_it(kind: LoadKind, va: float) -> bool:
 def _without(job: Job, held: list[Load]) -> Job:
     """The job with some loads gone, and no set point of its own."""
     gone = {load.id for load in held}
-    loads = tuple(
-        x.model_copy(update={"when": When.REMOVED}) if x.id in gone else x.model_copy(update={"managed": False})
-        for x in job.loads
-    )
-    return job.model_copy(update={"loads": loads})
+    loads = tuple(replace(x, when=When.REMOVED) if x.id in gone else replace(x, managed=False) for x in job.loads)
+    return replace(job, loads=loads)
 
 
 def _split_answer(column: Column, base: LoadInputs) -> Entry:

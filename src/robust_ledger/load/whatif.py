@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.futures import Future
@@ -57,9 +58,9 @@ def today(job: Job) -> Job:
 
     def before(load: Load) -> Load:
         when = {When.REMOVED: When.EXISTING, When.ADDED: When.LATER}.get(load.when, load.when)
-        return load if when is load.when else load.model_copy(update={"when": when})
+        return load if when is load.when else replace(load, when=when)
 
-    return job.model_copy(update={"loads": tuple(before(load) for load in job.loads)})
+    return replace(job, loads=tuple(before(load) for load in job.loads))
 
 
 def with_future(job: Job, future: Future) -> Job:
@@ -67,9 +68,9 @@ def with_future(job: Job, future: Future) -> Job:
 
     def then(load: Load) -> Load:
         if load.id in future.removes:
-            return load.model_copy(update={"when": When.REMOVED})
+            return replace(load, when=When.REMOVED)
         if load.id in future.load_ids and load.when is When.LATER:
-            return load.model_copy(update={"when": When.ADDED})
+            return replace(load, when=When.ADDED)
         return load
 
     dwelling = job.dwelling
@@ -79,8 +80,8 @@ def with_future(job: Job, future: Future) -> Job:
     if future.small_appliance_circuits:
         changes["small_appliance_circuits"] = dwelling.small_appliance_circuits + future.small_appliance_circuits
     if changes:
-        dwelling = dwelling.model_copy(update=changes)
-    return job.model_copy(update={"loads": tuple(then(load) for load in job.loads), "dwelling": dwelling})
+        dwelling = replace(dwelling, **changes)
+    return replace(job, loads=tuple(then(load) for load in job.loads), dwelling=dwelling)
 
 
 def columns(base: LoadInputs, after: Calculation, spaces_used: Entry, link: tuple[float, str] | None) -> list[Column]:

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
@@ -36,9 +37,7 @@ def generic_panels() -> tuple[Generic, ...]:
 def take_generic(job: Job, generic: Generic) -> Job:
     """The job with this panel as its record; what is the user's own (families, devices, ratings read) stays."""
     fields = generic.fields
-    interior = job.panel.interior.model_copy(
-        update={"main_at": fields["main_at"], "first_row_in": None, "terminal_in": None}
-    )
+    interior = replace(job.panel.interior, main_at=fields["main_at"], first_row_in=None, terminal_in=None)
     panel = {name: fields[name] for name in _PANEL_FIELDS}
     after = with_part(
         job,
@@ -48,5 +47,5 @@ def take_generic(job: Job, generic: Generic) -> Job:
         numbering=fields.get("numbering", "odd_left"),
         interior=interior,
     )
-    size = after.fit.new.model_copy(update={"width_in": fields["width_in"], "height_in": fields["height_in"]})
+    size = replace(after.fit.new, width_in=fields["width_in"], height_in=fields["height_in"])
     return with_part(after, "fit", new=size)

@@ -10,7 +10,6 @@ from msgspec.structs import replace
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.panel.arrange import Answer, Item, Option, fewest_splices, solve
@@ -92,7 +91,7 @@ def _changes(wanted: Wanted, keys: list[CircuitKey]) -> Iterator[tuple[str, Job,
         yield f"mount the new enclosure {shift:g} in lower", job, -shift
     for bar, words in (("neutral_bar", "neutral"), ("ground_bar", "ground")):
         if getattr(job.panel.interior, bar) != "both":
-            interior = job.panel.interior.model_copy(update={bar: "both"})
+            interior = replace(job.panel.interior, **{bar: "both"})
             yield f"a second {words} bar on the other side", with_part(job, "panel", interior=interior), 0.0
     by_key = {b.key: b for b in wanted.branches}
     for key in keys:
@@ -104,5 +103,5 @@ def _changes(wanted: Wanted, keys: list[CircuitKey]) -> Iterator[tuple[str, Job,
 
 
 def _entering(job: Job, key: CircuitKey, side: str) -> Job:
-    change = CircuitChange.model_validate({**dict(job.change(key)), "new_side": side, "new_at_in": None})
+    change = job.change(key).changed(new_side=side, new_at_in=None)
     return with_part(job, "decisions", circuits={**job.decisions.circuits, key: change})

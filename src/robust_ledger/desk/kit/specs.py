@@ -29,7 +29,7 @@ def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job
     def put(job: Job, value: Any) -> Job:
         if inner:
             held = getattr(getattr(job, part), first)
-            value = type(held).model_validate({**dict(held), inner: value})
+            value = held.changed(**{inner: value})
         return with_part(job, part, **{first: value})
 
     return get, put

@@ -5,6 +5,7 @@ from __future__ import annotations
 from importlib import import_module
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
@@ -415,7 +416,7 @@ class Window(QMainWindow):
             self.show_start()
 
     def use_edition(self, edition: str) -> None:
-        self.store.edit(f"use NEC {edition}", lambda job: job.model_copy(update={"edition": edition}))
+        self.store.edit(f"use NEC {edition}", lambda job: replace(job, edition=edition))
 
     def ask_export(self) -> None:
         self.stage("papers").ask_export()  # type: ignore[attr-defined]

@@ -1,26 +1,130 @@
-"""What every part of the document has in common: immutable, unknown fields kept, finite numbers, printable text."""
+"""What every part of the document has in common: immutable, unknown fields kept, finite numbers, printable text.
+
+A part is read with `Model.read` and changed with `Model.changed`: both check what they are given. Making one directly, or with
+`replace`, is for values that are known to be good.
+"""
 
 from __future__ import annotations
 
-import os
-from typing import Annotated
+import math
+from collections.abc import Mapping
+from typing import Annotated, Any, Self, cast
 
-# No plug-ins are used, and looking for them costs a tenth of the desk's start.
-os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
+from msgspec import Meta, Struct, ValidationError, convert, field
+from msgspec.structs import replace
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from robust_ledger.job.keys import MOST_LETTERS, CircuitKey
 
+Text = Annotated[str, Meta(max_length=2000)]
+Line = Annotated[str, Meta(max_length=200)]
 
-class Model(BaseModel):
-    """Base of every part of the document."""
-
-    model_config = ConfigDict(frozen=True, extra="allow", allow_inf_nan=False, defer_build=True)
-
-
-def _clean(text: object) -> object:
-    """Control characters have no place in a line of text that ends up on a printed sheet."""
-    return "".join(c for c in text if c.isprintable() or c == "\n") if isinstance(text, str) else text
+UNKNOWN = "fields of another version"
 
 
-Text = Annotated[str, BeforeValidator(_clean), Field(max_length=2000)]
-Line = Annotated[str, BeforeValidator(_clean), Field(max_length=200)]
+class ModelError(ValueError):
+    """A value that a part of the document cannot hold. `place` is the way to it, from the part down: names of fields and numbers
+    counted from 0."""
+
+    def __init__(self, message: str, place: tuple[str | int, ...] = ()) -> None:
+        super().__init__(message)
+        self.place = place
+
+    @property
+    def sentence(self) -> str:
+        """The fault with its place counted from 1: "loads, entry 3, nameplate, amount: a number is expected here, not text"."""
+        words = [f"entry {part + 1}" if isinstance(part, int) else str(part).replace("_", " ") for part in self.place]
+        return f"{', '.join(words) or 'the job'}: {self}"
+
+
+class AsGiven(dict[str, Any]):
+    """A JSON object that is none of ours: kept and written back exactly as it was given."""
+
+    def __hash__(self) -> int:  # type: ignore[override]
+        return hash(frozenset(self))
+
+
+class Model(Struct, frozen=True, kw_only=True):
+    """Base of every part of the document. `unknown`: fields that this version does not know."""
+
+    unknown: AsGiven = field(default_factory=AsGiven, name=UNKNOWN)
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any]) -> Self:
+        """A part from its JSON object, or from values by field, checked. Raises ModelError."""
+        try:
+            made = convert(data, cls, dec_hook=_custom)
+        except UnicodeEncodeError:
+            raise ModelError("holds a letter that is none") from None
+        except ValidationError as fault:
+            from robust_ledger.job.faults import told  # only when something is wrong
+
+            raise told(fault, cls) from None
+        return cast(Self, _finished(made, data, ()))
+
+    def changed(self, **values: Any) -> Self:
+        """This part with some fields changed, checked. Raises ModelError."""
+        kept = {name: getattr(self, name) for name in self.__struct_fields__ if name != "unknown"}
+        return replace(type(self).read({**kept, **values}), unknown=self.unknown)
+
+    def as_data(self) -> dict[str, Any]:
+        """As the job file has it: plain JSON values, fields in their order, unknown ones at the end."""
+        made = {name: _plain(getattr(self, name)) for name in self.__struct_fields__ if name != "unknown"}
+        return {**made, **self.unknown}
+
+
+def as_key(text: str) -> CircuitKey:
+    """A circuit's key as text, of a length that a job can hold. Raises ValueError."""
+    if len(text) > MOST_LETTERS:
+        raise ValueError(f"Expected `str` of length <= {MOST_LETTERS}")
+    return CircuitKey(text)
+
+
+def _custom(kind: type, value: Any) -> Any:
+    if kind is CircuitKey and isinstance(value, str):
+        return as_key(value)
+    if kind is AsGiven and isinstance(value, dict):
+        return AsGiven(value)
+    raise ValueError(f"Expected `{'str' if kind is CircuitKey else 'object'}`, got another")
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, Model):
+        return value.as_data()
+    if isinstance(value, AsGiven):
+        return dict(value)
+    if isinstance(value, tuple):
+        return [_plain(one) for one in value]
+    if isinstance(value, dict):
+        return {str(key): _plain(one) for key, one in value.items()}
+    return str(value) if isinstance(value, str) else value
+
+
+def _finished(made: Any, data: Any, place: tuple[str | int, ...]) -> Any:
+    """What was read, with what reading alone does not do: unknown fields kept, control characters taken out (a line may end up
+    on a printed sheet), numbers finite."""
+    if made is None or (made is data and isinstance(made, Model)):
+        return made
+    if isinstance(made, Model):
+        names = type(made).__struct_fields__
+        changes = {}
+        for name in names:
+            held = getattr(made, name)
+            if held is None or type(held) is bool or name not in data:
+                continue
+            if (done := _finished(held, data[name], (*place, name))) is not held:
+                changes[name] = done
+        if unknown := {name: value for name, value in data.items() if name not in names or name == "unknown"}:
+            changes["unknown"] = AsGiven(unknown)
+        return replace(made, **changes) if changes else made
+    if type(made) is str:
+        return made if made.isprintable() else "".join(c for c in made if c.isprintable() or c == "\n")
+    if type(made) is tuple:
+        done_all = tuple(
+            _finished(one, from_, (*place, n)) for n, (one, from_) in enumerate(zip(made, data, strict=True))
+        )
+        return made if all(one is was for one, was in zip(done_all, made, strict=True)) else done_all
+    if type(made) is dict:
+        return {key: _finished(one, data[str(key)], (*place, key)) for key, one in made.items()}
+    if type(made) is float and not math.isfinite(made):
+        raise ModelError("a number that is finite is expected here", place)
+    return made

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model, Text
 
@@ -23,7 +23,7 @@ class Mark(StrEnum):
     TIED = "tied"
 
 
-class Circuit(Model):
+class Circuit(Model, frozen=True, kw_only=True):
     """An existing circuit, by its tag. Spaces are as printed on the old panel; "3a" is the upper half of a tandem, "r3" a
     space of the right-hand panel where two are merged."""
 
@@ -33,23 +33,26 @@ class Circuit(Model):
     poles: int = 1
     gauge: Line | None = None
     metal: Literal["cu", "al"] = "cu"
-    cable: Literal["", "nm", "cloth", "rubber", "bx", "ac", "mc", "conduit", "se", "uf", "knob_tube"] = Field(
-        "", description='kind of wiring; "armored" without a bonding strip; empty when not checked'
-    )
-    free_in: float | None = Field(None, description="length of wire that can be used, from where it enters")
-    enters: Literal["", "top", "bottom", "left", "right", "back"] = Field("", description="side of the enclosure")
-    enters_at_in: float | None = Field(
-        None, description="from the left on top and bottom, else from the top; empty: beside its breaker"
-    )
-    slack_in: float | None = Field(None, description="cable that can be pulled in from outside the enclosure")
-    clamp_a: float | None = Field(None, description="a clamp reading; no maximum demand")
+    cable: Annotated[
+        Literal["", "nm", "cloth", "rubber", "bx", "ac", "mc", "conduit", "se", "uf", "knob_tube"],
+        Meta(description='kind of wiring; "armored" without a bonding strip; empty when not checked'),
+    ] = ""
+    free_in: Annotated[float | None, Meta(description="length of wire that can be used, from where it enters")] = None
+    enters: Annotated[
+        Literal["", "top", "bottom", "left", "right", "back"], Meta(description="side of the enclosure")
+    ] = ""
+    enters_at_in: Annotated[
+        float | None, Meta(description="from the left on top and bottom, else from the top; empty: beside its breaker")
+    ] = None
+    slack_in: Annotated[float | None, Meta(description="cable that can be pulled in from outside the enclosure")] = None
+    clamp_a: Annotated[float | None, Meta(description="a clamp reading; no maximum demand")] = None
     feeds: Line = ""
     room: Line = ""
     marks: tuple[Mark, ...] = ()
     shares_neutral_with: int | None = None
     load_ids: tuple[Line, ...] = ()
     note: Text = ""
-    photos: tuple[Line, ...] = Field((), max_length=40, description="files beside the job")
+    photos: Annotated[tuple[Line, ...], Meta(max_length=40, description="files beside the job")] = ()
 
     @property
     def off(self) -> bool:
@@ -57,12 +60,12 @@ class Circuit(Model):
         return Mark.CAPPED in self.marks or Mark.LATER_120 in self.marks
 
 
-class ClampReading(Model):
+class ClampReading(Model, frozen=True, kw_only=True):
     """What a clamp showed around a wire at one moment; no maximum demand."""
 
     tag: int
     leg: Literal["", "A", "B"] = ""
     amperes: float
-    at: Line = Field("", description="date and time")
+    at: Annotated[Line, Meta(description="date and time")] = ""
     running: Line = ""
     simulated: bool = False

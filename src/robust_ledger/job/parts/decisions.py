@@ -2,37 +2,54 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta, field
+from msgspec.structs import force_setattr
 
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import Model, Text
+from robust_ledger.job.parts.base import Model, Text, as_key
 from robust_ledger.job.parts.changes import CircuitChange, Wishes
 
 
-class Decisions(Model):
+class Decisions(Model, frozen=True, kw_only=True):
     """What the user chose. Only choices; what follows from them is computed."""
 
     load_method: Literal["standard", "optional", "existing", "measured"] = "optional"
-    ev_practice: Literal["block", "added", "continuous"] = Field(
-        "block", description="charging in the demand block, after it at 100%, or everywhere at 125%"
-    )
+    ev_practice: Annotated[
+        Literal["block", "added", "continuous"],
+        Meta(description="charging in the demand block, after it at 100%, or everywhere at 125%"),
+    ] = "block"
     main_a: float | None = None
     metal: Literal["cu", "al"] = "al"
     conductor_rule: Literal["dwelling", "full"] = "dwelling"
     meter_replaced: bool = False
-    split_mains_a: tuple[float, ...] = Field((), max_length=6, description="mains of the panels of a split service")
-    spares: Literal["fifth", "four"] = Field("fifth", description="20% of the spaces, or four")
-    defect_practice: Literal["touch", "scope"] = Field("scope", description="what you touch you own, or scope only")
-    placements: dict[CircuitKey, str] = Field(default_factory=dict, description="circuit key → space in the new panel")
-    pins: tuple[CircuitKey, ...] = Field((), max_length=500, description="keys of circuits that are not to be moved")
-    circuits: dict[CircuitKey, CircuitChange] = Field(
-        default_factory=dict, description="circuit key → what becomes of it"
+    split_mains_a: Annotated[
+        tuple[float, ...], Meta(max_length=6, description="mains of the panels of a split service")
+    ] = ()
+    spares: Annotated[Literal["fifth", "four"], Meta(description="20% of the spaces, or four")] = "fifth"
+    defect_practice: Annotated[Literal["touch", "scope"], Meta(description="what you touch you own, or scope only")] = (
+        "scope"
     )
-    wishes: Wishes = Field(default_factory=Wishes)
-    ahj_arc_fault: bool = Field(False, description="the AHJ requires AFCI at a panel change")
+    placements: Annotated[dict[CircuitKey, str], Meta(description="circuit key → space in the new panel")] = field(
+        default_factory=dict
+    )
+    pins: Annotated[
+        tuple[CircuitKey, ...], Meta(max_length=500, description="keys of circuits that are not to be moved")
+    ] = ()
+    circuits: Annotated[dict[CircuitKey, CircuitChange], Meta(description="circuit key → what becomes of it")] = field(
+        default_factory=dict
+    )
+    wishes: Wishes = Wishes()
+    ahj_arc_fault: Annotated[bool, Meta(description="the AHJ requires AFCI at a panel change")] = False
     outlet_practice: Literal["va", "ten", "use"] = "use"
     smoke_practice: Literal["lighting", "own"] = "lighting"
     lighting_practice: Literal["shared", "apart"] = "shared"
-    accepted: dict[str, Text] = Field(default_factory=dict, description="finding id → reason")
+    accepted: Annotated[dict[str, Text], Meta(description="finding id → reason")] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        """Keys of dictionaries are read as plain text; here they become what they are."""
+        for name in ("placements", "circuits"):
+            held = getattr(self, name)
+            if any(type(key) is not CircuitKey for key in held):
+                force_setattr(self, name, {as_key(key): value for key, value in held.items()})

@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Model
 
 
-class Equipment(Model):
+class Equipment(Model, frozen=True, kw_only=True):
     """What else belongs to the service."""
 
-    spd: bool | None = Field(None, description="a SPD is planned or there")
-    spd_at: Literal["panel", "disconnect"] = Field(
-        "panel", description="on a breaker of the panel, or at the disconnect ahead"
+    spd: Annotated[bool | None, Meta(description="a SPD is planned or there")] = None
+    spd_at: Annotated[
+        Literal["panel", "disconnect"], Meta(description="on a breaker of the panel, or at the disconnect ahead")
+    ] = "panel"
+    spd_a: Annotated[float | None, Meta(description="its breaker, as its instructions say")] = None
+    generator_a: Annotated[float | None, Meta(description="breaker of a generator behind an interlock")] = None
+    interlock_listed: Annotated[bool, Meta(description="the interlock kit is listed for this panel")] = False
+    inverter_a: Annotated[float | None, Meta(description="rated output current of a solar inverter on a breaker")] = (
+        None
     )
-    spd_a: float | None = Field(None, description="its breaker, as its instructions say")
-    generator_a: float | None = Field(None, description="breaker of a generator behind an interlock")
-    interlock_listed: bool = Field(False, description="the interlock kit is listed for this panel")
-    inverter_a: float | None = Field(None, description="rated output current of a solar inverter on a breaker")
-    inverter_opposite: bool = Field(True, description="its breaker sits at the end of the bus away from the main")
+    inverter_opposite: Annotated[
+        bool, Meta(description="its breaker sits at the end of the bus away from the main")
+    ] = True

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Model
 
 
-class Enclosure(Model):
+class Enclosure(Model, frozen=True, kw_only=True):
     """Outside measures of an enclosure."""
 
     width_in: float | None = None
@@ -17,31 +17,37 @@ class Enclosure(Model):
     depth_in: float | None = None
 
 
-class Fit(Model):
+class Fit(Model, frozen=True, kw_only=True):
     """What decides how high the panel hangs; heights above the floor in front of it."""
 
-    old: Enclosure = Field(default_factory=Enclosure)
-    new: Enclosure = Field(default_factory=Enclosure)
+    old: Enclosure = Enclosure()
+    new: Enclosure = Enclosure()
     old_bottom_in: float | None = None
-    new_bottom_in: float | None = Field(None, description="as chosen; None follows the old top as far as it may")
-    handle_in: float | None = Field(None, description="highest breaker handle above the new enclosure's bottom")
-    ceiling_in: float | None = None
-    headroom_in: float | None = Field(None, description="needed above the enclosure for the cables to enter")
-    least_in: float | None = Field(None, description="lowest bottom the user wants, for damp or splash")
-    slack_in: float | None = Field(None, description="what the cables from above can come down")
-    enters: Literal["top", "bottom", "both"] = "top"
-    meter_in: float | None = Field(None, description="center of the meter above grade, as planned")
-    meter_low_in: float | None = Field(None, description="the utility's window for it")
-    meter_high_in: float | None = None
-    meter_to_panel_in: float | None = Field(
-        None, description="panel's bottom above the meter's center, where they are mounted together"
+    new_bottom_in: Annotated[float | None, Meta(description="as chosen; None follows the old top as far as it may")] = (
+        None
     )
-    platform_in: float | None = Field(None, description="height of a platform in front of it, taken off every height")
+    handle_in: Annotated[float | None, Meta(description="highest breaker handle above the new enclosure's bottom")] = (
+        None
+    )
+    ceiling_in: float | None = None
+    headroom_in: Annotated[float | None, Meta(description="needed above the enclosure for the cables to enter")] = None
+    least_in: Annotated[float | None, Meta(description="lowest bottom the user wants, for damp or splash")] = None
+    slack_in: Annotated[float | None, Meta(description="what the cables from above can come down")] = None
+    enters: Literal["top", "bottom", "both"] = "top"
+    meter_in: Annotated[float | None, Meta(description="center of the meter above grade, as planned")] = None
+    meter_low_in: Annotated[float | None, Meta(description="the utility's window for it")] = None
+    meter_high_in: float | None = None
+    meter_to_panel_in: Annotated[
+        float | None, Meta(description="panel's bottom above the meter's center, where they are mounted together")
+    ] = None
+    platform_in: Annotated[
+        float | None, Meta(description="height of a platform in front of it, taken off every height")
+    ] = None
     flush: bool = False
-    bay_in: float | None = Field(None, description="clear width between the studs")
-    stud_in: float | None = Field(None, description="depth of the studs")
-    cutout_in: float | None = Field(None, description="height of the cutout in the wall")
+    bay_in: Annotated[float | None, Meta(description="clear width between the studs")] = None
+    stud_in: Annotated[float | None, Meta(description="depth of the studs")] = None
+    cutout_in: Annotated[float | None, Meta(description="height of the cutout in the wall")] = None
     cutout_bottom_in: float | None = None
-    space_width_in: float | None = Field(None, description="working space in front, as found")
+    space_width_in: Annotated[float | None, Meta(description="working space in front, as found")] = None
     space_depth_in: float | None = None
     space_height_in: float | None = None

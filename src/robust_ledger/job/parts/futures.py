@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
 
 
-class FutureCircuit(Model):
+class FutureCircuit(Model, frozen=True, kw_only=True):
     """A circuit of a future that is no load of its own, like the receptacles of a remodeled kitchen."""
 
     name: Line
@@ -17,7 +17,7 @@ class FutureCircuit(Model):
     breaker_a: float | None = 20
 
 
-class Future(Model):
+class Future(Model, frozen=True, kw_only=True):
     """A named future: loads that come (those marked "later"), loads that go, circuits, floor area and small-appliance
     circuits. Something replaced is one load that goes and one that comes."""
 
@@ -25,8 +25,8 @@ class Future(Model):
     name: Line
     load_ids: tuple[Line, ...] = ()
     removes: tuple[Line, ...] = ()
-    circuits: tuple[FutureCircuit, ...] = Field((), max_length=60)
-    frees: tuple[int, ...] = Field((), description="tags of circuits that go: their spaces are free again")
-    area: float = Field(0, description="added floor area, in the unit of the dwelling")
+    circuits: Annotated[tuple[FutureCircuit, ...], Meta(max_length=60)] = ()
+    frees: Annotated[tuple[int, ...], Meta(description="tags of circuits that go: their spaces are free again")] = ()
+    area: Annotated[float, Meta(description="added floor area, in the unit of the dwelling")] = 0
     small_appliance_circuits: int = 0
-    reserve: bool = Field(True, description="spaces are kept free for it in the new panel")
+    reserve: Annotated[bool, Meta(description="spaces are kept free for it in the new panel")] = True

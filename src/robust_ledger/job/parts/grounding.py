@@ -2,33 +2,37 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
 
 
-class Grounding(Model):
+class Grounding(Model, frozen=True, kw_only=True):
     """Electrodes, their conductors and the bonds, as found; None where nobody has looked."""
 
     practice: Literal["two_rods", "measured", "concrete"] = "two_rods"
-    rods: int = Field(0, description="rods found")
-    rod_length_ft: float | None = Field(None, description="driven into the earth")
+    rods: Annotated[int, Meta(description="rods found")] = 0
+    rod_length_ft: Annotated[float | None, Meta(description="driven into the earth")] = None
     rod_spacing_ft: float | None = None
-    rod_angle_deg: float | None = Field(None, description="from the vertical")
-    rod_ohms: float | None = Field(None, description="measured resistance of one rod to the earth")
-    concrete: bool | None = Field(None, description="a concrete-encased electrode can be reached")
-    water_pipe_ft: float | None = Field(None, description="metal water pipe in contact with the earth; 0 for none")
+    rod_angle_deg: Annotated[float | None, Meta(description="from the vertical")] = None
+    rod_ohms: Annotated[float | None, Meta(description="measured resistance of one rod to the earth")] = None
+    concrete: Annotated[bool | None, Meta(description="a concrete-encased electrode can be reached")] = None
+    water_pipe_ft: Annotated[
+        float | None, Meta(description="metal water pipe in contact with the earth; 0 for none")
+    ] = None
     ring: bool = False
     plate: bool = False
     metal: Literal["cu", "al"] = "cu"
-    one_run: bool = Field(False, description="one conductor runs from electrode to electrode")
-    gec: Line = Field("", description='GEC found, "6 Cu"')
+    one_run: Annotated[bool, Meta(description="one conductor runs from electrode to electrode")] = False
+    gec: Annotated[Line, Meta(description='GEC found, "6 Cu"')] = ""
     gec_new: bool = True
     unspliced: bool | None = None
-    water_jumper: bool | None = Field(None, description="a bonding jumper spans the water meter")
-    water_bonded: bool | None = Field(None, description="hot and cold metal pipes inside are bonded")
+    water_jumper: Annotated[bool | None, Meta(description="a bonding jumper spans the water meter")] = None
+    water_bonded: Annotated[bool | None, Meta(description="hot and cold metal pipes inside are bonded")] = None
     gas: Literal["", "none", "bonded", "not_bonded"] = ""
-    gas_circuit_a: float | None = Field(None, description="rating of the circuit likely to energize the gas pipe")
-    intersystem: int | None = Field(None, description="places for other systems at the bonding termination")
+    gas_circuit_a: Annotated[
+        float | None, Meta(description="rating of the circuit likely to energize the gas pipe")
+    ] = None
+    intersystem: Annotated[int | None, Meta(description="places for other systems at the bonding termination")] = None

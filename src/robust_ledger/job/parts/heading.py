@@ -7,7 +7,7 @@ from enum import StrEnum
 from robust_ledger.job.parts.base import Line, Model, Text
 
 
-class Heading(Model):
+class Heading(Model, frozen=True, kw_only=True):
     """Who and where; printed on every sheet."""
 
     title: Line = "New job"

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
 
 
-class Dwelling(Model):
+class Dwelling(Model, frozen=True, kw_only=True):
     """Floor area by outside dimensions, without open porches, garages and spaces that cannot become rooms."""
 
     area: float | None = None
     area_unit: Literal["ft2", "m2"] = "ft2"
-    supply: Literal["120/240", "208Y/120"] = Field("120/240", description="single-phase 3-wire, or two legs of a wye")
+    supply: Annotated[Literal["120/240", "208Y/120"], Meta(description="single-phase 3-wire, or two legs of a wye")] = (
+        "120/240"
+    )
     small_appliance_circuits: int = 2
     laundry_circuits: int = 1
 
@@ -48,7 +50,7 @@ class When(StrEnum):
     LATER = "later"
 
 
-class Nameplate(Model):
+class Nameplate(Model, frozen=True, kw_only=True):
     """A rating as the nameplate gives it, at the nameplate's own voltage."""
 
     amount: float | None = None
@@ -56,25 +58,25 @@ class Nameplate(Model):
     volts: float = 240
 
 
-class Load(Model):
+class Load(Model, frozen=True, kw_only=True):
     """Something in the house with a nameplate."""
 
     id: Line
     name: Line
     kind: LoadKind = LoadKind.APPLIANCE
     room: Line = ""
-    nameplate: Nameplate = Field(default_factory=Nameplate)
-    uses_neutral: bool = Field(
-        False, description="a 240 V load with a neutral (a range, a dryer); 120 V loads always have one"
-    )
-    is_motor: bool = Field(False, description="motor-driven: counts for the largest motor")
+    nameplate: Nameplate = Nameplate()
+    uses_neutral: Annotated[
+        bool, Meta(description="a 240 V load with a neutral (a range, a dryer); 120 V loads always have one")
+    ] = False
+    is_motor: Annotated[bool, Meta(description="motor-driven: counts for the largest motor")] = False
     motor_hp: float | None = None
-    continuous: bool = Field(False, description="runs three hours or more at full load")
-    controls: int = Field(1, description="separately controlled heating units")
-    interlocked: bool = Field(False, description="supplemental heat that cannot run with the compressor")
-    managed: bool = Field(False, description="held back by the energy management system")
-    mca_a: float | None = Field(None, description="minimum circuit ampacity of the nameplate")
-    mocp_a: float | None = Field(None, description="maximum overcurrent protection of the nameplate")
+    continuous: Annotated[bool, Meta(description="runs three hours or more at full load")] = False
+    controls: Annotated[int, Meta(description="separately controlled heating units")] = 1
+    interlocked: Annotated[bool, Meta(description="supplemental heat that cannot run with the compressor")] = False
+    managed: Annotated[bool, Meta(description="held back by the energy management system")] = False
+    mca_a: Annotated[float | None, Meta(description="minimum circuit ampacity of the nameplate")] = None
+    mocp_a: Annotated[float | None, Meta(description="maximum overcurrent protection of the nameplate")] = None
     when: When = When.EXISTING
 
     @property
@@ -95,7 +97,7 @@ class Load(Model):
         return self.mca_a, self.mocp_a
 
 
-class Management(Model):
+class Management(Model, frozen=True, kw_only=True):
     """A listed energy management system: the most [A] it lets all loads marked "managed" draw together."""
 
     setpoint_a: float | None = None

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Model
 
 
-class Location(Model):
+class Location(Model, frozen=True, kw_only=True):
     """Panel location."""
 
     room: Literal["", "living", "basement", "garage", "utility", "outdoors", "bathroom", "closet"] = ""
     over_steps: bool = False
     face: Literal["wall", "up", "down"] = "wall"
-    damp: bool = Field(False, description="damp or wet, or outdoors without a roof")
+    damp: Annotated[bool, Meta(description="damp or wet, or outdoors without a roof")] = False
     weatherproof: bool = False
-    near_ignitible: bool = Field(False, description="easily ignitible material, as in a clothes closet")
+    near_ignitible: Annotated[bool, Meta(description="easily ignitible material, as in a clothes closet")] = False

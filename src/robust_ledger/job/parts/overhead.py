@@ -2,27 +2,33 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Model
 
 
-class Overhead(Model):
+class Overhead(Model, frozen=True, kw_only=True):
     """The service drop and its mast, as planned; heights above finished grade."""
 
     attachment_ft: float | None = None
-    weatherhead_ft: float | None = Field(None, description="weatherhead")
-    loop_ft: float | None = Field(None, description="lowest point of the drip loop")
-    span_ft: float | None = Field(None, description="lowest point of the span")
+    weatherhead_ft: Annotated[float | None, Meta(description="weatherhead")] = None
+    loop_ft: Annotated[float | None, Meta(description="lowest point of the drip loop")] = None
+    span_ft: Annotated[float | None, Meta(description="lowest point of the span")] = None
     over: Literal["yard", "drive", "road"] = "yard"
-    roof: Literal["none", "low", "steep", "overhang"] = Field("none", description="what the conductors pass above")
-    roof_in: float | None = Field(None, description="above that roof")
-    roof_run_in: float | None = Field(None, description="length of conductor above the overhang")
-    overhang_in: float | None = Field(None, description="how far the roof is crossed")
-    window_ft: float | None = Field(None, description="to the nearest window that opens; empty when none is near")
-    free_in: float | None = Field(None, description="conductor left free at the weatherhead for the drip loop")
-    riser_ft: float | None = Field(None, description="from the head to the meter")
-    strap_end_in: float | None = Field(None, description="the widest from an end to its strap")
-    strap_between_in: float | None = Field(None, description="the widest between straps")
+    roof: Annotated[Literal["none", "low", "steep", "overhang"], Meta(description="what the conductors pass above")] = (
+        "none"
+    )
+    roof_in: Annotated[float | None, Meta(description="above that roof")] = None
+    roof_run_in: Annotated[float | None, Meta(description="length of conductor above the overhang")] = None
+    overhang_in: Annotated[float | None, Meta(description="how far the roof is crossed")] = None
+    window_ft: Annotated[
+        float | None, Meta(description="to the nearest window that opens; empty when none is near")
+    ] = None
+    free_in: Annotated[float | None, Meta(description="conductor left free at the weatherhead for the drip loop")] = (
+        None
+    )
+    riser_ft: Annotated[float | None, Meta(description="from the head to the meter")] = None
+    strap_end_in: Annotated[float | None, Meta(description="the widest from an end to its strap")] = None
+    strap_between_in: Annotated[float | None, Meta(description="the widest between straps")] = None

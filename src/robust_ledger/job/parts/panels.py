@@ -2,42 +2,46 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta, field
 
 from robust_ledger.job.parts.base import Line, Model
 
 
-class Interior(Model):
+class Interior(Model, frozen=True, kw_only=True):
     """Where things sit inside an enclosure; what is not measured follows from its size and number of rows."""
 
-    main_at: Literal["top", "bottom", "none"] = Field("top", description="end at which the line conductors land")
-    first_row_in: float | None = Field(None, description="first row below the enclosure's top")
-    pitch_in: float = Field(1.0, description="from one row to the next")
-    terminal_in: float | None = Field(None, description="breaker terminals from the enclosure's near side")
-    knockouts: dict[Literal["top", "bottom", "left", "right", "back"], tuple[float, ...]] = Field(
-        default_factory=dict,
-        description="by side, from the left or from the top; a side without any: a hole wherever one is needed",
+    main_at: Annotated[Literal["top", "bottom", "none"], Meta(description="end at which the line conductors land")] = (
+        "top"
     )
+    first_row_in: Annotated[float | None, Meta(description="first row below the enclosure's top")] = None
+    pitch_in: Annotated[float, Meta(description="from one row to the next")] = 1.0
+    terminal_in: Annotated[float | None, Meta(description="breaker terminals from the enclosure's near side")] = None
+    knockouts: Annotated[
+        dict[Literal["top", "bottom", "left", "right", "back"], tuple[float, ...]],
+        Meta(description="by side, from the left or from the top; a side without any: a hole wherever one is needed"),
+    ] = field(default_factory=dict)
     neutral_bar: Literal["left", "right", "both"] = "both"
     ground_bar: Literal["left", "right", "both"] = "both"
 
 
-class OldPanel(Model):
+class OldPanel(Model, frozen=True, kw_only=True):
     """The panel as found."""
 
     spaces: int = 24
-    interior: Interior = Field(default_factory=Interior)
-    kind: Literal["main", "split_bus", "fuses"] = Field(
-        "main", description="with a main, a split bus without one, fuses"
-    )
-    split_at: int | None = Field(None, description="first space of the lower bus of a split-bus panel")
+    interior: Interior = Interior()
+    kind: Annotated[
+        Literal["main", "split_bus", "fuses"], Meta(description="with a main, a split bus without one, fuses")
+    ] = "main"
+    split_at: Annotated[int | None, Meta(description="first space of the lower bus of a split-bus panel")] = None
     main_a: float | None = None
     meter_label_a: float | None = None
     tandem_spaces: tuple[int, ...] = ()
-    photos: tuple[Line, ...] = Field((), max_length=40, description="files beside the job")
-    marks: Line = Field("", description="what is printed on panel, breakers and meter; matched with the caution list")
+    photos: Annotated[tuple[Line, ...], Meta(max_length=40, description="files beside the job")] = ()
+    marks: Annotated[
+        Line, Meta(description="what is printed on panel, breakers and meter; matched with the caution list")
+    ] = ""
 
 
 DeviceKind = Literal[
@@ -53,27 +57,34 @@ DeviceKind = Literal[
 ]
 
 
-class NewPanel(Model):
+class NewPanel(Model, frozen=True, kw_only=True):
     """The panel to install, from its label."""
 
     spaces: int = 40
-    max_circuits: int | None = Field(None, description="most circuits the label allows; it may be more than the spaces")
+    max_circuits: Annotated[
+        int | None, Meta(description="most circuits the label allows; it may be more than the spaces")
+    ] = None
     tandem_spaces: tuple[int, ...] = ()
     bus_a: float = 200
     main: Literal["breaker", "lugs"] = "breaker"
     terminals_c: Literal[60, 75] = 75
-    first_disconnect: bool = Field(True, description="neutral and ground are bonded here")
-    aic_a: float | None = Field(None, description="AIC rating of main and breakers, from the label")
-    interior: Interior = Field(default_factory=Interior)
-    right_of_old_in: float = Field(0.0, description="new enclosure's left side, right of the old one's")
-    numbering: Literal["odd_left", "odd_right", "down"] = Field(
-        "odd_left", description="odd on the left, odd on the right, or down the left side and then down the right"
-    )
+    first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = True
+    aic_a: Annotated[float | None, Meta(description="AIC rating of main and breakers, from the label")] = None
+    interior: Interior = Interior()
+    right_of_old_in: Annotated[float, Meta(description="new enclosure's left side, right of the old one's")] = 0.0
+    numbering: Annotated[
+        Literal["odd_left", "odd_right", "down"],
+        Meta(description="odd on the left, odd on the right, or down the left side and then down the right"),
+    ] = "odd_left"
     neutral_style: Literal["plug_on", "pigtail"] = "pigtail"
-    neutral_terminals: int | None = Field(None, description="free places for branch neutrals, one each")
-    ground_terminals: int | None = Field(None, description="free places for grounds, as many wires as the label allows")
-    families: Line = Field("", description="breaker families listed for it, in the words of its label")
-    devices: tuple[DeviceKind, ...] = Field((), description="kinds made for it and listed; none ticked: not checked")
-    bends_in: tuple[float, float, float] = Field(
-        (3.0, 4.0, 6.0), description="bend and strip: 14 to 10 AWG, 8 and 6 AWG, larger"
-    )
+    neutral_terminals: Annotated[int | None, Meta(description="free places for branch neutrals, one each")] = None
+    ground_terminals: Annotated[
+        int | None, Meta(description="free places for grounds, as many wires as the label allows")
+    ] = None
+    families: Annotated[Line, Meta(description="breaker families listed for it, in the words of its label")] = ""
+    devices: Annotated[
+        tuple[DeviceKind, ...], Meta(description="kinds made for it and listed; none ticked: not checked")
+    ] = ()
+    bends_in: Annotated[
+        tuple[float, float, float], Meta(description="bend and strip: 14 to 10 AWG, 8 and 6 AWG, larger")
+    ] = (3.0, 4.0, 6.0)

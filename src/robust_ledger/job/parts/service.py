@@ -2,40 +2,49 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
 
 
-class ServiceRun(Model):
+class ServiceRun(Model, frozen=True, kw_only=True):
     """The way of the service conductors to the panel, and what feeds it. Unknown is left empty."""
 
-    raceway: Literal["cable", "emt", "imc", "rmc", "pvc40", "pvc80"] = Field("cable", description="what is there")
-    trade_size: Line = Field("", description='inches as written, "1-1/4"')
-    nipple: bool = Field(False, description="no longer than 24 inches")
+    raceway: Annotated[Literal["cable", "emt", "imc", "rmc", "pvc40", "pvc80"], Meta(description="what is there")] = (
+        "cable"
+    )
+    trade_size: Annotated[Line, Meta(description='inches as written, "1-1/4"')] = ""
+    nipple: Annotated[bool, Meta(description="no longer than 24 inches")] = False
     insulation: Literal["THWN-2", "XHHW-2"] = "XHHW-2"
-    length_ft: float | None = Field(None, description="from the service drop to the panel, one way")
-    riser_ft: float | None = Field(None, description="the part of it up to the meter")
-    sets: int | None = Field(None, description="conductors in parallel per leg; None: one where one carries it")
-    ambient_c: float | None = Field(None, description="hottest air around the conductors; None: 30 °C as in the tables")
-    current_carrying: int = Field(2, description="current-carrying conductors together; a neutral is none")
-    rooftop: bool = Field(False, description="less than 7/8 inch above a roof in the sun")
-    utility_fault_a: float | None = Field(None, description="available fault current at the service, from the utility")
+    length_ft: Annotated[float | None, Meta(description="from the service drop to the panel, one way")] = None
+    riser_ft: Annotated[float | None, Meta(description="the part of it up to the meter")] = None
+    sets: Annotated[int | None, Meta(description="conductors in parallel per leg; None: one where one carries it")] = (
+        None
+    )
+    ambient_c: Annotated[
+        float | None, Meta(description="hottest air around the conductors; None: 30 °C as in the tables")
+    ] = None
+    current_carrying: Annotated[int, Meta(description="current-carrying conductors together; a neutral is none")] = 2
+    rooftop: Annotated[bool, Meta(description="less than 7/8 inch above a roof in the sun")] = False
+    utility_fault_a: Annotated[
+        float | None, Meta(description="available fault current at the service, from the utility")
+    ] = None
     transformer_kva: float | None = None
     transformer_percent_z: float | None = None
 
 
-class Chain(Model):
+class Chain(Model, frozen=True, kw_only=True):
     """The links of the service as found; unknown is left empty. Conductors are written like "2 Cu" or "4/0 Al"."""
 
     underground: bool = False
-    drop_a: float | None = Field(None, description="what the utility says its conductors carry")
+    drop_a: Annotated[float | None, Meta(description="what the utility says its conductors carry")] = None
     riser_conductors: Line = ""
-    load_conductors: Line = Field("", description="from the meter to the disconnect or panel")
-    disconnect_a: float | None = Field(None, description="a disconnect ahead of the panel; none when empty")
-    disconnect_inside: bool = Field(False, description="the disconnect ahead of the panel is indoors")
-    replaced: tuple[Literal["riser", "riser_conductors", "load_conductors", "disconnect"], ...] = Field(
-        (), description="links that this job makes new; the meter socket has its own mark"
-    )
+    load_conductors: Annotated[Line, Meta(description="from the meter to the disconnect or panel")] = ""
+    disconnect_a: Annotated[float | None, Meta(description="a disconnect ahead of the panel; none when empty")] = None
+    disconnect_inside: Annotated[bool, Meta(description="the disconnect ahead of the panel is indoors")] = False
+    replaced: Annotated[
+        tuple[Literal["riser", "riser_conductors", "load_conductors", "disconnect"], ...],
+        Meta(description="links that this job makes new; the meter socket has its own mark"),
+    ] = ()

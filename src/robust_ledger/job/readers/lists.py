@@ -85,7 +85,11 @@ def read_circuits(text: str) -> tuple[FutureCircuit, ...]:
         if not match:
             raise ValueError(f'"{part}" is not a circuit; write it like island receptacles 20 or welder 50/2.')
         poles: Any = int(match[3] or 1)
-        made.append(FutureCircuit(name=match[1], poles=poles, breaker_a=None if match[2] == "?" else float(match[2])))
+        made.append(
+            FutureCircuit.read(
+                {"name": match[1], "poles": poles, "breaker_a": None if match[2] == "?" else float(match[2])}
+            )
+        )
     return tuple(made)
 
 

@@ -10,7 +10,8 @@ from pathlib import Path
 from typing import IO, Any, get_args
 
 import numpy as np
-from msgspec import Struct, to_builtins
+from msgspec import Struct
+from msgspec.structs import asdict
 
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
@@ -48,7 +49,7 @@ class Reading(Struct, frozen=True):
 
     def as_dict(self) -> dict[str, Any]:
         """As a job remembers it."""
-        return dict(to_builtins(self))
+        return {**asdict(self), "columns": list(self.columns)}
 
     @classmethod
     def from_dict(cls, data: dict[str, Any]) -> Reading:

@@ -175,4 +175,4 @@ def to_measured(demand: Demand, source: str, reading: dict[str, Any], known: Mea
         "reading": reading,
     }
     said = known or Measured()
-    return Measured.model_validate({**dict(said), **facts})
+    return said.changed(**facts)

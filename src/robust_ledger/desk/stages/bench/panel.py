@@ -230,7 +230,7 @@ def _of_wish(name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]
     """How one wish is read and written."""
 
     def put(job: Job, value: object) -> Job:
-        wishes = type(job.decisions.wishes).model_validate({**dict(job.decisions.wishes), name: value})
+        wishes = job.decisions.wishes.changed(**{name: value})
         return with_part(job, "decisions", wishes=wishes)
 
     return lambda job: getattr(job.decisions.wishes, name), put

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from msgspec.structs import replace
+
 from robust_ledger.desk.kit.converter import offer_converter
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
@@ -156,7 +158,7 @@ class LoadForm(Form):
     def _read_plate(self, text: str) -> Nameplate | None:
         load, volts = self._load(), self._volts()
         if not text.strip():
-            return load.nameplate.model_copy(update={"amount": None}) if load else None
+            return replace(load.nameplate, amount=None) if load else None
         return read_nameplate(text, volts)
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from msgspec.structs import replace
+
 from robust_ledger.desk.kit.fields import Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.job import Job
@@ -36,7 +38,7 @@ def build_said(store: JobStore) -> tuple[Form, Form]:
 
 def with_measured(job: Job, measured: Measured | None) -> Job:
     """The job with another recording, or none."""
-    return job.model_copy(update={"measured": measured})
+    return replace(job, measured=measured)
 
 
 def _get(name: str) -> Callable[[Job], Any]:
@@ -47,6 +49,6 @@ def _put(name: str) -> Callable[[Job, Any], Job]:
     def put(job: Job, value: Any) -> Job:
         if job.measured is None:
             return job
-        return with_measured(job, Measured.model_validate({**dict(job.measured), name: value}))
+        return with_measured(job, job.measured.changed(**{name: value}))
 
     return put

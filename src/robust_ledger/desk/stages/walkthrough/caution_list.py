@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import TextField
@@ -71,7 +72,7 @@ class CautionList(QWidget):
 
     def _put(self, job: Job, marks: str) -> Job:
         """The marks, and with them what the list says of them: one edit."""
-        return with_part(job, "old_panel", marks=marks).model_copy(update={"cautions": matching(marks, self.listed())})
+        return replace(with_part(job, "old_panel", marks=marks), cautions=matching(marks, self.listed()))
 
     def show_plan(self) -> None:
         self.marks.refresh()

@@ -177,7 +177,7 @@ class DefectsPage(Page):
             values.update(
                 kind=known.kind, fix=known.fix, part=known.part, minutes=known.minutes, material=known.material
             )
-        defect = Defect.model_validate(values)
+        defect = Defect.read(values)
         self.store.edit(f"note {what}", lambda job: add_defect(job, defect))
         self.table.choose(defect.id)
         self._row_chosen(defect.id)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QRadioButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.page import Page
@@ -63,7 +64,7 @@ class ScopePage(Page):
 
     def _take(self, scope: Scope) -> None:
         def put(job: Job) -> Job:
-            return job.model_copy(update={"scope": scope})
+            return replace(job, scope=scope)
 
         self.store.edit(f"scope: {SCOPES[scope].title}", put)
 
