@@ -5,8 +5,6 @@ never as a looked-up or computed value. Numbers must be finite; whether they mak
 that a job with a mistake in it still opens.
 """
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from typing import Annotated, Any, Final, Literal, Self
 

@@ -1,7 +1,5 @@
 """What becomes of circuits, and how the panel is to be arranged."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

@@ -1,7 +1,5 @@
 """The old circuits as they were found."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from typing import Annotated, Literal
 

@@ -1,7 +1,5 @@
 """House rules and the jurisdiction's."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

@@ -1,7 +1,5 @@
 """What the user chose; what follows from it is computed."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta, field

@@ -1,7 +1,5 @@
 """What was found wrong, and old equipment to be wary of."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

@@ -1,7 +1,5 @@
 """What else belongs to the service."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

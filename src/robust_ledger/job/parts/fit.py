@@ -1,7 +1,5 @@
 """What decides how high the panel hangs."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

@@ -1,7 +1,5 @@
 """What may come later, and what it takes."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

@@ -1,7 +1,5 @@
 """Electrodes, their conductors and the bonds."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

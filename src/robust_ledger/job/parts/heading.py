@@ -1,7 +1,5 @@
 """Who and where, and what kind of job it is."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 
 from robust_ledger.job.parts.base import Line, Model, Text

@@ -1,7 +1,5 @@
 """The dwelling and what is in it."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from typing import Annotated, Literal
 

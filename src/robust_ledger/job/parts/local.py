@@ -1,7 +1,5 @@
 """Local amendments."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from msgspec import Meta

@@ -1,7 +1,5 @@
 """Panel location."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

@@ -1,7 +1,5 @@
 """A demand recording."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta, field

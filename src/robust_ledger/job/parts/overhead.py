@@ -1,7 +1,5 @@
 """The service drop and its mast."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

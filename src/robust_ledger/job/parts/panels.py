@@ -1,7 +1,5 @@
 """The old and the new panel."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta, field

@@ -1,7 +1,5 @@
 """How the pull-off stands."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta, field

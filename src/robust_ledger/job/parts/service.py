@@ -1,7 +1,5 @@
 """The service as found and the way of its conductors."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta

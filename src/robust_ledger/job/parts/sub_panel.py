@@ -1,7 +1,5 @@
 """A panel behind the panel."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from msgspec import Meta
