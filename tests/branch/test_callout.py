@@ -48,6 +48,15 @@ JOB = called_out(house(1500, load(K.DRYER, "5kW", "dryer")), "1 20 12 kitchen co
         ("space nine, two pole, thirty amps, ten gauge, dryer", {"spaces": ("9", "11"), "poles": 2, "breaker_a": 30, "gauge": "10"}),
         ("Twenty-one fifteen fourteen hall", {"spaces": ("21",), "breaker_a": 15, "gauge": "14"}),
         # What else was seen.
+        ("7 20 12-2 nm-b den", {"gauge": "12", "conductors": 2, "breaker_a": 20, "cable": "nm", "feeds": "den"}),
+        ("7 20 12/2 den", {"gauge": "12", "conductors": 2, "poles": 1, "feeds": "den"}),
+        ("2,4 30/2 10-3 range hood", {"gauge": "10", "conductors": 3, "breaker_a": 30, "poles": 2}),
+        ("2,4 30/2 8/3al range hood", {"gauge": "8", "conductors": 3, "metal": "al", "poles": 2}),
+        ("12-2 den 20a s7", {"gauge": "12", "conductors": 2, "breaker_a": 20, "spaces": ("7",)}),
+        ("7 12/2 20a den", {"gauge": "12", "conductors": 2, "breaker_a": 20, "poles": 1}),
+        ("7 20 12 emt porch", {"gauge": "12", "conductors": None, "cable": "conduit"}),
+        ("7 15 14 k&t porch", {"cable": "knob_tube"}),
+        ("7 20 12 porch 12-2", {"gauge": "12", "conductors": None, "feeds": "porch 12-2"}),
         ("7 20 12 cloth east bedroom dbl", {"cable": "cloth", "marks": (Mark.DOUBLED,), "feeds": "east bedroom"}),
         ("7 20 12 armored den top 22in clamp 4.1", {"cable": "bx", "enters": "top", "free_in": 22, "clamp_a": 4.1, "feeds": "den"}),
         ("7 20 12 den left@3in 15in slack 6in", {"enters": "left", "enters_at_in": 3, "free_in": 15, "slack_in": 6, "feeds": "den"}),
@@ -161,19 +170,22 @@ WORDS = st.lists(
             "free",
             "slack",
             "left@2in",
+            "12-2",
+            "14/3",
         ]
     ),
     min_size=1,
     max_size=5,
 )
 CIRCUITS = st.builds(
-    lambda space, two, rating, gauge, metal, words, marks, mate, cable, free, side, at, slack, clamp: Circuit(
+    lambda space, two, rating, gauge, metal, words, marks, mate, cable, free, side, at, slack, clamp, wires: Circuit(
         tag=3,
         spaces=(str(space), str(space + 2)) if two else (str(space),),
         breaker_a=rating,
         poles=2 if two else 1,
         gauge=gauge,
         metal=metal if gauge else "cu",
+        conductors=wires if gauge else None,
         feeds=" ".join(words),
         marks=tuple(sorted(marks)),
         shares_neutral_with=mate,
@@ -198,6 +210,7 @@ CIRCUITS = st.builds(
     st.sampled_from([None, 0.0, 2.5]),
     st.sampled_from([None, 6.0]),
     st.sampled_from([None, 4.1, 0.0, 12.0]),
+    st.sampled_from([None, 2, 3, 4]),
 )
 
 

@@ -66,7 +66,7 @@ def test_two_hundred_rows_half_of_them_malformed_lose_nothing():
 @pytest.mark.parametrize(("feeds", "cell"), [("=1+1", "'=1+1"), ("-lights", "'-lights"), ("@x", "'@x"), ("den", "den")])
 def test_cells_are_text_to_a_spreadsheet(feeds, cell):
     row = as_rows([Circuit(tag=1, feeds=feeds)]).splitlines()[1]
-    assert row.split("\t")[6] == cell
+    assert row.split("\t")[7] == cell
 
 
 @given(st.lists(CIRCUITS.map(lambda c: replace(c, shares_neutral_with=None)), max_size=4))

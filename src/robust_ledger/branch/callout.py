@@ -3,7 +3,7 @@
     spaces  amps[/poles]  gauge[metal]  what it feeds  marks
 
 Bare numbers before the first word are space, amperes and gauge, in this order. With its unit each may stand anywhere: `s7` or
-`t3a`, `20a`, `30/2`, `#12`, `10al`, `4/0`; so may marks and kinds of cable. `?` is what is not known, `-` no space, `next` the
+`t3a`, `20a`, `30/2`, `#12`, `12-2`, `10al`, `4/0`; so may marks and kinds of cable. `?` is what is not known, `-` no space, `next` the
 next free one; `r7` is a space of the right-hand panel. Spoken words do as well: "seven, twenty amp, twelve gauge, kitchen
 counter". ""…"" keeps words as they are, `=range` names the load it feeds.
 """
@@ -18,6 +18,7 @@ from msgspec import Struct, field
 from robust_ledger.branch.callout_letters import (
     AMPS,
     AMPS_TAGGED,
+    CABLE_SIZE,
     GAUGE,
     GAUGE_TAGGED,
     LENGTH,
@@ -212,6 +213,8 @@ def _tagged(word: Word, _following: Word | None, made: _Line) -> int:
         _spaces(Word(match[1] or match[2], word.start, word.end), made)
         return 1
     space_first = not made.feeds and not made.has("spaces") and not made.space_tagged
+    if (match := CABLE_SIZE.match(word.text)) and _cable_size(match, word, made):
+        return 1
     if AMPS_TAGGED.match(word.text) and not made.has("amps") and not (space_first and SPACE.match(word.text)):
         _amps(Word(word.text.lower().replace("amps", "a").replace("amp", "a"), word.start, word.end), made)
         return 1
@@ -323,6 +326,20 @@ def _gauge(word: Word, made: _Line) -> None:
     made.fields["gauge"], made.fields["metal"] = match[1], metal
     size = size_text(match[1])
     made.said["gauge"] = size_text(match[1], metal) if "kcmil" in size else f"{match[1]} AWG {metal.capitalize()}"
+
+
+def _cable_size(match: re.Match[str], word: Word, made: _Line) -> bool:
+    """A cable by its size and number of wires, "12-2". With a slash it may be a breaker with its poles, "30/2": it is one as long
+    as none was said and the number is a rating."""
+    size, sign, wires, metal = match.groups()
+    if made.has("gauge") or ampacity_a(made.codebook, size, "cu", 60) is None:
+        return False
+    if sign == "/" and not made.has("amps") and is_standard_rating(made.codebook, float(size.partition("/")[0])):
+        return False
+    _gauge(Word(size + (metal or ""), word.start, word.end), made)
+    made.fields["conductors"] = int(wires)
+    made.said["gauge"] += f", {wires} wires"
+    return True
 
 
 def _finish(made: _Line) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from robust_ledger.branch.callout_letters import (
     AMPS_TAGGED,
+    CABLE_SIZE,
     GAUGE_TAGGED,
     LOAD,
     POLES_TAGGED,
@@ -32,7 +33,8 @@ from robust_ledger.job.readers.quantity import length_text
 def callout_text(circuit: Circuit, job: Job | None = None) -> str:
     """Write a circuit as the line that reads back to it. With its job, loads are named that the description does not."""
     amps = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
-    gauge = (circuit.gauge or "?") + ("al" if circuit.metal == "al" and circuit.gauge else "")
+    wires = f"-{circuit.conductors}" if circuit.conductors and circuit.gauge else ""
+    gauge = (circuit.gauge or "?") + wires + ("al" if circuit.metal == "al" and circuit.gauge else "")
     parts = [
         ",".join(circuit.spaces) or "-",
         f"{amps}/{circuit.poles}" if circuit.poles > 1 else amps,
@@ -79,7 +81,7 @@ def _is_description(word: Word, described: bool) -> bool:
         or lower in CABLE_WORDS
         or lower.partition("@")[0] in ("mw", "clamp", "free", "slack", *SIDES)
         or word.text != word.text.strip(",;")
-        or any(pattern.match(lower) for pattern in (SPACE_TAGGED, AMPS_TAGGED, POLES_TAGGED, GAUGE_TAGGED))
+        or any(pattern.match(lower) for pattern in (SPACE_TAGGED, AMPS_TAGGED, POLES_TAGGED, GAUGE_TAGGED, CABLE_SIZE))
     )
     first = lower == "next" or lower in NUMBERS or lower in FILLERS or lower in ("?", "-") or bool(SPACE.match(lower))
     unit = lower in (*AMP_UNITS, *GAUGE_UNITS, *POLE_UNITS)

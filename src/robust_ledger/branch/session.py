@@ -23,6 +23,7 @@ SPOKEN = (
     "breaker_a",
     "poles",
     "gauge",
+    "conductors",
     "metal",
     "cable",
     "free_in",
@@ -36,7 +37,7 @@ SPOKEN = (
     "shares_neutral_with",
     "load_ids",
 )
-HEADS = ("tag", "space", "breaker", "poles", "gauge", "metal", "feeds", "rest")
+HEADS = ("tag", "space", "breaker", "poles", "gauge", "wires", "metal", "feeds", "rest")
 
 
 class Outcome(Struct, frozen=True):
@@ -114,6 +115,7 @@ def as_rows(circuits: Iterable[Circuit]) -> str:
             "?" if one.breaker_a is None else f"{one.breaker_a:g}",
             str(one.poles),
             one.gauge or "?",
+            str(one.conductors) if one.conductors and one.gauge else "",  # apart: a spreadsheet takes "12-2" for a date
             one.metal,
             one.feeds,
             rest,
@@ -145,11 +147,12 @@ def lines_of_rows(text: str) -> list[str]:
         amps = cells.get("breaker") or "?"
         gauge = cells.get("gauge") or "?"
         metal = "al" if cells.get("metal", "").lower() == "al" and gauge != "?" else ""
+        wires = f"-{cells['wires']}" if cells.get("wires") and gauge != "?" else ""
         feeds = cells.get("feeds", "").replace('"', "'")
         parts = [
             cells.get("space") or "-",
             f"{amps}/{poles}" if poles not in ("", "1") else amps,
-            gauge + metal,
+            gauge + wires + metal,
             f'"{feeds}"' if feeds else "",
             cells.get("rest", ""),
         ]

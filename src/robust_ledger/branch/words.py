@@ -31,6 +31,8 @@ MARK_SHORT = {
 }
 CABLE_WORDS = {
     "nm": "nm",
+    "nm-b": "nm",
+    "nmb": "nm",
     "cloth": "cloth",
     "rubber": "rubber",
     "bx": "bx",
@@ -39,9 +41,11 @@ CABLE_WORDS = {
     "armored-strip": "ac",
     "mc": "mc",
     "conduit": "conduit",
+    "emt": "conduit",
     "se": "se",
     "uf": "uf",
     "knob-tube": "knob_tube",
+    "k&t": "knob_tube",
 }
 CABLE_SHORT = {kind: word for word, kind in reversed(CABLE_WORDS.items())}
 SIDES = ("top", "bottom", "left", "right", "back")

@@ -31,6 +31,9 @@ class Circuit(Model, frozen=True, kw_only=True):
     poles: int = 1
     gauge: Line | None = None
     metal: Literal["cu", "al"] = "cu"
+    conductors: Annotated[Literal[2, 3, 4] | None, Meta(description="wires of its cable, the ground not counted")] = (
+        None
+    )
     cable: Annotated[
         Literal["", "nm", "cloth", "rubber", "bx", "ac", "mc", "conduit", "se", "uf", "knob_tube"],
         Meta(description='kind of wiring; "armored" without a bonding strip; empty when not checked'),
