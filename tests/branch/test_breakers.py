@@ -230,7 +230,7 @@ def test_a_circuit_to_be_converted_is_off_until_then_and_the_directory_says_so()
         ),
     )
     made = plan(job)
-    assert made.branch("tag:1").off and made.branch("tag:1").directory_text == "OFF, to become 120 V: baseboard"
+    assert made.branch("tag:1").off and made.branch("tag:1").directory_text == "NOT IN USE, to become 120 V: baseboard"
     assert "tag:1" not in made.bench.placement.positions and made.bench.spaces_used.value == 1
 
 

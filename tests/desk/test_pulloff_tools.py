@@ -111,7 +111,8 @@ def test_rows_go_to_a_spreadsheet_and_come_back(desk, pulloff, keys):
     keys(desk, "ctrl+c")
     text = QApplication.clipboard().text()
     assert (
-        text.splitlines()[1] == "1\t1,3\t40\t2\t8\t\tcu\trange\ttop 27in" and "28 rows copied" in desk.notice_text.text()
+        text.splitlines()[1] == "1\t1,3\t40\t2\t8\t\tcu\trange\ttop 27in"
+        and "28 rows copied" in desk.notice_text.text()
     )
     before = desk.store.job.circuits
     desk.store.undo_stack.setClean()

@@ -31,7 +31,7 @@ def test_the_directory_names_every_circuit_spare_and_capped_cable(demo, tmp_path
     for branch in made.circuits.branches:
         assert branch.directory_text in text, branch.key
     assert "SPACE" in text and "unknown, to be traced" in text and "held for garage vehicle charger" in text
-    assert "OFF, capped: cable behind the panel" in text
+    assert "NOT IN USE, capped: cable behind the panel" in text
     assert (
         "MLO: fed from a 150 A disconnect ahead · 120/240 V, 1Ø" in text
         and "8 Marrow Lane" in text
@@ -191,7 +191,7 @@ def test_the_service_sheet_of_an_empty_job_says_what_is_not_known(tmp_path):
 def test_the_tag_sheet_has_a_label_for_every_tag_capped_and_unknown_too(demo, tmp_path):
     text = sheet(demo, "tags", tmp_path)
     for words in (
-        "OFF, capped: cable behind the panel",
+        "NOT IN USE, capped: cable behind the panel",
         "unknown, to be traced",
         "from space 1, 3",
         "with tag 7",

@@ -78,7 +78,7 @@ class Branch(Struct, frozen=True):
     def directory_text(self) -> str:
         """What the directory says: specific where known, said to be unknown where not."""
         if self.off:
-            why = "OFF, to become 120 V" if self.converts else "OFF, capped"
+            why = "NOT IN USE, to become 120 V" if self.converts else "NOT IN USE, capped"
             return f"{why}: {self.feeds}" if self.feeds else why
         words = self.feeds or "unknown, to be traced"
         if self.room and self.room.lower() not in words.lower():

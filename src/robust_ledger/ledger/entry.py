@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from enum import StrEnum
 
 from msgspec import Struct
@@ -22,6 +23,16 @@ class Citation(Struct, frozen=True):
     def __str__(self) -> str:
         marks = [word for word, on in (("local", self.local), ("verify", self.verify)) if on]
         return f"{self.section} ({', '.join(marks)})" if marks else self.section
+
+    @property
+    def printed(self) -> str:
+        """As a sheet for an authority has it. What is to be verified is said on the desk, to the one who can do it."""
+        return f"{self.section} (local)" if self.local else self.section
+
+
+def printed(cites: Iterable[Citation]) -> str:
+    """Sections as a sheet has them, one after the other."""
+    return ", ".join(cite.printed for cite in cites)
 
 
 class Step(Struct, frozen=True):

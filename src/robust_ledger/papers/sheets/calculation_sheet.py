@@ -7,7 +7,7 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
-from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.ledger.text import UNKNOWN, value_text
 from robust_ledger.load.tape import Calculation
 from robust_ledger.papers.load_tables import HEAD_FIGURE, local_table, method_table, what_if_table
@@ -81,7 +81,7 @@ def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
         if line.group != group:
             group = line.group
             rows.append([para(group, STRONG), "", "", "", "", ""])
-        cites = ", ".join(str(cite) for cite in line.cites)
+        cites = printed(line.cites)
         figure = FIGURE if line.counted else SMALL_FIGURE
         rows.append(
             [
@@ -131,13 +131,13 @@ def _working(entry: Entry) -> Flowable:
             para(entry.label, STRONG),
             "",
             para(entry.text(), FIGURE_STRONG),
-            para(", ".join(str(c) for c in entry.cites), SMALL),
+            para(printed(entry.cites), SMALL),
         ]
     ]
     if not entry.known:
         rows.append([para(f"Not known: {entry.why_unknown}"), "", "", ""])
     for step in entry.steps:
-        cites = ", ".join(str(cite) for cite in step.cites)
+        cites = printed(step.cites)
         rows.append([para(step.label, TEXT), para(step.how, SMALL), para(step.text(), FIGURE), para(cites, SMALL)])
     table = ruled_table(
         rows,
@@ -154,7 +154,7 @@ def _findings(plan: Plan) -> list[Flowable]:
     rows: list[list[Any]] = [[para(t, SMALL) for t in ("", "Finding", "What to do, or why it was accepted", "Section")]]
     for finding in plan.findings:
         answer = f"Accepted: {finding.accepted}" if finding.accepted else finding.remedy
-        cites = ", ".join(str(cite) for cite in finding.cites)
+        cites = printed(finding.cites)
         rows.append(
             [
                 para(str(finding.severity), STRONG),

@@ -58,10 +58,7 @@ def story(plan: Plan) -> list[Flowable]:
     waiting = [b for key in plan.bench.placement.waiting if (b := plan.branch(key))]
     if off or waiting:
         parts.append(Spacer(0, 8))
-        parts += [
-            para(f"Tag {b.tag}: {b.directory_text}. NOT IN USE: hots capped, EGC landed on the ground bar.")
-            for b in off
-        ]
+        parts += [para(f"Tag {b.tag}: {b.directory_text}. Hots capped, EGC landed on the ground bar.") for b in off]
         parts += [para(f"No space in panel: tag {b.tag}, {b.directory_text}.") for b in waiting]
     parts.append(Spacer(0, 8))
     parts.append(

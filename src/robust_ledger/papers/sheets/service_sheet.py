@@ -8,7 +8,7 @@ from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
 from robust_ledger.job.parts.heading import Scope
-from robust_ledger.ledger.entry import Citation, Entry
+from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.papers.drawings import SceneFlowable, drawings_of, scene_of
 from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import (
@@ -69,10 +69,6 @@ def story(plan: Plan) -> list[Flowable]:
     return [*parts, Spacer(0, 8), para(CAUTIONS, SMALL)]
 
 
-def _cites(cites: tuple[Citation, ...]) -> str:
-    return ", ".join(str(cite) for cite in cites)
-
-
 def _rows(head: tuple[str, ...], rows: list[list[Any]], widths: list[float]) -> Flowable:
     top = [para(text, SMALL) for text in head]
     return ruled_table([top, *rows], [*widths, WIDTH - sum(widths)])
@@ -83,7 +79,7 @@ def _entries(plan: Plan, title: str, prefix: str) -> list[Flowable]:
     found = [entry for entry in plan.entries.values() if entry.id.startswith(prefix)]
     if not found:
         return []
-    rows = [[para(e.label), para(_value(e), FIGURE), para(_cites(e.cites), SMALL)] for e in found]
+    rows = [[para(e.label), para(_value(e), FIGURE), para(printed(e.cites), SMALL)] for e in found]
     table = _rows(("", "", "Section"), rows, [3.1 * inch, 2.3 * inch])
     return [para(title, HEADING), table] if title else [table]
 
@@ -103,31 +99,31 @@ def _chain(plan: Plan) -> list[Flowable]:
 def _equipment(plan: Plan) -> list[Flowable]:
     names = ("emergency", "spd", "panel_main", "interlock", "solar_bus")
     found = [entry for name in names if (entry := plan.entries.get(f"service.{name}"))]
-    rows = [[para(e.label), para(_value(e)), para(_cites(e.cites), SMALL)] for e in found]
+    rows = [[para(e.label), para(_value(e)), para(printed(e.cites), SMALL)] for e in found]
     return [para("Equipment", HEADING), _rows(("", "", "Section"), rows, [2.4 * inch, 3.0 * inch])]
 
 
 def _defects(plan: Plan) -> list[Flowable]:
-    """Both lists, side by side in columns, with who does what."""
+    """What was found, who corrects it, and whether this job does."""
     if not plan.walk.defects:
         return []
     practice = PRACTICE_WORDS[plan.job.decisions.defect_practice]
     rows = []
     for one in plan.walk.defects:
         defect = one.defect
-        minutes = "?" if defect.minutes is None else f"{defect.minutes:g}"
         what = f"{defect.what}, {defect.where}" if defect.where else defect.what
-        marks = [para("yes" if mark else "no") for mark in (one.by_touch, one.by_scope, one.ours)]
-        answer = f"{defect.fix} / {one.by}" if defect.fix else one.by
-        rows.append([para(what), para(answer), para(minutes, FIGURE), *marks, para(defect.state)])
-    head = ("Found", "Correction / by", "min", "touch", "scope", "this job", "state")
-    widths = [2.1 * inch, 2.0 * inch, 0.45 * inch, 0.5 * inch, 0.5 * inch, 0.5 * inch]
+        this_job = para("this job" if one.ours else "owner advised")
+        by = "" if defect.who == "us" else one.by
+        answer = " / ".join(part for part in (defect.fix, by) if part)
+        rows.append([para(what), para(answer), this_job, para(defect.state)])
+    head = ("Found", "Correction / by", "", "State")
+    widths = [2.5 * inch, 2.6 * inch, 1.1 * inch]
     return [para(f"Defects found; for this job: {practice}", HEADING), _rows(head, rows, widths)]
 
 
 def _conventions(plan: Plan) -> list[Flowable]:
     rows = [
-        [para(name, STRONG), para(words), para(_cites(cites), SMALL)]
+        [para(name, STRONG), para(words), para(printed(cites), SMALL)]
         for name, words, cites in conventions(plan.job, plan.codebook)
     ]
     return [para("Conventions", HEADING), _rows(("", "", "Section"), rows, [1.0 * inch, 4.6 * inch])]

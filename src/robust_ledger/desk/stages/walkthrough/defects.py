@@ -41,7 +41,7 @@ class DefectsPage(Page):
         self.table = LedgerTable(
             "Defects found",
             [Column("What", 0), Column("Where", 126), Column("Who", 112), Column("Min", 46, True), Column("Touch", 50),
-             Column("Scope", 50), Column("Ours", 46), Column("State", 66)],
+             Column("Scope", 50), Column("This job", 58), Column("State", 66)],
             row_height=24,
         )  # fmt: skip
         self.table.when_empty = "Nothing found yet. Choose from the catalogue, or add one of your own."
