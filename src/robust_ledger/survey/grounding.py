@@ -97,7 +97,7 @@ def _rods_added(job: Job, needed: Entry, codebook: Codebook) -> Entry:
         work.take(least)
     found = work.given("rods found that count", 0 if short else max(0, grounding.rods), "", Place("grounding:rods"))
     rest = work.difference("to drive", wanted, found, "")
-    return work.entry(work.larger("not below none", [rest, Step("none", 0, "")]))
+    return work.entry(work.larger("left to drive", [rest, Step("none", 0, "")]))
 
 
 def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> Entry:

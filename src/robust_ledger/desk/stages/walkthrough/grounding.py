@@ -65,7 +65,7 @@ class GroundingPage(Page):
             92,
         )
         self.table = LedgerTable(
-            "Grounding: what is needed", [Column("What", 310), Column("", 90, True), Column("By", 0)], row_height=26
+            "Grounding: what is needed", [Column("What", 232), Column("", 62, True), Column("By", 0)], row_height=26
         )
         self.table.chosen.connect(store.choose_entry)
         column = QVBoxLayout(self)
