@@ -5,8 +5,7 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-import platformdirs
-from PyQt6.QtCore import QSettings
+from PyQt6.QtCore import QSettings, QStandardPaths
 
 RECENT = 8
 
@@ -14,7 +13,8 @@ RECENT = 8
 def home() -> Path:
     """Where settings and unsaved work live; ROBUST_LEDGER_HOME overrides it (tests, a stick)."""
     override = os.environ.get("ROBUST_LEDGER_HOME")
-    return Path(override) if override else platformdirs.user_state_path("robust-ledger")
+    place = override or QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericStateLocation)
+    return Path(place) if override else Path(place) / "robust-ledger"
 
 
 class Settings:
