@@ -28,7 +28,7 @@ def window(qtbot):
     # Windows of earlier tests are gone only when Qt gets to delete them.
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
     made = Window()
-    qtbot.addWidget(made, before_close_func=lambda one: one.store.undo_stack.setClean())
+    qtbot.addWidget(made, before_close_func=lambda one: setattr(one, "session_ends", True))
     made.resize(1280, 800)
     made.show()
     qtbot.waitExposed(made)

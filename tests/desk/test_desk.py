@@ -7,14 +7,12 @@ import re
 import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox, QPushButton
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox
 
-from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.theme import BASEMENT, DAYLIGHT, SCALES
 from robust_ledger.desk.shell.find import hits
 from robust_ledger.desk.shell.places import entries_of
-from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job
 from robust_ledger.job.readers.lists import read_spaces, spaces_text
@@ -521,7 +519,7 @@ def test_papers_are_exported_and_read_back(desk, keys, tmp_path, monkeypatch, qt
 def test_saving_opening_and_recent_jobs(window, keys, tmp_path, monkeypatch):
     keys(window, SIX[0], "enter")
     path = tmp_path / "first.ledger.json"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path).removesuffix(".ledger.json"), ""))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(path).removesuffix(".ledger.json"), ""))
     assert "not saved" in window.state.text()
     keys(window, "ctrl+s")
     assert "saved" in window.state.text() and read_job(path).circuits[0].feeds == "kitchen counter"
@@ -529,7 +527,7 @@ def test_saving_opening_and_recent_jobs(window, keys, tmp_path, monkeypatch):
     assert len(read_job(path).circuits) == 2
     window.new_job()
     assert not window.store.job.circuits
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, **__: (str(path), ""))
     keys(window, "ctrl+o")
     window.show_stage("pulloff")
     assert len(cells(window.stage().table)) == 2 and window.settings.recent() == [path]
@@ -554,24 +552,8 @@ def test_a_bad_file_leaves_the_open_job_alone(desk, tmp_path):
 def test_leaving_unsaved_work_asks_first(window, keys, monkeypatch, answer, left):
     keys(window, SIX[0], "enter")
     monkeypatch.setattr(QMessageBox, "question", lambda *_: getattr(QMessageBox.StandardButton, answer))
-    window.close_job()
+    window.files.close_job()
     assert (window.root.currentWidget() is window.start) == left
-
-
-def test_unsaved_work_survives_a_crash(window, keys, qtbot, monkeypatch):
-    """The copy kept aside is offered by the next run; taking it up leaves it unsaved still."""
-    keys(window, SIX[0], "enter")
-    qtbot.waitUntil(window.recovery.file.exists, timeout=3000)
-    monkeypatch.setattr("robust_ledger.desk.kit.recovery._running", lambda pid: False)
-    again = Window()
-    qtbot.addWidget(again, before_close_func=lambda one: one.store.undo_stack.setClean())
-    again.show_start()
-    take = next(b for b in again.start.findChildren(QPushButton) if b.text() == "Restore")
-    take.click()
-    again.show_stage("pulloff")
-    assert len(cells(again.stage().table)) == 1 and again.store.unsaved and "not saved" in again.state.text()
-    again.store.open_job(read_job(DEMO), None)
-    assert not again.recovery.file.exists(), "a job put away leaves no copy behind"
 
 
 def test_the_start_page_opens_the_demo_by_keyboard(window, qtbot):
@@ -649,9 +631,10 @@ def test_an_error_nobody_foresaw_is_said_in_a_sentence(desk, tmp_path):
     import sys
 
     from robust_ledger.desk.shell.application import install_guard
+    from robust_ledger.jobbook.runs import Run
 
     before = sys.excepthook
-    install_guard(desk)
+    install_guard(desk, Run(tmp_path))
     try:
         sys.excepthook(ValueError, ValueError("boom"), None)
     finally:

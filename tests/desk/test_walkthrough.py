@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from msgspec.structs import replace
 from PyQt6 import QtWidgets
@@ -216,10 +218,19 @@ def test_photos_are_put_beside_the_job(desk, page, keys, tmp_path, monkeypatch):
     path.parent.mkdir()
     assert desk.save_to(path)
     (name,) = [photo for defect in read_job(path).defects for photo in defect.photos]
-    assert name == "photos/cover-off.png" and (path.parent / name).read_bytes() == source.read_bytes()
+    assert (
+        re.fullmatch(r"photos/cover-off-[0-9a-f]{10}\.png", name)
+        and (path.parent / name).read_bytes() == source.read_bytes()
+    )
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_: ([str(source)], ""))
     defects.photos.add.click()
-    assert (path.parent / "photos" / "2-cover-off.png").exists() and defects.photos.list.count() == 2, (
-        "with a file it is copied at once"
+    assert defects.photos.list.count() == 1 and "attached already" in desk.notice_text.text()
+    picture.fill(QColor("#ccaa88"))
+    picture.save(str(source))
+    defects.photos.add.click()
+    kept = sorted(one.name for one in (path.parent / "photos").iterdir())
+    assert len(kept) == 2 and defects.photos.list.count() == 2, (
+        "with a file it is copied at once, under a name of its own"
     )
     desk.store.undo_stack.setClean()  # as if asked, and answered with "discard"
     desk.open_path(path)

@@ -47,6 +47,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, sizes
 from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.readers.quantity import QuantityError, length_text, read_inches
 from robust_ledger.job.spaces import covered, parse_old
@@ -109,7 +110,12 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
     if tag is None:
         made.fields["tag"] = job.tag_for(made.fields.get("spaces", ()))
     wanted = _wanted(made)
-    circuit = Circuit.read(made.fields) if not wanted else None
+    try:
+        circuit = Circuit.read(made.fields) if not wanted else None
+    except ModelError as fault:
+        return Reading(
+            _understood(made, ()), None, Fault(f"A circuit cannot hold this: {fault.sentence}.", 0, len(line))
+        )
     return Reading(_understood(made, wanted), circuit, None, wanted)
 
 

@@ -15,6 +15,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_circuit, change_circuit
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.ledger.text import cell_text
 
 _TAG = re.compile(r"^\s*tag\s+(\d+)\s*:?\s*(.*)$", re.I)
 # What a line says about a circuit; tag, note and photos are not in it.
@@ -120,14 +121,8 @@ def as_rows(circuits: Iterable[Circuit]) -> str:
             one.feeds,
             rest,
         )
-        rows.append("\t".join(_cell(cell) for cell in cells))
+        rows.append("\t".join(cell_text(cell) for cell in cells))
     return "\n".join(rows) + "\n"
-
-
-def _cell(text: str) -> str:
-    """A cell a spreadsheet takes as text: no tab or line break, and nothing it would work out as a formula."""
-    plain = " ".join(text.split())
-    return f"'{plain}" if plain[:1] in ("=", "+", "@") or (plain[:1] == "-" and len(plain) > 1) else plain
 
 
 def lines_of_rows(text: str) -> list[str]:

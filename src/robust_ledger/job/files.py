@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+import errno
 import json
+import os
+import stat
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 from robust_ledger.job.job import FORMAT, VERSION, Job
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.upgrades import UPGRADES
-from robust_ledger.job.whole import write_text, write_whole
+from robust_ledger.job.whole import write_whole
 
 SUFFIX = ".ledger.json"
 MAX_BYTES = 20_000_000
+DEEPEST = 60
 
 
 class JobFileError(Exception):
@@ -21,15 +27,32 @@ class JobFileError(Exception):
 
 def read_job(path: Path) -> Job:
     """Read a job file. Raises JobFileError; the file itself is never touched."""
+    return parse_job(text_of(read_whole(path), path.name), path.name)
+
+
+def read_whole(path: Path) -> bytes:
+    """The bytes of a job file. Raises JobFileError: no file, none that may be read, none that ends."""
     try:
-        if path.stat().st_size > MAX_BYTES:
-            raise JobFileError(f"{path.name} is larger than a job file can be ({MAX_BYTES // 1_000_000} MB).")
-        text = path.read_text(encoding="utf-8-sig")
-    except UnicodeDecodeError:
-        raise JobFileError(f"{path.name} is not a text file in UTF-8.") from None
-    except OSError as problem:
+        status = path.stat()
+        if stat.S_ISDIR(status.st_mode):
+            raise JobFileError(f"{path.name} cannot be read: is a directory.")
+        if not stat.S_ISREG(status.st_mode):
+            raise JobFileError(f"{path.name} is a pipe or a device, not a job file.")
+        with path.open("rb") as file:
+            data = file.read(MAX_BYTES + 1)
+    except (OSError, ValueError) as problem:
         raise JobFileError(f"{path.name} cannot be read: {_reason(problem)}.") from None
-    return parse_job(text, path.name)
+    if len(data) > MAX_BYTES:
+        raise JobFileError(f"{path.name} is larger than a job file can be ({MAX_BYTES // 1_000_000} MB).")
+    return data
+
+
+def text_of(data: bytes, name: str) -> str:
+    """The text of a job file's bytes. Raises JobFileError."""
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise JobFileError(f"{name} is not a text file in UTF-8.") from None
 
 
 def parse_job(text: str, name: str) -> Job:
@@ -43,7 +66,15 @@ def parse_job(text: str, name: str) -> Job:
     except RecursionError:
         raise JobFileError(f"{name} is nested too deeply to be a job file.") from None
     except ValueError as problem:
-        raise JobFileError(f"{name} is not a job file: {problem}.") from None
+        words = "a number in it has thousands of digits" if "digits" in str(problem) else str(problem)
+        raise JobFileError(f"{name} is not a job file: {words}.") from None
+    if not _is_shallow(data, DEEPEST):
+        raise JobFileError(f"{name} is nested too deeply to be a job file.")
+    return job_of(data, name)
+
+
+def job_of(data: Any, name: str) -> Job:
+    """Read a job from its JSON object, of this format or an older one. Raises JobFileError."""
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise JobFileError(f"{name} is not a Robust Ledger job.")
     version = data.get("version")
@@ -66,19 +97,44 @@ def job_text(job: Job) -> str:
     return json.dumps(job.as_data(), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
 
 
+def job_bytes(job: Job) -> bytes:
+    """The job's text as its file has it: UTF-8. A lone half of a letter is written as JSON writes it, and so reads back."""
+    return job_text(job).encode("utf-8", "backslashreplace")
+
+
 def write_job(job: Job, path: Path) -> None:
     """Write a job file atomically, keeping what was there as "name~". Raises JobFileError and leaves the old file whole."""
     try:
-        kept = path.read_bytes() if path.exists() else None
-        if kept is not None:
-            write_whole(path.with_name(path.name + "~"), lambda temporary: temporary.write_bytes(kept))
-        write_text(path, job_text(job))
-    except OSError as problem:
+        real = Path(os.path.realpath(path))  # a link stays one: what it leads to is written
+        if real.exists():
+            kept = real.read_bytes()
+            with suppress_too_long():
+                write_whole(real.with_name(real.name + "~"), lambda temporary: temporary.write_bytes(kept))
+        write_whole(real, lambda temporary: temporary.write_bytes(job_bytes(job)))
+    except (OSError, ValueError) as problem:
         raise JobFileError(f"{path.name} could not be saved in {path.parent}: {_reason(problem)}.") from None
 
 
-def _reason(problem: OSError) -> str:
-    return (problem.strerror or type(problem).__name__).lower()
+@contextmanager
+def suppress_too_long() -> Iterator[None]:
+    """Do without a second name where the first is as long as names can be."""
+    try:
+        yield
+    except OSError as problem:
+        if problem.errno != errno.ENAMETOOLONG:
+            raise
+
+
+def _reason(problem: OSError | ValueError) -> str:
+    return str(getattr(problem, "strerror", "") or "not a name a file can have").lower()
+
+
+def _is_shallow(data: Any, left: int) -> bool:
+    """Whether JSON data is nested no deeper than so many levels."""
+    if not isinstance(data, (dict, list)):
+        return True
+    inner = data.values() if isinstance(data, dict) else data
+    return left > 0 and all(_is_shallow(one, left - 1) for one in inner)
 
 
 def _no_duplicates(pairs: list[tuple[str, Any]]) -> dict[str, Any]:

@@ -9,9 +9,10 @@ from collections.abc import Mapping
 from typing import Annotated, Any, Final, Literal, Self
 
 from msgspec import Meta
+from msgspec.structs import replace
 
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import Line, Model, ModelError
+from robust_ledger.job.parts.base import Line, Model, ModelError, plain
 from robust_ledger.job.parts.changes import KEPT, CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.conventions import Conventions
@@ -96,6 +97,15 @@ class Job(Model, frozen=True, kw_only=True):
             if len(set(values)) < len(values):
                 twice = next(value for value in values if values.count(value) > 1)
                 raise ModelError(f'{name} "{twice}" is given twice')
+
+    def checked(self, before: Self) -> Self:
+        """This job, made of `before` by an edit, with the parts that changed read as from a file: one way for every edit, file,
+        paste and call-out. Raises ModelError."""
+        names = [name for name in self.__struct_fields__[1:] if getattr(self, name) is not getattr(before, name)]
+        if not names:
+            return self
+        made = self.read({name: plain(getattr(self, name)) for name in names})
+        return replace(self, **{name: getattr(made, name) for name in names})
 
     def circuit(self, tag: int) -> Circuit | None:
         return next((c for c in self.circuits if c.tag == tag), None)

@@ -39,3 +39,9 @@ def amount_text(value: Value, unit: str = "") -> str:
     if not unit or value is None:
         return text
     return f"{text}%" if unit == "%" else f"{text} {unit}"
+
+
+def cell_text(text: str) -> str:
+    """A cell a spreadsheet takes as text: no tab or line break, and nothing it would work out as a formula."""
+    plain = " ".join(text.split())
+    return f"'{plain}" if plain[:1] in ("=", "+", "@") or (plain[:1] == "-" and len(plain) > 1) else plain

@@ -33,8 +33,9 @@ class Field:
     def __init__(self, store: JobStore, label: str, get: Callable[[Job], Any], put: Callable[[Job, Any], Job]) -> None:
         self.store, self.label, self.get, self.put = store, label, get, put
 
-    def commit(self, value: Any) -> None:
-        self.store.edit(f"change {self.label.lower()}", lambda job: self.put(job, value))
+    def commit(self, value: Any, say: Callable[[str], None] | None = None) -> bool:
+        """Put the value into the job; where the job cannot hold it, `say` is given the reason."""
+        return self.store.edit(f"change {self.label.lower()}", lambda job: self.put(job, value), say)
 
 
 class Line(QLineEdit):
@@ -48,6 +49,11 @@ class Line(QLineEdit):
                 event.ignore()
                 return True
         return super().event(event)
+
+
+def keep_typing(line: QLineEdit, store: JobStore, label: str) -> None:
+    """Keep aside what is typed into a line that is no field of the job, until it is entered or given up."""
+    line.textEdited.connect(lambda text: store.typing(label, text, None) if text.strip() else store.typed_nothing())
 
 
 class TextField(Field, Line):
@@ -74,27 +80,52 @@ class TextField(Field, Line):
         self.setMinimumWidth(40)
         self.setAccessibleName(label)
         self.editingFinished.connect(self.finish)
-        self.textEdited.connect(lambda _: self.show_fault(""))
+        self.textEdited.connect(self._typed)
+        self.typed_in = 0  # which of the jobs on the desk it was typed for
 
     def refresh(self) -> None:
         """Show the job's value, unless something wrong or unfinished is being typed."""
+        if not self.fault.isHidden() and self.typed_in != self.store.opened:
+            self.show_fault("")
+            self.setModified(False)
         if self.fault.isHidden() and not (self.hasFocus() and self.isModified()):
             value = self.get(self.store.job)
             self.setText("" if value is None else self.write(value))
             self.setCursorPosition(0)
 
     def finish(self) -> None:
+        """Put what was typed into the job. What cannot be read, or what the job cannot hold, stays here with the reason."""
         try:
             value = self.read(self.text())
         except ValueError as problem:
-            self.show_fault(str(problem))
+            self._keep_unread(str(problem))
             return
         self.show_fault("")
         self.setModified(False)
-        self.commit(value)
-        self.refresh()
+        if self.commit(value, self._keep_unread):
+            self.refresh()
+
+    def _typed(self, text: str) -> None:
+        """Every letter is kept aside as it is typed: with the job as it would be, or as text while it cannot be read."""
+        self.show_fault("")
+        self.typed_in = self.store.opened
+        try:
+            value = self.read(text)
+        except ValueError:
+            self.store.typing(self.label, text, None)
+            return
+        self.store.typing(self.label, text, lambda job: self.put(job, value))
+
+    def _keep_unread(self, reason: str) -> None:
+        self.show_fault(reason)
+        self.setModified(True)
+        self.typed_in = self.store.opened
+        self.store.faulty[self.label] = self.text()
+        self.store.typing(self.label, self.text(), None)
 
     def show_fault(self, text: str) -> None:
+        if not text:
+            self.store.faulty.pop(self.label, None)
         self.fault.setText(text)
         self.fault.setVisible(bool(text))
         self.setProperty("fault", bool(text))
@@ -108,6 +139,7 @@ class TextField(Field, Line):
         if event.key() == Qt.Key.Key_Escape and (self.isModified() or not self.fault.isHidden()):
             self.show_fault("")
             self.setModified(False)
+            self.store.typed_nothing()
             self.refresh()
             return
         super().keyPressEvent(event)
@@ -157,7 +189,11 @@ class ChoiceField(Field, Choice):
         self.setAccessibleName(label)
         for value, words in choices:
             self.addItem(words, value)
-        self.activated.connect(lambda index: self.commit(self.itemData(index)))
+        self.activated.connect(self._chosen)
+
+    def _chosen(self, index: int) -> None:
+        if not self.commit(self.itemData(index)):
+            self.refresh()
 
     def refresh(self) -> None:
         value = self.get(self.store.job)
@@ -174,7 +210,11 @@ class TickField(Field, QCheckBox):
     def __init__(self, store: JobStore, label: str, get: Get, put: Put, words: str) -> None:
         QCheckBox.__init__(self, words)
         Field.__init__(self, store, label, get, put)
-        self.clicked.connect(self.commit)
+        self.clicked.connect(self._chosen)
+
+    def _chosen(self, on: bool) -> None:
+        if not self.commit(on):
+            self.refresh()
 
     def refresh(self) -> None:
         self.setChecked(bool(self.get(self.store.job)))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from pathlib import Path
 
@@ -69,8 +70,8 @@ class PhotoStrip(QWidget):
             self.list.addItem(self._item(name))
 
     def _item(self, name: str) -> QListWidgetItem:
-        path = self.store.find_beside(name)
-        item = QListWidgetItem(Path(name).name if path else f"{Path(name).name}, not found")
+        path = self.store.beside.find(name)
+        item = QListWidgetItem(_words(name) if path else f"{_words(name)}, not found")
         item.setData(Qt.ItemDataRole.UserRole, name)
         if path:
             reader = QImageReader(str(path))
@@ -99,11 +100,23 @@ class PhotoStrip(QWidget):
         if len(photos) >= MOST_PHOTOS:
             self.store.notice(f"There are {MOST_PHOTOS} photos already; take one out first.", serious=True)
             return
-        after = (*photos, self.store.attach(path))
-        self.store.edit("attach a photo", lambda job: self.put(job, after))
+        try:
+            name = self.store.attach(path)
+        except OSError as problem:
+            self.store.notice(f"{path.name} could not be read: {(problem.strerror or 'unknown reason').lower()}.", True)
+            return
+        if name in photos:
+            self.store.notice(f"{path.name} is attached already.")
+            return
+        self.store.edit("attach a photo", lambda job: self.put(job, (*photos, name)))
 
     def _drop(self) -> None:
         photos, item = self.get(self.store.job), self.list.currentItem()
         if photos and item is not None:
             after = tuple(photo for photo in photos if photo != item.data(Qt.ItemDataRole.UserRole))
             self.store.edit("take a photo out", lambda job: self.put(job, after))
+
+
+def _words(name: str) -> str:
+    """A photo's name without the mark of what is in it."""
+    return re.sub(r"-[0-9a-f]{10}(?=\.\w+$)", "", Path(name).name)

@@ -36,10 +36,10 @@ class Settings:
         self.store.setValue(key, value)
 
     def recent(self) -> list[Path]:
-        """Jobs opened or saved before, newest first, that still exist."""
+        """Jobs opened or saved before, newest first, that still exist and may be looked at."""
         value = self.store.value("recent", [])
         names = [value] if isinstance(value, str) else list(value or [])
-        return [path for name in names if (path := Path(name)).exists()]
+        return [Path(name) for name in names if isinstance(name, str) and os.path.exists(name)]
 
     def add_recent(self, path: Path) -> None:
         names = [str(path.absolute()), *(str(p) for p in self.recent() if p != path.absolute())]

@@ -1,4 +1,7 @@
-"""The job in hand: the only thing views listen to. An edit makes a new job and a new plan; undo is the job before."""
+"""The job in hand: the only thing views listen to. An edit makes a new job and a new plan; undo is the job before.
+
+Every edit is checked as a file is, and is in the journal before it is on the screen.
+"""
 
 from __future__ import annotations
 
@@ -9,13 +12,18 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
-from robust_ledger.desk.kit.recovery import Recovery
-from robust_ledger.job.files import read_job, write_job
+from robust_ledger.desk.kit.beside import Beside
+from robust_ledger.job.files import write_job
 from robust_ledger.job.job import Job, blank_job
-from robust_ledger.job.whole import write_whole
+from robust_ledger.job.parts.base import ModelError
+from robust_ledger.jobbook.disk import OnDisk
+from robust_ledger.jobbook.history import History
+from robust_ledger.jobbook.journal import Journal
+from robust_ledger.jobbook.lock import BEAT_S, JobLock
+from robust_ledger.jobbook.waiting import Waiting
 from robust_ledger.plan import Plan, plan
 
-AUTOSAVE_AFTER_MS = 250
+LOOK_EVERY_MS = 2000  # at the job's file and its lock
 
 
 class SwapJob(QUndoCommand):
@@ -26,10 +34,10 @@ class SwapJob(QUndoCommand):
         self.store, self.before, self.after = store, before, after
 
     def redo(self) -> None:
-        self.store._show(self.after)
+        self.store._show(self.after, self.text())
 
     def undo(self) -> None:
-        self.store._show(self.before)
+        self.store._show(self.before, f"undo {self.text()}")
 
 
 class JobStore(QObject):
@@ -42,117 +50,215 @@ class JobStore(QObject):
     place_chosen = pyqtSignal(str)
     place_asked = pyqtSignal(str)
     noticed = pyqtSignal(str, bool)
+    other_on_disk = pyqtSignal()
+    taken_over = pyqtSignal(object)
 
-    def __init__(self, recovery: Recovery) -> None:
+    def __init__(self, home: Path) -> None:
         super().__init__()
-        self.recovery = recovery
+        self.journals = home / "recovery"
+        self.journal = Journal(self.journals)
+        self.history = History(home / "history")
         self.undo_stack = QUndoStack(self)
         self.job = blank_job()
         self.plan: Plan = plan(self.job)
         self.path: Path | None = None
-        self.folder: Path | None = None
         self.saved_at = ""
-        self.beside: dict[str, Path] = {}  # files the job names, and where they are until it is saved
+        self.read_only = ""  # why nothing may be changed, in words; empty: it may
+        self.beside = Beside()
+        self.lock: JobLock | None = None
+        self.disk = OnDisk()
+        self.unread: dict[
+            str, str
+        ] = {}  # what was typed when a run ended and could not be read, by the name of its field
+        self.faulty: dict[str, str] = {}  # fields that hold what cannot be read, by name
         self.opened = 0  # counts the jobs put on the desk, so that a page can tell another job from an edit
-        self._autosave = QTimer(self)
-        self._autosave.setSingleShot(True)
-        self._autosave.setInterval(AUTOSAVE_AFTER_MS)
-        self._autosave.timeout.connect(self.autosave)
+        self.is_closed = False  # a field that loses the focus as the window goes edits nothing any more
+        self._looks = 0
+        self._said = ""
+        self._look = QTimer(self)
+        self._look.setInterval(LOOK_EVERY_MS)
+        self._look.timeout.connect(self._look_at_disk)
         self.undo_stack.cleanChanged.connect(lambda _: self.file_changed.emit())
 
-    def edit(self, label: str, change: Callable[[Job], Job]) -> None:
-        """Replace the job by what `change` makes of it; one call is one undo step. An edit to the same is none."""
-        after = change(self.job)
-        if after != self.job:
-            self.undo_stack.push(SwapJob(self, label, self.job, after))
-            self._autosave.start()
-
-    def open_job(self, job: Job, path: Path | None, unsaved: bool = False, folder: Path | None = None) -> None:
-        """Put another job on the desk. `folder` is where the files beside it are, when it has no file of its own."""
-        self.discard_recovery()
-        self.undo_stack.clear()
-        self.undo_stack.setClean()
-        if unsaved:
-            self.undo_stack.resetClean()
-        self.path, self.saved_at = path, ""
-        self.beside = {}
-        self.opened += 1
-        self.folder = path.parent if path else folder
-        self._show(job)
-        self.file_changed.emit()
-
-    def open_file(self, path: Path) -> None:
-        """Raises JobFileError; the job on the desk stays."""
-        self.open_job(read_job(path), path)
-
-    def find_beside(self, name: str) -> Path | None:
-        """The file a job names, beside the job or where it was opened from; None when it is nowhere."""
-        if not name or Path(name).is_absolute() or ".." in Path(name).parts:
-            return None
-        places = [self.folder / name] if self.folder else []
-        places += [self.beside[name]] if name in self.beside else []
-        return next((place for place in places if place.is_file()), None)
-
-    def save(self, path: Path) -> None:
-        """Save the job, and bring along the recording and photos it names; a file that is there already is left alone.
-
-        Raises JobFileError; what was there stays, and so does the undo history.
-        """
-        write_job(self.job, path)
-        for name in self.job.attachments:
-            self._bring(name, path.parent)
-        self.path, self.folder = path, path.parent
-        self.saved_at = datetime.now().strftime("%H:%M")
-        self.undo_stack.setClean()
-        self.discard_recovery()
-        self.file_changed.emit()
-
-    def _bring(self, name: str, folder: Path) -> None:
-        """Put a file the job names beside it; one sentence when that cannot be done."""
-        source, target = self.find_beside(name), folder / name
-        if source is None or target.exists():
-            return
+    # --- edits ----------------------------------------------------------------------------------------------------
+    def edit(self, label: str, change: Callable[[Job], Job], say: Callable[[str], None] | None = None) -> bool:
+        """Replace the job by what `change` makes of it; one call is one undo step. An edit to the same is none. What a job file
+        could not hold is refused: `say` is given the reason, in place of the notice line. True when the job is as asked."""
+        if self.is_closed:
+            return False
         try:
-            target.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(target, lambda temporary: temporary.write_bytes(source.read_bytes()))
-        except OSError as problem:
-            reason = (problem.strerror or "unknown reason").lower()
-            self.notice(f"The job is kept; {name} could not be put beside it: {reason}.", serious=True)
+            after = change(self.job).checked(self.job)
+        except ModelError as fault:
+            words = f"{str(fault)[:1].upper()}{str(fault)[1:]}." if say else f"Not taken: {fault.sentence}."
+            (say or self._refuse)(words)
+            return False
+        if after == self.job:
+            self.typed_nothing()
+            return True
+        if self.read_only:
+            (say or self._refuse)(f"Read only: {self.read_only}.")
+            return False
+        self.undo_stack.push(SwapJob(self, label, self.job, after))
+        return True
 
-    def attach(self, source: Path) -> str:
-        """Take a photo along: its name beside the job, unlike any other there. Copied at once where the job has a file,
-        else when it is saved."""
-        plain = "".join(c if c.isalnum() or c in "-_." else "-" for c in source.name).lstrip(".")[-80:] or "photo"
-        names = [f"photos/{plain}", *(f"photos/{n}-{plain}" for n in range(2, 1000))]
-        folder = self.path.parent if self.path else None
-        taken = {*self.beside, *self.job.attachments}
-        name = next(one for one in names if one not in taken and not (folder and (folder / one).exists()))
-        self.beside[name] = source
-        if folder:
-            self._bring(name, folder)
-        return name
+    def typing(self, label: str, text: str, change: Callable[[Job], Job] | None) -> None:
+        """Note what is being typed into a field, so that it is not lost either: as the job would be, or as text as long as it
+        cannot be read (`change` is None)."""
+        after = None
+        if self.is_closed:
+            return
+        if change is not None and not self.read_only:
+            try:
+                after = change(self.job).checked(self.job)
+            except ValueError:
+                after = None
+        self._kept(self.journal.typing(label, text, self.job, after))
+
+    def typed_nothing(self) -> None:
+        """What was being typed is in the job, or was given up."""
+        if self.journal.is_begun:
+            self._kept(self.journal.typed_nothing())
+
+    def _refuse(self, words: str) -> None:
+        self.notice(words, serious=True)
+
+    def _kept(self, problem: str) -> None:
+        """Say once what keeps unsaved work from being kept aside."""
+        if problem and problem != self._said:
+            self.notice(problem, serious=True)
+        self._said = problem
+
+    # --- the job and its file -------------------------------------------------------------------------------------
+    @property
+    def folder(self) -> Path | None:
+        """Where the files beside the job are."""
+        return self.beside.folder
 
     @property
     def unsaved(self) -> bool:
         return not self.undo_stack.isClean()
 
-    def autosave(self) -> None:
-        """Keep a copy of unsaved work aside, so that a crash loses at most the edit being typed."""
-        if not self.unsaved:
-            self.recovery.clear()
-        elif problem := self.recovery.keep(self.job, self.path):
+    def open_job(self, job: Job, path: Path | None, folder: Path | None = None, disk: OnDisk | None = None) -> None:
+        """Put another job on the desk. `folder` is where the files beside it are, when it has no file of its own; `disk` how its
+        file was when it was read."""
+        self._put(job, path, folder, disk or OnDisk())
+
+    def take_up(self, waiting: Waiting, disk: OnDisk) -> bool:
+        """Put work on the desk that waited: it is unsaved still. It is put away only once this run's journal has it."""
+        self._put(waiting.job, waiting.path, waiting.folder, disk, waiting.files)
+        self.undo_stack.resetClean()
+        problem = self.journal.edited("restored", waiting.job)
+        for name, source in waiting.files:
+            problem = problem or self.journal.keeps_file(name, source, self.beside.found)
+        problem = problem or self.journal.is_safe()
+        self.unread = dict(waiting.unread)
+        for label, text in waiting.unread:
+            problem = problem or self.journal.typing(label, text, self.job, None)
+        if not problem:
+            waiting.put_away()
+        self._kept(problem)
+        self.file_changed.emit()
+        return not problem
+
+    def _put(
+        self, job: Job, path: Path | None, folder: Path | None, disk: OnDisk, files: tuple[tuple[str, Path], ...] = ()
+    ) -> None:
+        self.put_away()
+        self.undo_stack.clear()
+        self.undo_stack.setClean()
+        self.path, self.saved_at, self.read_only, self.disk = path, "", "", disk
+        self.beside.begin(path.parent if path else folder, files)
+        self.journal.about(path, self.folder)
+        self.unread, self.faulty = {}, {}
+        self.opened += 1
+        self._show(job, "")
+        self.file_changed.emit()
+        self._look.start() if path else self._look.stop()
+
+    def hold(self, lock: JobLock | None, read_only: str = "") -> None:
+        """The lock of the job's file is ours, or the job is only to be read, and why."""
+        if self.lock is not None and self.lock is not lock:
+            self.lock.release()
+        self.lock, self.read_only = lock, read_only
+        self.file_changed.emit()
+
+    def save(self, path: Path) -> None:
+        """Save the job, keep it as a version, and bring along the recording and photos it names.
+
+        Raises JobFileError; what was there stays, and so does the undo history.
+        """
+        write_job(self.job, path)
+        self.disk = OnDisk.of(path)
+        for name in self.job.attachments:
+            if problem := self.beside.bring(name, path.parent):
+                self.notice(problem, serious=True)
+        if problem := self.history.keep(path, self.job):
             self.notice(problem, serious=True)
+        self.path, self.beside.folder = path, path.parent
+        self.saved_at = datetime.now().strftime("%H:%M")
+        self._kept(self.journal.saved(path, self.job))
+        self.undo_stack.setClean()
+        self.journal.end()
+        self.journal.about(path, path.parent)
+        self._look.start()
+        self.file_changed.emit()
+
+    def attach(self, source: Path) -> str:
+        """Take a photo along: its name beside the job. Copied at once, to the job's folder or, as long as it has none, to the
+        journal. Raises OSError."""
+        name = self.beside.name_for(source)
+        self.beside.found[name] = source
+        if self.path:
+            if problem := self.beside.bring(name, self.path.parent):
+                self.notice(problem, serious=True)
+        else:
+            self._kept(self.journal.keeps_file(name, source, self.beside.found))
+        return name
+
+    def goes_along(self, name: str, source: Path) -> None:
+        """A file that the job names is elsewhere until the job is saved, when it is copied."""
+        self.beside.found[name] = source
+        self._kept(self.journal.goes_along(name, source))
+
+    def put_away(self) -> None:
+        """The job leaves the desk for good: nothing of it waits, and others may write it."""
+        self._look.stop()
+        self.journal.end()
+        self._said = ""
+        self.hold(None)
 
     def close(self) -> None:
-        """Put the job away for good. The undo steps go first: left to the end of the program, Python and Qt would both
-        take them apart, which ends in a crash."""
-        self.discard_recovery()
+        """Put the job away. The undo steps go first: left to the end of the program, Python and Qt would both take them
+        apart, which ends in a crash."""
+        self.is_closed = True
+        self.put_away()
         self.undo_stack.clear()
+        self.undo_stack.blockSignals(True)
 
-    def discard_recovery(self) -> None:
-        self._autosave.stop()
-        self.recovery.clear()
+    def abandon(self) -> None:
+        """The session ends without a word from the user: the journal stays, for the next start."""
+        self.is_closed = True
+        self._look.stop()
+        if self.unsaved or self.journal.is_begun:
+            self.journal.abandon()
+        self.hold(None)
+        self.undo_stack.clear()
+        self.undo_stack.blockSignals(True)
 
+    def _look_at_disk(self) -> None:
+        """Every two seconds: is the lock still ours, and is the job's file as it was."""
+        self._looks += 1
+        if self.lock is not None and not self.read_only:
+            if not self.lock.is_ours and (holder := self.lock.holder()) is not None:
+                self.read_only = f"taken over by {holder.words}"
+                self.file_changed.emit()
+                self.taken_over.emit(holder)
+            elif self._looks % max(1, int(BEAT_S * 1000 / LOOK_EVERY_MS)) == 0:
+                self.lock.beat()
+        if self.path is not None and self.disk.has_news(self.path):
+            self.other_on_disk.emit()
+
+    # --- what is shown --------------------------------------------------------------------------------------------
     def notice(self, text: str, serious: bool = False) -> None:
         """Say something in the notice line; no dialogs."""
         self.noticed.emit(text, serious)
@@ -171,7 +277,8 @@ class JobStore(QObject):
     def choose_place(self, place: str) -> None:
         self.place_chosen.emit(place)
 
-    def _show(self, job: Job) -> None:
+    def _show(self, job: Job, label: str) -> None:
+        if label:
+            self._kept(self.journal.edited(label, job))
         self.job, self.plan = job, plan(job)
         self.plan_changed.emit(self.plan)
-        self._autosave.start()

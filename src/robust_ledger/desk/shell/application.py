@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import argparse
+import faulthandler
 import signal
 import sys
+from contextlib import suppress
 from pathlib import Path
 from types import TracebackType
 from typing import NoReturn
@@ -17,6 +19,8 @@ from robust_ledger.desk.kit.settings import home
 from robust_ledger.desk.kit.theme import load_fonts
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import JobFileError, read_job
+from robust_ledger.jobbook.runs import Ended, Run, ended
+from robust_ledger.jobbook.waiting import left_behind, of_file
 
 
 class _OneSentenceParser(argparse.ArgumentParser):
@@ -36,25 +40,36 @@ def main(arguments: list[str]) -> int:
         try:
             read_job(options.job)
         except JobFileError as problem:
-            print(problem, file=sys.stderr)
-            return 2
+            if not of_file(left_behind(home() / "recovery"), options.job):
+                print(problem, file=sys.stderr)
+                return 2
+    run = Run(home() / "runs")
+    before = ended(run.place.parent)
+    if run.fault is not None:
+        faulthandler.enable(run.fault, all_threads=True)
     app = make_application()
     window = Window()
-    install_guard(window)
+    install_guard(window, run)
+    follow(window, run)
     if options.demo:
         window.open_demo(DEMO)
     elif options.job:
         window.open_path(options.job)
-    else:
+    if not window.has_job:
         window.show_start()
     window.show()
-    signal.signal(signal.SIGINT, lambda *_: app.quit())
-    # Lets Python see the signal while Qt waits.
+    say_first(window, before)
+    for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(name, lambda *_: window.end_session())
+    app.commitDataRequest.connect(lambda _manager: window.end_session())
+    # Lets Python see a signal while Qt waits.
     heartbeat = QTimer()
     heartbeat.start(300)
     heartbeat.timeout.connect(lambda: None)
     code = app.exec()
     window.store.undo_stack.clear()
+    faulthandler.disable()
+    run.end()
     return code
 
 
@@ -68,17 +83,43 @@ def make_application() -> QApplication:
     return app
 
 
-def install_guard(window: Window) -> None:
+def follow(window: Window, run: Run) -> None:
+    """Leave a trail of what kind of thing is done."""
+    run.note("start")
+    window.store.undo_stack.indexChanged.connect(lambda _: run.note("edit"))
+    window.store.file_changed.connect(lambda: run.note("file"))
+    window.spine.stage_asked.connect(lambda stage: run.note(f"stage {stage}"))
+    window.doing.connect(run.note)
+
+
+def say_first(window: Window, before: list[Ended]) -> None:
+    """The first line after a run that did not close: what was being done, and a report to send."""
+    if not before:
+        return
+    window.offer_report(before[0])
+    for one in before[1:]:
+        one.put_away()
+
+
+def install_guard(window: Window, run: Run) -> None:
     """An error nobody foresaw goes to the log; the user gets a sentence, and the job stays open."""
     import logging
+    import logging.handlers
     import traceback
 
     log = home() / "desk.log"
-    log.parent.mkdir(parents=True, exist_ok=True)
-    logging.basicConfig(filename=log, level=logging.WARNING, format="%(asctime)s %(message)s")
+    handler: logging.Handler = logging.NullHandler()
+    with suppress(OSError):
+        log.parent.mkdir(parents=True, exist_ok=True)
+        handler = logging.handlers.RotatingFileHandler(log, maxBytes=500_000, backupCount=3, encoding="utf-8")
+    handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
+    logging.getLogger().addHandler(handler)
 
     def guard(kind: type[BaseException], problem: BaseException, trace: TracebackType | None) -> None:
-        logging.error("".join(traceback.format_exception(kind, problem, trace)))
+        with suppress(OSError):
+            logging.error("".join(traceback.format_exception(kind, problem, trace)))
+        frames = [f"{one.filename}:{one.lineno} {one.name}" for one in traceback.extract_tb(trace)]
+        run.failed(kind, frames)
         window.complain(f"Something went wrong inside the desk; the job is still here. Details are in {log}.")
 
     sys.excepthook = guard

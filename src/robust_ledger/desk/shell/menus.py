@@ -50,12 +50,13 @@ class Menus:
     def _job(self) -> None:
         window, menu = self.window, self._menu("&Job")
         self._add(menu, "&New", window.new_job, Keys.New)
-        self._add(menu, "&Open…", window.ask_open, Keys.Open)
+        self._add(menu, "&Open…", window.files.ask_open, Keys.Open)
         self.recent = QMenu("&Recent", window)
         menu.addMenu(self.recent)
         self.recent.aboutToShow.connect(self._fill_recent)
         self._add(menu, "&Save", window.save, Keys.Save, True)
-        self._add(menu, "Save &as…", window.save_as, QKeySequence("Ctrl+Shift+S"), True)
+        self._add(menu, "Save &as…", window.files.save_as, QKeySequence("Ctrl+Shift+S"), True)
+        self._add(menu, "&Versions…", window.show_versions, None, True)
         menu.addSeparator()
         editions = QMenu("&Code edition", window)
         menu.addMenu(editions)
@@ -68,7 +69,7 @@ class Menus:
             self.editions[edition] = action
         self._add(menu, "&Write all sheets…", window.ask_export, QKeySequence("Ctrl+E"), True)
         menu.addSeparator()
-        self._add(menu, "&Close the job", window.close_job, QKeySequence("Ctrl+W"), True)
+        self._add(menu, "&Close the job", window.files.close_job, QKeySequence("Ctrl+W"), True)
         self._add(menu, "&Quit", window.close, Keys.Quit)
 
     def _fill_recent(self) -> None:

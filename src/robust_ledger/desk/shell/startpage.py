@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.recovery import Recovered
 from robust_ledger.desk.kit.stage import label
+from robust_ledger.jobbook.waiting import Found
 
 
 class StartPage(QWidget):
@@ -77,24 +77,31 @@ class StartPage(QWidget):
         outer.addLayout(row)
         return button
 
-    def show_lists(self, recent: list[Path], left_behind: list[Recovered]) -> None:
+    def show_lists(self, recent: list[Path], left_behind: Found, root: Path) -> None:
         """Fill in recent jobs and unsaved work."""
         while self.lists.count():
             item = self.lists.takeAt(0)
             if there(item).widget():
                 there(there(item).widget()).deleteLater()
         row = 0
-        for number, one in enumerate(left_behind):
+        for number, one in enumerate(left_behind.waiting):
             if not number:
                 self.lists.addWidget(label("Unsaved work from before", "section"), row, 0, 1, 3)
                 row += 1
             name = one.path.name if one.path else one.job.heading.title
-            words = QLabel(f"{name}, kept {one.kept_at.replace('T', ' ')}")
+            words = QLabel(
+                f"{name}, {one.kept_at.replace('T', ' ')[:16]}" + (f", last: {one.last}" if one.last else "")
+            )
             take, drop = QPushButton("Restore"), QPushButton("Discard")
             take.clicked.connect(lambda _checked, one=one: self.recover_asked.emit(one))
             drop.clicked.connect(lambda _checked, one=one: self.discard_asked.emit(one))
             for column, widget in enumerate((words, take, drop)):
                 self.lists.addWidget(widget, row, column)
+            row += 1
+        if left_behind.unreadable:
+            many = len(left_behind.unreadable)
+            words = QLabel(f"{many} more cannot be read and {'was' if many == 1 else 'were'} left in {root}.")
+            self.lists.addWidget(words, row, 0, 1, 3)
             row += 1
         for number, path in enumerate(recent[:5]):
             if not number:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from importlib import import_module
 from pathlib import Path
+from typing import Protocol, cast
 
 from msgspec.structs import replace
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -27,29 +28,30 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.desk import stages
-from robust_ledger.desk.kit.examples import EXAMPLES
+from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.recovery import Recovered, Recovery
 from robust_ledger.desk.kit.settings import Settings, home
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.stage import Stage, only_room_for
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK, SCALES, THEMES, apply_look
 from robust_ledger.desk.shell.bottomline import BottomLine
+from robust_ledger.desk.shell.files import Files
 from robust_ledger.desk.shell.find import FindPanel
 from robust_ledger.desk.shell.margin import Margin
 from robust_ledger.desk.shell.menus import Menus
 from robust_ledger.desk.shell.places import entries_of
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.startpage import StartPage
-from robust_ledger.job.files import SUFFIX, JobFileError, read_job
-from robust_ledger.job.job import blank_job
+from robust_ledger.desk.shell.versions import Versions
+from robust_ledger.job.whole import write_text
+from robust_ledger.jobbook.runs import Ended
+from robust_ledger.jobbook.waiting import left_behind
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 WIDEST_MARGIN = 350
 PAGE_EDGES_PX = 46
-FILTER = f"Jobs (*{SUFFIX});;All files (*)"
 
 
 def make_stage(stage: str, store: JobStore) -> Stage:
@@ -59,14 +61,24 @@ def make_stage(stage: str, store: JobStore) -> Stage:
     return made
 
 
+class Exports(Protocol):
+    """The stage that writes the sheets."""
+
+    def ask_export(self) -> None: ...
+
+
 class Window(QMainWindow):
     """The whole desk."""
+
+    doing = pyqtSignal(str)  # a kind of action, for the trail of the run
 
     def __init__(self) -> None:
         super().__init__()
         self.settings = Settings()
-        self.recovery = Recovery(home() / "recovery")
-        self.store = JobStore(self.recovery)
+        self.store = JobStore(home())
+        self.files = Files(self)
+        self.session_ends = False
+        self.ended: Ended | None = None  # a run before this one, that did not close
         self.job_actions: list[QAction] = []
         self.theme_name = self.settings.text("theme", "daylight")
         if self.theme_name not in THEMES:
@@ -98,7 +110,8 @@ class Window(QMainWindow):
         frame.setWidget(self.pages)
         grid.addWidget(frame, 0, 1)
         grid.addWidget(self.margin, 0, 2)
-        grid.addWidget(self._build_notice(), 1, 0, 1, 3)
+        self._build_notice()
+        self.grid = grid
         grid.addWidget(self.bottom, 2, 0, 1, 3)
         grid.setRowStretch(0, 1)
         grid.setColumnStretch(1, 1)
@@ -112,6 +125,7 @@ class Window(QMainWindow):
         column.setSpacing(0)
         column.addWidget(self._build_head())
         column.addWidget(self.root, 1)
+        self.column = column
         self.setCentralWidget(body)
         self.find_panel = FindPanel(body)
 
@@ -145,7 +159,12 @@ class Window(QMainWindow):
         self.notice_text.setWordWrap(True)
         close = QPushButton("Close")
         close.clicked.connect(self.notice.hide)
+        close.clicked.connect(self._report_done)
+        self.report = QPushButton("Save a report…")
+        self.report.clicked.connect(self.save_report)
+        self.report.hide()
         row.addWidget(self.notice_text, 1)
+        row.addWidget(self.report)
         row.addWidget(close)
         self.notice.hide()
         return self.notice
@@ -167,12 +186,12 @@ class Window(QMainWindow):
 
     def _build_start(self) -> StartPage:
         start = StartPage()
-        start.new_asked.connect(self.new_job)
-        start.open_asked.connect(self.ask_open)
-        start.demo_asked.connect(self.open_demo)
-        start.file_asked.connect(self.open_path)
-        start.recover_asked.connect(self.recover)
-        start.discard_asked.connect(self.discard)
+        start.new_asked.connect(self.files.new_job)
+        start.open_asked.connect(self.files.ask_open)
+        start.demo_asked.connect(self.files.open_demo)
+        start.file_asked.connect(self.files.open_path)
+        start.recover_asked.connect(self.files.recover)
+        start.discard_asked.connect(self.files.discard)
         self.root.addWidget(start)
         return start
 
@@ -198,6 +217,7 @@ class Window(QMainWindow):
     def show_stage(self, name: str) -> None:
         if self.root.currentWidget() is not self.ledger:
             return
+        self.settle_typing()
         self.current = name
         stage = self._refresh(name)
         only_room_for(stage, self.made.values())
@@ -207,6 +227,7 @@ class Window(QMainWindow):
         stage.start()
 
     def show_ledger(self) -> None:
+        self.grid.addWidget(self.notice, 1, 0, 1, 3)
         self.root.setCurrentWidget(self.ledger)
         for action in self.job_actions:
             action.setEnabled(True)
@@ -218,7 +239,8 @@ class Window(QMainWindow):
     def show_start(self) -> None:
         if self.start is None:
             self.start = self._build_start()
-        self.start.show_lists(self.settings.recent(), self.recovery.left_behind())
+        self.column.addWidget(self.notice)
+        self.start.show_lists(self.settings.recent(), left_behind(self.store.journals), self.store.journals)
         self.root.setCurrentWidget(self.start)
         for action in self.job_actions:
             action.setEnabled(False)
@@ -245,7 +267,9 @@ class Window(QMainWindow):
         self.title.setText(job.heading.title or "Untitled job")
         self.subtitle.setText(f"NEC {job.edition}")
         undo = f"Undo: {store.undo_stack.undoText()}" if store.undo_stack.canUndo() else ""
-        if store.unsaved:
+        if store.read_only:
+            saved = "READ ONLY"
+        elif store.unsaved:
             saved = "not saved"
         elif store.saved_at:
             saved = f"saved {store.saved_at}"
@@ -342,84 +366,46 @@ class Window(QMainWindow):
         for stage in self.made.values():
             stage.fit()
 
+    @property
+    def has_job(self) -> bool:
+        """Whether a job is on the desk, not the first page."""
+        return self.root.currentWidget() is self.ledger
+
     # --- files ----------------------------------------------------------------------------------------------------
     def new_job(self) -> None:
-        if self.may_leave():
-            self.store.open_job(blank_job(), None)
-            self.show_ledger()
+        self.files.new_job()
 
     def open_demo(self, path: Path) -> None:
-        """Open a shipped example as a job without a file, so that the example stays as it is."""
-        if self.may_leave():
-            self.store.open_job(read_job(path), None, folder=path.parent)
-            self.show_ledger()
-
-    def ask_open(self) -> None:
-        start = str(self.store.path.parent if self.store.path else Path.home())
-        name, _ = QFileDialog.getOpenFileName(self, "Open a job", start, FILTER)
-        if name:
-            self.open_path(Path(name))
+        self.files.open_demo(path)
 
     def open_path(self, path: Path) -> None:
-        if not self.may_leave():
-            return
-        if path.resolve().parent == EXAMPLES.resolve():
-            self.open_demo(path)
-            return
-        try:
-            self.store.open_file(path)
-        except JobFileError as problem:
-            self.complain(str(problem))
-            return
-        self.settings.add_recent(path)
-        self.show_ledger()
-
-    def recover(self, found: Recovered) -> None:
-        """Take up unsaved work; it is unsaved still."""
-        self.store.open_job(found.job, found.path, unsaved=True)
-        self.store.autosave()
-        found.file.unlink(missing_ok=True)
-        self.show_ledger()
-
-    def discard(self, found: Recovered) -> None:
-        found.file.unlink(missing_ok=True)
-        self.show_start()
+        self.files.open_path(path)
 
     def save(self) -> bool:
-        """Save to the job's file, or ask for one; False when it was not saved."""
-        if self.store.path is None:
-            return self.save_as()
-        return self.save_to(self.store.path)
-
-    def save_as(self) -> bool:
-        folder = self.store.path.parent if self.store.path else Path.home()
-        stem = "".join(c if c.isalnum() else "-" for c in self.store.job.heading.title.lower()).strip("-") or "job"
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save the job as", str(self.store.path or folder / f"{stem}{SUFFIX}"), FILTER
-        )
-        if not name:
-            return False
-        return self.save_to(Path(name if name.endswith(".json") else name + SUFFIX))
+        return self.files.save()
 
     def save_to(self, path: Path) -> bool:
-        try:
-            self.store.save(path)
-        except JobFileError as problem:
-            self.complain(f"{problem} Nothing is lost: the job is still open here.")
-            return False
-        self.settings.add_recent(path)
-        return True
+        return self.files.save_to(path)
 
-    def close_job(self) -> None:
-        if self.may_leave():
-            self.store.open_job(blank_job(), None)
-            self.show_start()
+    def show_versions(self) -> None:
+        self.settle_typing()
+        Versions(self, self.store).exec()
+
+    def settle_typing(self) -> str:
+        """Take what is being typed into the job. What cannot be read stays in its field, and is said in a sentence."""
+        focus = QApplication.focusWidget()
+        if isinstance(focus, TextField) and self.isAncestorOf(focus) and focus.isModified():
+            focus.finish()
+        fields = [f'{label} holds "{text[:40]}"' for label, text in self.store.faulty.items()]
+        return f"{'; '.join(fields)}, which could not be read and is not in the job." if fields else ""
 
     def use_edition(self, edition: str) -> None:
         self.store.edit(f"use NEC {edition}", lambda job: replace(job, edition=edition))
 
     def ask_export(self) -> None:
-        self.stage("papers").ask_export()  # type: ignore[attr-defined]
+        self.settle_typing()
+        self.doing.emit("write sheets")
+        cast(Exports, self.stage("papers")).ask_export()
 
     def complain(self, sentence: str) -> None:
         """Say what went wrong where it can be seen: in the notice line, or on the first page in a box."""
@@ -428,32 +414,53 @@ class Window(QMainWindow):
         else:
             QMessageBox.warning(self, "Robust Ledger", sentence)
 
-    def may_leave(self) -> bool:
-        """Whether the job on the desk may go; asks when it is not saved."""
-        if not self.store.unsaved:
-            return True
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self,
-            "Robust Ledger",
-            f'"{self.store.job.heading.title}" is not saved.',
-            buttons.Save | buttons.Discard | buttons.Cancel,
-            buttons.Save,
+    def offer_report(self, run: Ended) -> None:
+        """Say what was being done when a run ended without closing, and offer a report of it."""
+        self.ended = run
+        self.say(
+            f"{run.words} Work that was not saved waits on the first page, and when its job is opened.", serious=True
         )
-        if answer == buttons.Save:
-            return self.save()
-        return answer == buttons.Discard
+        self.report.show()
+
+    def save_report(self) -> None:
+        """Write the report where the user wants it: it holds nothing of the customer's."""
+        if self.ended is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self, "Save the report", str(Path.home() / "robust-ledger-report.txt"))
+        if not name:
+            return
+        try:
+            write_text(Path(name), self.ended.report())
+        except OSError as problem:
+            self.complain(f"The report could not be written: {(problem.strerror or 'unknown reason').lower()}.")
+            return
+        self._report_done()
+        self.say(f"The report is in {name}.")
+
+    def _report_done(self) -> None:
+        if self.ended is not None:
+            self.ended.put_away()
+            self.ended = None
+        self.report.hide()
+
+    def end_session(self) -> None:
+        """The session ends, and nobody may be asked: what is typed and not saved stays in the journal for the next start."""
+        self.settle_typing()
+        self.session_ends = True
+        self.close()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
             return
-        if not self.may_leave():
+        if not self.session_ends and not self.files.may_leave():
             event.ignore()
             return
         for stage in self.made.values():
             stage.stop()
-        self.store.close()
+        if self.session_ends:
+            self.store.abandon()
+        else:
+            self.store.close()
         if not self.isMaximized():
             self.settings.put("width", self.width())
             self.settings.put("height", self.height())
-        event.accept()

@@ -17,6 +17,8 @@ from robust_ledger.job.keys import MOST_LETTERS, CircuitKey
 Text = Annotated[str, Meta(max_length=2000)]
 Line = Annotated[str, Meta(max_length=200)]
 
+MOST_ENTRIES = 2000  # of any list; those that have less say so
+LARGEST = 1e9  # of any figure: beyond it sums and products are none any more
 UNKNOWN = "fields of another version"
 
 
@@ -67,7 +69,7 @@ class Model(Struct, frozen=True, kw_only=True):
 
     def as_data(self) -> dict[str, Any]:
         """As the job file has it: plain JSON values, fields in their order, unknown ones at the end."""
-        made = {name: _plain(getattr(self, name)) for name in self.__struct_fields__ if name != "unknown"}
+        made = {name: plain(getattr(self, name)) for name in self.__struct_fields__ if name != "unknown"}
         return {**made, **self.unknown}
 
 
@@ -86,15 +88,16 @@ def _custom(kind: type, value: Any) -> Any:
     raise ValueError(f"Expected `{'str' if kind is CircuitKey else 'object'}`, got another")
 
 
-def _plain(value: Any) -> Any:
+def plain(value: Any) -> Any:
+    """Any value of a part as the job file has it."""
     if isinstance(value, Model):
         return value.as_data()
     if isinstance(value, AsGiven):
         return dict(value)
     if isinstance(value, tuple):
-        return [_plain(one) for one in value]
+        return [plain(one) for one in value]
     if isinstance(value, dict):
-        return {str(key): _plain(one) for key, one in value.items()}
+        return {str(key): plain(one) for key, one in value.items()}
     return str(value) if isinstance(value, str) else value
 
 
@@ -117,6 +120,8 @@ def _finished(made: Any, data: Any, place: tuple[str | int, ...]) -> Any:
         return replace(made, **changes) if changes else made
     if type(made) is str:
         return made if made.isprintable() else "".join(c for c in made if c.isprintable() or c == "\n")
+    if type(made) in (tuple, dict) and len(made) > MOST_ENTRIES:
+        raise ModelError(f"has more than {MOST_ENTRIES:,} entries", place)
     if type(made) is tuple:
         done_all = tuple(
             _finished(one, from_, (*place, n)) for n, (one, from_) in enumerate(zip(made, data, strict=True))
@@ -124,6 +129,11 @@ def _finished(made: Any, data: Any, place: tuple[str | int, ...]) -> Any:
         return made if all(one is was for one, was in zip(done_all, made, strict=True)) else done_all
     if type(made) is dict:
         return {key: _finished(one, data[str(key)], (*place, key)) for key, one in made.items()}
-    if type(made) is float and not math.isfinite(made):
-        raise ModelError("a number that is finite is expected here", place)
+    if type(made) in (float, int) and not abs(made) <= LARGEST:
+        raise ModelError(
+            "a number that is finite is expected here"
+            if made in (math.inf, -math.inf)
+            else "no house has a number so large",
+            place,
+        )
     return made

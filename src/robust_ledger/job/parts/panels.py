@@ -6,6 +6,8 @@ from msgspec import Meta, field
 
 from robust_ledger.job.parts.base import Line, Model
 
+MOST_SPACES = 200  # of an enclosure; no panel has half as many
+
 
 class Interior(Model, frozen=True, kw_only=True):
     """Where things sit inside an enclosure; what is not measured follows from its size and number of rows."""
@@ -27,7 +29,7 @@ class Interior(Model, frozen=True, kw_only=True):
 class OldPanel(Model, frozen=True, kw_only=True):
     """The panel as found."""
 
-    spaces: int = 24
+    spaces: Annotated[int, Meta(le=MOST_SPACES)] = 24
     interior: Interior = Interior()
     kind: Annotated[
         Literal["main", "split_bus", "fuses"], Meta(description="with a main, a split bus without one, fuses")
@@ -58,7 +60,7 @@ DeviceKind = Literal[
 class NewPanel(Model, frozen=True, kw_only=True):
     """The panel to install, from its label."""
 
-    spaces: int = 40
+    spaces: Annotated[int, Meta(le=MOST_SPACES)] = 40
     max_circuits: Annotated[
         int | None, Meta(description="most circuits the label allows; it may be more than the spaces")
     ] = None

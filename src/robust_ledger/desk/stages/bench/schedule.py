@@ -13,7 +13,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import value_text
+from robust_ledger.ledger.text import cell_text, value_text
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.plan import Plan
 
@@ -135,7 +135,7 @@ class SchedulePage(Page):
         rows = [row.cells for row in table.rows_model.rows if row.key in keys]
         clipboard = QApplication.clipboard()
         if rows and clipboard is not None:
-            clipboard.setText("\n".join("\t".join(cells) for cells in rows) + "\n")
+            clipboard.setText("\n".join("\t".join(map(cell_text, cells)) for cells in rows) + "\n")
             self.store.notice(f"{len(rows)} rows copied.")
 
     def go_to(self, place: Place) -> bool:

@@ -213,7 +213,7 @@ class MeasuredPage(Page):
         self.issues.clear()
         self.reading_row.hide()
         self.result.setText("")
-        path = self.store.find_beside(measured.source) if measured else None
+        path = self.store.beside.find(measured.source) if measured else None
         if measured is None or path is None:
             return
         try:
@@ -383,8 +383,9 @@ class MeasuredPage(Page):
         assert self.path is not None
         measured = self._as_measured()
         self.shown = measured.source
-        self.store.beside[measured.source] = self.path
+        path = self.path
         self.store.edit("use the recording", lambda job: with_measured(job, measured))
+        self.store.goes_along(measured.source, path)
         self.store.choose_entries(("load.measured.demand", "load.measured.open"))
 
     def _complain(self, sentence: str) -> None:

@@ -107,6 +107,9 @@ class PapersStage(Stage):
     def go_to(self, place: Place) -> bool:
         return self.heading.focus_place(place)
 
+    def stop(self) -> None:
+        self._timer.stop()
+
     def _render_soon(self) -> None:
         self._timer.start()
 

@@ -8,6 +8,7 @@ from datetime import datetime
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from robust_ledger.branch.readings import read_reading, reading_text
+from robust_ledger.desk.kit.fields import keep_typing
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
@@ -29,6 +30,7 @@ class ReadingsSheet(QWidget):
         self.line.setPlaceholderText(HINT)
         self.line.setAccessibleName("Clamp reading: amperes, leg, time, what was running")
         self.line.returnPressed.connect(self._write)
+        keep_typing(self.line, store, "clamp reading")
         self.fault = label("", "fault")
         self.fault.hide()
         columns = [Column("Read at", 142), Column("Leg", 36), Column("A", 48, True), Column("What was running", 0)]
@@ -74,8 +76,8 @@ class ReadingsSheet(QWidget):
             self.fault.show()
             return
         self.fault.hide()
-        self.line.clear()
-        self.store.edit(f"write down a reading of tag {circuit.tag}", lambda job: add_readings(job, (reading,)))
+        if self.store.edit(f"write down a reading of tag {circuit.tag}", lambda job: add_readings(job, (reading,))):
+            self.line.clear()
 
     def _again(self, key: str) -> None:
         """Put a reading back into the line, to be written down anew."""

@@ -16,7 +16,7 @@ from robust_ledger.branch.old_panel import called_out_text
 from robust_ledger.branch.session import same_as_last, write_down
 from robust_ledger.branch.words import MARK_SHORT
 from robust_ledger.desk.kit.chips import ChipLine
-from robust_ledger.desk.kit.fields import Line
+from robust_ledger.desk.kit.fields import Line, keep_typing
 from robust_ledger.desk.kit.photos import PhotoStrip
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import Stage, label
@@ -37,6 +37,7 @@ from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
+CALLED = "call-out line"
 HINT = "7 20 12 kitchen counter"
 
 
@@ -107,6 +108,7 @@ class PulloffStage(Stage):
         self.line.setPlaceholderText(HINT)
         self.line.textEdited.connect(lambda _: self._read())
         self.line.returnPressed.connect(self._enter)
+        keep_typing(self.line, store, CALLED)
         self.line.installEventFilter(self)
         self.keys = label("", "faint")
         self.keys.setWordWrap(True)
@@ -167,6 +169,8 @@ class PulloffStage(Stage):
         self.words = [x.name for x in plan.job.loads] + [x for c in plan.job.circuits for x in (c.feeds, c.room) if x]
         if self.editing is not None and plan.job.circuit(self.editing) is None:
             self._stop_editing()
+        if text := self.store.unread.pop(CALLED, ""):
+            self.line.setText(text)
         self._read()
 
     def _chosen_tag(self) -> int | None:
@@ -357,7 +361,8 @@ class PulloffStage(Stage):
                 self.live.setText(f"Missing: {', '.join(reading.wanted)}; write ? for what is not known.")
             return
         words = "call out" if self.editing is None else "change"
-        self.store.edit(f"{words} tag {circuit.tag}", lambda job: write_down(job, circuit))
+        if not self.store.edit(f"{words} tag {circuit.tag}", lambda job: write_down(job, circuit)):
+            return
         self._stop_editing()
         self.choose_tag(circuit.tag)
         self.table.scrollTo(self.table.currentIndex())

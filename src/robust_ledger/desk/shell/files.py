@@ -1,0 +1,305 @@
+"""Opening, saving and closing jobs: waiting work is offered, a job that is open elsewhere is not overwritten, nor is a file that
+changed in the meantime."""
+
+from __future__ import annotations
+
+import os
+from datetime import datetime
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
+
+from robust_ledger.desk.kit.examples import EXAMPLES
+from robust_ledger.desk.shell.decision import CANCEL, Decision
+from robust_ledger.job.files import SUFFIX, JobFileError, read_job
+from robust_ledger.job.job import Job, blank_job
+from robust_ledger.jobbook.differences import summary
+from robust_ledger.jobbook.disk import OnDisk
+from robust_ledger.jobbook.lock import JobLock
+from robust_ledger.jobbook.waiting import Waiting, left_behind, of_file
+
+if TYPE_CHECKING:
+    from robust_ledger.desk.shell.window import Window
+
+FILTER = f"Robust Ledger jobs (*{SUFFIX});;All files (*)"
+
+
+class Files:
+    """The desk's dealings with job files."""
+
+    def __init__(self, window: Window) -> None:
+        self.window, self.store = window, window.store
+        self.store.other_on_disk.connect(self._told_of_other)
+        self.store.taken_over.connect(self._told_of_taking)
+
+    # --- opening --------------------------------------------------------------------------------------------------
+    def new_job(self) -> None:
+        if self.may_leave():
+            self.store.open_job(blank_job(), None)
+            self.window.show_ledger()
+
+    def open_demo(self, path: Path) -> None:
+        """Open a shipped example as a job without a file, so that the example stays as it is."""
+        if self.may_leave():
+            self.store.open_job(read_job(path), None, folder=path.parent)
+            self.window.show_ledger()
+
+    def ask_open(self) -> None:
+        start = str(self.store.path.parent if self.store.path else Path.home())
+        name, _ = QFileDialog.getOpenFileName(self.window, "Open a job", start, FILTER)
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        """Open a job's file, or the work that waits for it."""
+        if not self.may_leave():
+            return
+        if os.path.dirname(os.path.realpath(path)) == os.path.realpath(EXAMPLES):
+            self.open_demo(path)
+            return
+        disk, waiting = OnDisk.of(path), of_file(left_behind(self.store.journals), path)
+        try:
+            job: Job | None = read_job(path)
+        except JobFileError as problem:
+            if not waiting:
+                self.window.complain(str(problem))
+                return
+            job = None
+        waiting = [one for one in waiting if not self._is_in_file(one, job)]
+        chosen = self._offered(waiting, job, path) if waiting else None
+        if chosen == CANCEL or (job is None and not isinstance(chosen, Waiting)):
+            return
+        lock, read_only = self._locked(path)
+        if lock is None and not read_only:
+            return
+        if isinstance(chosen, Waiting):
+            self._take_up(chosen, disk)
+        elif job is not None:
+            self.store.open_job(job, path, disk=disk)
+        self.store.hold(lock, read_only)
+        self.window.settings.add_recent(path)
+        self.window.show_ledger()
+
+    def recover(self, found: Waiting) -> None:
+        """Take up unsaved work from the first page: by way of its job's file where there is one."""
+        if found.path is not None and os.path.exists(found.path):
+            self.open_path(found.path)
+        elif self.may_leave():
+            self._take_up(found, OnDisk())
+            self.window.show_ledger()
+
+    def discard(self, found: Waiting) -> None:
+        """Give unsaved work up, after a question: it cannot be taken again."""
+        name = found.path.name if found.path else found.job.heading.title
+        question = f'Discard the unsaved work on "{name}" of {_when(found.kept_at)} for good?'
+        if Decision(self.window, question, (), (("keep", "Keep it"), ("discard", "Discard it"))).ask() == "discard":
+            found.put_away()
+        self.window.show_start()
+
+    def _is_in_file(self, one: Waiting, job: Job | None) -> bool:
+        """Whether waiting work is in its file already, with all that goes along: then it is put away without a word."""
+        if job != one.job or one.unread or one.path is None:
+            return False
+        if not all((one.path.parent / name).is_file() for name, _source in one.files):
+            return False
+        one.put_away()
+        return True
+
+    def _offered(self, waiting: list[Waiting], job: Job | None, path: Path) -> Waiting | str | None:
+        """Ask what is to be opened: the work that waits, or the file as it is (None)."""
+        one, saved = waiting[0], _saved_at(path)
+        newer = "newer" if one.kept_at >= saved else "OLDER"
+        question = (
+            f"Unsaved work on {path.name} of {_when(one.kept_at)} waits. It is {newer} than the file, saved {_when(saved)}. "
+            "What it changes in the file:"
+        )
+        if job is None:
+            question = f"Unsaved work on {path.name} of {_when(one.kept_at)} waits; the file itself cannot be read."
+        details = summary(job, one.job) if job is not None else []
+        details += [f'still being typed, not read: {label}: "{text}"' for label, text in one.unread]
+        details += [f"{len(waiting) - 1} older ones wait too"] if len(waiting) > 1 else []
+        restore, leave = ("restore", "Restore the unsaved work"), ("file", "Open the file, let the work wait")
+        answers = [restore, leave] if newer == "newer" else [leave, restore]
+        answers = [one for one in answers if job is not None or one is restore]
+        answer = Decision(self.window, question, details, [*answers, ("discard", "Discard the unsaved work")]).ask()
+        if answer == "discard":
+            one.put_away()
+        return one if answer == "restore" else CANCEL if answer == CANCEL else None
+
+    def _locked(self, path: Path) -> tuple[JobLock | None, str]:
+        """The lock of a job, or why it is only to be read; neither when the user leaves it."""
+        lock = JobLock(path)
+        if self.store.lock is not None and self.store.lock.file == lock.file:
+            self.store.hold(None)  # it is this desk that has it open
+        holder = lock.take()
+        if holder is None:
+            return lock, ""
+        question = f"{path.name} is open: {holder.words}. Two who write it would undo each other's work."
+        answers = (("read", "Open it to read only"), ("over", "Take it over"))
+        answer = Decision(self.window, question, (), answers).ask()
+        if answer == "over":
+            return (lock, "") if lock.take(over=True) is None else (None, "")
+        return (None, f"open: {holder.words}") if answer == "read" else (None, "")
+
+    def _take_up(self, found: Waiting, disk: OnDisk) -> None:
+        safe = self.store.take_up(found, disk)
+        unread = "; ".join(f'{label}: "{text}"' for label, text in found.unread)
+        words = f"Restored as of {_when(found.kept_at)}, not saved yet."
+        words += f" Still being typed when it ended, and not read: {unread}." if unread else ""
+        if safe:
+            self.store.notice(words)
+
+    # --- saving ---------------------------------------------------------------------------------------------------
+    def save(self) -> bool:
+        """Save to the job's file, or ask for one; False when it was not saved."""
+        self.window.settle_typing()
+        if self.store.path is None:
+            return self.save_as()
+        return self.save_to(self.store.path)
+
+    def save_as(self) -> bool:
+        """Ask for a name; it gets its suffix before anything is asked about replacing."""
+        self.window.settle_typing()
+        folder = self.store.path.parent if self.store.path else Path.home()
+        stem = "".join(c if c.isalnum() else "-" for c in self.store.job.heading.title.lower()).strip("-")[:60] or "job"
+        start = str(self.store.path or folder / f"{stem}{SUFFIX}")
+        plain = QFileDialog.Option.DontConfirmOverwrite
+        name, _ = QFileDialog.getSaveFileName(self.window, "Save the job as", start, FILTER, options=plain)
+        if not name:
+            return False
+        path = Path(name if name.endswith(".json") else name + SUFFIX)
+        if path != self.store.path and os.path.lexists(path):
+            question = f"{path.name} is there already. Replace it? What is in it now is kept among its versions."
+            if (
+                Decision(self.window, question, (), (("keep", "Leave it"), ("replace", "Replace it"))).ask()
+                != "replace"
+            ):
+                return False
+            self._keep_version(path, "replaced")
+        return self.save_to(path)
+
+    def save_to(self, path: Path) -> bool:
+        """Save under a name, where nothing stands against it; False when it was not saved."""
+        store = self.store
+        own = path == store.path
+        if own and store.read_only:
+            self.window.complain(f"Read only: {store.read_only}. Save it under another name, or take it over.")
+            return False
+        if own and store.disk.is_other(path):
+            return self._other_in_file(path)
+        if path.exists() and not os.access(path, os.W_OK):
+            question = f"{path.name} is marked read only. Save into it all the same?"
+            if (
+                Decision(self.window, question, (), (("no", "Leave it"), ("write", "Save all the same"))).ask()
+                != "write"
+            ):
+                return False
+        return self._write(path)
+
+    def _write(self, path: Path) -> bool:
+        store = self.store
+        lock = store.lock if path == store.path else None
+        if lock is None:
+            lock = JobLock(path)
+            if (holder := lock.take()) is not None:
+                self.window.complain(f"{path.name} is open: {holder.words}. Save it under another name.")
+                return False
+        try:
+            store.save(path)
+        except JobFileError as problem:
+            if lock is not store.lock:
+                lock.release()
+            self.window.complain(f"{problem} Nothing is lost: the job is still open here.")
+            return False
+        store.hold(lock)
+        self.window.settings.add_recent(path)
+        return True
+
+    def _other_in_file(self, path: Path) -> bool:
+        """The file holds something else than when it was opened: theirs, mine, or both; none of the two is lost."""
+        try:
+            theirs: Job | None = read_job(path)
+        except JobFileError:
+            theirs = None
+        question = f"{path.name} was changed by another since it was opened here (saved {_when(_saved_at(path))})."
+        question += " What yours changes in it:" if theirs is not None else " It cannot be read as a job."
+        answers = [("both", "Keep both: save mine beside it"), ("mine", "Keep mine"), ("theirs", "Take theirs")]
+        answers = [one for one in answers if theirs is not None or one[0] != "theirs"]
+        answer = Decision(self.window, question, summary(theirs, self.store.job) if theirs else (), answers).ask()
+        if answer == "both":
+            return self._write(_free_name(path))
+        if answer == "mine":
+            self._keep_version(path, "theirs")
+            return self._write(path)
+        if answer == "theirs" and theirs is not None:
+            if problem := self.store.history.keep(path, self.store.job, "mine"):
+                self.window.complain(f"{problem} Nothing was changed.")
+                return False
+            lock = self.store.lock
+            self.store.lock = None
+            self.store.open_job(theirs, path, disk=OnDisk.of(path))
+            self.store.hold(lock)
+            self.store.notice("Theirs is open now. Yours is kept among the versions (Job, Versions).")
+            return True
+        return False
+
+    def _keep_version(self, path: Path, why: str) -> None:
+        try:
+            before = read_job(path)
+        except JobFileError:
+            return  # "name~" has it
+        if problem := self.store.history.keep(path, before, why):
+            self.store.notice(problem, serious=True)
+
+    # --- leaving --------------------------------------------------------------------------------------------------
+    def close_job(self) -> None:
+        if self.may_leave():
+            self.store.open_job(blank_job(), None)
+            self.window.show_start()
+
+    def may_leave(self) -> bool:
+        """Whether the job on the desk may go; asks when it is not saved, or when something typed could not be read."""
+        left = self.window.settle_typing()
+        if not self.store.unsaved and not left:
+            return True
+        buttons = QMessageBox.StandardButton
+        words = f'"{self.store.job.heading.title}" is not saved.' if self.store.unsaved else ""
+        words += f" {left}" if left else ""
+        answer = QMessageBox.question(
+            self.window, "Robust Ledger", words.strip(), buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save
+        )
+        if answer == buttons.Save:
+            return self.save()
+        return answer == buttons.Discard
+
+    # --- what happens meanwhile -----------------------------------------------------------------------------------
+    def _told_of_other(self) -> None:
+        assert self.store.path is not None
+        self.store.notice(
+            f"{self.store.path.name} was changed by another. Nothing is overwritten: you are asked when you save.",
+            serious=True,
+        )
+
+    def _told_of_taking(self, holder: object) -> None:
+        self.store.notice(
+            f"This job was {self.store.read_only}. What you have is here to read; save it under another name.", True
+        )
+
+
+def _saved_at(path: Path) -> str:
+    try:
+        return datetime.fromtimestamp(os.stat(path).st_mtime).isoformat(timespec="seconds")
+    except OSError:
+        return ""
+
+
+def _when(stamp: str) -> str:
+    return stamp.replace("T", " ")[:16] or "at an unknown time"
+
+
+def _free_name(path: Path) -> Path:
+    """A name beside a job's file that is not taken: "job (mine).ledger.json"."""
+    stem = path.name.removesuffix(SUFFIX) if path.name.endswith(SUFFIX) else path.stem
+    names = (path.with_name(f"{stem} (mine{'' if n == 1 else f' {n}'}){SUFFIX}") for n in range(1, 10_000))
+    return next(one for one in names if not os.path.lexists(one))

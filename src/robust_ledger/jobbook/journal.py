@@ -1,0 +1,236 @@
+"""The journal of an open job: every edit is written down at once and flushed to the disk, and read back after a crash.
+
+A journal is a folder of its own with a name that is given once. In it: `journal`, one record a line, appended only; `held`, locked
+as long as the run that writes it lives; `files`, photos that have no job's folder yet. A record is a checksum and a JSON object:
+
+    start   whose journal it is        whole   the job as a whole
+    edit    the parts that changed     draft   what is being typed, with the parts as they would be
+    drop    what was typed is not      saved   the job is in its file as it is here
+    file    a file that is to go along
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import threading
+import uuid
+import zlib
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.base import plain
+from robust_ledger.job.whole import write_whole
+from robust_ledger.jobbook.held import hold
+
+JOURNAL, HELD, FILES = "journal", "held", "files"
+LONGEST_BYTES = 8_000_000  # then it begins anew with the job as it is
+PARTS = tuple(name for name in Job.__struct_fields__ if name != "unknown")
+
+
+class Journal:
+    """This run's journal. Nothing is put on the disk before there is something to keep. Its methods return a sentence when that
+    cannot be written, "" otherwise; the next one that can writes the job as a whole."""
+
+    def __init__(self, root: Path) -> None:
+        self.root = root
+        self.folder = root / uuid.uuid4().hex  # a name of its own: another process can have this one's number
+        self._flusher_failed = ""
+        self._file: int | None = None
+        self._held: int | None = None
+        self._size = 0
+        self._known: Job | None = None  # the job as the journal has it
+        self._about: dict[str, Any] = {}
+        self._flusher: _Flusher | None = None
+        self._torn = False
+
+    @property
+    def is_begun(self) -> bool:
+        return self._file is not None
+
+    def about(self, path: Path | None, folder: Path | None) -> None:
+        """Whose journal it is: the job's file, or the folder that the files beside it are in."""
+        self._about = {"path": str(path) if path else None, "folder": str(folder) if folder else None}
+
+    def edited(self, label: str, job: Job) -> str:
+        """Write an edit down: the parts that it changed."""
+        if self._known is None:
+            return self._whole(label, job)
+        return self._write({"k": "edit", "label": label, "set": _changes(self._known, job)}, job)
+
+    def typing(self, label: str, text: str, before: Job, after: Job | None) -> str:
+        """Write down what is being typed: the job as it would be, or None as long as the text cannot be read."""
+        if self._known is None and (problem := self._whole("", before)):
+            return problem
+        drafted = {} if after is None else {"set": _changes(before, after)}
+        return self._write({"k": "draft", "label": label, "text": text, **drafted}, before)
+
+    def typed_nothing(self) -> str:
+        """What was being typed was given up."""
+        return self._write({"k": "drop"}, self._known) if self._known is not None else ""
+
+    def goes_along(self, name: str, source: Path) -> str:
+        """A file that the job names is somewhere else until the job is saved."""
+        return self._write({"k": "file", "name": name, "source": str(source)}, self._known) if self.is_begun else ""
+
+    def keeps_file(self, name: str, source: Path, found: dict[str, Path]) -> str:
+        """Copy a file that the job names into the journal, and say in `found` that it is there."""
+        kept = self.folder / FILES / name
+        try:
+            kept.parent.mkdir(parents=True, exist_ok=True)
+            write_whole(kept, lambda temporary: shutil.copyfile(source, temporary))
+        except OSError as problem:
+            return f"{Path(name).name} could not be copied: {(problem.strerror or 'unknown reason').lower()}."
+        found[name] = kept
+        return ""
+
+    def is_safe(self) -> str:
+        """Wait until what was written is on the disk; "" when it is, else a sentence."""
+        try:
+            if self._file is not None:
+                os.fsync(self._file)
+        except OSError as problem:
+            self._flush_failed(problem)
+        failed, self._flusher_failed = self._flusher_failed, ""
+        return failed or ("Unsaved work is not kept aside." if self._torn or self._file is None else "")
+
+    def saved(self, path: Path, job: Job) -> str:
+        """The job is in its file as it is here."""
+        self.about(path, path.parent)
+        return self._write({"k": "saved", **self._about}, job) if self.is_begun else ""
+
+    def end(self) -> None:
+        """Nothing waits any more: the journal goes."""
+        self._close()
+        shutil.rmtree(self.folder, ignore_errors=True)
+        self.folder = self.root / uuid.uuid4().hex
+
+    def _whole(self, label: str, job: Job) -> str:
+        return self._write({"k": "whole", "label": label, "job": job.as_data()}, job)
+
+    def _write(self, record: dict[str, Any], job: Job | None) -> str:
+        """Append a record; it is with the system when this returns, and on the disk as soon as the disk is ready."""
+        try:
+            file = self._open()
+            if self._torn or self._size > LONGEST_BYTES:
+                self._begin_anew(job, record)
+                file = self._open()
+            self._append(file, record)
+        except OSError as problem:
+            self._torn = True
+            return (
+                f"Unsaved work cannot be kept aside in {self.root}: {(problem.strerror or 'unknown reason').lower()}."
+            )
+        self._known = job
+        failed, self._flusher_failed = self._flusher_failed, ""
+        return failed
+
+    def _append(self, file: int, record: dict[str, Any]) -> None:
+        line = line_of({**record, "at": datetime.now().isoformat(timespec="seconds")})
+        done = os.write(file, line)
+        if done < len(line):
+            raise OSError(28, "no space left on device")
+        self._size += done
+        if self._flusher is not None:
+            self._flusher.wanted.set()
+
+    def _open(self) -> int:
+        if self._file is None:
+            (self.folder / FILES).mkdir(parents=True, exist_ok=True)
+            self._held = self._held or hold(self.folder / HELD)
+            self._file = os.open(self.folder / JOURNAL, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600)
+            self._size = os.fstat(self._file).st_size
+            self._flusher = _Flusher(self._file, self._flush_failed)
+            self._append(self._file, {"k": "start", **self._about})
+        return self._file
+
+    def _begin_anew(self, job: Job | None, record: dict[str, Any]) -> None:
+        """Put a journal in its place that begins with the job as a whole: when it has become long, or a record is torn."""
+        if job is None or record["k"] == "whole":
+            os.write(self._open(), b"\n")  # ends a torn line
+        else:
+            fresh = self.folder / f"{JOURNAL}.new"
+            lines = ({"k": "start", **self._about}, {"k": "whole", "label": "", "job": job.as_data()})
+            fresh.write_bytes(b"".join(line_of(one) for one in lines))
+            with fresh.open("rb") as written:
+                os.fsync(written.fileno())
+            self._close(keep_held=True)
+            os.replace(fresh, self.folder / JOURNAL)
+        self._torn = False
+
+    def _flush_failed(self, problem: OSError) -> None:
+        words = (problem.strerror or "unknown reason").lower()
+        self._flusher_failed = f"Unsaved work may not be on the disk in {self.root}: {words}."
+
+    def _close(self, keep_held: bool = False) -> None:
+        if self._flusher is not None:
+            self._flusher.stop()
+            self._flusher = None
+        for name in ("_file",) if keep_held else ("_file", "_held"):
+            if (file := getattr(self, name)) is not None:
+                os.close(file)
+                setattr(self, name, None)
+        if not keep_held:
+            self._known = None
+
+    def abandon(self) -> None:
+        """Let go of the journal and leave it where it is, for the next run."""
+        self._close()
+
+
+class _Flusher(threading.Thread):
+    """Flushes the journal to the disk whenever something was written, so that an edit never waits for the disk."""
+
+    def __init__(self, file: int, failed: Any) -> None:
+        super().__init__(daemon=True, name="journal")
+        self.file, self.failed = os.dup(file), failed
+        self.wanted, self.ending = threading.Event(), False
+        self.start()
+
+    def run(self) -> None:
+        while True:
+            self.wanted.wait()
+            self.wanted.clear()
+            try:
+                os.fsync(self.file)
+            except OSError as problem:
+                self.failed(problem)
+            if self.ending:
+                os.close(self.file)
+                return
+
+    def stop(self) -> None:
+        self.ending = True
+        self.wanted.set()
+        self.join()
+
+
+def line_of(record: dict[str, Any]) -> bytes:
+    """A record as a line: its checksum and itself."""
+    text = json.dumps(record, separators=(",", ":")).encode()
+    return b"%08x %s\n" % (zlib.crc32(text), text)
+
+
+def record_of(line: bytes) -> dict[str, Any] | None:
+    """The record of a line; None when it is torn or damaged."""
+    check, _, text = line.rstrip(b"\n").partition(b" ")
+    try:
+        if not line.endswith(b"\n") or int(check, 16) != zlib.crc32(text):
+            return None
+        record = json.loads(text)
+    except (ValueError, RecursionError):
+        return None
+    return record if isinstance(record, dict) else None
+
+
+def _changes(before: Job, after: Job) -> dict[str, Any]:
+    """The parts that differ, as data; most are the very same object, which is quickly seen."""
+    made = {
+        name: plain(new)
+        for name in PARTS
+        if (new := getattr(after, name)) is not (old := getattr(before, name)) and new != old
+    }
+    return made

@@ -1,0 +1,132 @@
+"""The lock beside a job: who has it open, on which machine, since when. One of them writes, the others read.
+
+It is a small file `.name.lock` with the words, held by a lock of the system as long as its run lives, and touched every so often,
+so that another machine can tell it from one that was left behind.
+"""
+
+from __future__ import annotations
+
+import fcntl
+import getpass
+import hashlib
+import json
+import os
+import time
+import uuid
+from contextlib import suppress
+from datetime import datetime
+from pathlib import Path
+
+from msgspec import Struct
+
+BEAT_S = 20.0  # how often a lock is touched
+SILENT_S = 75.0  # one that was not touched for so long on another machine was left behind
+
+
+class Holder(Struct, frozen=True):
+    """Who has a job open."""
+
+    who: str
+    host: str
+    since: str
+    id: str
+
+    @property
+    def words(self) -> str:
+        """As the desk says it."""
+        return f"{self.who or 'somebody'} on {self.host or 'another machine'} since {self.since.replace('T', ' ') or 'an unknown time'}"
+
+
+class JobLock:
+    """The lock of one job, as this run holds it or not."""
+
+    def __init__(self, path: Path) -> None:
+        self.file = lock_file(path)
+        self.me = Holder(_user(), os.uname().nodename, datetime.now().isoformat(timespec="minutes"), uuid.uuid4().hex)
+        self._open: int | None = None
+
+    def take(self, over: bool = False) -> Holder | None:
+        """Take the lock; answers who has it, None when it is ours now. `over`: take it from whoever has it. Where no lock can be
+        written, in a folder that is read only, there is none and nobody has it."""
+        if not over and (holder := self.holder()) is not None:
+            return holder
+        try:
+            temporary = self.file.with_name(f"{self.file.name}-{self.me.id[:8]}")
+            file = os.open(temporary, os.O_RDWR | os.O_CREAT | os.O_TRUNC, 0o644)
+            os.write(file, json.dumps({name: getattr(self.me, name) for name in self.me.__struct_fields__}).encode())
+            with suppress(OSError):  # a file system without locks: then the beat alone tells
+                fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            os.replace(temporary, self.file)
+        except OSError:
+            return None
+        self._close()
+        self._open = file
+        now = self._written()
+        return None if now is None or now.id == self.me.id else now
+
+    def holder(self) -> Holder | None:
+        """Who else has the job open; None when nobody does, or only a run that has ended."""
+        written = self._written()
+        if written is None or written.id == self.me.id:
+            return None
+        try:
+            file = os.open(self.file, os.O_RDONLY)
+        except OSError:
+            return None
+        try:
+            age_s = time.time() - os.fstat(file).st_mtime
+            fcntl.flock(file, fcntl.LOCK_SH | fcntl.LOCK_NB)
+        except BlockingIOError:
+            return written
+        except OSError:
+            return written if age_s < SILENT_S else None
+        finally:
+            os.close(file)
+        return written if written.host != self.me.host and age_s < SILENT_S else None
+
+    @property
+    def is_ours(self) -> bool:
+        """Whether this run still has it: another may have taken it over."""
+        written = self._written()
+        return self._open is not None and written is not None and written.id == self.me.id
+
+    def beat(self) -> None:
+        """Show other machines that this run is alive."""
+        if self.is_ours:
+            with suppress(OSError):
+                os.utime(self.file)
+
+    def release(self) -> None:
+        """Let it go; one that was taken over stays with who has it."""
+        if self.is_ours:
+            with suppress(OSError):
+                self.file.unlink(missing_ok=True)
+        self._close()
+
+    def _written(self) -> Holder | None:
+        try:
+            data = json.loads(self.file.read_bytes()[:4000])
+            return Holder(*(str(data[name])[:200] for name in Holder.__struct_fields__))
+        except (OSError, ValueError, KeyError, TypeError):
+            return None
+
+    def _close(self) -> None:
+        if self._open is not None:
+            os.close(self._open)
+            self._open = None
+
+
+def lock_file(path: Path) -> Path:
+    """Where the lock of a job is: beside the file itself, however it is reached."""
+    real = Path(os.path.realpath(path))
+    name = f".{real.name}.lock"
+    if len(name.encode()) > 200:  # names have 255 bytes, and a second one is needed while it is written
+        name = f".{hashlib.sha256(real.name.encode()).hexdigest()[:32]}.lock"
+    return real.with_name(name)
+
+
+def _user() -> str:
+    try:
+        return getpass.getuser()
+    except (OSError, KeyError):  # no name for this user on this machine
+        return ""

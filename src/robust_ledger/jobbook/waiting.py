@@ -1,0 +1,160 @@
+"""Unsaved work that runs which have ended left behind: read back from their journals, and put away once it is safe elsewhere."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+
+from msgspec import Struct
+
+from robust_ledger.job.files import JobFileError, job_of, parse_job
+from robust_ledger.job.job import Job
+from robust_ledger.jobbook.held import is_held
+from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, record_of
+
+
+class Waiting(Struct, frozen=True):
+    """Work that waits: the job with what was being typed taken in, when it was last touched, and `unread`: what was typed and
+    could not be read, as label and text. `files`: where the files are that the job names and that are not beside it."""
+
+    place: Path
+    job: Job
+    path: Path | None
+    kept_at: str
+    folder: Path | None = None
+    files: tuple[tuple[str, Path], ...] = ()
+    unread: tuple[tuple[str, str], ...] = ()
+    last: str = ""
+
+    def put_away(self) -> None:
+        """Take it off the disk: only when the work is safe elsewhere, or was given up."""
+        if self.place.is_dir():
+            shutil.rmtree(self.place, ignore_errors=True)
+        else:
+            with suppress(OSError):
+                self.place.unlink(missing_ok=True)
+
+
+class Found(Struct, frozen=True):
+    """All that waits, the newest first, and the names of what could not be read: that is left where it is."""
+
+    waiting: tuple[Waiting, ...] = ()
+    unreadable: tuple[str, ...] = ()
+
+
+def left_behind(root: Path) -> Found:
+    """What runs that have ended left without saving. Journals of living runs are theirs; those of which nothing waits go."""
+    waiting, unreadable = [], []
+    for place in _places(root):
+        try:
+            one = _from_journal(place) if place.is_dir() else _from_copy(place)
+        except (OSError, ValueError, KeyError, TypeError, RecursionError, JobFileError):
+            unreadable.append(place.name)
+            continue
+        if one is not None:
+            waiting.append(one)
+    waiting.sort(key=lambda one: one.kept_at, reverse=True)
+    return Found(tuple(waiting), tuple(unreadable))
+
+
+def of_file(found: Found, path: Path) -> list[Waiting]:
+    """What waits for one job's file, the newest first, by whatever way it is reached."""
+    real = os.path.realpath(path)
+    return [one for one in found.waiting if one.path is not None and os.path.realpath(one.path) == real]
+
+
+def _places(root: Path) -> list[Path]:
+    try:
+        names = sorted(os.listdir(root))
+    except OSError:
+        return []
+    folders = [root / name for name in names if os.path.isfile(root / name / JOURNAL)]
+    return folders + [root / name for name in names if name.startswith("unsaved-") and name.endswith(".json")]
+
+
+def _from_journal(place: Path) -> Waiting | None:
+    """Read a journal; None when its run is alive or nothing of it waits. Raises ValueError when nothing of it can be read."""
+    if is_held(place / HELD):
+        return None
+    state = _State(place)
+    with (place / JOURNAL).open("rb") as lines:
+        for line in lines:
+            state.take(record_of(line))
+    if state.data is None:
+        if state.started:
+            shutil.rmtree(place, ignore_errors=True)
+            return None
+        raise ValueError("nothing of it can be read")
+    if state.is_saved and state.draft is None:
+        shutil.rmtree(place, ignore_errors=True)
+        return None
+    return state.result()
+
+
+class _State:
+    """What a journal says, as far as it was read."""
+
+    def __init__(self, place: Path) -> None:
+        self.place = place
+        self.data: dict[str, Any] | None = None
+        self.about: dict[str, Any] = {}
+        self.draft: dict[str, Any] | None = None
+        self.files: dict[str, Path] = {}
+        self.started = self.is_saved = self.lost = False
+        self.at = self.last = ""
+
+    def take(self, record: dict[str, Any] | None) -> None:
+        """The next record; None is one that is torn or damaged."""
+        if record is None:
+            self.lost = True  # what follows rests on what is missing, up to the next whole job
+            return
+        kind = record.get("k")
+        if kind == "whole":
+            self.data, self.lost, self.is_saved, self.draft = dict(record["job"]), False, False, None
+        elif kind in ("start", "saved"):
+            self.about = {"path": record.get("path"), "folder": record.get("folder")}
+            self.started = True
+            self.is_saved = self.is_saved or kind == "saved"
+            self.draft = self.draft if self.draft and "set" not in self.draft else None
+        elif self.lost or self.data is None:
+            return
+        elif kind == "edit":
+            self.data.update(record["set"])
+            self.is_saved, self.draft = False, None
+        elif kind == "draft":
+            self.draft = record
+        elif kind == "drop":
+            self.draft = None
+        elif kind == "file":
+            self.files[str(record["name"])] = Path(record["source"])
+        self.at = str(record.get("at", self.at))
+        self.last = str(record.get("label") or self.last)
+
+    def result(self) -> Waiting:
+        """What waits. Raises JobFileError when the job that was written down is none."""
+        assert self.data is not None
+        job = job_of(self.data, self.place.name)
+        unread: tuple[tuple[str, str], ...] = ()
+        if self.draft is not None:
+            try:
+                job = job_of({**self.data, **self.draft["set"]}, self.place.name)
+            except (KeyError, TypeError, JobFileError):
+                unread = ((str(self.draft.get("label", "")), str(self.draft.get("text", ""))),)
+        path, folder = (Path(value) if value else None for value in (self.about.get("path"), self.about.get("folder")))
+        files = dict(self.files)
+        for name in job.attachments:
+            kept = self.place / FILES / name
+            if kept.is_file():
+                files[name] = kept
+        return Waiting(self.place, job, path, self.at, folder, tuple(files.items()), unread, self.last)
+
+
+def _from_copy(file: Path) -> Waiting | None:
+    """A copy as the desk kept it before there were journals."""
+    data = json.loads(file.read_text(encoding="utf-8"))
+    path = Path(data["path"]) if data["path"] else None
+    return Waiting(file, parse_job(data["job"], file.name), path, str(data["kept_at"]))
