@@ -191,6 +191,7 @@ class _Flusher(threading.Thread):
         self.start()
 
     def run(self) -> None:
+        """Flush as often as something is wanted, until the end."""
         while True:
             self.wanted.wait()
             self.wanted.clear()
@@ -203,6 +204,7 @@ class _Flusher(threading.Thread):
                 return
 
     def stop(self) -> None:
+        """Flush once more, and end."""
         self.ending = True
         self.wanted.set()
         self.join()
