@@ -38,7 +38,7 @@ class Ended(Struct, frozen=True):
         """What was being done, in a sentence."""
         last = self.trail[-1].partition(" ") if self.trail else ("", "", "")
         return (
-            f"The desk ended at {last[0].replace('T', ' ')} without closing, at: {last[2]}."
+            f"The desk ended at {last[0].replace('T', ' ')[:16]} without closing, at: {last[2]}."
             if self.trail
             else "The desk ended without closing."
         )

@@ -69,12 +69,13 @@ class ProgressRow(QWidget):
         row.addWidget(self.bar, 1)
         row.addWidget(self.stop)
         self.worker: Worker | None = None
+        self.leaving: list[Worker] = []  # canceled, and not yet at a place where they can stop
         self.stop.clicked.connect(self.cancel)
         self.hide()
 
     def run(self, words: str, worker: Worker, answered: Callable[[Any], None], failed: Callable[[str], None]) -> None:
-        """Start some work and show it; whatever ran before is canceled."""
-        self.cancel(wait=True)
+        """Start some work and show it; whatever ran before is canceled, and nobody waits for it."""
+        self._let_go()
         self.worker = worker
         self.words.setText(words)
         self.bar.setValue(0)
@@ -92,14 +93,22 @@ class ProgressRow(QWidget):
 
     def cancel(self, wait: bool = False) -> None:
         """Ask the work to stop; with `wait`, until it has, its answer then being no longer wanted."""
-        worker = self.worker
-        if worker is None:
-            return
-        worker.cancel()
         if wait:
-            worker.blockSignals(True)
-            worker.wait()
+            self._let_go()
+            for one in self.leaving:
+                one.wait()
             self._over()
+        elif self.worker is not None:
+            self.worker.cancel()
+
+    def _let_go(self) -> None:
+        """Cancel what runs; its answer is no longer wanted."""
+        self.leaving = [one for one in self.leaving if one.isRunning()]
+        if self.worker is not None:
+            self.worker.cancel()
+            self.worker.blockSignals(True)
+            self.leaving.append(self.worker)
+            self.worker = None
 
     def _over(self) -> None:
         if self.worker is not None and not self.worker.isRunning():

@@ -160,7 +160,7 @@ class Window(QMainWindow):
         close = QPushButton("Close")
         close.clicked.connect(self.notice.hide)
         close.clicked.connect(self._report_done)
-        self.report = QPushButton("Save a report…")
+        self.report = QPushButton("Save a crash &report…")
         self.report.clicked.connect(self.save_report)
         self.report.hide()
         row.addWidget(self.notice_text, 1)

@@ -13,6 +13,8 @@ from robust_ledger.measure.metering.stamps import clock_changes, stamp_date, sta
 # A reading alone that is this many times what all but one in a thousand (or three) reach is taken for a spike.
 SPIKE_TIMES = 3.0
 _QUIET_MIN = 180
+# A recording is of a year or a few; a reading farther from the middle one has a wrong date.
+MOST_YEARS = 4
 # What a main can have let through for a quarter of an hour, in parts of its rating.
 _MAIN_PASSES = 1.25
 
@@ -74,6 +76,7 @@ def checked(recording: Recording, limit_kw: float | None = None) -> Series:
     `limit_kw` is the most that the service can have carried, where known; a reading above it is a spike in any case.
     Raises MeterFileError when the readings are not at even intervals of an hour or less.
     """
+    recording = _near(recording)
     interval = _interval(recording)
     at, notes = _even_clock(recording, interval)
     order = np.argsort(at, kind="stable")
@@ -93,6 +96,33 @@ def checked(recording: Recording, limit_kw: float | None = None) -> Series:
         notes.append("The file has a channel of energy sent out too: there is a source behind the meter.")
     issues.sort(key=lambda issue: issue.first)
     return Series(at, stamp, value, unit, interval, tuple(issues), tuple(notes))
+
+
+def _near(recording: Recording) -> Recording:
+    """The recording without the few readings whose dates lie years away from all others: a wrong year would stretch it over
+    thousands. Raises MeterFileError when they are not few."""
+    stamp = recording.stamp_min
+    far = np.abs(stamp - int(np.median(stamp))) > MOST_YEARS * 366 * 1440
+    many = int(np.count_nonzero(far))
+    if not many:
+        return recording
+    if many > max(3, len(stamp) // 100):
+        first, last = stamp_text(int(stamp.min())), stamp_text(int(stamp.max()))
+        raise MeterFileError(
+            f"The readings run from {first[:10]} to {last[:10]}, with years between them: the dates cannot be right."
+        )
+    words = (
+        f"{many} readings lie years away from all others, first {stamp_text(int(stamp[far][0]))}; they were left out."
+    )
+    return Recording(
+        stamp[~far],
+        recording.value[~far],
+        recording.unit,
+        recording.offset_min[~far] if recording.offset_min is not None else None,
+        recording.faults,
+        (*recording.notes, words),
+        recording.sent_out,
+    )
 
 
 def _interval(recording: Recording) -> int:

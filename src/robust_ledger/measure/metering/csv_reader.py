@@ -21,6 +21,7 @@ _SAMPLE = 64 * 1024
 _REPORT_EVERY = 5_000
 _MOST_COLUMNS = 200
 _MOST_FAULTS = 50
+MOST_READ = 1e9  # no meter of a dwelling shows more, in any unit
 _UNIT_WORDS: tuple[tuple[str, Unit], ...] = (
     (r"register|cumulative|meter read|index", "register kWh"),
     (r"\bkwh\b|kwh", "kWh"),
@@ -125,7 +126,7 @@ def _guess_columns(path: Path, delimiter: str, first: int, heads: list[str], bod
     if unit is None:
         unit = "kWh"
         doubts.append("No column head names a unit: choose it.")
-    order, sure = guess_date_order([row[date_column] for row in body])
+    order, sure = guess_date_order([row[date_column] for row in body if date_column < len(row)])
     if not sure:
         doubts.append("The dates can be read as month/day or as day/month: choose.")
     reading = Reading(delimiter, first - 1, date_column, time_column, columns, unit, order, decimal)
@@ -198,6 +199,8 @@ class _Counted:
 def _open(path: Path) -> IO[str]:
     """The file as text; raises MeterFileError when it is none."""
     try:
+        if path.exists() and not path.is_file():
+            raise MeterFileError(f"{path.name} is not a file: choose the CSV or XML file of the utility.")
         with path.open("rb") as file:
             head = file.read(4096)
             if b"\0" in head and not head.startswith((b"\xff\xfe", b"\xfe\xff")):
@@ -258,14 +261,14 @@ def _is_number(cell: str, decimal: str) -> bool:
 
 
 def _number(cell: str, decimal: str) -> float:
-    """A reading as a number, thousands separators left out. Raises ValueError for anything that is not finite."""
+    """A reading as a number, thousands separators left out. Raises ValueError for anything that no meter shows."""
     try:
         value = float(cell)
     except ValueError:
         plain = cell.strip().replace(" ", "")
         plain = plain.replace(".", "").replace(",", ".") if decimal == "," else plain.replace(",", "")
         value = float(plain)
-    if value - value != 0:  # neither infinity nor not-a-number
+    if not abs(value) <= MOST_READ:  # nor infinity, nor not-a-number
         raise ValueError(cell)
     return value
 

@@ -67,6 +67,8 @@ def reduce(series: Series, excluded: Collection[str] = ()) -> Demand:
     grid[~there] = np.nan
     windows = _windows(grid, max(1, WINDOW_MIN // step))
     whole = windows.max(axis=1)
+    if not np.isfinite(whole).any():
+        raise MeterFileError("No quarter of an hour in it is without a hole: a demand cannot be read from it.")
     top = int(np.nanargmax(whole))
     averages = whole[np.isfinite(whole)]
     duration = np.sort(averages)[::-1]

@@ -14,12 +14,14 @@ from defusedxml import ElementTree as Hardened
 from msgspec import Struct, field
 
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
+from robust_ledger.measure.metering.csv_reader import MOST_READ
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
 from robust_ledger.measure.metering.stamps import clock_changes, stamp_date
 
 _WATT_HOURS, _WATTS = "72", "38"
 _RECEIVED = "19"
 _REPORT_EVERY = 2_000
+LATEST_S = 4_102_444_800  # the year 2100, in universal seconds
 
 
 class _Kind(Struct):
@@ -58,7 +60,8 @@ def read_espi(path: Path, progress: Progress = unwatched) -> Recording:
                 elif name == "MeterReading":
                     types_of[self_href] = [href for rel, href in links if rel == "related"]
                 elif name == "LocalTimeParameters":
-                    offset_s, dst_s = int(_text(thing, "tzOffset", "0")), int(_text(thing, "dstOffset", "0"))
+                    offset_s = _whole(_text(thing, "tzOffset", "0"), 86_400)
+                    dst_s = _whole(_text(thing, "dstOffset", "0"), 86_400)
                 elif name == "IntervalBlock":
                     up = next((href for rel, href in links if rel == "up"), self_href.partition("/IntervalBlock")[0])
                     readings.up = up.removesuffix("/IntervalBlock")
@@ -103,8 +106,8 @@ def _take(reading: Element, block: _Block) -> None:
     period = next((one for one in reading if _name(one) == "timePeriod"), None)
     value = _text(reading, "value", "")
     if period is not None and value:
-        block.start_s.append(int(_text(period, "start", "")))
-        block.value.append(int(value))
+        block.start_s.append(_whole(_text(period, "start", ""), LATEST_S))
+        block.value.append(_whole(value, 2**62))
 
 
 def _joined(
@@ -132,6 +135,10 @@ def _joined(
     values = np.concatenate(
         [np.frombuffer(block.value, dtype=np.int64) * 10.0**kind.power for block, kind in delivered]
     )
+    values[np.abs(values) > MOST_READ] = np.nan
+    if np.isnan(values).all():
+        raise MeterFileError(f"{path.name} has no reading that a meter of a dwelling could show.")
+    starts, values = starts[~np.isnan(values)], values[~np.isnan(values)]
     minutes = starts // 60 + offset_s // 60
     summer = _summer(minutes) if dst_s else np.zeros(len(minutes), dtype=bool)
     offsets = np.full(len(minutes), offset_s // 60, dtype=np.int64) + summer * (dst_s // 60)
@@ -151,9 +158,16 @@ def _summer(standard_min: Any) -> Any:
 def _kind(thing: Element) -> _Kind:
     return _Kind(
         _text(thing, "uom", _WATT_HOURS),
-        int(_text(thing, "powerOfTenMultiplier", "0")),
+        _whole(_text(thing, "powerOfTenMultiplier", "0"), 12),
         _text(thing, "flowDirection", "1"),
     )
+
+
+def _whole(text: str, most: int) -> int:
+    """A whole number of no more than so much either way. Raises ValueError."""
+    if len(text) > 20 or not text.lstrip("+-").isascii() or not text.lstrip("+-").isdigit() or abs(int(text)) > most:
+        raise ValueError(f'"{text[:30]}" cannot stand where it does')
+    return int(text)
 
 
 def _text(thing: Element, name: str, otherwise: str) -> str:

@@ -9,14 +9,16 @@ from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess, rea
 from robust_ledger.measure.metering.espi import read_espi
 from robust_ledger.measure.metering.recording import MeterFileError, Recording
 
-_MOST_BYTES = 2_000_000_000
+_MOST_BYTES = 250_000_000  # ten years of readings every minute
 
 
 def is_xml(path: Path) -> bool:
     """Whether a file begins like XML. Raises MeterFileError when it cannot be opened or is far too large."""
     try:
+        if path.exists() and not path.is_file():
+            raise MeterFileError(f"{path.name} is not a file: choose the CSV or XML file of the utility.")
         if path.stat().st_size > _MOST_BYTES:
-            raise MeterFileError(f"{path.name} is larger than any recording ({_MOST_BYTES // 1_000_000_000} GB).")
+            raise MeterFileError(f"{path.name} is larger than any recording ({_MOST_BYTES // 1_000_000} MB).")
         with path.open("rb") as file:
             return file.read(200).lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"<")
     except OSError as problem:

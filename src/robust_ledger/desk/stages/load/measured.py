@@ -28,9 +28,9 @@ from robust_ledger.desk.stages.load.measured_fields import build_said, with_meas
 from robust_ledger.desk.stages.load.measured_plot import DurationPlot, RecordingPlot
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.progress import Progress
+from robust_ledger.ledger.progress import Progress, go_on
 from robust_ledger.ledger.text import number_text
-from robust_ledger.measure.metering.checks import Series, checked, service_limit_kw
+from robust_ledger.measure.metering.checks import Issue, Kind, Series, checked, service_limit_kw
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess
 from robust_ledger.measure.metering.demand import Demand, reduce, to_measured
 from robust_ledger.measure.metering.read import guess_file, read_recording
@@ -38,6 +38,7 @@ from robust_ledger.measure.metering.recording import UNITS, MeterFileError, Reco
 from robust_ledger.plan import Plan
 
 FILTER = "Interval data (*.csv *.txt *.tsv *.xml);;All files (*)"
+MOST_LINES = 60  # of one kind of fault, before they become one line
 _DELIMITERS = ((",", "comma"), (";", "semicolon"), ("\t", "tab"), ("|", "bar"))
 _ORDERS = (("ymd", "year-month-day"), ("mdy", "month/day/year"), ("dmy", "day.month.year"))
 
@@ -286,20 +287,32 @@ class MeasuredPage(Page):
         )
         assert path is not None
 
-        def work(progress: Progress) -> tuple[Recording, Any]:
+        excluded = set(self.excluded)
+
+        def work(progress: Progress) -> tuple[Recording, Series, Demand | str]:
             recording = read_recording(path, reading, progress)
-            return recording, checked(recording, limit_kw)
+            series = checked(recording, limit_kw)
+            go_on(progress, 1.0)
+            try:
+                return recording, series, reduce(series, excluded)
+            except MeterFileError as problem:
+                return recording, series, str(problem)
 
         worker = Worker(work, (MeterFileError,))
         self.progress.run(f"Reading {path.name}", worker, self._read_done, self._read_failed)
 
-    def _read_done(self, answer: tuple[Recording, Series]) -> None:
-        self.recording, self.series = answer
+    def _read_done(self, answer: tuple[Recording, Series, Demand | str]) -> None:
+        self.recording, self.series, reduced = answer
         faults = self.recording.faults
         if faults:
             more = f" and {len(faults) - 3} more" if len(faults) > 3 else ""
             self._complain(f"Left out: {' '.join(faults[:3])}{more}")
-        self._reduce()
+        if isinstance(reduced, str):
+            self._read_failed(reduced)
+            return
+        self.demand = reduced
+        self._show_demand()
+        self._show_state()
         self._show_issues()
 
     def _read_failed(self, sentence: str) -> None:
@@ -338,8 +351,8 @@ class MeasuredPage(Page):
         self.issues.clear()
         for note in series.notes:
             self.issues.addItem(note)
-        for issue in series.issues:
-            item = QListWidgetItem(f"{issue.kind}: {issue.words}")
+        for issue, words in _shown(series):
+            item = QListWidgetItem(words)
             if issue.excludable:
                 item.setFlags(
                     Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
@@ -360,10 +373,11 @@ class MeasuredPage(Page):
 
     def _issue_ticked(self, item: QListWidgetItem) -> None:
         key = item.data(Qt.ItemDataRole.UserRole)
+        keys = {key, *_of_same_kind(self.series, key)}
         if item.checkState() == Qt.CheckState.Checked:
-            self.excluded.add(key)
+            self.excluded |= keys
         else:
-            self.excluded.discard(key)
+            self.excluded -= keys
         self._reduce()  # the list stays as it is: it must not be taken apart while it tells of a tick
 
     def _issue_chosen(self, row: int) -> None:
@@ -391,6 +405,28 @@ class MeasuredPage(Page):
     def _complain(self, sentence: str) -> None:
         self.fault.setText(sentence)
         self.fault.setVisible(bool(sentence))
+
+
+def _many(series: Series) -> dict[Kind, list[Issue]]:
+    """Faults by kind, of those kinds that are there by the hundred: they are one line, ticked together."""
+    kinds: dict[Kind, list[Issue]] = {}
+    for issue in series.issues:
+        kinds.setdefault(issue.kind, []).append(issue)
+    return {kind: found for kind, found in kinds.items() if len(found) > MOST_LINES}
+
+
+def _shown(series: Series) -> list[tuple[Issue, str]]:
+    """The lines of the list: each fault, or the first of its kind for all of them."""
+    many = _many(series)
+    lines = [(found[0], f"{kind}: {len(found):,} of them, first: {found[0].words}") for kind, found in many.items()]
+    return lines + [(one, f"{one.kind}: {one.words}") for one in series.issues if one.kind not in many]
+
+
+def _of_same_kind(series: Series | None, key: str) -> set[str]:
+    """The keys that are ticked with one: those of its kind, where these are one line."""
+    many = _many(series) if series is not None else {}
+    kind = next((one for one in many if key.startswith(f"{one}:")), None)
+    return {issue.key for issue in many[kind]} if kind is not None else set()
 
 
 def _summary(demand: Demand) -> str:

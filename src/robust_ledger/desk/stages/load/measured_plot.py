@@ -14,7 +14,7 @@ from robust_ledger.measure.metering.checks import Issue, Kind
 from robust_ledger.measure.metering.demand import Demand
 
 # One sign for each kind of fault, so that they are told apart without color.
-_SIGNS = {Kind.DOUBLE: "d", Kind.SPIKE: "t", Kind.RESET: "s", Kind.SENT_OUT: "o", Kind.SILENT: "+"}
+_SIGNS = {Kind.DOUBLE: "d", Kind.SPIKE: "t", Kind.RESET: "s", Kind.SENT_OUT: "o"}
 
 
 class RecordingPlot(Plot):
@@ -39,8 +39,12 @@ class RecordingPlot(Plot):
         # A hole in the line wherever readings are missing.
         connect = np.append(np.diff(series.at_min) <= series.interval_min, False)
         self.plot(seconds, value, pen=pen("accent"), connect=connect, autoDownsample=True, downsampleMethod="peak")
-        for issue in series.issues:
-            self._mark(issue, seconds, value, issue.key in excluded)
+        low = min(0.0, float(value.min()))
+        high = max(float(value.max()), demand.peak) * 1.12
+        self._bands(demand, seconds, low, high)
+        for kind in _SIGNS:
+            for left_out in (False, True):
+                self._signs(demand, excluded, kind, left_out)
         line = pg.InfiniteLine(demand.peak, 0, pen=pen("stop", 1.5))
         self.addItem(line)
         words = pg.TextItem(f"maximum demand {demand.peak:.2f} {series.unit}", LOOK.color("stop"), anchor=(0, 1))
@@ -48,28 +52,35 @@ class RecordingPlot(Plot):
         words.setPos(seconds[0], demand.peak)
         self.addItem(words)
         self.setXRange(seconds[0], seconds[-1], padding=0.01)
-        low = min(0.0, float(value.min()))
-        self.setYRange(low, max(float(value.max()), demand.peak) * 1.12, padding=0)
+        self.setYRange(low, high, padding=0)
 
-    def _mark(self, issue: Issue, seconds: np.ndarray, value: np.ndarray, left_out: bool) -> None:
-        if issue.kind in (Kind.GAP, Kind.SILENT):
-            color = QColor(LOOK.color("fix"))
-            color.setAlpha(70)
-            band = pg.LinearRegionItem(
-                (seconds[issue.first], seconds[issue.last]), brush=color, pen=pen("fix"), movable=False
-            )
-            self.addItem(band)
+    def _bands(self, demand: Demand, seconds: np.ndarray, low: float, high: float) -> None:
+        """Stretches without a reading or at zero, all of them as one item: there can be as many as readings."""
+        found = [issue for issue in demand.series.issues if issue.kind in (Kind.GAP, Kind.SILENT)]
+        if not found:
             return
-        at = np.arange(issue.first, issue.last + 1)
-        at = at[value[at] < 0] if issue.kind is Kind.SENT_OUT else at
-        brush = LOOK.color("page") if left_out else LOOK.color("stop")
+        first, last = (np.array([getattr(issue, end) for issue in found]) for end in ("first", "last"))
+        color = QColor(LOOK.color("fix"))
+        color.setAlpha(70)
+        bands = pg.BarGraphItem(x0=seconds[first], x1=seconds[last], y0=low, y1=high, brush=color, pen=pen("fix"))
+        self.addItem(bands)
+
+    def _signs(self, demand: Demand, excluded: Collection[str], kind: Kind, left_out: bool) -> None:
+        """The readings of one kind of fault, all of them as one item."""
+        series = demand.series
+        value = series.value.max(axis=1)
+        of_kind = [one for one in series.issues if one.kind is kind and (one.key in excluded) == left_out]
+        if not of_kind:
+            return
+        at = np.unique(np.concatenate([np.arange(issue.first, issue.last + 1) for issue in of_kind]))
+        at = at[value[at] < 0] if kind is Kind.SENT_OUT else at
         self.plot(
-            seconds[at],
+            series.stamp_min[at].astype(float) * 60,
             value[at],
             pen=None,
-            symbol=_SIGNS[issue.kind],
+            symbol=_SIGNS[kind],
             symbolSize=LOOK.px(11),
-            symbolBrush=brush,
+            symbolBrush=LOOK.color("page") if left_out else LOOK.color("stop"),
             symbolPen=pen("stop", 1.5),
         )
 
