@@ -249,7 +249,7 @@ def _bare(word: Word, following: Word | None, made: _Line) -> bool:
             _spaces(one, made)
             return True
         # One or two letters before a number are a slip in the space, no description.
-        if len(text) <= 2 and following is not None and following.text[:1].isdigit():
+        if len(text) <= 2 and following is not None and following.text[:1].isdecimal():
             raise _FaultError(f'"{text}" is no space; start with a number like 7 or 9,11, or - for none.', word)
         return False
     if not made.has("amps"):

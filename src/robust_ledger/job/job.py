@@ -51,7 +51,7 @@ class Job(Model, frozen=True, kw_only=True):
     edition: Line = DEFAULT_EDITION
     local_rules: Annotated[tuple[LocalRule, ...], Meta(max_length=100)] = ()
     dwelling: Dwelling = Dwelling()
-    loads: Annotated[tuple[Load, ...], Meta(max_length=500)] = ()
+    loads: Annotated[tuple[Load, ...], Meta(max_length=300)] = ()
     futures: Annotated[tuple[Future, ...], Meta(max_length=20)] = ()
     chain: Chain = Chain()
     service_run: ServiceRun = ServiceRun()

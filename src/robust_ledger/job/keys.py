@@ -52,7 +52,7 @@ class CircuitKey(str):
     @property
     def tag(self) -> int | None:
         """The old tag of a circuit that keeps its wires; None for any other, also for a split-off second."""
-        return int(self.name) if self.kind == "tag" and self.name.isascii() and self.name.isdigit() else None
+        return int(self.name) if self.kind == "tag" and self.name.isascii() and self.name.isdecimal() else None
 
     @property
     def second(self) -> bool:

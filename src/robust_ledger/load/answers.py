@@ -32,6 +32,7 @@ _CAN_WAIT = (
     LoadKind.APPLIANCE,
 )
 _LEAST_WORTH_VA = 3000
+MOST_HELD = 24  # no management system of a dwelling holds back more
 # A water heater above this has no storage and cannot wait.
 _LARGEST_STORAGE_VA = 6000
 
@@ -59,7 +60,7 @@ def _management_answer(column: Column, base: LoadInputs, limit_a: float, words: 
     allowed = work.product("load allowed", [limit, work.take(base.line_volts)], "VA")
     factor = codebook.step("management_factor", "the set point is taken as continuous")
     held: list[Load] = []
-    for load in _candidates(column.job, base):
+    for load in _candidates(column.job, base)[:MOST_HELD]:
         held.append(load)
         without = calculated(_without(column.job, held), base)
         if not without.total.known:

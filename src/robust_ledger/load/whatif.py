@@ -40,11 +40,18 @@ class Column(Struct, frozen=True):
         return [self.load, self.amperes, self.main, *self.room.values(), *link, self.spaces, *self.answers]
 
 
+MOST_ALONE = 12  # later loads with a column of their own; beyond that the rest has one together
+
+
 def futures_of(job: Job) -> list[Future]:
     """The named futures, then each load marked "later" that none of them has, as a future of its own."""
     named = {load_id for future in job.futures for load_id in future.load_ids}
     single = [x for x in job.loads if x.when is When.LATER and x.id not in named]
-    return [*job.futures, *(Future(id=f"load.{x.id}", name=x.name, load_ids=(x.id,)) for x in single)]
+    alone, rest = (single, []) if len(single) <= MOST_ALONE else (single[: MOST_ALONE - 1], single[MOST_ALONE - 1 :])
+    made = [Future(id=f"load.{x.id}", name=x.name, load_ids=(x.id,)) for x in alone]
+    if rest:
+        made.append(Future(id="load.", name=f"{len(rest)} more later loads", load_ids=tuple(x.id for x in rest)))
+    return [*job.futures, *made]
 
 
 def states(job: Job) -> list[tuple[str, str, Job]]:

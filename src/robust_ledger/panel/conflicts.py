@@ -130,7 +130,7 @@ def _together(
     for n, (key, position, _) in enumerate(columns):
         if key not in keys:
             continue
-        if not position.isdigit():
+        if not position.isdecimal():
             made.append(({n: 1.0}, 0.0, 0.0))
         elif key == first:
             beside = [str(below(int(position))), str(int(position) - 2)]

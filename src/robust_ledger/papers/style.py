@@ -76,7 +76,11 @@ def ruled_table(
     if repeat:
         style.append(("LINEBELOW", (0, 0), (-1, repeat - 1), 0.9, INK))
     return Table(
-        [list(row) for row in rows], colWidths=list(widths), style=TableStyle([*style, *extra]), repeatRows=repeat
+        [list(row) for row in rows],
+        colWidths=list(widths),
+        style=TableStyle([*style, *extra]),
+        repeatRows=repeat,
+        splitInRow=1,
     )
 
 

@@ -42,4 +42,4 @@ def entries_of(plan: Plan, place: str) -> tuple[str, ...]:
 
 def _key_of(circuit: Place) -> CircuitKey:
     """The key of an old circuit's place; of no circuit where it names no tag."""
-    return CircuitKey.of_tag(int(circuit.name)) if circuit.name.isdigit() else CircuitKey(circuit.name)
+    return CircuitKey.of_tag(int(circuit.name)) if circuit.name.isdecimal() else CircuitKey(circuit.name)

@@ -13,7 +13,7 @@ def read_spaces(text: str) -> tuple[int, ...]:
     spaces: list[int] = []
     for part in text.replace(",", " ").split():
         first, dash, last = part.partition("-")
-        if not first.isdigit() or (dash and not last.isdigit()):
+        if not first.isdecimal() or (dash and not last.isdecimal()):
             raise ValueError(f'"{part}" is not a space or a range like 19-24.')
         spaces.extend(range(int(first), int(last or first) + 1) if int(last or first) < 1000 else ())
     return tuple(dict.fromkeys(spaces))

@@ -165,7 +165,7 @@ def _kind(thing: Element) -> _Kind:
 
 def _whole(text: str, most: int) -> int:
     """A whole number of no more than so much either way. Raises ValueError."""
-    if len(text) > 20 or not text.lstrip("+-").isascii() or not text.lstrip("+-").isdigit() or abs(int(text)) > most:
+    if len(text) > 20 or not text.lstrip("+-").isascii() or not text.lstrip("+-").isdecimal() or abs(int(text)) > most:
         raise ValueError(f'"{text[:30]}" cannot stand where it does')
     return int(text)
 

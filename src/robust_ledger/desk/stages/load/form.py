@@ -151,7 +151,7 @@ class LoadForm(Form):
     def _read_tag(self, text: str) -> int | None:
         if not text.strip():
             return None
-        if not text.strip().isdigit() or self.store.job.circuit(int(text)) is None:
+        if not text.strip().isdecimal() or self.store.job.circuit(int(text)) is None:
             raise ValueError(f"There is no tag {text.strip()}; leave it empty for a circuit of its own.")
         return int(text)
 

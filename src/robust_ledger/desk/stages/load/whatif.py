@@ -206,7 +206,7 @@ class WhatifPage(Page):
         """A reader for tags as "7, 9"."""
         tags = []
         for word in words.replace(",", " ").split():
-            if not word.isdigit() or self.store.job.circuit(int(word)) is None:
+            if not word.isdecimal() or self.store.job.circuit(int(word)) is None:
                 raise ValueError(f"There is no tag {word}.")
             tags.append(int(word))
         return tuple(dict.fromkeys(tags))

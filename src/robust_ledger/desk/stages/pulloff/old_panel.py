@@ -161,4 +161,4 @@ class OldPanelView(QWidget):
             painter.drawEllipse(QRectF(inner.right() - size + LOOK.px(3), rect.center().y() - size / 2, size, size))
         painter.setFont(small)
         painter.setPen(LOOK.color("accent"))
-        painter.drawText(inner, CENTER, f"tag {circuit.tag}" if position.isdigit() else f"· {circuit.tag}")
+        painter.drawText(inner, CENTER, f"tag {circuit.tag}" if position.isdecimal() else f"· {circuit.tag}")

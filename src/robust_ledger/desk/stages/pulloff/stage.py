@@ -243,7 +243,7 @@ class PulloffStage(Stage):
 
     def go_to(self, place: Place) -> bool:
         kind, rest = place.kind, place.name
-        if kind == "circuit" and rest.isdigit():
+        if kind == "circuit" and rest.isdecimal():
             self.choose_tag(int(rest))
             self.table.setFocus()
             return True
