@@ -179,6 +179,7 @@ class Journal:
     def abandon(self) -> None:
         """Let go of the journal and leave it where it is, for the next run."""
         self._close()
+        self.folder = self.root / uuid.uuid4().hex
 
 
 class _Flusher(threading.Thread):

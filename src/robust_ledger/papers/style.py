@@ -26,6 +26,7 @@ RULE: Color = HexColor("#b9b4a4")
 WASH: Color = HexColor("#f1eee4")
 
 MARGIN = 0.7 * inch
+HIGHEST_ROW = 8 * inch  # a row that does not fit where so much is free is split over pages
 WIDTH = letter[0] - 2 * MARGIN
 
 
@@ -61,6 +62,17 @@ def para(text: str, style: ParagraphStyle = TEXT) -> Paragraph:
     return Paragraph(escape(text).replace("\n", "<br/>"), style)
 
 
+class _Ruled(Table):
+    """A table whose rows stay whole, but for one that is higher than a page."""
+
+    def split(self, availWidth: float, availHeight: float) -> list[Flowable]:  # noqa: N803  # reportlab's names
+        parts: list[Flowable] = super().split(availWidth, availHeight)
+        if not parts and availHeight > HIGHEST_ROW:
+            self.splitInRow = 1
+            parts = super().split(availWidth, availHeight)
+        return parts
+
+
 def ruled_table(
     rows: Sequence[Sequence[Any]], widths: Sequence[float], extra: Sequence[Any] = (), repeat: int = 1
 ) -> Table:
@@ -75,12 +87,11 @@ def ruled_table(
     ]
     if repeat:
         style.append(("LINEBELOW", (0, 0), (-1, repeat - 1), 0.9, INK))
-    return Table(
+    return _Ruled(
         [list(row) for row in rows],
         colWidths=list(widths),
         style=TableStyle([*style, *extra]),
         repeatRows=repeat,
-        splitInRow=1,
     )
 
 

@@ -1,0 +1,209 @@
+"""Hostile input: job files, recordings, call-out lines and pasted rows, made wrong where they are read. A sentence is the only
+answer to what is wrong, within bounds of time and memory."""
+
+from __future__ import annotations
+
+import json
+import random
+import resource
+import tempfile
+import time
+import traceback
+from pathlib import Path
+from typing import Any
+
+from robust_ledger.branch.callout import read_callout
+from robust_ledger.branch.session import lines_of_rows, replay
+from robust_ledger.codebook.codebook import load_codebook
+from robust_ledger.job.files import JobFileError, job_bytes, parse_job, read_job, text_of
+from robust_ledger.job.job import Job
+from robust_ledger.measure.metering.checks import checked
+from robust_ledger.measure.metering.demand import reduce
+from robust_ledger.measure.metering.read import guess_file, read_recording
+from robust_ledger.measure.metering.recording import MeterFileError
+from robust_ledger.papers.packet import write_sheet
+from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.plan import plan
+
+ROOT = Path(__file__).parents[2]
+EXAMPLES = sorted((ROOT / "examples").glob("*.ledger.json"))
+MOST_S, MOST_MB = 5.0, 500.0
+VALUES: tuple[Any, ...] = (
+    None, True, False, 0, -1, 1, 2, 7, 10**9, 10**18, 10**400, -(10**9), 0.0, -0.5, 1e-300, 1e9, 1e308,
+    float("inf"), float("nan"), "", " ", "²",
+    "٣", "\ud800", "\u202e", "\x00", "x" * 201, "W" * 3000, "<b>&amp;", "=1+1", "tag:1", "tag:999", "r3", "3a", "400", "-5",
+    [], {}, [[]], {"": {}}, "台所 🍳",
+    "../../etc/passwd", "1e9", "Infinity", [1, 2, 3], ["1", "1"], {"tag:1": "1"}, "2023", "1999", "cu", "removed", "later", "added",
+)  # fmt: skip
+LINE_WORDS = (
+    "7", "9,11", "19a", "next", "-", "?", "20", "30/2", "12", "12-2", "10al", "4/0", "#12", "s7", "t3a", "r9", "kitchen", "counter", "mw", "4",
+    "clamp",
+    "4.1", "top", "22in", "top@2in", "free", "slack", "6in", "dbl", "cap", "=range", '"', "'", "²", "٣", "\ud800", "\u202e", "\x00",
+    "9" * 400, "9" * 5000,
+    "/", "@", "tag", "same", "twelve", "gauge", "amp", "nm-b", "é" * 50, "🍳", "\t", ",", ";", "1e308", "-1", "0", "x" * 100_000,
+)  # fmt: skip
+
+
+def mutated(data: Any, dice: random.Random) -> Any:
+    """A job's data with a few of its values, keys or lists made wrong."""
+    data = json.loads(json.dumps(data))
+    for _ in range(dice.choice((1, 1, 2, 3, 8))):
+        holder, key = _somewhere(data, dice)
+        what = dice.random()
+        if what < 0.6:
+            holder[key] = dice.choice(VALUES)
+        elif what < 0.7 and isinstance(holder, dict):
+            holder[dice.choice(("", "x", "unknown", "\ud800", "tag", "id", "é" * 300))] = holder[key]
+        elif what < 0.8 and isinstance(holder, dict):
+            del holder[key]
+        elif what < 0.9 and isinstance(holder, list):
+            holder.extend([holder[key]] * dice.choice((1, 3, 40, 600)))
+        elif isinstance(holder[key], str):
+            holder[key] = holder[key] * dice.choice((0, 2, 50))
+    return data
+
+
+def _somewhere(data: Any, dice: random.Random) -> tuple[Any, Any]:
+    """A place in nested data: its holder and its key there."""
+    holder: Any = data
+    while True:
+        keys = list(holder) if isinstance(holder, dict) else list(range(len(holder)))
+        key = dice.choice(keys)
+        inner = holder[key]
+        if not isinstance(inner, (dict, list)) or not inner or dice.random() < 0.15:
+            return holder, key
+        holder = inner
+
+
+def job_files(count: int, dice: random.Random, complaints: list[str], papers_every: int = 200) -> None:
+    """Job files made wrong: refused in one sentence, or planned, written back and read again."""
+    shipped = [json.loads(path.read_text()) for path in EXAMPLES]
+    for number in range(count):
+        data = mutated(dice.choice(shipped), dice)
+        text = json.dumps(data, ensure_ascii=dice.random() < 0.5, allow_nan=True)
+        if dice.random() < 0.1:
+            at = dice.randrange(len(text))
+            text = (
+                text[:at]
+                + dice.choice(("", "{", '"', "\\", "9" * 5000, "[" * 3000, "\x00"))
+                + text[at + dice.randrange(3) :]
+            )
+        with Watched(f"job {number}", text, complaints):
+            try:
+                job = parse_job(text_of(text.encode("utf-8", "replace"), "x"), "x.ledger.json")
+            except JobFileError as problem:
+                _one_sentence(str(problem), f"job {number}", complaints)
+                continue
+            _lived_through(job, number % papers_every == 0)
+
+
+def _lived_through(job: Job, with_papers: bool) -> None:
+    made = plan(job)
+    assert parse_job(job_bytes(job).decode(), "again") == job, "what is written reads back"
+    assert plan(job).findings == made.findings
+    if with_papers:
+        with tempfile.TemporaryDirectory() as place:
+            for sheet in all_sheets():
+                write_sheet(sheet, made, Path(place) / f"{sheet.name}.pdf")
+
+
+def call_out(count: int, dice: random.Random, complaints: list[str]) -> None:
+    """Lines and pasted rows of any words."""
+    job, book = read_job(EXAMPLES[0]), load_codebook("2023")
+    for number in range(count):
+        line = dice.choice((" ", "", "\t", ", ")).join(dice.choices(LINE_WORDS, k=dice.randrange(9)))
+        with Watched(f"line {number}", line, complaints):
+            reading = read_callout(line, job, book)
+            if reading.fault:
+                _one_sentence(reading.fault.text, f"line {number}", complaints)
+            if number % 20 == 0:
+                rows = "\n".join("\t".join(dice.choices(LINE_WORDS[:-1], k=8)) for _ in range(5))
+                replay(lines_of_rows(dice.choice(("", "tag\tspace\tbreaker\tgauge\n")) + rows), job, book)
+
+
+def recordings(count: int, dice: random.Random, complaints: list[str]) -> None:
+    """Recordings with rows, dates, numbers and tags made wrong."""
+    folder = ROOT / "examples" / "interval-data"
+    csv = (folder / "clean-year.csv").read_text().splitlines()[:400]
+    feeds = [path.read_text()[:40_000] for path in folder.glob("*.xml")]
+    with tempfile.TemporaryDirectory() as place:
+        for number in range(count):
+            lines = list(csv)
+            for _ in range(dice.choice((1, 2, 5, 30))):
+                row = dice.randrange(len(lines))
+                cells = lines[row].split(",")
+                cells[dice.randrange(len(cells))] = dice.choice(
+                    (
+                        "",
+                        "9" * 400,
+                        "1e308",
+                        "-1e9",
+                        "nan",
+                        "9999-12-31 23:45",
+                        "0001-01-01 00:00",
+                        "13/13/13",
+                        "\x00",
+                        "²",
+                        "24:60",
+                        "x" * 2000,
+                    )
+                )
+                lines[row] = dice.choice((",", ",", ",", ";", "")).join(cells)
+            if dice.random() < 0.1:
+                lines = [line for n, line in enumerate(lines) if n % 2]
+            text, name = "\n".join(lines), "a.csv"
+            if feeds and dice.random() < 0.3:
+                text, name = dice.choice(feeds), "a.xml"
+                for _ in range(3):
+                    at = dice.randrange(len(text))
+                    text = (
+                        text[:at]
+                        + dice.choice(("<", "9" * 30, "-", "</entry>", "&x;", "1e9", ""))
+                        + text[at + dice.randrange(12) :]
+                    )
+            path = Path(place) / name
+            path.write_text(text, errors="replace")
+            with Watched(f"recording {number}", text, complaints):
+                try:
+                    guessed = guess_file(path)
+                    reduce(checked(read_recording(path, guessed.reading if guessed else None), 30.0))
+                except MeterFileError as problem:
+                    _one_sentence(str(problem), f"recording {number}", complaints)
+
+
+class Watched:
+    """Notes what raises, takes too long or too much."""
+
+    def __init__(self, name: str, text: str, complaints: list[str]) -> None:
+        self.name, self.text, self.complaints = name, text, complaints
+
+    def __enter__(self) -> None:
+        self.start = time.perf_counter()
+
+    def __exit__(self, kind: Any, problem: Any, trace: Any) -> bool:
+        spent_s = time.perf_counter() - self.start
+        if kind is not None and issubclass(kind, Exception):
+            where = traceback.extract_tb(trace)[-1]
+            self.complaints.append(
+                f"{self.name}: {kind.__name__} {str(problem)[:120]} at {Path(where.filename).name}:{where.lineno}"
+            )
+        if spent_s > MOST_S:
+            self.complaints.append(f"{self.name}: {spent_s:.1f} s")
+        return kind is not None and issubclass(kind, Exception)
+
+
+def _one_sentence(text: str, name: str, complaints: list[str]) -> None:
+    if not text or "\n" in text or "Traceback" in text or "set_int_max" in text or len(text) > 700:
+        complaints.append(f"{name}: no sentence: {text[:150]!r}")
+
+
+def hostile(count: int, seed: int = 1) -> list[str]:
+    """So many hostile inputs of all kinds; answers what went wrong, each kind of complaint once."""
+    dice, complaints = random.Random(seed), []
+    job_files(count * 5 // 10, dice, complaints)
+    call_out(count * 4 // 10, dice, complaints)
+    recordings(count // 10, dice, complaints)
+    used_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    if used_mb > MOST_MB:
+        complaints.append(f"memory: {used_mb:.0f} MB")
+    return complaints
