@@ -6,7 +6,8 @@ BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 export PYTHONPATH :=
 
-.PHONY: setup demo test check lint types contracts screenshots bench compare schema clean
+
+.PHONY: setup demo test torture check lint types contracts screenshots bench compare schema clean
 
 setup: $(READY)
 
@@ -22,6 +23,10 @@ demo: $(READY)
 
 test: $(READY)
 	$(BIN)/python -m pytest
+
+# About half an hour: 1,000 kills, kills between all file operations, 100,000 hostile inputs.
+torture: $(READY)
+	$(BIN)/python tests/torture/run.py
 
 check: lint types contracts test
 

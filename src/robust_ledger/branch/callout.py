@@ -51,6 +51,7 @@ from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.readers.quantity import QuantityError, length_text, read_inches
 from robust_ledger.job.spaces import covered, parse_old
+from robust_ledger.ledger.text import is_whole
 
 
 class Fault(Struct, frozen=True):
@@ -74,7 +75,8 @@ class Reading(Struct, frozen=True):
 class _FaultError(Exception):
     def __init__(self, text: str, word: Word) -> None:
         super().__init__(text)
-        self.fault = Fault(text, word.start, word.end)
+        short = re.sub(r"\S{60,}", lambda long: f"{long[0][:40]}…", text)
+        self.fault = Fault(short, word.start, word.end)
 
 
 class _Line(Struct):
@@ -153,7 +155,7 @@ def _special(word: Word, following: Word | None, made: _Line) -> int:
         made.loads.append(match[1])
         return 1
     if lower == "mw":
-        if following is None or not following.text.isdecimal():
+        if following is None or not is_whole(following.text):
             raise _FaultError('"mw" wants the tag it shares its neutral with, like mw 4.', following or word)
         if made.job.circuit(int(following.text)) is None:
             raise _FaultError(f"There is no tag {int(following.text)} yet to share a neutral with.", following)
@@ -249,7 +251,7 @@ def _bare(word: Word, following: Word | None, made: _Line) -> bool:
             _spaces(one, made)
             return True
         # One or two letters before a number are a slip in the space, no description.
-        if len(text) <= 2 and following is not None and following.text[:1].isdecimal():
+        if len(text) <= 2 and following is not None and is_whole(following.text[:1]):
             raise _FaultError(f'"{text}" is no space; start with a number like 7 or 9,11, or - for none.', word)
         return False
     if not made.has("amps"):

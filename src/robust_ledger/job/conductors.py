@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from typing import Final, Literal, Self, cast
 
+from robust_ledger.ledger.text import is_whole
+
 Metal = Literal["cu", "al"]
 METALS: Final[tuple[Metal, ...]] = ("cu", "al")
 METAL_TEXT: Final[dict[str, str]] = {"cu": "Cu", "al": "Al"}
@@ -13,7 +15,7 @@ _WRITTEN = re.compile(r"(?:(\d+)\s*[x×]\s*)?([0-9/]+)\s*(kcmil|mcm|awg)?\s*(cu|
 
 def size_text(size: str, metal: str = "") -> str:
     """A size as the trade writes it: "4 Cu", "4/0 Al", "250 kcmil Al"."""
-    gauge = f"{size} kcmil" if size.isdecimal() and int(size) >= 250 else size
+    gauge = f"{size} kcmil" if is_whole(size) and int(size) >= 250 else size
     return f"{gauge} {METAL_TEXT[metal]}" if metal else gauge
 
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Literal, cast
 
+from robust_ledger.ledger.text import is_whole
+
 Kind = Literal["tag", "load", "future", "equip", ""]
 MOST_LETTERS = 220  # a name of 200, with its kind
 
@@ -52,7 +54,7 @@ class CircuitKey(str):
     @property
     def tag(self) -> int | None:
         """The old tag of a circuit that keeps its wires; None for any other, also for a split-off second."""
-        return int(self.name) if self.kind == "tag" and self.name.isascii() and self.name.isdecimal() else None
+        return int(self.name) if self.kind == "tag" and self.name.isascii() and is_whole(self.name) else None
 
     @property
     def second(self) -> bool:

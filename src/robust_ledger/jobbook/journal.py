@@ -115,8 +115,11 @@ class Journal:
         """Append a record; it is with the system when this returns, and on the disk as soon as the disk is ready."""
         try:
             file = self._open()
+            if os.fstat(file).st_nlink == 0:  # somebody took the file away: what is written would be nowhere
+                self._close()
+                file, self._torn = self._open(), True
             if self._torn or self._size > LONGEST_BYTES:
-                self._begin_anew(job, record)
+                self._begin_anew(job)
                 file = self._open()
             self._append(file, record)
         except OSError as problem:
@@ -144,21 +147,24 @@ class Journal:
             self._file = os.open(self.folder / JOURNAL, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600)
             self._size = os.fstat(self._file).st_size
             self._flusher = _Flusher(self._file, self._flush_failed)
-            self._append(self._file, {"k": "start", **self._about})
+            try:
+                self._append(self._file, {"k": "start", **self._about})
+            except OSError:
+                self._close(keep_held=True)  # without its beginning nobody would know whose it is
+                raise
         return self._file
 
-    def _begin_anew(self, job: Job | None, record: dict[str, Any]) -> None:
+    def _begin_anew(self, job: Job | None) -> None:
         """Put a journal in its place that begins with the job as a whole: when it has become long, or a record is torn."""
-        if job is None or record["k"] == "whole":
-            os.write(self._open(), b"\n")  # ends a torn line
-        else:
-            fresh = self.folder / f"{JOURNAL}.new"
-            lines = ({"k": "start", **self._about}, {"k": "whole", "label": "", "job": job.as_data()})
-            fresh.write_bytes(b"".join(line_of(one) for one in lines))
-            with fresh.open("rb") as written:
-                os.fsync(written.fileno())
-            self._close(keep_held=True)
-            os.replace(fresh, self.folder / JOURNAL)
+        if job is None:
+            return
+        fresh = self.folder / f"{JOURNAL}.new"
+        lines = ({"k": "start", **self._about}, {"k": "whole", "label": "", "job": job.as_data()})
+        fresh.write_bytes(b"".join(line_of(one) for one in lines))
+        with fresh.open("rb") as written:
+            os.fsync(written.fileno())
+        self._close(keep_held=True)
+        os.replace(fresh, self.folder / JOURNAL)
         self._torn = False
 
     def _flush_failed(self, problem: OSError) -> None:

@@ -45,3 +45,8 @@ def cell_text(text: str) -> str:
     """A cell a spreadsheet takes as text: no tab or line break, and nothing it would work out as a formula."""
     plain = " ".join(text.split())
     return f"'{plain}" if plain[:1] in ("=", "+", "@") or (plain[:1] == "-" and len(plain) > 1) else plain
+
+
+def is_whole(text: str) -> bool:
+    """Whether a text is a whole number of at most nine digits: more are no count of anything in a house."""
+    return text.isdecimal() and len(text) <= 9

@@ -12,6 +12,7 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import below, covered, parse_position, shown
+from robust_ledger.ledger.text import is_whole
 from robust_ledger.panel.arrange import INFEASIBLE, TIME_LIMIT_S
 from robust_ledger.panel.counting import PANEL_SIZES
 from robust_ledger.panel.halves import halves_allowed
@@ -130,7 +131,7 @@ def _together(
     for n, (key, position, _) in enumerate(columns):
         if key not in keys:
             continue
-        if not position.isdecimal():
+        if not is_whole(position):
             made.append(({n: 1.0}, 0.0, 0.0))
         elif key == first:
             beside = [str(below(int(position))), str(int(position) - 2)]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import is_whole
 from robust_ledger.plan import Plan
 
 
@@ -42,4 +43,4 @@ def entries_of(plan: Plan, place: str) -> tuple[str, ...]:
 
 def _key_of(circuit: Place) -> CircuitKey:
     """The key of an old circuit's place; of no circuit where it names no tag."""
-    return CircuitKey.of_tag(int(circuit.name)) if circuit.name.isdecimal() else CircuitKey(circuit.name)
+    return CircuitKey.of_tag(int(circuit.name)) if is_whole(circuit.name) else CircuitKey(circuit.name)

@@ -6,6 +6,8 @@ import re
 from typing import Any
 
 from robust_ledger.job.parts.futures import FutureCircuit
+from robust_ledger.job.parts.panels import MOST_SPACES
+from robust_ledger.ledger.text import is_whole
 
 
 def read_spaces(text: str) -> tuple[int, ...]:
@@ -13,9 +15,11 @@ def read_spaces(text: str) -> tuple[int, ...]:
     spaces: list[int] = []
     for part in text.replace(",", " ").split():
         first, dash, last = part.partition("-")
-        if not first.isdecimal() or (dash and not last.isdecimal()):
+        if not is_whole(first) or (dash and not is_whole(last)):
             raise ValueError(f'"{part}" is not a space or a range like 19-24.')
-        spaces.extend(range(int(first), int(last or first) + 1) if int(last or first) < 1000 else ())
+        if int(last or first) > MOST_SPACES:
+            raise ValueError(f'"{part[:20]}" is more than a panel has: {MOST_SPACES} spaces at most.')
+        spaces.extend(range(int(first), int(last or first) + 1))
     return tuple(dict.fromkeys(spaces))
 
 

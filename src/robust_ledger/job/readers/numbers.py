@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from robust_ledger.ledger.text import is_whole
+
 
 def read_count(low: int, high: int) -> Callable[[str], int]:
     """A reader for whole numbers from `low` to `high`."""
 
     def read(text: str) -> int:
         """The value, or ValueError with one sentence."""
-        if not text.strip().isdecimal() or not low <= int(text) <= high:
+        if not is_whole(text.strip()) or not low <= int(text) <= high:
             raise ValueError(f'"{text.strip()}" is not a whole number from {low} to {high}.')
         return int(text)
 
@@ -155,7 +157,7 @@ def read_added_area(text: str) -> float:
 def read_more_circuits(text: str) -> int:
     """How many small-appliance circuits come on top. Raises ValueError with one sentence."""
     words = text.strip() or "0"
-    if not words.isdecimal() or int(words) > 8:
+    if not is_whole(words) or int(words) > 8:
         raise ValueError("Added small-appliance circuits are 0 to 8.")
     return int(words)
 

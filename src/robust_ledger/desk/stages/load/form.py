@@ -15,6 +15,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, LoadKind, Nameplate, When
 from robust_ledger.job.readers.numbers import amps_text, read_amps, read_count, read_horsepower
 from robust_ledger.job.readers.quantity import nameplate_text, read_nameplate
+from robust_ledger.ledger.text import is_whole
 
 KIND_WORDS = {
     LoadKind.APPLIANCE: "appliance, fastened",
@@ -151,7 +152,7 @@ class LoadForm(Form):
     def _read_tag(self, text: str) -> int | None:
         if not text.strip():
             return None
-        if not text.strip().isdecimal() or self.store.job.circuit(int(text)) is None:
+        if not is_whole(text.strip()) or self.store.job.circuit(int(text)) is None:
             raise ValueError(f"There is no tag {text.strip()}; leave it empty for a circuit of its own.")
         return int(text)
 

@@ -31,7 +31,7 @@ from robust_ledger.job.parts.house import When
 from robust_ledger.job.readers.lists import circuits_text, read_circuits, read_future_name, tags_text
 from robust_ledger.job.readers.numbers import read_added_area, read_more_circuits
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import number_text
+from robust_ledger.ledger.text import is_whole, number_text
 from robust_ledger.load.whatif import Column
 from robust_ledger.plan import Plan
 from robust_ledger.survey.chain import weakest
@@ -206,7 +206,7 @@ class WhatifPage(Page):
         """A reader for tags as "7, 9"."""
         tags = []
         for word in words.replace(",", " ").split():
-            if not word.isdecimal() or self.store.job.circuit(int(word)) is None:
+            if not is_whole(word) or self.store.job.circuit(int(word)) is None:
                 raise ValueError(f"There is no tag {word}.")
             tags.append(int(word))
         return tuple(dict.fromkeys(tags))

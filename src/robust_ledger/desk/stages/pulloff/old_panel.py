@@ -13,6 +13,7 @@ from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.panels import OldPanel
 from robust_ledger.job.spaces import leg_of, parse_old
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import is_whole
 from robust_ledger.plan import Plan
 
 
@@ -161,4 +162,4 @@ class OldPanelView(QWidget):
             painter.drawEllipse(QRectF(inner.right() - size + LOOK.px(3), rect.center().y() - size / 2, size, size))
         painter.setFont(small)
         painter.setPen(LOOK.color("accent"))
-        painter.drawText(inner, CENTER, f"tag {circuit.tag}" if position.isdecimal() else f"· {circuit.tag}")
+        painter.drawText(inner, CENTER, f"tag {circuit.tag}" if is_whole(position) else f"· {circuit.tag}")

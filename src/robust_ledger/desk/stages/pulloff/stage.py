@@ -35,6 +35,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import is_whole
 from robust_ledger.plan import Plan
 
 CALLED = "call-out line"
@@ -243,7 +244,7 @@ class PulloffStage(Stage):
 
     def go_to(self, place: Place) -> bool:
         kind, rest = place.kind, place.name
-        if kind == "circuit" and rest.isdecimal():
+        if kind == "circuit" and is_whole(rest):
             self.choose_tag(int(rest))
             self.table.setFocus()
             return True
