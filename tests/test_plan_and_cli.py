@@ -311,6 +311,17 @@ kitchen counter
 """
 
 
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "cp1252"])
+def test_lines_of_any_usual_encoding_are_read_as_they_were_written(capsys, tmp_path, monkeypatch, encoding):
+    path = tmp_path / "house.ledger.json"
+    write_job(house(1500), path)
+    spoken = "1 20 12 café\n" + "9" * 5000 + " 20 12 x\n3 20 12 den\n"
+    monkeypatch.setattr("sys.stdin", io.TextIOWrapper(io.BytesIO(spoken.encode(encoding))))
+    code, out, _ = run(capsys, "callout", str(path))
+    assert code == 1 and "2 lines accepted, 1 not read." in out and len(out.splitlines()[1]) < 400
+    assert [c.feeds for c in read_job(path).circuits] == ["café", "den"]
+
+
 def test_a_session_is_replayed_and_bad_lines_are_told_apart(capsys, tmp_path, monkeypatch):
     path = tmp_path / "house.ledger.json"
     write_job(house(1500), path)
@@ -332,7 +343,15 @@ def test_a_session_is_replayed_and_bad_lines_are_told_apart(capsys, tmp_path, mo
         (2, ("1",), ""),
         (3, ("2",), ""),
     ]
+    from robust_ledger.jobbook.lock import JobLock
+
+    desk = JobLock(path)
+    desk.take()
     before = path.read_bytes()
+    monkeypatch.setattr("sys.stdin", io.StringIO("9 20 12 porch\n"))
+    code, _, err = run(capsys, "callout", str(path))
+    assert code == 2 and f"is open: {desk.me.words}; nothing was written" in err and path.read_bytes() == before
+    desk.release()
     monkeypatch.setattr("sys.stdin", io.StringIO("9 20 12 porch\n"))
     code, out, _ = run(capsys, "callout", str(path), "--try")
     assert code == 0 and out.endswith("Nothing was saved.\n") and path.read_bytes() == before

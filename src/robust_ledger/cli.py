@@ -14,7 +14,11 @@ from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
 if TYPE_CHECKING:  # numpy is loaded by the two commands that need it
+    from robust_ledger.job.job import Job
     from robust_ledger.measure.metering.csv_reader import Guess, Reading
+
+
+MOST_SPOKEN = 5_000_000  # bytes
 
 
 @click.group(
@@ -70,19 +74,51 @@ def papers_command(job: Path, folder: Path) -> None:
 def callout_command(job: Path, dry: bool) -> None:
     """Each line as it was understood, or why it was left; good lines are kept. Exit code 1 when one was left."""
     from robust_ledger.branch.session import replay
-    from robust_ledger.job.files import write_job
     from robust_ledger.load.edition import codebook_of
 
     before = read_job(job)
-    after, outcomes = replay(sys.stdin, before, codebook_of(before))
+    after, outcomes = replay(spoken_lines(), before, codebook_of(before))
     for one in outcomes:
-        words = f'not read: "{one.text}": {one.fault}' if one.fault else f"tag {one.tag}: {one.made}"
+        text = one.text if len(one.text) <= 120 else f"{one.text[:118]}…"
+        words = f'not read: "{text}": {one.fault}' if one.fault else f"tag {one.tag}: {one.made}"
         click.echo(f"{one.number:>4}  {words}")
     left = sum(1 for one in outcomes if one.fault)
     if after != before and not dry:
-        write_job(after, job)
+        write_alone(after, job)
     click.echo(f"{len(outcomes) - left} lines accepted, {left} not read." + (" Nothing was saved." if dry else ""))
     sys.exit(1 if left else 0)
+
+
+def spoken_lines() -> list[str]:
+    """The lines of standard input: UTF-8, UTF-16 with its mark, else as an old Windows machine writes. Raises JobFileError when
+    there is no end to them."""
+    source = getattr(sys.stdin, "buffer", None)
+    if source is None:
+        return sys.stdin.read().splitlines()
+    data = source.read(MOST_SPOKEN + 1)
+    if len(data) > MOST_SPOKEN:
+        raise JobFileError(
+            f"There is more on standard input than anybody calls out ({MOST_SPOKEN // 1_000_000} MB at most)."
+        )
+    encoding = "utf-16" if data.startswith((b"\xff\xfe", b"\xfe\xff")) else "utf-8-sig"
+    try:
+        return str(data, encoding).splitlines()
+    except UnicodeDecodeError:
+        return str(data, "cp1252", "replace").splitlines()
+
+
+def write_alone(after: Job, path: Path) -> None:
+    """Write a job that nobody else has open. Raises JobFileError, naming who has."""
+    from robust_ledger.job.files import write_job
+    from robust_ledger.jobbook.lock import JobLock
+
+    lock = JobLock(path)
+    if (holder := lock.take()) is not None:
+        raise JobFileError(f"{path.name} is open: {holder.words}; nothing was written.")
+    try:
+        write_job(after, path)
+    finally:
+        lock.release()
 
 
 @commands.command(
@@ -93,7 +129,6 @@ def callout_command(job: Path, dry: bool) -> None:
 def arrange_command(job: Path, take: int | None) -> None:
     """Each arrangement on a line, proven or with the gap left; exit code 1 when nothing fits."""
     from robust_ledger.job.edits import place
-    from robust_ledger.job.files import write_job
     from robust_ledger.measure.simulate.basis import wanted_of
     from robust_ledger.panel.arrange import TooLongError
     from robust_ledger.panel.request import advise, arrange
@@ -117,7 +152,7 @@ def arrange_command(job: Path, take: int | None) -> None:
     for words in advise(wanted, answer.options[0]) if answer.options[0].splices else ():
         click.echo(f"   {words}")
     if take is not None and take <= len(answer.options):
-        write_job(place(before, answer.options[take - 1].placements), job)
+        write_alone(place(before, answer.options[take - 1].placements), job)
         click.echo(f"Layout {take} written into {job.name}.")
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime, timedelta
+
 import pytest
 from msgspec.structs import replace
 from PyQt6 import QtWidgets
@@ -287,6 +289,28 @@ def test_another_delimiter_is_tried_and_refused_where_it_gives_nothing(desk, pag
     assert (
         measured.fault.text().startswith("Not with this delimiter") and measured.delimiter.currentText() == "semicolon"
     )
+
+
+def test_a_year_of_nothing_but_faults_is_drawn_at_once_and_corrected_while_it_is_read(desk, page, qtbot, tmp_path):
+    """35,040 readings in Wh taken for kWh are all beyond the service: one line of the list, one item of the plot, and the unit
+    is put right while the reading goes on."""
+    path = tmp_path / "watt-hours.csv"
+    start = datetime(2025, 1, 1)
+    rows = (f"{start + timedelta(minutes=15 * n):%Y-%m-%d %H:%M},{500 + n % 700}" for n in range(35_040))
+    path.write_text("start,usage kWh\n" + "\n".join(rows) + "\n")
+    measured = page("r")
+    measured.open_path(path)
+    settled(qtbot, measured)
+    lines = [measured.issues.item(n).text() for n in range(measured.issues.count())]
+    assert lines[0].startswith("spike: 35,040 of them") and len(lines) < 10
+    assert len(measured.plot.getPlotItem().items) < 12
+    measured.issues.item(0).setCheckState(Qt.CheckState.Checked)
+    assert "Nothing is left of the recording" in measured.fault.text()
+    for unit in ("kW", "Wh"):  # the first is still being read when the second is chosen
+        measured.unit.setCurrentIndex(measured.unit.findText(unit))
+        measured.unit.activated.emit(measured.unit.currentIndex())
+    settled(qtbot, measured)
+    assert "Maximum demand 4.80 kW" in measured.result.text()
 
 
 def test_thirty_days_ask_what_only_people_know(desk, page, qtbot, keys):

@@ -220,3 +220,26 @@ def test_two_legs_of_a_recorder():
     )
     kilowatts = reduce(checked(recording([[1.0, 2.0], [3.0, 2.5]], unit="kW")))
     assert to_measured(kilowatts, "x", {}).peak == 6.0
+
+
+def test_a_wrong_year_is_left_out_and_many_are_refused():
+    """One stamp in the year 9999 would stretch the recording over 8,000 years; a few such rows are told, many are no recording."""
+    at = minutes("2025-07-01") + np.arange(1000) * 15
+    values = np.full(1000, 2.0)
+    wrong = at.copy()
+    wrong[[10, 500]] = minutes("9999-12-31"), minutes("1070-01-01")
+    series = checked(recording(values, stamps=wrong))
+    assert len(series.at_min) == 998 and "2 readings lie years away from all others" in series.notes[0]
+    assert reduce(series).days < 11
+    wrong[600:] = at[600:] + minutes("5000-01-01")
+    with pytest.raises(MeterFileError, match="with years between them: the dates cannot be right"):
+        checked(recording(values, stamps=wrong))
+
+
+def test_holes_in_every_quarter_of_an_hour_are_a_sentence():
+    """Readings every 5 minutes of which every third is missing: no 15 minutes follow one another."""
+    at = np.array([minutes("2025-07-01") + 5 * n for n in range(90) if n % 3 != 2])
+    with pytest.raises(MeterFileError, match="No quarter of an hour in it is without a hole"):
+        reduce(checked(recording(np.ones(60), step=5, stamps=at)))
+    whole = np.array([minutes("2025-07-01") + 5 * n for n in range(90) if n % 4 != 3])
+    assert reduce(checked(recording(np.ones(len(whole)), step=5, stamps=whole))).peak == 1.0
