@@ -78,3 +78,11 @@ def test_what_is_copied_out_pastes_back(circuits):
     for one, back in zip(circuits, job.circuits, strict=True):
         assert {name: getattr(one, name) for name in same} == {name: getattr(back, name) for name in same}
         assert set(one.marks) == set(back.marks)
+
+
+def test_a_line_too_many_is_refused_alone():
+    """A job holds 500 circuits; the next line is left with the reason, and what is there stays."""
+    full = replace(house(1500), circuits=tuple(circuit(tag) for tag in range(1, 500)))
+    job, outcomes = replay(["- 20 12 den", "- 20 12 porch"], full, BOOK)
+    assert len(job.circuits) == 500 and [bool(one.fault) for one in outcomes] == [False, True]
+    assert outcomes[1].fault == "circuits: has more than 500 entries."

@@ -81,3 +81,15 @@ def between_operations(seed: int = 1, most: int = 400, step: int = 1) -> tuple[i
             if over:
                 return at, lost
     return most, lost
+
+
+def monkeys(steps: int, seed: int) -> list[str]:
+    """A monkey at a desk of its own; answers what went wrong."""
+    command = [sys.executable, str(DRIVER.with_name("monkey.py")), str(steps), str(seed)]
+    out = subprocess.run(command, capture_output=True, text=True, timeout=600)
+    lines = [line for line in out.stdout.splitlines() if "plugin" not in line]
+    return (
+        []
+        if lines == ["nothing"] and out.returncode == 0
+        else [f"monkey {seed}: {line}" for line in lines + out.stderr.splitlines()[-3:]]
+    )

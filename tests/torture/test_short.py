@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import subprocess
 import sys
 from pathlib import Path
 
@@ -11,7 +12,10 @@ import pytest
 sys.path.insert(0, str(Path(__file__).parent))
 import faults
 from hostile import hostile
-from kills import between_operations, kills
+from kills import DRIVER, between_operations, kills, monkeys
+
+from robust_ledger.jobbook.lock import JobLock
+from robust_ledger.jobbook.waiting import left_behind
 
 
 def test_a_killed_desk_has_lost_no_edit_it_acknowledged():
@@ -25,6 +29,45 @@ def test_it_does_not_matter_between_which_file_operations_it_is_killed():
 
 def test_hostile_input_is_a_sentence():
     assert hostile(600, seed=5) == []
+
+
+def test_a_monkey_breaks_nothing():
+    assert monkeys(250, seed=4) == []
+
+
+def test_two_living_desks_know_of_each_other(tmp_path):
+    path = tmp_path / "job.ledger.json"
+    command = [sys.executable, str(DRIVER), str(tmp_path / "home"), str(path), "human", "1"]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as other:
+        assert other.stdout is not None and other.stdout.readline().startswith("ready")
+        mine = JobLock(path)
+        holder = mine.take()
+        assert holder is not None and not mine.is_ours
+        assert left_behind(tmp_path / "home" / "recovery").waiting == (), "the work of a living desk is its own"
+        other.kill()
+    assert mine.take() is None and mine.is_ours
+    mine.release()
+
+
+def test_a_desk_that_is_told_to_end_keeps_what_was_not_saved(tmp_path):
+    """Log-out and shutdown send SIGTERM: nobody is asked, and the journal is there for the next start."""
+    home = tmp_path / "home"
+    environment = {**os.environ, "ROBUST_LEDGER_HOME": str(home), "QT_QPA_PLATFORM": "offscreen"}
+    code = (
+        "from PyQt6.QtCore import QTimer; from robust_ledger.desk.shell import application as a; from robust_ledger.job.edits import with_part; "
+        "real = a.follow; "
+        "edit = lambda w: (w.store.edit('x', lambda j: with_part(j, 'heading', title='Osprey Court 9')), print('edited', flush=True)); "
+        "a.follow = lambda w, r: (real(w, r), QTimer.singleShot(300, lambda: edit(w))); "
+        "import sys; sys.exit(a.main(['--demo']))"
+    )
+    with subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE, text=True, env=environment) as desk:
+        assert desk.stdout is not None
+        while desk.stdout.readline().strip() != "edited":
+            assert desk.poll() is None
+        desk.terminate()
+        assert desk.wait(20) == 0
+    (one,) = left_behind(home / "recovery").waiting
+    assert one.job.heading.title == "Osprey Court 9" and list((home / "runs").iterdir()) == []
 
 
 @pytest.mark.parametrize("fault", faults.FAULTS, ids=lambda one: one.__name__)

@@ -14,6 +14,7 @@ from robust_ledger.branch.old_panel import first_free_position
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_circuit, change_circuit
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.ledger.text import cell_text
 
@@ -80,7 +81,10 @@ def _one(number: int, text: str, job: Job, codebook: Codebook) -> tuple[Job, Out
         return job, Outcome(number, text, None, reading.fault.text)
     if reading.circuit is None:
         return job, Outcome(number, text, None, f"missing: {', '.join(reading.wanted) or 'a circuit'}.")
-    after = write_down(job, reading.circuit)
+    try:
+        after = write_down(job, reading.circuit).checked(job)
+    except ModelError as fault:
+        return job, Outcome(number, text, None, f"{fault.sentence}.")
     return after, Outcome(number, text, reading.circuit.tag, made=callout_text(reading.circuit, job))
 
 
