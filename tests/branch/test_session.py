@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import called_out, house
+from builders import called_out, circuit, house
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
