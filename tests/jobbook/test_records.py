@@ -93,7 +93,7 @@ def test_the_lock_of_a_link_is_that_of_its_file_and_long_names_have_one(path, tm
 
 
 def test_a_user_without_a_name_has_a_lock_too(path, monkeypatch):
-    monkeypatch.setattr(locks.getpass, "getuser", lambda: (_ for _ in ()).throw(KeyError("uid")))
+    monkeypatch.setattr(locks.pwd, "getpwuid", lambda _uid: (_ for _ in ()).throw(KeyError("uid")))
     assert JobLock(path).me.words.startswith("somebody on ")
 
 

@@ -104,7 +104,7 @@ class Job(Model, frozen=True, kw_only=True):
         names = [name for name in self.__struct_fields__[1:] if getattr(self, name) is not getattr(before, name)]
         if not names:
             return self
-        made = self.read({name: plain(getattr(self, name)) for name in names})
+        made = self.read({name: _unread(getattr(self, name), getattr(before, name)) for name in names})
         return replace(self, **{name: getattr(made, name) for name in names})
 
     def circuit(self, tag: int) -> Circuit | None:
@@ -167,3 +167,11 @@ class Job(Model, frozen=True, kw_only=True):
 def blank_job() -> Job:
     """An empty job."""
     return Job()
+
+
+def _unread(after: Any, before: Any) -> Any:
+    """A part as data, to be read; items of a list that were there before stay as they are, and are not read again."""
+    if not isinstance(after, tuple) or not isinstance(before, tuple):
+        return plain(after)
+    known = {id(one) for one in before if isinstance(one, Model)}
+    return [one if id(one) in known else plain(one) for one in after]

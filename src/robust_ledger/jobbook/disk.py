@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import os
 from pathlib import Path
 from typing import Self
@@ -22,6 +21,8 @@ class OnDisk:
     @classmethod
     def of(cls, path: Path) -> Self:
         """The file as it is now; an empty one when it cannot be read."""
+        import hashlib  # only where there is a file: it costs the desk's start three milliseconds
+
         stamp = _stamp(path)
         try:
             return cls(hashlib.sha256(read_whole(path)).hexdigest(), stamp)

@@ -8,6 +8,13 @@ import time
 from pathlib import Path
 
 
+def remove_tree(place: Path) -> None:
+    """Take a folder away with all that is in it, as far as that is possible."""
+    import shutil  # only here, as it brings three kinds of archives along
+
+    shutil.rmtree(place, ignore_errors=True)
+
+
 def hold(path: Path) -> int:
     """Hold a file; answers its descriptor, to be closed when it is let go of. Raises OSError when it cannot be made."""
     file = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)

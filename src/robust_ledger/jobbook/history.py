@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import gzip
-import hashlib
 import os
 import zlib
 from contextlib import suppress
@@ -41,6 +39,8 @@ class History:
 
     def keep(self, path: Path, job: Job, why: str = "", now: datetime | None = None) -> str:
         """Keep a job as a version of its file; "" or a sentence that it could not be kept. The same as the last is not kept twice."""
+        import gzip
+
         data = job_bytes(job)
         folder, now = self._folder(path), now or datetime.now()
         try:
@@ -75,6 +75,8 @@ class History:
         return parse_job(text_of(data, "The version"), f"The version of {version.words}")
 
     def _folder(self, path: Path) -> Path:
+        import hashlib
+
         real = os.path.realpath(path)
         return self.root / hashlib.sha256(os.fsencode(real)).hexdigest()[:24]
 
@@ -94,6 +96,8 @@ def thinned(versions: list[Version], now: datetime) -> list[Version]:
 
 
 def _bytes_of(file: Path) -> bytes | None:
+    import gzip
+
     try:
         with gzip.open(file) as inner:
             data = inner.read(MAX_BYTES + 1)

@@ -13,7 +13,6 @@ from __future__ import annotations
 
 import json
 import os
-import shutil
 import threading
 import uuid
 import zlib
@@ -24,7 +23,7 @@ from typing import Any
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import plain
 from robust_ledger.job.whole import write_whole
-from robust_ledger.jobbook.held import hold
+from robust_ledger.jobbook.held import hold, remove_tree
 
 JOURNAL, HELD, FILES = "journal", "held", "files"
 LONGEST_BYTES = 8_000_000  # then it begins anew with the job as it is
@@ -81,7 +80,7 @@ class Journal:
         kept = self.folder / FILES / name
         try:
             kept.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(kept, lambda temporary: shutil.copyfile(source, temporary))
+            write_whole(kept, lambda temporary: temporary.write_bytes(source.read_bytes()))
         except OSError as problem:
             return f"{Path(name).name} could not be copied: {(problem.strerror or 'unknown reason').lower()}."
         found[name] = kept
@@ -105,7 +104,8 @@ class Journal:
     def end(self) -> None:
         """Nothing waits any more: the journal goes."""
         self._close()
-        shutil.rmtree(self.folder, ignore_errors=True)
+        if self.folder.exists():
+            remove_tree(self.folder)
         self.folder = self.root / uuid.uuid4().hex
 
     def _whole(self, label: str, job: Job) -> str:

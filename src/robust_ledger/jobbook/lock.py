@@ -7,10 +7,9 @@ so that another machine can tell it from one that was left behind.
 from __future__ import annotations
 
 import fcntl
-import getpass
-import hashlib
 import json
 import os
+import pwd
 import time
 import uuid
 from contextlib import suppress
@@ -121,12 +120,14 @@ def lock_file(path: Path) -> Path:
     real = Path(os.path.realpath(path))
     name = f".{real.name}.lock"
     if len(name.encode()) > 200:  # names have 255 bytes, and a second one is needed while it is written
+        import hashlib
+
         name = f".{hashlib.sha256(real.name.encode()).hexdigest()[:32]}.lock"
     return real.with_name(name)
 
 
 def _user() -> str:
     try:
-        return getpass.getuser()
+        return pwd.getpwuid(os.getuid()).pw_name
     except (OSError, KeyError):  # no name for this user on this machine
         return ""

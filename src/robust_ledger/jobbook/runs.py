@@ -6,19 +6,16 @@ Nothing of the customer's is in it: kinds of actions and stages, no names, no fi
 from __future__ import annotations
 
 import os
-import platform
-import shutil
 import sys
 import uuid
 from contextlib import suppress
 from datetime import datetime
-from importlib.metadata import PackageNotFoundError, version
 from pathlib import Path
 from typing import IO
 
 from msgspec import Struct
 
-from robust_ledger.jobbook.held import hold, is_held
+from robust_ledger.jobbook.held import hold, is_held, remove_tree
 
 HELD, TRAIL, FAULT = "held", "trail", "fault"
 LONGEST_BYTES = 200_000
@@ -45,6 +42,9 @@ class Ended(Struct, frozen=True):
 
     def report(self) -> str:
         """What a developer needs to know of it, with nothing of the customer's in it."""
+        import platform  # both only here: they cost the desk's start more than all of this module
+        from importlib.metadata import PackageNotFoundError, version
+
         try:
             own = version("robust-ledger")
         except PackageNotFoundError:
@@ -56,7 +56,7 @@ class Ended(Struct, frozen=True):
         return "\n".join([*head, *self.trail, "", self.fault or "No trace was left: the process was killed.", ""])
 
     def put_away(self) -> None:
-        shutil.rmtree(self.place, ignore_errors=True)
+        remove_tree(self.place)
 
 
 class Run:
@@ -98,7 +98,7 @@ class Run:
         if self.fault is not None:
             self.fault.close()
             self.fault = None
-        shutil.rmtree(self.place, ignore_errors=True)
+        remove_tree(self.place)
 
 
 def ended(root: Path) -> list[Ended]:

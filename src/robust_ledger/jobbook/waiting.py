@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-import shutil
 from contextlib import suppress
 from pathlib import Path
 from typing import Any
@@ -13,7 +12,7 @@ from msgspec import Struct
 
 from robust_ledger.job.files import JobFileError, job_of, parse_job
 from robust_ledger.job.job import Job
-from robust_ledger.jobbook.held import is_held
+from robust_ledger.jobbook.held import is_held, remove_tree
 from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, record_of
 
 
@@ -33,7 +32,7 @@ class Waiting(Struct, frozen=True):
     def put_away(self) -> None:
         """Take it off the disk: only when the work is safe elsewhere, or was given up."""
         if self.place.is_dir():
-            shutil.rmtree(self.place, ignore_errors=True)
+            remove_tree(self.place)
         else:
             with suppress(OSError):
                 self.place.unlink(missing_ok=True)
@@ -86,11 +85,11 @@ def _from_journal(place: Path) -> Waiting | None:
             state.take(record_of(line))
     if state.data is None:
         if state.started:
-            shutil.rmtree(place, ignore_errors=True)
+            remove_tree(place)
             return None
         raise ValueError("nothing of it can be read")
     if state.is_saved and state.draft is None:
-        shutil.rmtree(place, ignore_errors=True)
+        remove_tree(place)
         return None
     return state.result()
 

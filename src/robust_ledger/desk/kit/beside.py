@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Iterable
 from contextlib import suppress
 from pathlib import Path
@@ -35,6 +34,8 @@ class Beside:
 
     def name_for(self, source: Path) -> str:
         """The name a photo gets beside the job: its own, with a mark of what is in it. Raises OSError."""
+        import hashlib
+
         data = _read(source)
         plain = "".join(c if (c.isalnum() and c.isascii()) or c in "-_" else "-" for c in source.stem).strip("-")[-60:]
         suffix = "".join(c for c in source.suffix.lower() if (c.isalnum() and c.isascii()) or c == ".")[:8]
