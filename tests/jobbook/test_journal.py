@@ -13,8 +13,9 @@ import pytest
 from builders import called_out, circuit, house
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
-from robust_ledger.job.edits import add_circuit, with_part
+from robust_ledger.job.edits import add_circuit, change_circuit, remove_circuits, with_part
 from robust_ledger.job.files import write_job
 from robust_ledger.jobbook import journal as journals
 from robust_ledger.jobbook.journal import JOURNAL, Journal, line_of, record_of
@@ -231,3 +232,29 @@ def test_a_killed_process_has_lost_no_edit_it_acknowledged(tmp_path):
 def test_a_job_of_many_letters_takes_up_alike():
     job = called_out(house(1500), '1 20 12 "küche – 台所 🍳"')
     assert record_of(line_of({"job": job.as_data()})) == {"job": job.as_data()}
+
+
+EDITS = (
+    lambda job: change_circuit(job, 2, feeds=job.circuit(2).feeds + "!") if job.circuit(2) else job,
+    lambda job: change_circuit(job, 1, breaker_a=15, marks=("doubled",)) if job.circuit(1) else job,
+    lambda job: add_circuit(job, circuit(job.next_tag)),
+    lambda job: remove_circuits(job, {1}),
+    lambda job: replace(job, circuits=job.circuits[::-1]),
+    lambda job: with_part(job, "decisions", placements={"tag:1": "3"}, pins=("tag:1",)),
+    lambda job: with_part(job, "panel", tandem_spaces=(1, 2, len(job.circuits))),
+    lambda job: with_part(job, "dwelling", area=900.0 + len(job.circuits)),
+)
+
+
+@given(st.lists(st.sampled_from(EDITS), max_size=10))
+def test_any_chain_of_edits_reads_back(edits):
+    """Whole parts, and single items of lists that keep their length: both come back as they were."""
+    root = Path(os.environ.get("TMPDIR", "/tmp")) / f"chain-{os.getpid()}"
+    made, job = Journal(root), TWO
+    made.edited("first", job)
+    for edit in edits:
+        job = edit(job)
+        assert made.edited("x", job) == ""
+    made.abandon()
+    assert [one.job for one in left_behind(root).waiting] == [job]
+    shutil.rmtree(root, ignore_errors=True)

@@ -4,7 +4,7 @@ A journal is a folder of its own with a name that is given once. In it: `journal
 as long as the run that writes it lives; `files`, photos that have no job's folder yet. A record is a checksum and a JSON object:
 
     start   whose journal it is        whole   the job as a whole
-    edit    the parts that changed     draft   what is being typed, with the parts as they would be
+    edit    what changed               draft   what is being typed, with the parts as they would be
     drop    what was typed is not      saved   the job is in its file as it is here
     file    a file that is to go along
 """
@@ -58,13 +58,13 @@ class Journal:
         """Write an edit down: the parts that it changed."""
         if self._known is None:
             return self._whole(label, job)
-        return self._write({"k": "edit", "label": label, "set": _changes(self._known, job)}, job)
+        return self._write({"k": "edit", "label": label, **_changes(self._known, job)}, job)
 
     def typing(self, label: str, text: str, before: Job, after: Job | None) -> str:
         """Write down what is being typed: the job as it would be, or None as long as the text cannot be read."""
         if self._known is None and (problem := self._whole("", before)):
             return problem
-        drafted = {} if after is None else {"set": _changes(before, after)}
+        drafted = {} if after is None else _changes(before, after)
         return self._write({"k": "draft", "label": label, "text": text, **drafted}, before)
 
     def typed_nothing(self) -> str:
@@ -236,10 +236,26 @@ def record_of(line: bytes) -> dict[str, Any] | None:
 
 
 def _changes(before: Job, after: Job) -> dict[str, Any]:
-    """The parts that differ, as data; most are the very same object, which is quickly seen."""
-    made = {
-        name: plain(new)
-        for name in PARTS
-        if (new := getattr(after, name)) is not (old := getattr(before, name)) and new != old
-    }
+    """What differs, as data: "set" whole parts, "put" items of a list at their places. Most parts, and most items, are the very same
+    object, which is quickly seen."""
+    parts: dict[str, Any] = {}
+    items: dict[str, Any] = {}
+    for name in PARTS:
+        new, old = getattr(after, name), getattr(before, name)
+        if new is old or new == old:
+            continue
+        if isinstance(new, tuple) and isinstance(old, tuple) and len(new) == len(old):
+            items[name] = {str(n): plain(one) for n, one in enumerate(new) if one is not old[n]}
+        else:
+            parts[name] = plain(new)
+    return {"set": parts, "put": items}
+
+
+def changed(data: dict[str, Any], record: dict[str, Any]) -> dict[str, Any]:
+    """The data of a job with what a record says of it. Raises KeyError, IndexError, TypeError or ValueError for one that does not fit."""
+    made = {**data, **record["set"]}
+    for name, items in record.get("put", {}).items():
+        made[name] = list(made[name])
+        for place, one in items.items():
+            made[name][int(place)] = one
     return made

@@ -13,7 +13,7 @@ from msgspec import Struct
 from robust_ledger.job.files import JobFileError, job_of, parse_job
 from robust_ledger.job.job import Job
 from robust_ledger.jobbook.held import is_held, remove_tree
-from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, record_of
+from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, changed, record_of
 
 
 class Waiting(Struct, frozen=True):
@@ -51,7 +51,7 @@ def left_behind(root: Path) -> Found:
     for place in _places(root):
         try:
             one = _from_journal(place) if place.is_dir() else _from_copy(place)
-        except (OSError, ValueError, KeyError, TypeError, RecursionError, JobFileError):
+        except (OSError, ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError, JobFileError):
             unreadable.append(place.name)
             continue
         if one is not None:
@@ -122,7 +122,7 @@ class _State:
         elif self.lost or self.data is None:
             return
         elif kind == "edit":
-            self.data.update(record["set"])
+            self.data = changed(self.data, record)
             self.is_saved, self.draft = False, None
         elif kind == "draft":
             self.draft = record
@@ -140,8 +140,8 @@ class _State:
         unread: tuple[tuple[str, str], ...] = ()
         if self.draft is not None:
             try:
-                job = job_of({**self.data, **self.draft["set"]}, self.place.name)
-            except (KeyError, TypeError, JobFileError):
+                job = job_of(changed(self.data, self.draft), self.place.name)
+            except (KeyError, IndexError, TypeError, ValueError, JobFileError):
                 unread = ((str(self.draft.get("label", "")), str(self.draft.get("text", ""))),)
         path, folder = (Path(value) if value else None for value in (self.about.get("path"), self.about.get("folder")))
         files = dict(self.files)
