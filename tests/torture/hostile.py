@@ -9,6 +9,7 @@ import resource
 import tempfile
 import time
 import traceback
+from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
@@ -51,13 +52,13 @@ def mutated(data: Any, dice: random.Random) -> Any:
         holder, key = _somewhere(data, dice)
         what = dice.random()
         if what < 0.6:
-            holder[key] = dice.choice(VALUES)
+            holder[key] = deepcopy(dice.choice(VALUES))
         elif what < 0.7 and isinstance(holder, dict):
-            holder[dice.choice(("", "x", "unknown", "\ud800", "tag", "id", "é" * 300))] = holder[key]
+            holder[dice.choice(("", "x", "unknown", "\ud800", "tag", "id", "é" * 300))] = deepcopy(holder[key])
         elif what < 0.8 and isinstance(holder, dict):
             del holder[key]
         elif what < 0.9 and isinstance(holder, list):
-            holder.extend([holder[key]] * dice.choice((1, 3, 40, 600)))
+            holder.extend([deepcopy(holder[key])] * dice.choice((1, 3, 40, 600)))
         elif isinstance(holder[key], str):
             holder[key] = holder[key] * dice.choice((0, 2, 50))
     return data
