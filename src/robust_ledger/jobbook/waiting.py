@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import time
 from contextlib import suppress
 from pathlib import Path
 from typing import Any
@@ -14,6 +15,8 @@ from robust_ledger.job.files import JobFileError, job_of, parse_job
 from robust_ledger.job.job import Job
 from robust_ledger.jobbook.held import is_held, remove_tree
 from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, changed, record_of
+
+FORGOTTEN_S = 86_400.0
 
 
 class Waiting(Struct, frozen=True):
@@ -71,8 +74,20 @@ def _places(root: Path) -> list[Path]:
         names = sorted(os.listdir(root))
     except OSError:
         return []
-    folders = [root / name for name in names if os.path.isfile(root / name / JOURNAL)]
+    folders = []
+    for name in names:
+        if os.path.isfile(root / name / JOURNAL):
+            folders.append(root / name)
+        elif os.path.isdir(root / name) and not is_held(root / name / HELD) and _age_s(root / name) > FORGOTTEN_S:
+            remove_tree(root / name)  # a run that was killed before it had written anything
     return folders + [root / name for name in names if name.startswith("unsaved-") and name.endswith(".json")]
+
+
+def _age_s(place: Path) -> float:
+    try:
+        return time.time() - os.stat(place).st_mtime
+    except OSError:
+        return 0.0
 
 
 def _from_journal(place: Path) -> Waiting | None:

@@ -10,6 +10,7 @@ from urllib.parse import quote
 from PyQt6.QtCore import QUrl, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
+from robust_ledger.desk.kit.fields import keep_typing
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.kit.store import JobStore
@@ -62,6 +63,7 @@ class Margin(QFrame):
         column.addWidget(self.acceptance_label)
         column.addLayout(row)
         self.reason.returnPressed.connect(self._accept)
+        keep_typing(self.reason, self.store, "reason for accepting")
         button.clicked.connect(self._accept)
         self.accepting = ""
         self.acceptance.hide()
