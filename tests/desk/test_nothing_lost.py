@@ -405,3 +405,23 @@ def test_formula_text_is_text_on_the_clipboard_of_the_schedule(desk, keys):
     rows = QApplication.clipboard().text().splitlines()
     assert len({row.count("\t") for row in rows}) == 1
     assert not any(cell.startswith(("=", "+", "@")) for row in rows for cell in row.split("\t"))
+
+
+def test_after_a_crash_the_first_line_says_what_was_done_and_gives_a_report(window, tmp_path, monkeypatch):
+    from robust_ledger.desk.shell.application import follow, say_first
+    from robust_ledger.jobbook.runs import Run, ended
+
+    run = Run(tmp_path / "runs")
+    follow(window, run)
+    window.store.edit("call out Mrs. Fenwick's kitchen", lambda job: with_part(job, "heading", title="Fenwick"))
+    window.spine.stage_asked.emit("load")
+    os.close(run._held)  # what the system does when a process dies
+    window.show_start()
+    say_first(window, ended(tmp_path / "runs"))
+    assert "without closing, at: stage load" in window.notice_text.text() and window.notice.report.isVisible()
+    path = tmp_path / "report.txt"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(path), ""))
+    window.notice.report.click()
+    text = path.read_text()
+    assert "edit" in text and "stage load" in text and "Fenwick" not in text and str(Path.home()) not in text
+    assert ended(tmp_path / "runs") == [] and not window.notice.report.isVisible()

@@ -96,7 +96,7 @@ def say_first(window: Window, before: list[Ended]) -> None:
     """The first line after a run that did not close: what was being done, and a report to send."""
     if not before:
         return
-    window.offer_report(before[0])
+    window.notice.offer_report(before[0])
     for one in before[1:]:
         one.put_away()
 

@@ -11,7 +11,6 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -19,7 +18,6 @@ from PyQt6.QtWidgets import (
     QMainWindow,
     QMenuBar,
     QMessageBox,
-    QPushButton,
     QScrollArea,
     QSizePolicy,
     QStackedWidget,
@@ -29,7 +27,6 @@ from PyQt6.QtWidgets import (
 
 from robust_ledger.desk import stages
 from robust_ledger.desk.kit.fields import TextField
-from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.settings import Settings, home
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.stage import Stage, only_room_for
@@ -40,12 +37,11 @@ from robust_ledger.desk.shell.files import Files
 from robust_ledger.desk.shell.find import FindPanel
 from robust_ledger.desk.shell.margin import Margin
 from robust_ledger.desk.shell.menus import Menus
+from robust_ledger.desk.shell.notice import Notice
 from robust_ledger.desk.shell.places import entries_of
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.startpage import StartPage
 from robust_ledger.desk.shell.versions import Versions
-from robust_ledger.job.whole import write_text
-from robust_ledger.jobbook.runs import Ended
 from robust_ledger.jobbook.waiting import left_behind
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
@@ -78,7 +74,6 @@ class Window(QMainWindow):
         self.store = JobStore(home())
         self.files = Files(self)
         self.session_ends = False
-        self.ended: Ended | None = None  # a run before this one, that did not close
         self.job_actions: list[QAction] = []
         self.theme_name = self.settings.text("theme", "daylight")
         if self.theme_name not in THEMES:
@@ -110,7 +105,8 @@ class Window(QMainWindow):
         frame.setWidget(self.pages)
         grid.addWidget(frame, 0, 1)
         grid.addWidget(self.margin, 0, 2)
-        self._build_notice()
+        self.notice = Notice()
+        self.notice_text = self.notice.text
         self.grid = grid
         grid.addWidget(self.bottom, 2, 0, 1, 3)
         grid.setRowStretch(0, 1)
@@ -149,25 +145,6 @@ class Window(QMainWindow):
         row.addWidget(self.subtitle, 1)
         row.addWidget(self.state)
         return head
-
-    def _build_notice(self) -> QFrame:
-        self.notice = QFrame()
-        self.notice.setObjectName("notice")
-        row = QHBoxLayout(self.notice)
-        row.setContentsMargins(16, 4, 10, 4)
-        self.notice_text = QLabel()
-        self.notice_text.setWordWrap(True)
-        close = QPushButton("Close")
-        close.clicked.connect(self.notice.hide)
-        close.clicked.connect(self._report_done)
-        self.report = QPushButton("Save a crash &report…")
-        self.report.clicked.connect(self.save_report)
-        self.report.hide()
-        row.addWidget(self.notice_text, 1)
-        row.addWidget(self.report)
-        row.addWidget(close)
-        self.notice.hide()
-        return self.notice
 
     def _connect(self) -> None:
         store = self.store
@@ -283,11 +260,7 @@ class Window(QMainWindow):
 
     def say(self, text: str, serious: bool = False) -> None:
         """Put a sentence into the notice line; it stays until closed or replaced."""
-        self.notice_text.setText(text)
-        self.notice.setProperty("serious", serious)
-        there(self.notice.style()).polish(self.notice)
-        there(self.notice_text.style()).polish(self.notice_text)
-        self.notice.show()
+        self.notice.say(text, serious)
 
     def go_to(self, place: Place) -> None:
         """Go where a place is: the stage, and the row, space or field on it."""
@@ -413,35 +386,6 @@ class Window(QMainWindow):
             self.say(sentence, serious=True)
         else:
             QMessageBox.warning(self, "Robust Ledger", sentence)
-
-    def offer_report(self, run: Ended) -> None:
-        """Say what was being done when a run ended without closing, and offer a report of it."""
-        self.ended = run
-        self.say(
-            f"{run.words} Work that was not saved waits on the first page, and when its job is opened.", serious=True
-        )
-        self.report.show()
-
-    def save_report(self) -> None:
-        """Write the report where the user wants it: it holds nothing of the customer's."""
-        if self.ended is None:
-            return
-        name, _ = QFileDialog.getSaveFileName(self, "Save the report", str(Path.home() / "robust-ledger-report.txt"))
-        if not name:
-            return
-        try:
-            write_text(Path(name), self.ended.report())
-        except OSError as problem:
-            self.complain(f"The report could not be written: {(problem.strerror or 'unknown reason').lower()}.")
-            return
-        self._report_done()
-        self.say(f"The report is in {name}.")
-
-    def _report_done(self) -> None:
-        if self.ended is not None:
-            self.ended.put_away()
-            self.ended = None
-        self.report.hide()
 
     def end_session(self) -> None:
         """The session ends, and nobody may be asked: what is typed and not saved stays in the journal for the next start."""
