@@ -423,5 +423,5 @@ def test_after_a_crash_the_first_line_says_what_was_done_and_gives_a_report(wind
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(path), ""))
     window.notice.report.click()
     text = path.read_text()
-    assert "edit" in text and "stage load" in text and "Fenwick" not in text and str(Path.home()) not in text
+    assert "an edit" in text and "stage load" in text and "Fenwick" not in text and str(Path.home()) not in text
     assert ended(tmp_path / "runs") == [] and not window.notice.report.isVisible()

@@ -85,9 +85,8 @@ def make_application() -> QApplication:
 
 def follow(window: Window, run: Run) -> None:
     """Leave a trail of what kind of thing is done."""
-    run.note("start")
-    window.store.undo_stack.indexChanged.connect(lambda _: run.note("edit"))
-    window.store.file_changed.connect(lambda: run.note("file"))
+    run.note("the start")
+    window.store.undo_stack.indexChanged.connect(lambda _: run.note("an edit"))
     window.spine.stage_asked.connect(lambda stage: run.note(f"stage {stage}"))
     window.doing.connect(run.note)
 

@@ -58,6 +58,7 @@ class Files:
         if os.path.dirname(os.path.realpath(path)) == os.path.realpath(EXAMPLES):
             self.open_demo(path)
             return
+        self.window.doing.emit("opening a job")
         disk, waiting = OnDisk.of(path), of_file(left_behind(self.store.journals), path)
         try:
             job: Job | None = read_job(path)
@@ -205,6 +206,7 @@ class Files:
             if (holder := lock.take()) is not None:
                 self.window.complain(f"{path.name} is open: {holder.words}. Save it under another name.")
                 return False
+        self.window.doing.emit("saving")
         try:
             store.save(path)
         except JobFileError as problem:

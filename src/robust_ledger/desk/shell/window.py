@@ -377,7 +377,7 @@ class Window(QMainWindow):
 
     def ask_export(self) -> None:
         self.settle_typing()
-        self.doing.emit("write sheets")
+        self.doing.emit("writing sheets")
         cast(Exports, self.stage("papers")).ask_export()
 
     def complain(self, sentence: str) -> None:
