@@ -419,6 +419,7 @@ def test_after_a_crash_the_first_line_says_what_was_done_and_gives_a_report(wind
     window.show_start()
     say_first(window, ended(tmp_path / "runs"))
     assert "without closing, at: stage load" in window.notice_text.text() and window.notice.report.isVisible()
+    assert "waits on the first page" in window.notice_text.text()
     path = tmp_path / "report.txt"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(path), ""))
     window.notice.report.click()

@@ -18,7 +18,7 @@ from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.ledger.text import cell_text
 
-_TAG = re.compile(r"^\s*tag\s+(\d+)\s*:?\s*(.*)$", re.I)
+_TAG = re.compile(r"^\s*tag\s+(\d{1,9})(?!\d)\s*:?\s*(.*)$", re.I)
 # What a line says about a circuit; tag, note and photos are not in it.
 SPOKEN = (
     "spaces",

@@ -43,9 +43,9 @@ class Notice(QFrame):
     def offer_report(self, run: Ended) -> None:
         """Say what was being done when a run ended without closing, and offer a report of it."""
         self.ended = run
-        self.say(
-            f"{run.words} Work that was not saved waits on the first page, and when its job is opened.", serious=True
-        )
+        waits = "Work that was not saved waits on the first page, and when its job is opened."
+        said = waits if self.isHidden() else self.text.text()  # what was restored is being told already
+        self.say(f"{run.words} {said}", serious=True)
         self.report.show()
 
     def save_report(self) -> None:

@@ -73,7 +73,7 @@ def _number(text: str) -> float:
 
 
 _FEET = re.compile(r"""^\s*(\d+\.?\d*)\s*(?:'|ft|feet)\s*(?:(\d+\.?\d*)\s*(?:"|in|inch|inches)?)?\s*$""", re.I)
-_INCHES = re.compile(r"""^\s*(\d+\.?\d*)(?:\s+(\d+)/(\d+))?\s*("|in|inch|inches|cm|m)?\s*$""", re.I)
+_INCHES = re.compile(r"""^\s*(\d+\.?\d*)(?:\s+(\d{1,3})/(\d{1,3}))?\s*("|in|inch|inches|cm|m)?\s*$""", re.I)
 
 
 def read_inches(text: str, most: float) -> float | None:

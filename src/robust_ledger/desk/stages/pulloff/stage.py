@@ -345,7 +345,7 @@ class PulloffStage(Stage):
             self.live.setText(f"Next is tag {tag}: space, amps, gauge, what it feeds, marks (F1 lists them)")
 
     def _enter(self) -> None:
-        if (match := re.fullmatch(r"\s*tag\s+(\d+)\s*", self.line.text(), re.I)) and self.store.job.circuit(
+        if (match := re.fullmatch(r"\s*tag\s+(\d{1,9})\s*", self.line.text(), re.I)) and self.store.job.circuit(
             int(match[1])
         ):
             self.edit_tag(int(match[1]))
