@@ -291,6 +291,27 @@ def photo_vanished(place: Path) -> None:
         assert said == []
 
 
+def photo_that_finds_no_room_beside_the_job(place: Path) -> None:
+    """The journal has the only copy of a photo of a job that had no file; as long as it is not beside the job, it stays."""
+    store = JobStore(place / "home")
+    photo, path = place / "a.png", place / "job.ledger.json"
+    photo.write_bytes(b"picture")
+    name = store.attach(photo)
+    photo.unlink()
+    store.edit("x", lambda job: with_part(job, "old_panel", photos=(name,)))
+    (place / "photos").write_text("a file where the folder should be")
+    store.save(path)
+    store.close()
+    (one,) = left_behind(store.journals).waiting
+    assert one.job == read_job(path) and one.files[0][1].read_bytes() == b"picture"
+    (place / "photos").unlink()
+    again = JobStore(place / "home")
+    again.take_up(one, OnDisk.of(path))
+    again.save(path)
+    again.close()
+    assert (place / name).read_bytes() == b"picture" and left_behind(store.journals).waiting == ()
+
+
 def photo_of_another_job(place: Path) -> None:
     with desk(place) as (store, path, said):
         other = place / "other"
@@ -375,6 +396,7 @@ FAULTS = [
     folder_vanished, folder_became_a_file, job_became_a_folder, link_to_nowhere, links_in_a_ring, pipe_for_a_job, endless_device_for_a_job,
     pipe_for_a_recording, name_with_a_zero_in_it, name_too_long, journal_full_and_free_again, journal_taken_away_while_it_is_written,
     journal_damaged, journal_without_locks, lock_in_a_read_only_folder, lock_of_a_machine_that_is_gone, clock_set_back, history_full,
-    history_of_rubbish, photo_vanished, photo_of_another_job, photo_that_is_a_pipe, comma_for_a_point, no_language_at_all, odd_scale_factors,
+    history_of_rubbish,
+    photo_vanished, photo_that_finds_no_room_beside_the_job, photo_of_another_job, photo_that_is_a_pipe, comma_for_a_point, no_language_at_all, odd_scale_factors,
     killed_while_the_temporary_file_was_written, rights_are_kept, half_letters,
 ]  # fmt: skip

@@ -72,6 +72,7 @@ class JobStore(QObject):
         ] = {}  # what was typed when a run ended and could not be read, by the name of its field
         self.faulty: dict[str, str] = {}  # fields that hold what cannot be read, by name
         self.opened = 0  # counts the jobs put on the desk, so that a page can tell another job from an edit
+        self.photos_wait = False  # a photo or recording could not be put beside the saved job
         self.is_closed = False  # a field that loses the focus as the window goes edits nothing any more
         self._looks = 0
         self._said = ""
@@ -189,16 +190,18 @@ class JobStore(QObject):
         """
         write_job(self.job, path)
         self.disk = OnDisk.of(path)
-        for name in self.job.attachments:
-            if problem := self.beside.bring(name, path.parent):
-                self.notice(problem, serious=True)
+        problems = [problem for name in self.job.attachments if (problem := self.beside.bring(name, path.parent))]
+        for problem in problems:
+            self.notice(problem, serious=True)
+        self.photos_wait = bool(problems)
         if problem := self.history.keep(path, self.job):
             self.notice(problem, serious=True)
         self.path, self.beside.folder = path, path.parent
         self.saved_at = datetime.now().strftime("%H:%M")
-        self._kept(self.journal.saved(path, self.job))
         self.undo_stack.setClean()
-        self.journal.end()
+        if not self.photos_wait:
+            self._kept(self.journal.saved(path, self.job))
+            self.journal.end()
         self.journal.about(path, path.parent)
         self._look.start()
         self.file_changed.emit()
@@ -223,7 +226,11 @@ class JobStore(QObject):
     def put_away(self) -> None:
         """The job leaves the desk for good: nothing of it waits, and others may write it."""
         self._look.stop()
-        self.journal.end()
+        if self.photos_wait:
+            self.journal.abandon()  # the only copy of a photo can be in it
+        else:
+            self.journal.end()
+        self.photos_wait = False
         self._said = ""
         self.hold(None)
 

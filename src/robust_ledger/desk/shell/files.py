@@ -185,7 +185,9 @@ class Files:
         store = self.store
         own = path == store.path
         if own and store.read_only:
-            self.window.complain(f"Read only: {store.read_only}. Save it under another name, or take it over.")
+            self.window.complain(
+                f"Read only: {store.read_only}. Save it under another name, or open it again to take it over."
+            )
             return False
         if own and store.disk.is_other(path):
             return self._other_in_file(path)
