@@ -397,6 +397,7 @@ FAULTS = [
     pipe_for_a_recording, name_with_a_zero_in_it, name_too_long, journal_full_and_free_again, journal_taken_away_while_it_is_written,
     journal_damaged, journal_without_locks, lock_in_a_read_only_folder, lock_of_a_machine_that_is_gone, clock_set_back, history_full,
     history_of_rubbish,
-    photo_vanished, photo_that_finds_no_room_beside_the_job, photo_of_another_job, photo_that_is_a_pipe, comma_for_a_point, no_language_at_all, odd_scale_factors,
+    photo_vanished, photo_that_finds_no_room_beside_the_job, photo_of_another_job, photo_that_is_a_pipe,
+    comma_for_a_point, no_language_at_all, odd_scale_factors,
     killed_while_the_temporary_file_was_written, rights_are_kept, half_letters,
 ]  # fmt: skip
