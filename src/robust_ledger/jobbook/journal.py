@@ -27,6 +27,7 @@ from robust_ledger.jobbook.held import hold, remove_tree
 
 JOURNAL, HELD, FILES = "journal", "held", "files"
 LONGEST_BYTES = 8_000_000  # then it begins anew with the job as it is
+AFTER_S = 0.04  # from an edit to its flush: the screen comes first, and what comes at once is flushed at once
 PARTS = tuple(name for name in Job.__struct_fields__ if name != "unknown")
 
 
@@ -194,25 +195,26 @@ class _Flusher(threading.Thread):
     def __init__(self, file: int, failed: Any) -> None:
         super().__init__(daemon=True, name="journal")
         self.file, self.failed = os.dup(file), failed
-        self.wanted, self.ending = threading.Event(), False
+        self.wanted, self.ending = threading.Event(), threading.Event()
         self.start()
 
     def run(self) -> None:
         """Flush as often as something is wanted, until the end."""
         while True:
             self.wanted.wait()
+            self.ending.wait(AFTER_S)
             self.wanted.clear()
             try:
                 os.fsync(self.file)
             except OSError as problem:
                 self.failed(problem)
-            if self.ending:
+            if self.ending.is_set():
                 os.close(self.file)
                 return
 
     def stop(self) -> None:
         """Flush once more, and end."""
-        self.ending = True
+        self.ending.set()
         self.wanted.set()
         self.join()
 
