@@ -135,6 +135,22 @@ def test_what_cannot_be_read_stays_in_its_field_and_is_asked_about(lane, keys, m
     assert one.unread == (("Floor area", "12 acres"),)
 
 
+def test_what_cannot_be_read_is_not_put_onto_another_row(desk, keys):
+    """An unread rating stays with its load: choosing another one gives it up, and says so."""
+    desk.show_stage("load")
+    table, form = desk.stage().page().table, desk.stage().page().form
+    table.choose("range")
+    plate = form.fields["nameplate"]
+    plate.setFocus()
+    plate.selectAll()
+    keys(desk, "lots", "enter")
+    assert plate.fault.isVisible() and plate.text() == "lots"
+    table.setFocus()
+    keys(desk, "down")
+    assert not plate.fault.isVisible() and plate.text() != "lots"
+    assert 'Not taken: Rating "lots".' in desk.notice_text.text() and not desk.settle_typing()
+
+
 def test_text_over_a_fields_length_is_kept_and_said_at_the_field(lane, keys):
     field = title_field(lane)
     field.setText("x" * 237)

@@ -132,14 +132,24 @@ class TextField(Field, Line):
         there(self.style()).polish(self)
         self.setAccessibleDescription(text)
 
+    def give_up(self) -> None:
+        """Another row is shown here: what could not be read for the one before is not taken, and that is said."""
+        if not self.fault.isHidden():
+            self.store.notice(f'Not taken: {self.label} "{self.text()[:60]}". {self.fault.text()}', serious=True)
+        self._clear()
+
+    def _clear(self) -> None:
+        if self.isModified() or not self.fault.isHidden():
+            self.show_fault("")
+            self.setModified(False)
+            self.store.typed_nothing()
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Escape gives up what was typed and shows the job's value again."""
         if event is None:
             return
         if event.key() == Qt.Key.Key_Escape and (self.isModified() or not self.fault.isHidden()):
-            self.show_fault("")
-            self.setModified(False)
-            self.store.typed_nothing()
+            self._clear()
             self.refresh()
             return
         super().keyPressEvent(event)

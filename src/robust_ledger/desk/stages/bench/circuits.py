@@ -170,6 +170,10 @@ class CircuitsPage(Page):
         self.form.show_row("change:other_feeds", action == "split")
 
     def _chosen(self, key: str) -> None:
+        if key != self.key:
+            for field in self.form.fields.values():
+                if isinstance(field, TextField):
+                    field.give_up()
         self.key = CircuitKey(key)
         self._show_form(self.store.plan)
         self.store.choose_place(Place.branch(key))

@@ -121,8 +121,7 @@ class LoadForm(Form):
         if load_id != self.load_id:
             for field in self.fields.values():
                 if isinstance(field, TextField):
-                    field.show_fault("")
-                    field.setModified(False)
+                    field.give_up()
         self.load_id = load_id
         self.setEnabled(self._load() is not None)
         self.refresh()

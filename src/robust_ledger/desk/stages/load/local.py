@@ -95,8 +95,7 @@ class LocalPage(Page):
     def _chosen(self, key: str) -> None:
         self.key = key
         for field in self.form.fields.values():
-            field.show_fault("")
-            field.setModified(False)
+            field.give_up()
         self.form.refresh()
 
     def _rule(self, job: Job) -> LocalRule | None:

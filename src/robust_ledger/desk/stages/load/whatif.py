@@ -173,8 +173,7 @@ class WhatifPage(Page):
     def _column_chosen(self, _key: str) -> None:
         for field in self.form.fields.values():
             if isinstance(field, TextField):
-                field.show_fault("")
-                field.setModified(False)
+                field.give_up()
         self._show_chosen()
 
     def _entry_chosen(self, entry_id: str) -> None:

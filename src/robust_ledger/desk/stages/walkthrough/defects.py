@@ -156,8 +156,7 @@ class DefectsPage(Page):
         if key != self.shown:
             for field in self.fields_of_one.fields.values():
                 if isinstance(field, TextField):
-                    field.show_fault("")
-                    field.setModified(False)
+                    field.give_up()
         self.shown = key
         self._show_one()
         self.store.choose_place(f"defect:{key}")
