@@ -10,6 +10,7 @@ import click
 
 from robust_ledger.codebook.errors import CodebookError
 from robust_ledger.job.files import JobFileError, read_job
+from robust_ledger.ledger.text import reason_of
 from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
@@ -253,9 +254,7 @@ def main(arguments: list[str]) -> int:
     except (JobFileError, CodebookError) as problem:
         return _fail(str(problem))
     except OSError as problem:
-        return _fail(
-            f"{problem.filename or 'A file'} could not be written: {(problem.strerror or 'unknown reason').lower()}."
-        )
+        return _fail(f"{problem.filename or 'A file'} could not be written: {reason_of(problem)}.")
     except click.exceptions.Exit as ended:
         return ended.exit_code
     except click.Abort:

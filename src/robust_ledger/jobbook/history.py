@@ -13,6 +13,7 @@ from msgspec import Struct
 from robust_ledger.job.files import MAX_BYTES, JobFileError, job_bytes, parse_job, text_of
 from robust_ledger.job.job import Job
 from robust_ledger.job.whole import write_whole
+from robust_ledger.ledger.text import reason_of
 
 NEWEST = 12  # kept whatever their age
 _STAMP = "%Y%m%d-%H%M%S"
@@ -53,7 +54,7 @@ class History:
             for one in thinned(self.versions(path), now):
                 one.file.unlink(missing_ok=True)
         except OSError as problem:
-            return f"The versions before could not be kept: {(problem.strerror or 'unknown reason').lower()}."
+            return f"The versions before could not be kept: {reason_of(problem)}."
         return ""
 
     def versions(self, path: Path) -> list[Version]:

@@ -24,6 +24,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import plain
 from robust_ledger.job.whole import write_whole
 from robust_ledger.jobbook.held import hold, remove_tree
+from robust_ledger.ledger.text import reason_of
 
 JOURNAL, HELD, FILES = "journal", "held", "files"
 LONGEST_BYTES = 8_000_000  # then it begins anew with the job as it is
@@ -83,7 +84,7 @@ class Journal:
             kept.parent.mkdir(parents=True, exist_ok=True)
             write_whole(kept, lambda temporary: temporary.write_bytes(source.read_bytes()))
         except OSError as problem:
-            return f"{Path(name).name} could not be copied: {(problem.strerror or 'unknown reason').lower()}."
+            return f"{Path(name).name} could not be copied: {reason_of(problem)}."
         found[name] = kept
         return ""
 
@@ -125,9 +126,7 @@ class Journal:
             self._append(file, record)
         except OSError as problem:
             self._torn = True
-            return (
-                f"Unsaved work cannot be kept aside in {self.root}: {(problem.strerror or 'unknown reason').lower()}."
-            )
+            return f"Unsaved work cannot be kept aside in {self.root}: {reason_of(problem)}."
         self._known = job
         failed, self._flusher_failed = self._flusher_failed, ""
         return failed
@@ -169,7 +168,7 @@ class Journal:
         self._torn = False
 
     def _flush_failed(self, problem: OSError) -> None:
-        words = (problem.strerror or "unknown reason").lower()
+        words = reason_of(problem)
         self._flusher_failed = f"Unsaved work may not be on the disk in {self.root}: {words}."
 
     def _close(self, keep_held: bool = False) -> None:

@@ -50,3 +50,8 @@ def cell_text(text: str) -> str:
 def is_whole(text: str) -> bool:
     """Whether a text is a whole number of at most nine digits: more are no count of anything in a house."""
     return text.isdecimal() and len(text) <= 9
+
+
+def reason_of(problem: OSError) -> str:
+    """What the system says of a file that could not be read or written, within a sentence: "no space left on device"."""
+    return (problem.strerror or "unknown reason").lower()

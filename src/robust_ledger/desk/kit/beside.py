@@ -7,6 +7,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from robust_ledger.job.whole import write_whole
+from robust_ledger.ledger.text import reason_of
 
 MOST_BYTES = 200_000_000  # of a file that is copied along
 
@@ -60,7 +61,7 @@ class Beside:
             target.parent.mkdir(parents=True, exist_ok=True)
             write_whole(target, lambda temporary: temporary.write_bytes(data))
         except OSError as problem:
-            reason = (problem.strerror or "unknown reason").lower()
+            reason = reason_of(problem)
             return f"The job is kept; {name} could not be put beside it: {reason}."
         return ""
 

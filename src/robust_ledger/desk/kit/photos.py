@@ -14,6 +14,7 @@ from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.job.job import Job
+from robust_ledger.ledger.text import reason_of
 
 MOST_BYTES, MOST_PHOTOS = 40_000_000, 40
 
@@ -103,7 +104,7 @@ class PhotoStrip(QWidget):
         try:
             name = self.store.attach(path)
         except OSError as problem:
-            self.store.notice(f"{path.name} could not be read: {(problem.strerror or 'unknown reason').lower()}.", True)
+            self.store.notice(f"{path.name} could not be read: {reason_of(problem)}.", True)
             return
         if name in photos:
             self.store.notice(f"{path.name} is attached already.")

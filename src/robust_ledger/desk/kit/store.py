@@ -67,10 +67,9 @@ class JobStore(QObject):
         self.beside = Beside()
         self.lock: JobLock | None = None
         self.disk = OnDisk()
-        self.unread: dict[
-            str, str
-        ] = {}  # what was typed when a run ended and could not be read, by the name of its field
-        self.faulty: dict[str, str] = {}  # fields that hold what cannot be read, by name
+        # By the name of the field: what was typed when a run ended and could not be read, and what is in the way now.
+        self.unread: dict[str, str] = {}
+        self.faulty: dict[str, str] = {}
         self.opened = 0  # counts the jobs put on the desk, so that a page can tell another job from an edit
         self.photos_wait = False  # a photo or recording could not be put beside the saved job
         self.is_closed = False  # a field that loses the focus as the window goes edits nothing any more

@@ -7,6 +7,7 @@ import faulthandler
 import signal
 import sys
 from contextlib import suppress
+from functools import cache
 from pathlib import Path
 from types import TracebackType
 from typing import NoReturn
@@ -59,6 +60,7 @@ def main(arguments: list[str]) -> int:
         window.show_start()
     window.show()
     say_first(window, before)
+    QTimer.singleShot(0, lambda: keep_log(home() / "desk.log"))
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, lambda *_: window.end_session())
     app.commitDataRequest.connect(lambda _manager: window.end_session())
@@ -102,19 +104,13 @@ def say_first(window: Window, before: list[Ended]) -> None:
 
 def install_guard(window: Window, run: Run) -> None:
     """An error nobody foresaw goes to the log; the user gets a sentence, and the job stays open."""
-    import logging
-    import logging.handlers
-    import traceback
-
     log = home() / "desk.log"
-    handler: logging.Handler = logging.NullHandler()
-    with suppress(OSError):
-        log.parent.mkdir(parents=True, exist_ok=True)
-        handler = logging.handlers.RotatingFileHandler(log, maxBytes=500_000, backupCount=3, encoding="utf-8")
-    handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
-    logging.getLogger().addHandler(handler)
 
     def guard(kind: type[BaseException], problem: BaseException, trace: TracebackType | None) -> None:
+        import logging
+        import traceback
+
+        keep_log(log)
         with suppress(OSError):
             logging.error("".join(traceback.format_exception(kind, problem, trace)))
         frames = [f"{one.filename}:{one.lineno} {one.name}" for one in traceback.extract_tb(trace)]
@@ -122,3 +118,16 @@ def install_guard(window: Window, run: Run) -> None:
         window.complain(f"Something went wrong inside the desk; the job is still here. Details are in {log}.")
 
     sys.excepthook = guard
+
+
+@cache
+def keep_log(log: Path) -> None:
+    """Put what goes wrong into a file that is rotated; called once the desk is up, since the desk's start need not wait for it."""
+    import logging.handlers
+
+    handler: logging.Handler = logging.NullHandler()
+    with suppress(OSError):
+        log.parent.mkdir(parents=True, exist_ok=True)
+        handler = logging.handlers.RotatingFileHandler(log, maxBytes=500_000, backupCount=3, encoding="utf-8")
+    handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
+    logging.getLogger().addHandler(handler)

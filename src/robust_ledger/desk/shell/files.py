@@ -67,7 +67,9 @@ class Files:
                 self.window.complain(str(problem))
                 return
             job = None
-        waiting = [one for one in waiting if not self._is_in_file(one, job)]
+        for one in [one for one in waiting if _is_in_file(one, job)]:
+            one.put_away()
+            waiting.remove(one)
         chosen = self._offered(waiting, job, path) if waiting else None
         if chosen == CANCEL or (job is None and not isinstance(chosen, Waiting)):
             return
@@ -97,15 +99,6 @@ class Files:
         if Decision(self.window, question, (), (("keep", "Keep it"), ("discard", "Discard it"))).ask() == "discard":
             found.put_away()
         self.window.show_start()
-
-    def _is_in_file(self, one: Waiting, job: Job | None) -> bool:
-        """Whether waiting work is in its file already, with all that goes along: then it is put away without a word."""
-        if job != one.job or one.unread or one.path is None:
-            return False
-        if not all((one.path.parent / name).is_file() for name, _source in one.files):
-            return False
-        one.put_away()
-        return True
 
     def _offered(self, waiting: list[Waiting], job: Job | None, path: Path) -> Waiting | str | None:
         """Ask what is to be opened: the work that waits, or the file as it is (None)."""
@@ -289,6 +282,13 @@ class Files:
         self.store.notice(
             f"This job was {self.store.read_only}. What you have is here to read; save it under another name.", True
         )
+
+
+def _is_in_file(one: Waiting, job: Job | None) -> bool:
+    """Whether waiting work is in its file already, with all that goes along: then nobody need be asked."""
+    if job != one.job or one.unread or one.path is None:
+        return False
+    return all((one.path.parent / name).is_file() for name, _source in one.files)
 
 
 def _saved_at(path: Path) -> str:

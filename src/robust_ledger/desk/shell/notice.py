@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QLabel, QPushButto
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.job.whole import write_text
 from robust_ledger.jobbook.runs import Ended
+from robust_ledger.ledger.text import reason_of
 
 
 class Notice(QFrame):
@@ -58,9 +59,7 @@ class Notice(QFrame):
         try:
             write_text(Path(name), self.ended.report())
         except OSError as problem:
-            self.say(
-                f"The report could not be written: {(problem.strerror or 'unknown reason').lower()}.", serious=True
-            )
+            self.say(f"The report could not be written: {reason_of(problem)}.", serious=True)
             return
         self._done()
         self.say(f"The report is in {name}.")

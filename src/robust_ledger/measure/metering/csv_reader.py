@@ -14,6 +14,7 @@ from msgspec import Struct
 from msgspec.structs import asdict
 
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
+from robust_ledger.ledger.text import reason_of
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
 from robust_ledger.measure.metering.stamps import StampReader, guess_date_order, looks_like_date, looks_like_time
 
@@ -208,7 +209,7 @@ def _open(path: Path) -> IO[str]:
             file.seek(0)
             sample = file.read(_SAMPLE)
     except OSError as problem:
-        raise MeterFileError(f"{path.name} cannot be read: {(problem.strerror or 'unknown reason').lower()}.") from None
+        raise MeterFileError(f"{path.name} cannot be read: {reason_of(problem)}.") from None
     encoding = "utf-16" if head.startswith((b"\xff\xfe", b"\xfe\xff")) else "utf-8-sig"
     try:
         sample[: len(sample) - 4].decode(encoding)

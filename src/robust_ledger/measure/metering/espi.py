@@ -14,6 +14,7 @@ from defusedxml import ElementTree as Hardened
 from msgspec import Struct, field
 
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
+from robust_ledger.ledger.text import reason_of
 from robust_ledger.measure.metering.csv_reader import MOST_READ
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
 from robust_ledger.measure.metering.stamps import clock_changes, stamp_date
@@ -73,7 +74,7 @@ def read_espi(path: Path, progress: Progress = unwatched) -> Recording:
     except (ParseError, ValueError, OverflowError) as problem:
         raise MeterFileError(f"{path.name} is not sound XML of interval data: {problem}.") from None
     except OSError as problem:
-        raise MeterFileError(f"{path.name} cannot be read: {(problem.strerror or 'unknown reason').lower()}.") from None
+        raise MeterFileError(f"{path.name} cannot be read: {reason_of(problem)}.") from None
     if not blocks:
         raise MeterFileError(f"{path.name} holds no interval readings.")
     return _joined(path, blocks, kinds, types_of, offset_s, dst_s)

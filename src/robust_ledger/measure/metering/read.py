@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from robust_ledger.ledger.progress import Progress, unwatched
+from robust_ledger.ledger.text import reason_of
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess, read_csv
 from robust_ledger.measure.metering.espi import read_espi
 from robust_ledger.measure.metering.recording import MeterFileError, Recording
@@ -22,7 +23,7 @@ def is_xml(path: Path) -> bool:
         with path.open("rb") as file:
             return file.read(200).lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"<")
     except OSError as problem:
-        raise MeterFileError(f"{path.name} cannot be read: {(problem.strerror or 'unknown reason').lower()}.") from None
+        raise MeterFileError(f"{path.name} cannot be read: {reason_of(problem)}.") from None
 
 
 def guess_file(path: Path) -> Guess | None:

@@ -116,7 +116,7 @@ def _defects(plan: Plan) -> list[Flowable]:
         by = "" if defect.who == "us" else one.by
         answer = " / ".join(part for part in (defect.fix, by) if part)
         rows.append([para(what), para(answer), this_job, para(defect.state)])
-    head = ("Found", "Correction / by", "", "State")
+    head = ("Found", "Correction / by", "Scope", "State")
     widths = [2.5 * inch, 2.6 * inch, 1.1 * inch]
     return [para(f"Defects found; for this job: {practice}", HEADING), _rows(head, rows, widths)]
 

@@ -35,6 +35,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.progress import Progress
+from robust_ledger.ledger.text import reason_of
 from robust_ledger.panel.arrange import Answer, Option, TooLongError
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan, plan
@@ -397,9 +398,7 @@ class DrawingPage(Page):
         try:
             write_text(path, svg_text(bench_scene(self.view.shown_plan.picture, 640, 660)))
         except OSError as problem:
-            self.store.notice(
-                f"{path.name} could not be written: {(problem.strerror or 'unknown reason').lower()}.", serious=True
-            )
+            self.store.notice(f"{path.name} could not be written: {reason_of(problem)}.", serious=True)
         else:
             self.store.notice(f"Written: {path.name}.")
 

@@ -30,7 +30,8 @@ from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.progress import Progress, go_on
 from robust_ledger.ledger.text import number_text
-from robust_ledger.measure.metering.checks import Issue, Kind, Series, checked, service_limit_kw
+from robust_ledger.measure.metering.checks import Series, checked, service_limit_kw
+from robust_ledger.measure.metering.crowds import lines_of, ticked_with
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess
 from robust_ledger.measure.metering.demand import Demand, reduce, to_measured
 from robust_ledger.measure.metering.read import guess_file, read_recording
@@ -38,7 +39,6 @@ from robust_ledger.measure.metering.recording import UNITS, MeterFileError, Reco
 from robust_ledger.plan import Plan
 
 FILTER = "Interval data (*.csv *.txt *.tsv *.xml);;All files (*)"
-MOST_LINES = 60  # of one kind of fault, before they become one line
 _DELIMITERS = ((",", "comma"), (";", "semicolon"), ("\t", "tab"), ("|", "bar"))
 _ORDERS = (("ymd", "year-month-day"), ("mdy", "month/day/year"), ("dmy", "day.month.year"))
 
@@ -351,7 +351,7 @@ class MeasuredPage(Page):
         self.issues.clear()
         for note in series.notes:
             self.issues.addItem(note)
-        for issue, words in _shown(series):
+        for issue, words in lines_of(series):
             item = QListWidgetItem(words)
             if issue.excludable:
                 item.setFlags(
@@ -373,7 +373,7 @@ class MeasuredPage(Page):
 
     def _issue_ticked(self, item: QListWidgetItem) -> None:
         key = item.data(Qt.ItemDataRole.UserRole)
-        keys = {key, *_of_same_kind(self.series, key)}
+        keys = {key, *ticked_with(self.series, key)} if self.series else {key}
         if item.checkState() == Qt.CheckState.Checked:
             self.excluded |= keys
         else:
@@ -405,28 +405,6 @@ class MeasuredPage(Page):
     def _complain(self, sentence: str) -> None:
         self.fault.setText(sentence)
         self.fault.setVisible(bool(sentence))
-
-
-def _many(series: Series) -> dict[Kind, list[Issue]]:
-    """Faults by kind, of those kinds that are there by the hundred: they are one line, ticked together."""
-    kinds: dict[Kind, list[Issue]] = {}
-    for issue in series.issues:
-        kinds.setdefault(issue.kind, []).append(issue)
-    return {kind: found for kind, found in kinds.items() if len(found) > MOST_LINES}
-
-
-def _shown(series: Series) -> list[tuple[Issue, str]]:
-    """The lines of the list: each fault, or the first of its kind for all of them."""
-    many = _many(series)
-    lines = [(found[0], f"{kind}: {len(found):,} of them, first: {found[0].words}") for kind, found in many.items()]
-    return lines + [(one, f"{one.kind}: {one.words}") for one in series.issues if one.kind not in many]
-
-
-def _of_same_kind(series: Series | None, key: str) -> set[str]:
-    """The keys that are ticked with one: those of its kind, where these are one line."""
-    many = _many(series) if series is not None else {}
-    kind = next((one for one in many if key.startswith(f"{one}:")), None)
-    return {issue.key for issue in many[kind]} if kind is not None else set()
 
 
 def _summary(demand: Demand) -> str:

@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.stage import Stage, label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import reason_of
 from robust_ledger.papers.packet import write_packet, write_sheet
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import Plan
@@ -119,9 +120,7 @@ class PapersStage(Stage):
         try:
             path = write_sheet(sheet, self.store.plan, Path(self.folder.name) / f"{sheet.name}.pdf")
         except OSError as problem:
-            self.store.notice(
-                f"The sheet cannot be shown: {(problem.strerror or 'unknown reason').lower()}.", serious=True
-            )
+            self.store.notice(f"The sheet cannot be shown: {reason_of(problem)}.", serious=True)
             return
         self.document.load(str(path))
 
@@ -139,7 +138,7 @@ class PapersStage(Stage):
             paths = write_packet(self.store.plan, folder, stem)
         except OSError as problem:
             self.store.notice(
-                f"The sheets could not be written to {folder}: {(problem.strerror or 'unknown reason').lower()}.",
+                f"The sheets could not be written to {folder}: {reason_of(problem)}.",
                 serious=True,
             )
             return
