@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager, nullcontext
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 import click
 
 from robust_ledger.codebook.errors import CodebookError
-from robust_ledger.job.files import JobFileError, read_job
+from robust_ledger.job.files import JobFileError, read_job, write_job
 from robust_ledger.ledger.text import reason_of
 from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
 if TYPE_CHECKING:  # numpy is loaded by the two commands that need it
-    from robust_ledger.job.job import Job
     from robust_ledger.measure.metering.csv_reader import Guess, Reading
 
 
@@ -77,15 +78,18 @@ def callout_command(job: Path, dry: bool) -> None:
     from robust_ledger.branch.session import replay
     from robust_ledger.load.edition import codebook_of
 
-    before = read_job(job)
-    after, outcomes = replay(spoken_lines(), before, codebook_of(before))
+    read_job(job)  # what is wrong with it is said before anybody speaks
+    lines = spoken_lines()
+    with alone(job) if not dry else nullcontext():
+        before = read_job(job)
+        after, outcomes = replay(lines, before, codebook_of(before))
+        if after != before and not dry:
+            write_job(after, job)
     for one in outcomes:
         text = one.text if len(one.text) <= 120 else f"{one.text[:118]}…"
         words = f'not read: "{text}": {one.fault}' if one.fault else f"tag {one.tag}: {one.made}"
         click.echo(f"{one.number:>4}  {words}")
     left = sum(1 for one in outcomes if one.fault)
-    if after != before and not dry:
-        write_alone(after, job)
     click.echo(f"{len(outcomes) - left} lines accepted, {left} not read." + (" Nothing was saved." if dry else ""))
     sys.exit(1 if left else 0)
 
@@ -108,16 +112,16 @@ def spoken_lines() -> list[str]:
         return str(data, "cp1252", "replace").splitlines()
 
 
-def write_alone(after: Job, path: Path) -> None:
-    """Write a job that nobody else has open. Raises JobFileError, naming who has."""
-    from robust_ledger.job.files import write_job
+@contextmanager
+def alone(path: Path) -> Iterator[None]:
+    """Have a job to oneself, from reading it to writing it. Raises JobFileError, naming who has it open."""
     from robust_ledger.jobbook.lock import JobLock
 
     lock = JobLock(path)
     if (holder := lock.take()) is not None:
         raise JobFileError(f"{path.name} is open: {holder.words}; nothing was written.")
     try:
-        write_job(after, path)
+        yield
     finally:
         lock.release()
 
@@ -153,7 +157,10 @@ def arrange_command(job: Path, take: int | None) -> None:
     for words in advise(wanted, answer.options[0]) if answer.options[0].splices else ():
         click.echo(f"   {words}")
     if take is not None and take <= len(answer.options):
-        write_alone(place(before, answer.options[take - 1].placements), job)
+        with alone(job):
+            if read_job(job) != before:
+                raise JobFileError(f"{job.name} was changed while it was being arranged; nothing was written.")
+            write_job(place(before, answer.options[take - 1].placements), job)
         click.echo(f"Layout {take} written into {job.name}.")
 
 

@@ -17,6 +17,7 @@ from msgspec.structs import replace
 
 from robust_ledger.job.edits import add_circuit, change_circuit, remove_circuits, with_part
 from robust_ledger.job.files import write_job
+from robust_ledger.job.parts.base import AsGiven
 from robust_ledger.jobbook import journal as journals
 from robust_ledger.jobbook.journal import JOURNAL, Journal, line_of, record_of
 from robust_ledger.jobbook.waiting import left_behind, of_file
@@ -70,6 +71,25 @@ def test_what_was_typed_and_given_up_or_put_in_is_not_typed_any_more(journal, ho
     journal.typing("Title", "Tern Street 44", TWO, with_part(TWO, "heading", title="Tern Street 44"))
     journal.typed_nothing() if how == "given up" else journal.edited("x", with_part(TWO, "heading", title="9"))
     assert waiting(journal).job.heading.title == ("Tern Street 4" if how == "given up" else "9")
+
+
+@pytest.mark.parametrize(("then", "waits"), [("given up", False), ("left", True), ("edited", True)])
+def test_a_job_only_typed_at_waits_only_for_what_was_typed(tmp_path, then, waits):
+    """Nothing of a job waits that was opened, typed at and let be: its file, or the shipped demo, has it."""
+    made = Journal(tmp_path)
+    made.typing("Title", "Tern Street 44", ONE, with_part(ONE, "heading", title="Tern Street 44"))
+    if then == "given up":
+        made.typed_nothing()
+    if then == "edited":
+        made.edited("call out tag 1", TWO)
+    made.abandon()
+    assert bool(left_behind(tmp_path).waiting) == waits
+
+
+def test_fields_of_another_version_that_change_are_written_too(journal):
+    after = replace(TWO, unknown=AsGiven({"later": 1}))
+    journal.edited("take back a version", after)
+    assert waiting(journal).job == after
 
 
 def test_typing_that_cannot_be_read_is_kept_as_text_even_over_a_save(journal, tmp_path):

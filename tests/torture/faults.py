@@ -312,6 +312,21 @@ def photo_that_finds_no_room_beside_the_job(place: Path) -> None:
     assert (place / name).read_bytes() == b"picture" and left_behind(store.journals).waiting == ()
 
 
+def photo_taken_along_where_nothing_can_be_written(place: Path) -> None:
+    """A saved job in a folder that takes no photo: the journal has it until it can be put there."""
+    with desk(place) as (store, path, said):
+        photo = place / "a.png"
+        photo.write_bytes(b"picture")
+        (path.parent / "photos").write_text("a file where the folder should be")
+        name = store.attach(photo)
+        photo.unlink()
+        store.edit("x", lambda job: with_part(job, "old_panel", photos=(name,)))
+        assert "could not be put beside it" in said[0]
+        (path.parent / "photos").unlink()
+        store.save(path)
+        assert (path.parent / name).read_bytes() == b"picture"
+
+
 def photo_of_another_job(place: Path) -> None:
     with desk(place) as (store, path, said):
         other = place / "other"
@@ -332,6 +347,7 @@ def photo_that_is_a_pipe(place: Path) -> None:
 
 
 def comma_for_a_point(place: Path) -> None:
+    before = locale.setlocale(locale.LC_ALL)
     with desk(place) as (store, path, _said):
         for name in ("de_DE.UTF-8", "fr_FR.UTF-8", ""):
             with suppress(locale.Error):
@@ -342,7 +358,7 @@ def comma_for_a_point(place: Path) -> None:
             store.save(path)
             assert '"area": 1234.5' in path.read_text() and read_job(path).dwelling.area == 1234.5
         finally:
-            locale.setlocale(locale.LC_ALL, "C")
+            locale.setlocale(locale.LC_ALL, before)
 
 
 def no_language_at_all(place: Path) -> None:
@@ -397,7 +413,8 @@ FAULTS = [
     pipe_for_a_recording, name_with_a_zero_in_it, name_too_long, journal_full_and_free_again, journal_taken_away_while_it_is_written,
     journal_damaged, journal_without_locks, lock_in_a_read_only_folder, lock_of_a_machine_that_is_gone, clock_set_back, history_full,
     history_of_rubbish,
-    photo_vanished, photo_that_finds_no_room_beside_the_job, photo_of_another_job, photo_that_is_a_pipe,
+    photo_vanished, photo_that_finds_no_room_beside_the_job,
+    photo_taken_along_where_nothing_can_be_written, photo_of_another_job, photo_that_is_a_pipe,
     comma_for_a_point, no_language_at_all, odd_scale_factors,
     killed_while_the_temporary_file_was_written, rights_are_kept, half_letters,
 ]  # fmt: skip

@@ -58,13 +58,13 @@ class Journal:
 
     def edited(self, label: str, job: Job) -> str:
         """Write an edit down: the parts that it changed."""
-        if self._known is None:
+        if self._known is None or self._known.unknown != job.unknown:
             return self._whole(label, job)
         return self._write({"k": "edit", "label": label, **_changes(self._known, job)}, job)
 
     def typing(self, label: str, text: str, before: Job, after: Job | None) -> str:
         """Write down what is being typed: the job as it would be, or None as long as the text cannot be read."""
-        if self._known is None and (problem := self._whole("", before)):
+        if self._known is None and (problem := self._whole("", before, clean=not self._torn)):
             return problem
         drafted = {} if after is None else _changes(before, after)
         return self._write({"k": "draft", "label": label, "text": text, **drafted}, before)
@@ -110,8 +110,9 @@ class Journal:
             remove_tree(self.folder)
         self.folder = self.root / uuid.uuid4().hex
 
-    def _whole(self, label: str, job: Job) -> str:
-        return self._write({"k": "whole", "label": label, "job": job.as_data()}, job)
+    def _whole(self, label: str, job: Job, clean: bool = False) -> str:
+        """Write the job down as a whole; `clean` when nothing of it waits: it is what the typing that follows goes on from."""
+        return self._write({"k": "whole", "label": label, "clean": clean, "job": job.as_data()}, job)
 
     def _write(self, record: dict[str, Any], job: Job | None) -> str:
         """Append a record; it is with the system when this returns, and on the disk as soon as the disk is ready."""

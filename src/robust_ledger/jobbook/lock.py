@@ -49,14 +49,20 @@ class JobLock:
         written, in a folder that is read only, there is none and nobody has it."""
         if not over and (holder := self.holder()) is not None:
             return holder
+        temporary = self.file.with_name(f"{self.file.name}-{self.me.id[:8]}")
         try:
-            temporary = self.file.with_name(f"{self.file.name}-{self.me.id[:8]}")
             file = os.open(temporary, os.O_RDWR | os.O_CREAT | os.O_TRUNC, 0o644)
+        except OSError:
+            return None
+        try:
             os.write(file, json.dumps({name: getattr(self.me, name) for name in self.me.__struct_fields__}).encode())
             with suppress(OSError):  # a file system without locks: then the beat alone tells
                 fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
             os.replace(temporary, self.file)
         except OSError:
+            os.close(file)
+            with suppress(OSError):
+                temporary.unlink()
             return None
         self._close()
         self._open = file

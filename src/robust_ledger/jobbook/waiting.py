@@ -128,7 +128,8 @@ class _State:
             return
         kind = record.get("k")
         if kind == "whole":
-            self.data, self.lost, self.is_saved, self.draft = dict(record["job"]), False, False, None
+            self.data, self.lost, self.draft = dict(record["job"]), False, None
+            self.is_saved = bool(record.get("clean"))
         elif kind in ("start", "saved"):
             self.about = {"path": record.get("path"), "folder": record.get("folder")}
             self.started = True

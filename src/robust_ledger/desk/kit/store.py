@@ -206,14 +206,14 @@ class JobStore(QObject):
         self.file_changed.emit()
 
     def attach(self, source: Path) -> str:
-        """Take a photo along: its name beside the job. Copied at once, to the job's folder or, as long as it has none, to the
-        journal. Raises OSError."""
+        """Take a photo along: its name beside the job. Copied at once, to the job's folder or, where that cannot be or it has
+        none yet, to the journal. Raises OSError."""
         name = self.beside.name_for(source)
         self.beside.found[name] = source
-        if self.path:
-            if problem := self.beside.bring(name, self.path.parent):
-                self.notice(problem, serious=True)
-        else:
+        problem = self.beside.bring(name, self.path.parent) if self.path else ""
+        if problem:
+            self.notice(problem, serious=True)
+        if problem or self.path is None:
             self._kept(self.journal.keeps_file(name, source, self.beside.found))
         return name
 
