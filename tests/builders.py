@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.edits import add_circuit
+from robust_ledger.job.edits import add_circuit, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Dwelling, Load, LoadKind, Nameplate
+from robust_ledger.job.parts.scope import Scope
 from robust_ledger.job.readers.quantity import read_nameplate
+from robust_ledger.job.upgrades import ANSWERS
 from robust_ledger.plan import Plan, plan
 
 K = LoadKind
@@ -25,10 +27,57 @@ def unknown_load(kind: LoadKind, name: str, volts: float = 240, **more) -> Load:
     return Load.read({"id": name, "name": name, "kind": kind, "nameplate": Nameplate(volts=volts), **more})
 
 
+def scope_of(kind: str) -> dict:
+    """The answers that a kind of job of the older format stands for."""
+    return dict(ANSWERS[kind])
+
+
+def answers(kind: str) -> Scope:
+    """The scope of a kind of job of the older format."""
+    return Scope.read(scope_of(kind))
+
+
+# Where what was found is kept, by the part a test names it under.
+_FOUND = ("raceway", "trade_size", "utility_fault_a", "transformer_kva", "transformer_percent_z", "meter_label_a")
+
+
+def spread(parts: dict) -> dict:
+    """Parts of a job with what was found and what is renewed where they belong: tests say `chain={"disconnect_a": 200.0, "replaced":
+    ("disconnect",)}` for what stands ahead and is made new, and name a raceway with its run."""
+    made = {name: dict(values) if isinstance(values, dict) else values for name, values in parts.items()}
+    existing, scope = dict(made.pop("existing", {})), made.pop("scope", {})
+    scope = scope_of(scope) if isinstance(scope, str) else dict(scope)
+    chain = made.pop("chain", {})
+    replaced = chain.pop("replaced", None)
+    if chain.get("disconnect_a") is not None or "disconnect" in (replaced or ()):
+        existing["disconnect_at"] = "indoors" if chain.pop("disconnect_inside", False) else "outdoors"
+        scope.setdefault("disconnect_kind", "service")
+    elif "disconnect_a" in chain:
+        existing["disconnect_at"] = ""
+    existing.update(chain)
+    for part in ("service_run", "old_panel"):
+        held = made.get(part, {})
+        existing.update({name: held.pop(name) for name in _FOUND if isinstance(held, dict) and name in held})
+    window = made.get("fit", {})
+    utility = {n: window.pop(n) for n in ("meter_low_in", "meter_high_in") if isinstance(window, dict) and n in window}
+    if replaced is not None:
+        scope["renews"] = tuple(one for one in replaced if one != "disconnect")
+        scope["disconnect"] = "new" if "disconnect" in replaced else "as_is"
+    extra = (("existing", existing), ("scope", scope), ("utility", utility))
+    return {**made, **{name: values for name, values in extra if values}}
+
+
+def with_parts(job: Job, part: str, **values) -> Job:
+    """A job with fields of a part changed, what was found and what is renewed where they belong."""
+    for name, held in spread({part: values}).items():
+        job = with_part(job, name, **held) if held else job
+    return job
+
+
 def house(area: float | None = 1500, *loads: Load, edition: str = "2023", unit: str = "ft2", **more) -> Job:
     """A job with a floor area and loads; `more` goes to the job."""
     dwelling = Dwelling(area=area, area_unit=unit, **more.pop("dwelling", {}))
-    return Job.read({"dwelling": dwelling, "loads": loads, "edition": edition, **more})
+    return Job.read({"dwelling": dwelling, "loads": loads, "edition": edition, **spread(more)})
 
 
 def called_out(job: Job, *lines: str) -> Job:

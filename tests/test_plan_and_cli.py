@@ -11,7 +11,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from builders import called_out, circuit, finding_ids, house
+from builders import K, answers, called_out, circuit, finding_ids, house, load, with_parts
 from msgspec.structs import replace
 
 from robust_ledger.cli import commands, main, summary
@@ -20,7 +20,6 @@ from robust_ledger.job.edits import link_load, with_part
 from robust_ledger.job.files import job_text, read_job, write_job
 from robust_ledger.job.job import blank_job
 from robust_ledger.job.parts.equipment import Equipment
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.house import Management
 from robust_ledger.job.parts.sub_panel import SubPanel
 from robust_ledger.ledger.editions import EDITIONS
@@ -114,26 +113,29 @@ def test_documented_entry_ids_exist(demo_plan):
     assert len(ids) > 20
     # Some lines stand on a tape only when something is held back, out of season, or of a future with circuits reserved.
     job = demo_plan.job
-    job = replace(job, chain=replace(job.chain, disconnect_a=150.0))
+    job = with_parts(job, "chain", disconnect_a=150.0)
     held = [replace(x, managed=True, when="added") if x.id == "charger" else x for x in job.loads]
     other = replace(
         job,
         loads=tuple(held),
-        management=Management(setpoint_a=30),
+        management=Management(setpoint_a=10),
         measured=replace(job.measured, seasonal_va=900.0),
         futures=tuple(replace(future, reserve=True) for future in job.futures),
     )
     other = link_load(other, "range-hood", 4)
     whole = replace(
         other,
-        scope=Scope.SPLIT,
+        scope=answers("split"),
         decisions=replace(job.decisions, split_mains_a=(150.0, 100.0)),
         sub_panel=SubPanel(breaker_a=60),
         equipment=Equipment(generator_a=30, inverter_a=16),
         grounding=replace(job.grounding, one_run=True),
         fit=replace(job.fit, meter_to_panel_in=-20.0),
     )
-    ids_made = {*demo_plan.all_entries, *plan(other).all_entries, *plan(whole).all_entries}
+    kept = house(1500, scope="swap", chain={"disconnect_a": 100.0}, existing={"feeder_conductors": "2 Cu"})
+    leaning = house(500, load(K.APPLIANCE, "12kW@120", "kiln"))
+    others = (demo_plan, *(plan(one) for one in (other, whole, kept, leaning)))
+    ids_made = {entry_id for made in others for entry_id in made.all_entries}
     for pattern in patterns:
         assert any(pattern.match(key) for key in ids_made), pattern.pattern
     for key in ids_made:

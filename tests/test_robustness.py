@@ -9,7 +9,7 @@ import xml.etree.ElementTree as ET
 from pathlib import Path
 
 import pytest
-from builders import K, called_out, finding_ids, house, load
+from builders import K, called_out, finding_ids, house, load, spread
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec import NODEFAULT
@@ -29,12 +29,12 @@ from robust_ledger.job.parts.defects import Caution, Defect
 from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.job.parts.grounding import Grounding
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.job.parts.location import Location
 from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panels import Interior
 from robust_ledger.job.parts.sub_panel import SubPanel
+from robust_ledger.job.upgrades import ANSWERS
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
@@ -220,7 +220,7 @@ MORE = st.builds(
     st.lists(LOCAL, max_size=3),
     st.lists(FUTURES, max_size=2),
     st.one_of(st.none(), MEASURED),
-    st.sampled_from(list(Scope)),
+    st.sampled_from(list(ANSWERS)),
     ODD,
     st.sampled_from(["120/240", "208Y/120"]),
     RUNS,
@@ -228,7 +228,7 @@ MORE = st.builds(
     st.booleans(),
 )
 JOBS = st.builds(
-    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more, bench, changes, pins: Job.read({
+    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more, bench, changes, pins: Job.read(spread({
         **more,
         "edition": edition,
         "dwelling": {"area": area, "supply": more.pop("supply", "120/240"), "small_appliance_circuits": spaces % 15,
@@ -239,7 +239,7 @@ JOBS = st.builds(
         "panel": {**bench, "spaces": spaces, "bus_a": bus or 100, "first_disconnect": first, "main": "breaker" if first else "lugs"},
         "decisions": {"main_a": main, "placements": places, "load_method": method, "circuits": changes, "pins": pins,
                       "ahj_arc_fault": first, "smoke_practice": "own", "lighting_practice": "apart"},
-    }),
+    })),
     st.lists(LOADS, max_size=8),
     st.lists(CIRCUITS, max_size=10),
     ODD,

@@ -12,7 +12,7 @@ import click
 
 from robust_ledger.codebook.errors import CodebookError
 from robust_ledger.job.files import JobFileError, read_job, write_job
-from robust_ledger.ledger.text import reason_of
+from robust_ledger.ledger.text import reason_of, sentence_end
 from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
@@ -47,13 +47,17 @@ def plan_command(job: Path, as_json: bool) -> None:
 @commands.command("check", help="Print the findings; exit 1 when a STOP or FIX is open.")
 @click.argument("job", type=click.Path(path_type=Path))
 def check_command(job: Path) -> None:
+    """The findings by kind, the worst first; what was accepted with its reason."""
     made = plan(read_job(job))
-    for finding in made.findings:
-        cites = f" [{', '.join(str(cite) for cite in finding.cites)}]" if finding.cites else ""
-        state = f" Accepted: {finding.accepted}" if finding.accepted else ""
-        click.echo(f"{finding.severity:<4}  {finding.title}. {finding.text} {finding.remedy}{cites}{state}")
+    for group in made.groups:
+        cites = f" [{', '.join(str(cite) for cite in group.cites)}]" if group.cites else ""
+        state = f" Accepted: {group.first.accepted}" if group.first.accepted else ""
+        click.echo(
+            f"{group.severity:<4}  {group.title}{sentence_end(group.title)} {group.text} {group.remedy}{cites}{state}"
+        )
     serious = [f for f in made.findings if f.open and f.severity.rank <= 1]
-    click.echo(f"{len(made.findings)} findings, {len(serious)} of them open STOP or FIX.")
+    kinds = f" of {len(made.groups)} kinds" if len(made.groups) < len(made.findings) else ""
+    click.echo(f"{len(made.findings)} findings{kinds}, {len(serious)} of them open STOP or FIX.")
     sys.exit(1 if serious else 0)
 
 
@@ -179,6 +183,8 @@ def demand_command(recording: Path, unit: str | None, column: int | None) -> Non
 
     try:
         found = guess_file(recording)
+        if found and not found.unit_known and not unit:
+            raise click.ClickException("No column head names a unit; say it with --unit, like --unit kWh.")
         made = reduce(checked(read_recording(recording, _as_asked(found, unit, column))))
     except MeterFileError as problem:
         raise click.ClickException(str(problem)) from None

@@ -12,16 +12,18 @@ from robust_ledger.branch.result import CircuitsResult, circuits_result
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding
+from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.room import Room
 from robust_ledger.load.edition import codebook_of
 from robust_ledger.load.result import LoadResult, WhatIf, load_result
 from robust_ledger.panel.bench import Bench, bench
 from robust_ledger.panel.bench_drawing import Picture
+from robust_ledger.service.one_line import Node, one_line
 from robust_ledger.service.result import ServiceResult, service_result
 from robust_ledger.survey.chain import found_limits
 from robust_ledger.survey.result import WalkResult, walk_result
+from robust_ledger.survey.verdict import single_findings, verdict_findings
 
 
 class Plan(Struct, frozen=True, dict=True):
@@ -72,12 +74,22 @@ class Plan(Struct, frozen=True, dict=True):
         flagged = frozenset(finding.place for finding in self.findings if finding.open)
         return self.bench.picture(self.service.main, flagged)
 
+    @cached_property
+    def groups(self) -> tuple[Group, ...]:
+        """The findings by kind, the worst first."""
+        return grouped(self.findings)
+
+    @cached_property
+    def one_line(self) -> tuple[Node, ...]:
+        """The service as it has to be, as a drawing: boxes from the utility on."""
+        return one_line(self.job, self.service.conductors, {**self.service.entries, **self.walk.entries})
+
     @property
     def filled(self) -> dict[str, bool]:
         """Which stages of the plan have something in them, in their order."""
         job, load = self.job, self.load.chosen.amperes
         return {
-            "walkthrough": job.scope is not Scope.UNSAID,
+            "walkthrough": job.scope.said,
             "pulloff": bool(job.circuits),
             "load": bool(job.loads) or job.dwelling.area is not None,
             "service": self.service.main.known,
@@ -101,15 +113,21 @@ def plan(job: Job) -> Plan:
     """
     codebook = codebook_of(job)
     load = load_result(job, codebook)
-    amperes, volts = load.chosen.amperes, load.inputs.line_volts
-    service = service_result(job, amperes, load.neutral, volts, lambda: found_limits(job, codebook), codebook)
+    amperes, volts = load.governing, load.inputs.line_volts
+    service = service_result(job, amperes, load.neutral, volts, lambda: found_limits(job, amperes, codebook), codebook)
     walk = walk_result(job, service, codebook)
     circuits = circuits_result(job, load, codebook)
     made = bench(circuits, walk.bottom_in)
     what_if = WhatIf(load, made.spaces_used, walk.weakest)
     found = (
         *(*walk.findings(), *circuits.old_findings(), *load.findings(), *made.counting_findings()),
-        *(*service.findings(), *walk.chain_findings(), *made.findings()),
+        *(
+            *verdict_findings(load, service.main),
+            *single_findings(load, service.main),
+            *service.findings(),
+            *walk.chain_findings(),
+            *made.findings(),
+        ),
     )
     accepted = job.decisions.accepted
     findings = [replace(one, accepted=accepted[one.id]) if one.id in accepted else one for one in found]

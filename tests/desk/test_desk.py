@@ -282,7 +282,8 @@ def test_the_one_line_answers_to_mouse_and_arrows(desk, keys, qtbot):
     for entry_id, words in (
         ("service.conductors.al.dwelling", "Service conductors, Al 2/0 Al"),
         ("service.egc", "EGC of the feeder 6 Cu"),
-        ("service.gec", "GEC 6 Cu"),
+        ("grounding.gec.water", "GEC to the metal water pipe 6 Cu"),
+        ("service.inside", "Feeder to the inside panel, Al 2/0 Al"),
         ("service.bond.panel", "Neutral and ground in the panel separate"),
     ):
         qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.spot_of(entry_id).toPoint())

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import pytest
+from builders import answers
 from msgspec.structs import replace
 from PyQt6.QtCore import QItemSelectionModel, Qt
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.job.edits import link_load
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.place import Place
 
 
@@ -173,7 +173,7 @@ def test_the_marking_order_is_signed_first_and_walked(window, keys):
     order.done.click()
     order.done.click()
     assert order.current == "" and len(cells(pulloff.table)) == 2
-    assert "Dark neutrals done before: white hots" in window.margin.text.toPlainText()
+    assert "done before: white hots: Dark neutrals, " in window.margin.text.toPlainText()
     window.go_to(Place("pull_off:white"))
     assert order.current == "white"
     order.done.click()
@@ -316,7 +316,7 @@ def test_clamp_readings_by_hand(desk, pulloff, keys):
 def test_two_panels_stand_side_by_side_when_they_are_merged(desk, pulloff, keys, qtbot):
     right = pulloff.facts.fields["right_panel:spaces"]
     assert not right.isVisible()
-    desk.store.edit("merge", lambda job: replace(job, scope=Scope.MERGED))
+    desk.store.edit("merge", lambda job: replace(job, scope=answers("merged")))
     assert right.isVisible() and not pulloff.facts.fields["right_panel:main_a"].isVisible()
     right.setFocus()
     right.selectAll()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
+from builders import answers
 from msgspec.structs import replace
 from PyQt6 import QtWidgets
 from PyQt6.QtCore import Qt
@@ -13,7 +14,6 @@ from PyQt6.QtWidgets import QFileDialog
 
 from robust_ledger.desk.kit.settings import home
 from robust_ledger.job.files import read_job
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.place import Place
 
 
@@ -68,23 +68,33 @@ def test_a_new_job_begins_with_its_scope_and_shows_what_follows(window, keys, qt
     stage = window.stage()
     assert window.current == "walkthrough" and stage.current == "scope"
     assert window.spine.buttons["walkthrough"].accessibleName() == "Walk-through, empty"
-    assert stage.page().buttons[Scope.SWAP].hasFocus()
-    keys(window, "space")
+    service = stage.page().form.fields["scope:service"]
+    assert service.hasFocus()
+    keys(window, "down")
     rows = dict(cells(stage.page().table))
-    assert rows["The service"] == "goes on at its rating, which is to be read"
+    assert rows["The service"] == "goes on; not known: old main as found, to be read"
     assert "existing dwelling" in rows["Load calculations allowed"]
     assert rows["Asked here"].endswith("not asked: overhead")
-    assert not stage.tabs.button(4).isVisible() and "Undo: scope: panel swap" in window.state.text()
-    stage.page().buttons[Scope.UPGRADE].click()
+    assert (
+        not stage.tabs.button(4).isVisible() and "The old main, conductors and meter go on" in stage.page().words.text()
+    )
+    assert not stage.page().form.fields["scope:disconnect_kind"].isVisible(), "there is no disconnect to be of a kind"
+    choose(service, "upgraded")
     assert stage.tabs.button(4).isVisible()
     assert dict(cells(stage.page().table))["Outdoor emergency disconnect"] == "required, missing"
-    keys(window, "ctrl+z", "ctrl+z")
-    assert not stage.page().buttons[Scope.SWAP].isChecked()
+    choose(stage.page().form.fields["scope:disconnect"], "added or replaced")
+    choose(stage.page().form.fields["scope:disconnect_kind"], "meter disconnect")
+    choose(stage.page("chain").form.fields["existing:disconnect_at"], "outdoors")
+    rows = dict(cells(stage.page("scope").table))
+    assert rows["Outdoor emergency disconnect"] == "required, provided"
+    assert rows["Its label outside"] == "EMERGENCY DISCONNECT, METER DISCONNECT, NOT SERVICE EQUIPMENT"
+    keys(window, *["ctrl+z"] * 5)
+    assert service.currentText() == "not answered"
 
 
 def test_a_page_that_is_no_longer_asked_gives_way(desk, page):
     page("1", "o", "overhead")
-    desk.store.edit("scope", lambda job: replace(job, scope=Scope.SWAP))
+    desk.store.edit("scope", lambda job: replace(job, scope=answers("swap")))
     assert desk.stage().current == "scope"
 
 
@@ -95,15 +105,15 @@ def test_the_chain_is_walked_and_edited(desk, page, keys, qtbot, typed):
     keys(desk, "right", "right")
     assert chain.view.accessibleDescription() == "Service-entrance conductors (line side) 125 A: new"
     assert "Service-entrance conductors (line side): largest main" in margin_text(desk) and "115 A" in margin_text(desk)
-    chain.form.fields["replaced:riser_conductors"].click()
+    chain.form.fields["renews:riser_conductors"].click()
     assert chain.words.text().startswith("To go to 150 A, replace: service-entrance conductors (line side).")
     assert "Service-entrance conductors (line side) too small for 150 A" in margin_text(desk)
-    assert "is not a conductor" in typed(chain.form, "chain:riser_conductors", "2/0 gold").fault.text()
-    field = typed(chain.form, "chain:riser_conductors", "2/0 al")
+    assert "is not a conductor" in typed(chain.form, "existing:riser_conductors", "2/0 gold").fault.text()
+    field = typed(chain.form, "existing:riser_conductors", "2/0 al")
     assert field.text() == "2/0 Al" and chain.words.text().startswith("Every existing link is good for")
     qtbot.mouseClick(chain.view, Qt.MouseButton.LeftButton, pos=chain.view.spot_of("chain.panel").toPoint())
     assert chain.view.accessibleDescription() == "Panel bus 200 A: keep, good for 200 A"
-    chain.form.fields["chain:underground"].click()
+    chain.form.fields["existing:underground"].click()
     assert chain.view.scene.spots[0].words.startswith("Lateral") and not desk.stage().tabs.button(4).isVisible()
 
 
@@ -121,7 +131,11 @@ def test_earth_answers_to_practice_and_readings(desk, page, typed):
     typed(grounding.form, "grounding:rod_ohms", "18")
     assert {row[0]: row[1] for row in cells(grounding.table)}["Ground rods to drive"] == "0"
     typed(grounding.form, "grounding:rod_spacing_ft", "5'6\"")
-    assert "Rods closer than allowed" in margin_text(desk) and "Found 5.5 ft" in margin_text(desk)
+    assert (
+        "Rods closer than 6 ft" in margin_text(desk)
+        and "Drive a third rod" in margin_text(desk)
+        and "Found 5.5 ft" in margin_text(desk)
+    )
     assert "is not a length" in typed(grounding.form, "grounding:rod_spacing_ft", "far").fault.text()
 
 
@@ -153,8 +167,8 @@ def test_overhead_corrects_habits_that_are_looser(desk, page, typed):
     assert "a driveway requires 12" in margin_text(desk) and "Clearance over driveway or parking: 10 ft" in margin_text(
         desk
     )
-    desk.go_to(Place("service_run:raceway"))
-    choose(desk.stage().page("alternatives").form.fields["service_run:raceway"], "cable, no raceway")
+    desk.go_to(Place("existing:raceway"))
+    choose(desk.stage().page("chain").form.fields["existing:raceway"], "cable, no raceway")
     desk.go_to(Place("overhead:strap_between_in"))
     assert ["Between straps", "≤ 30 in", "72 in"] in cells(over.table) and [
         "Straps on the riser",
@@ -295,9 +309,11 @@ def test_sizes_follow_where_the_conductors_lie(desk, page, typed):
 def test_equipment_and_conventions(desk, page, typed):
     equipment = page("4", "q", "equipment")
     assert cells(equipment.table)[0][:2] == ["Outdoor emergency disconnect", "required, provided"]
-    choose(equipment.form.fields["chain:disconnect_inside"], "indoors")
+    choose(equipment.form.fields["existing:disconnect_at"], "indoors")
     assert "No emergency disconnect outdoors" in margin_text(desk)
     typed(equipment.form, "equipment:inverter_a", "80")
+    assert "120% bus rule exceeded: 250 A > 200 A" in margin_text(desk), "which end its breaker is at is not entered"
+    choose(equipment.form.fields["equipment:inverter_opposite"], "yes")
     assert "120% bus rule exceeded: 250 A > 240 A" in margin_text(desk)
     typed(equipment.settings, "conventions:leg_b", "blue")
     assert "B (blue) on the right" in equipment.words.text()

@@ -25,7 +25,7 @@ from robust_ledger.job.edits import (
     with_part,
 )
 from robust_ledger.job.files import JobFileError, job_text, parse_job, read_job, write_job
-from robust_ledger.job.job import Job, blank_job
+from robust_ledger.job.job import VERSION, Job, blank_job
 from robust_ledger.job.schema import job_schema
 from robust_ledger.plan import plan
 
@@ -214,8 +214,9 @@ def test_a_file_of_the_first_version_is_read(demo, was, now):
     del data["decisions"]["ev_practice"]
     data["version"], data["decisions"]["ev_in_optional"] = 1, was
     read = parse_job(json.dumps(data), "old.ledger.json")
-    assert read.version == 3 and read.decisions.ev_practice == now and "ev_in_optional" not in job_text(read)
-    assert read.loads == demo.loads and read.futures == demo.futures
+    assert read.version == VERSION and read.decisions.ev_practice == now and "ev_in_optional" not in job_text(read)
+    assert [one.nameplate for one in read.loads] == [one.nameplate for one in demo.loads]
+    assert read.futures == demo.futures and read.existing == demo.existing
     data["decisions"] = "lost"
     with pytest.raises(JobFileError, match="decisions"):
         parse_job(json.dumps(data), "old.ledger.json")

@@ -7,6 +7,7 @@ import json
 import pytest
 
 from robust_ledger.job.files import job_text, parse_job
+from robust_ledger.job.job import VERSION
 from robust_ledger.plan import plan
 
 OLD = {
@@ -32,7 +33,7 @@ OLD = {
 
 def test_a_file_of_the_second_version_is_read_in_todays_words():
     read = parse_job(json.dumps(OLD), "old.ledger.json")
-    assert read.version == 3 and read.heading.license == "EL-1"
+    assert read.version == VERSION and read.heading.license == "EL-1"
     assert (read.grounding.practice, read.grounding.gec, read.grounding.gec_new) == ("measured", "6 Cu", False)
     assert read.overhead.weatherhead_ft == 14
     assert (read.equipment.spd, read.equipment.spd_at, read.equipment.spd_a) == (True, "disconnect", 20)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, finding_ids, house, load, total_va, worked
+from builders import K, answers, finding_ids, house, load, total_va, worked
 from msgspec.structs import replace
 
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.parts.measured import Measured
+from robust_ledger.job.upgrades import ANSWERS
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.plan import plan
 
@@ -49,8 +49,10 @@ def test_existing_dwelling_without_added_climate_takes_everything_in_one_block()
     [
         # two units: the larger of 9,600 and 4,800 in full: 8,000 + 40% of 24,200 + 9,600
         ("9.6kW", 2, 8000 + 9680 + 9600, 114),
-        # five units stand in the block, the cooling in full: 8,000 + 40% of (24,200 + 9,600) + 4,800
-        ("9.6kW", 5, 8000 + 13_520 + 4800, 110),
+        # five units in the block would add 40% of 9,600 = 3,840, the cooling in full 4,800: it alone counts, not both
+        ("9.6kW", 5, 8000 + 9680 + 4800, 94),
+        # of 14,400 they would add 5,760: they stand in the block, the cooling nowhere
+        ("14.4kW", 5, 8000 + 9680 + 5760, 98),
         # little heating: the cooling is the larger
         ("2kW", 1, 8000 + 9680 + 4800, 94),
     ],
@@ -102,7 +104,7 @@ def test_new_loads_are_added_in_full_and_what_goes_is_not_taken_off():
     heat, cool = load(K.HEATING, "4kW", "heat", when="added"), load(K.AIR_CONDITIONER, "4.8kW", "cool", when="added")
     made = plan(measured_house(*OLD_HOUSE, CHARGER, TUB, gone, heat, cool))
     assert total_va(made, "measured") == pytest.approx(33_820)
-    assert made.service.main.value == 150
+    assert made.load.methods["measured"].main.value == 150
     season = plan(measured_house(*OLD_HOUSE, seasonal_va=3000.0))
     assert total_va(season, "measured") == pytest.approx(14_500)
 
@@ -128,19 +130,32 @@ def test_circuits_keep_an_expected_load_under_the_measured_method(demo):
 @pytest.mark.parametrize(
     ("edition", "total"),
     [
-        ("2023", 9000 + 9000),  # both held back: block 9,000, and 30 A × 240 V × 125%
-        ("2020", 10_000 + 0.4 * 3500 + 9000),  # the heater stands in the block: 13,500
-        ("2017", 10_000 + 0.4 * 3500 + 9000),
+        ("2023", 9000 + 3000),  # both held back: block 9,000, and 10 A × 240 V × 125%
+        ("2020", 10_000 + 0.4 * 3500 + 3000),  # the heater stands in the block: 13,500
+        ("2017", 10_000 + 0.4 * 3500 + 3000),
     ],
 )
 def test_a_set_point_stands_for_what_it_holds_back(edition, total):
+    """Without it 9,000 + 11,520 + 4,500 = 25,020 in the block: 10,000 + 40% of 15,020 = 16,008."""
     held = (replace(CHARGER, managed=True), load(K.WATER_HEATER, "4.5kW", "heater", managed=True))
-    made = plan(house(1500, *held, edition=edition, management={"setpoint_a": 30}))
+    made = plan(house(1500, *held, edition=edition, management={"setpoint_a": 10}))
     assert total_va(made, "optional") == pytest.approx(total)
     assert ("load.managed:heater" in finding_ids(made)) is (edition != "2023")
     assert made.load.calculations["optional"].factors["charger"].amount == pytest.approx(
-        9000 / (16_020 if edition == "2023" else 11_520)
+        3000 / (16_020 if edition == "2023" else 11_520)
     )
+
+
+@pytest.mark.parametrize("setpoint_a", [5, 10, 20, 30, 40, 48, 60])
+def test_energy_management_never_raises_a_load(setpoint_a):
+    """A set point is a permission. By the optional method the charger counts 40% of 11,520 = 4,608: 20 A at 125% are 6,000, more."""
+    held = (replace(CHARGER, managed=True), load(K.WATER_HEATER, "4.5kW", "heater", managed=True))
+    without = plan(house(1500, *(replace(x, managed=False) for x in held)))
+    made = plan(house(1500, *held, management={"setpoint_a": setpoint_a}))
+    for method in ("standard", "optional", "existing"):
+        assert total_va(made, method) <= total_va(without, method) + 1e-6
+    held_back = setpoint_a * 240 * 1.25 < 16_008 - 9000
+    assert ("counted without" in made.load.calculations["optional"].practice) is not held_back
 
 
 def test_a_mark_without_a_set_point_counts_in_full_and_asks():
@@ -220,5 +235,5 @@ def test_what_cannot_be_meant_is_asked_about(job, finding):
 
 
 def test_scopes_that_keep_the_service():
-    kept = {scope for scope in Scope if scope.keeps_service}
-    assert kept == {Scope.SWAP, Scope.LARGER_BUS, Scope.RELOCATED, Scope.MERGED, Scope.OUTSIDE_DISCONNECT}
+    kept = {kind for kind in ANSWERS if answers(kind).keeps_service}
+    assert kept == {"swap", "larger_bus", "relocated", "merged", "outside_disconnect", "sub_panel"}

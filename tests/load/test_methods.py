@@ -20,6 +20,7 @@ MONTH = {
     "interval_min": 15,
     "occupied": True,
     "seasonal": True,
+    "renewable": False,
 }
 
 
@@ -41,7 +42,7 @@ def made(scope: str, measured: dict | None = None, **more):
         ("swap", {"standard", "optional", "existing"}),
         ("relocated", {"standard", "optional", "existing"}),
         ("merged", {"standard", "optional", "existing"}),
-        ("sub_panel", {"standard"}),
+        ("sub_panel", {"standard", "optional", "existing"}),  # the service stays; the feeder is a part by itself
     ],
 )
 def test_open_methods_by_scope(scope, open_):
@@ -58,6 +59,7 @@ def test_open_methods_by_scope(scope, open_):
         (MONTH, {"longest_days": 29.0}, "29 of 30 days; a gap starts them anew"),
         (MONTH, {"interval_min": 30}, "every 30 minutes"),
         (MONTH, {"renewable": True}, "no renewable source, no peak shaving: there is"),
+        (MONTH, {"renewable": None}, "no renewable source, no peak shaving: not confirmed yet"),
         (MONTH, {"occupied": False}, "not confirmed yet"),
         (MONTH, {"seasonal": False}, "neither yet"),
     ],
@@ -84,7 +86,7 @@ def test_renewable_sources_bar_the_30_days_in_every_edition(edition):
     ("scope", "measured", "recommended", "reason"),
     [
         ("upgrade", None, "optional", "comes to the least load"),
-        ("sub_panel", None, "standard", "the only one that is allowed"),
+        ("sub_panel", None, "existing", "the service stays"),
         ("swap", None, "existing", "carries the additions"),
         ("swap", YEAR, "measured", "really draws"),
         ("swap", {**YEAR, "days": 300.0}, "existing", "carries the additions"),

@@ -103,11 +103,12 @@ def test_a_small_one_beside_four_large_ones_stays_at_100_percent():
     assert (tape["appliance 0"], tape["hood"]) == (750, 180)
 
 
-@pytest.mark.parametrize(("hp", "factor"), [(0.2, 1.0), (0.25, 0.75)])
-def test_a_motor_counts_from_a_quarter_horsepower(hp, factor):
+@pytest.mark.parametrize(("hp", "va", "factor"), [(0.2, 490, 1.0), (0.25, 490, 0.75), (0.2, 500, 0.75)])
+def test_a_motor_counts_from_a_quarter_horsepower_or_500_watts(hp, va, factor):
+    """A garbage disposer's small motor beside a heater of 500 W does not hide the watts."""
     three = [load(K.APPLIANCE, "1000VA@120", f"appliance {n}") for n in range(3)]
-    pump = load(K.MOTOR, "700VA@120", "pump", is_motor=True, motor_hp=hp)
-    assert worked(house(1500, *three, pump))["pump"] == pytest.approx(700 * factor)
+    pump = load(K.MOTOR, f"{va}VA@120", "pump", is_motor=True, motor_hp=hp)
+    assert worked(house(1500, *three, pump))["pump"] == pytest.approx(va * factor)
 
 
 @pytest.mark.parametrize(
@@ -170,11 +171,17 @@ def test_optional_first_10_kva(va, counted):
     ("one", "amperes"),
     [
         (load(K.APPLIANCE, "2400VA@120"), 10),  # 120 V loads always use the neutral
-        (load(K.APPLIANCE, "2400VA"), 0),  # 240 V alone: none
+        (load(K.APPLIANCE, "2400VA", uses_neutral=False), 0),  # 240 V alone: none
+        (load(K.APPLIANCE, "2400VA"), 10),  # not said: taken as having one
+        (load(K.WATER_HEATER, "2400VA"), 0),  # by its kind it has none
+        (load(K.WATER_HEATER, "2400VA", uses_neutral=True), 10),
+        (load(K.PLUG_IN, "2400VA@120"), 10),
         (load(K.APPLIANCE, "2400VA", "tub", uses_neutral=True), 10),
         (load(K.LIGHTING, "2400VA@120"), 10),
         (load(K.COOKING, "12kW", uses_neutral=True), 0.7 * 8000 / 240),
-        (load(K.COOKING, "12kW"), 0),
+        (load(K.COOKING, "12kW"), 0.7 * 8000 / 240),  # a range has a neutral unless said otherwise
+        (load(K.COOKING, "12kW", uses_neutral=False), 0),
+        (load(K.DRYER, "5kW"), 0.7 * 5000 / 240),
         (load(K.MOTOR, "2400VA@120", is_motor=True), 10 + 2.5),
         (load(K.HEATING, "2400VA@120"), 10),
         (load(K.EV_CHARGER, "9600VA"), 0),

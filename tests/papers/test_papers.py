@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, called_out, circuit, house, load
+from builders import K, answers, called_out, circuit, house, load
 from msgspec.structs import replace
 from pypdf import PdfReader
 
 from robust_ledger.job.edits import accept_finding, amend, with_part
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.text import number_text
 from robust_ledger.papers.packet import write_packet, write_sheet
 from robust_ledger.papers.sheet import all_sheets
@@ -167,7 +166,7 @@ def test_the_same_job_gives_the_same_bytes_and_fonts_are_inside(demo, tmp_path):
 def test_the_service_sheet_holds_drawings_both_practices_and_conventions(demo, tmp_path):
     text = sheet(demo, "service", tmp_path)
     for words in (
-        "Scope: full service upgrade",
+        "Scope: service upgraded, panel where it was, disconnect added or replaced (service disconnect).",
         "N–G BONDED HERE: bonding screw/strap IN",
         "Bonding screw/strap REMOVED; neutrals and grounds separate",
         "Every existing link is good for a main of 150 A. Limited to 150 A by the meter socket.",
@@ -179,7 +178,7 @@ def test_the_service_sheet_holds_drawings_both_practices_and_conventions(demo, t
         "stay live until the utility has disconnected them",
     ):
         assert words in text, words
-    swap = replace(demo, scope=Scope.SWAP)
+    swap = replace(demo, scope=answers("swap"))
     assert "Straps on the riser" not in sheet(swap, "service", tmp_path)
 
 

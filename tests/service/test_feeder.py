@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from builders import finding_ids, house
+from builders import finding_ids, house, with_parts
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
@@ -52,7 +52,7 @@ def test_no_83_percent_for_part_of_the_load():
 
 def test_drop_and_fault_current_along_the_feeder_by_hand():
     """4 Al: 0.508 and 0.048 Ω per 1000 ft, 80 ft, 40 A on 240 V; 10 kA at the panel."""
-    job = with_part(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0)
+    job = with_parts(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0)
     made = plan(job).entries
     per_kft = 0.508 * 0.95 + 0.048 * math.sin(math.acos(0.95))
     assert made["feeder.voltage_drop"].amount == pytest.approx(100 * 2 * 40 * per_kft * 0.08 / 240, rel=1e-6)
@@ -65,10 +65,10 @@ def test_drop_and_fault_current_along_the_feeder_by_hand():
 
 
 def test_the_fault_current_at_the_meter_lies_between_source_and_panel():
-    made = plan(with_part(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0, riser_ft=18.0)).entries
+    made = plan(with_parts(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0, riser_ft=18.0)).entries
     assert 12_000 > made["service.fault_meter"].amount > made["service.fault_panel"].amount
     all_at_meter = plan(
-        with_part(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0, riser_ft=40.0)
+        with_parts(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0, riser_ft=40.0)
     ).entries
     assert all_at_meter["service.fault_meter"].value == pytest.approx(all_at_meter["service.fault_panel"].value)
 

@@ -5,11 +5,10 @@ from __future__ import annotations
 import math
 
 import pytest
-from builders import K, finding_ids, house, load
+from builders import K, finding_ids, house, load, with_parts
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.plan import plan
 from robust_ledger.service.raceway import fill_entry, holds, raceway_entry
 
@@ -64,22 +63,27 @@ def test_insulated_conductors_are_larger_than_their_metal_and_grow():
         (["2/0", "2/0", "2"], "emt", True, "1-1/4"),  # 0.5604 ÷ 60% = 0.934: above 1 in (0.864)
         (["1/0", "1/0", "4"], "emt", True, "1"),  # 0.4534 ÷ 60% = 0.756
         (["1/0", "1/0", "4"], "emt", False, "1-1/4"),  # ÷ 40% = 1.134
-        (["4/0"], "emt", False, "1"),  # one alone: 0.3237 ÷ 53% = 0.611
-        (["4/0"] * 2, "emt", False, "2"),  # two: 0.6474 ÷ 31% = 2.088, just above 1½ in (2.036)
+        (["4/0"], "emt", False, "3/4"),  # one alone: 0.533 × 53% ÷ 0.3237 = 0.87, which counts as one [note 7]
+        (["4/0"] * 2, "emt", False, "1-1/2"),  # two: 2.036 × 31% ÷ 0.3237 = 1.95, rounded up to two [note 7]
+        (["2/0", "2/0", "1/0"], "emt", False, "1-1/2"),  # not of one size: 0.5991 ÷ 40% = 1.498, above 1¼ in (1.496)
+        (["2/0"] * 3, "emt", False, "1-1/2"),  # equal: 1.496 × 40% ÷ 0.2223 = 2.69, below 2.8
+        (["1/0"] * 3, "emt", False, "1-1/4"),  # 0.5565 ÷ 40% = 1.391
+        (["1/0"] * 3, "pvc80", False, "1-1/2"),  # 1.237 × 40% ÷ 0.1855 = 2.67
+        (["4"] * 3, "pvc80", False, "1"),  # 0.936² … 0.688 × 40% ÷ 0.0824 = 3.34
         (["750"] * 12, "emt", False, None),
     ],
 )
 def test_the_trade_size_conductors_need(sizes, kind, nipple, needed):
-    run = ServiceRun(raceway=kind, insulation="THWN-2", nipple=nipple)
-    entry = raceway_entry("x", sizes, run, BOOK)
+    job = house(1500, existing={"raceway": kind}, service_run={"insulation": "THWN-2", "nipple": nipple})
+    entry = raceway_entry("x", sizes, job, BOOK)
     assert entry.value == needed and (entry.known or "trade size" in entry.why_unknown)
 
 
 def test_how_full_a_raceway_is():
     """Two 2/0 and a 2 in XHHW-2: 2 × 0.2190 + 0.1146 = 0.5526 in 1.526 in² of 1¼ in rigid = 36.2%."""
-    fill = fill_entry("x", ["2/0", "2/0", "2"], ServiceRun(raceway="rmc", trade_size="1-1/4"), BOOK)
+    fill = fill_entry("x", ["2/0", "2/0", "2"], house(1500, existing={"raceway": "rmc", "trade_size": "1-1/4"}), BOOK)
     assert fill.amount == pytest.approx(100 * 0.5526 / 1.526)
-    assert not fill_entry("x", ["2/0"], ServiceRun(raceway="rmc"), BOOK).known
+    assert not fill_entry("x", ["2/0"], house(1500, existing={"raceway": "rmc"}), BOOK).known
     assert holds("1-1/4", "2", BOOK) is True and holds("2", "1-1/4", BOOK) is False and holds("2", "", BOOK) is None
 
 
@@ -94,7 +98,7 @@ def test_every_main_in_both_metals_and_the_first_that_holds(demo):
     assert verdicts["175.al"] == "meter 150 A; raceway 1-1/4, needs 1-1/2 in" and verdicts["175.cu"] == "meter 150 A"
     assert verdicts["225.al"].startswith("meter 150 A; bus 200 A; raceway")
     one = {x.key: x for x in made.service.alternatives}["200.cu"]
-    assert (one.dwelling.value, one.full.value, one.electrode.value, one.bonding_jumper.value) == (
+    assert (one.dwelling.value, one.strict.value, one.electrode.value, one.bonding_jumper.value) == (
         "2/0 Cu",
         "3/0 Cu",
         "4 Cu",
@@ -139,7 +143,7 @@ def test_fault_current_point_to_point_by_hand(demo):
 
 
 def test_close_to_the_transformer_the_fault_to_neutral_is_the_larger(demo):
-    near = replace(demo, service_run=replace(demo.service_run, length_ft=2.0))
+    near = with_parts(demo, "service_run", length_ft=2.0)
     made = plan(near).service.panel_fault
     assert made.amount > 1.3 * 5787, "half again as much, less a little"
 
@@ -171,6 +175,6 @@ def test_a_fault_above_the_interrupting_rating_stops(demo, rating, stop):
     ],
 )
 def test_what_is_missing_for_the_fault_current_is_said(demo, changes, why):
-    job = replace(demo, service_run=replace(demo.service_run, **changes))
+    job = with_parts(demo, "service_run", **changes)
     entry = plan(job).service.panel_fault
     assert not entry.known and why in entry.why_unknown

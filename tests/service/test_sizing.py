@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, finding_ids, house, load
+from builders import K, finding_ids, house, load, with_parts
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -26,7 +26,7 @@ def sized(main_a: float | None, area: float = 1500, edition: str = "2023", **cho
 def sizes_of(made) -> tuple:
     return tuple(
         made.entries[f"service.conductors.{metal}.{rule}"].value
-        for rule in ("dwelling", "full")
+        for rule in ("dwelling", "strict")
         for metal in ("cu", "al")
     )
 
@@ -48,7 +48,30 @@ def test_service_conductors_by_both_rules(main, sizes):
 
 
 def test_above_400_amperes_the_dwelling_rule_is_closed():
-    assert sizes_of(sized(450))[0] == sizes_of(sized(450))[2] == "700 kcmil Cu"
+    """By the load, then: 420 A and the next size up is 450 A; the whole rating takes 460 A."""
+    assert sizes_of(sized(450))[0] == "600 kcmil Cu" and sizes_of(sized(450))[2] == "700 kcmil Cu"
+
+
+@pytest.mark.parametrize(
+    ("main_a", "kiln_va", "copper", "aluminum"),
+    [  # the standard load is 4,575 VA and the kiln; at 75 °C
+        (150, 20_000, "1 Cu", "2/0 Al"),  # 102 A: 130 → 150, 135 → 150
+        (150, 27_000, "1/0 Cu", "2/0 Al"),  # 132 A: 130 is below the load, 135 is not
+        (175, 20_000, "2/0 Cu", "3/0 Al"),  # 150 is standard itself and no 175; 155 → 175
+        (200, 20_000, "3/0 Cu", "4/0 Al"),  # 175 is standard itself; 180 → 200
+        (400, 20_000, "500 kcmil Cu", "700 kcmil Al"),  # 380 → 400; 375 → 400
+    ],
+)
+def test_conductors_by_the_load_and_the_next_size_up(main_a, kiln_va, copper, aluminum):
+    job = with_part(house(1000, load(K.APPLIANCE, f"{kiln_va}VA", "kiln")), "decisions", load_method="standard")
+    made = plan(with_part(job, "decisions", main_a=float(main_a), conductor_rule="full"))
+    assert [made.entries[f"service.conductors.{metal}.full"].value for metal in ("cu", "al")] == [copper, aluminum]
+    assert made.service.conductors.value == aluminum
+
+
+def test_the_practice_of_the_load_is_unknown_without_a_load():
+    made = plan(with_part(house(None), "decisions", main_a=200.0, conductor_rule="full"))
+    assert not made.service.conductors.known and "floor area" in made.service.conductors.why_unknown
 
 
 @pytest.mark.parametrize(
@@ -62,7 +85,7 @@ def test_terminals_up_to_100_amperes_are_60_degrees_unless_marked(main, terminal
 @given(st.sampled_from([r for r in ratings_a(BOOK) if 100 <= r <= 350]), st.sampled_from(["cu", "al"]))
 def test_the_conductor_picked_is_enough_and_the_next_smaller_is_not(rating, metal):
     made = sized(rating)
-    for rule, share in (("dwelling", 0.83), ("full", 1.0)):
+    for rule, share in (("dwelling", 0.83), ("strict", 1.0)):
         size = made.entries[f"service.conductors.{metal}.{rule}"].value.split()[0]
         rows = [row["size"] for row in BOOK.table("ampacity").rows]
         below = rows[rows.index(size) - 1]
@@ -134,7 +157,7 @@ def test_the_main_is_the_next_rating_and_never_under_100(watts, main):
 def test_findings_of_the_service_both_ways(demo, changes, finding, severity):
     assert finding not in finding_ids(plan(demo))
     for part, values in changes.items():
-        demo = with_part(demo, part, **values)
+        demo = with_parts(demo, part, **values)
     made = plan(demo)
     assert next(f.severity for f in made.findings if f.id == finding) == severity
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from builders import house
+from builders import house, with_parts
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -38,20 +38,20 @@ EVERY_SIZE = {
 
 def sized(rating_a: float, metal: str = "cu", rule: str = "dwelling", terminals: int = 75, **run) -> str:
     job = with_part(house(1000), "decisions", main_a=rating_a)
-    job = with_part(with_part(job, "panel", terminals_c=terminals), "service_run", **run)
+    job = with_parts(with_parts(job, "panel", terminals_c=terminals), "service_run", **run)
     return str(plan(job).entries[f"service.conductors.{metal}.{rule}"].value)
 
 
 @pytest.mark.parametrize("rating_a", EVERY_SIZE)
 def test_every_alternative_in_both_metals(rating_a):
     job = with_part(house(1000), "panel", bus_a=400)
-    found = {one.key: (one.dwelling.value, one.full.value) for one in plan(job).service.alternatives}
+    found = {one.key: (one.dwelling.value, one.strict.value) for one in plan(job).service.alternatives}
     copper, aluminum = found[f"{rating_a}.cu"], found[f"{rating_a}.al"]
     assert (copper[0], aluminum[0], copper[1], aluminum[1]) == EVERY_SIZE[rating_a]
 
 
 def test_terminals_that_are_not_marked_take_the_60_degree_column_to_100_amperes_only():
-    assert (sized(100, terminals=60), sized(100, "al", "full", 60)) == ("3 Cu", "1/0 Al")  # 83: 85; 100: 100
+    assert (sized(100, terminals=60), sized(100, "al", "strict", 60)) == ("3 Cu", "1/0 Al")  # 83: 85; 100: 100
     assert sized(110, terminals=60) == "3 Cu"
 
 
@@ -76,7 +76,7 @@ def test_a_200_ampere_service_where_it_is_hot_or_crowded(run, metal, size):
 
 @pytest.mark.parametrize("run", [{"ambient_c": 86}, {"ambient_c": 91}, {"current_carrying": 0}, {"sets": 9}])
 def test_what_is_past_the_tables_is_unknown(run):
-    job = with_part(with_part(house(1000), "decisions", main_a=200), "service_run", **run)
+    job = with_parts(with_parts(house(1000), "decisions", main_a=200), "service_run", **run)
     entry = plan(job).entries["service.conductors.cu.dwelling"]
     assert not entry.known and entry.why_unknown
 
@@ -86,13 +86,13 @@ def test_conductors_in_parallel():
     assert sized(400, "al", sets=2) == "2 × 4/0 Al"  # 180
     assert sized(400, "al", sets=3) == "3 × 1/0 Al"  # 110.7: 120
     assert sized(200, "cu", sets=2) == "2 × 1/0 Cu", "in parallel none is smaller than 1/0"
-    assert sized(400, "al", "full") == "2 × 250 kcmil Al" and sized(400, "al", "full", sets=1) == "None"
+    assert sized(400, "al", "strict") == "2 × 250 kcmil Al" and sized(400, "al", "strict", sets=1) == "None"
 
 
 def test_parallel_conductors_count_together_for_earth_and_one_by_one_for_the_neutral():
     """2 × 4/0 Al are 423 kcmil: electrode 2 Cu, jumper 2 Cu. Each neutral beside 4/0 Al is at least 2 Al, and 1/0 in parallel."""
     job = with_part(house(1000), "decisions", main_a=400, metal="al")
-    made = plan(with_part(job, "service_run", sets=2, raceway="pvc40", trade_size="2"))
+    made = plan(with_parts(job, "service_run", sets=2, raceway="pvc40", trade_size="2"))
     assert made.service.conductors.value == "2 × 4/0 Al"
     assert (made.service.gec.value, made.service.mbj.value) == ("2 Cu", "2 Cu")
     assert made.service.neutral.value == "2 × 1/0 Al"
@@ -116,7 +116,7 @@ def test_parallel_conductors_share_resistance_and_fault_current():
     """Half the resistance: half the drop, and more of the fault current comes through."""
     base = with_part(house(1500), "decisions", main_a=400, metal="al")
     run = {"length_ft": 100, "utility_fault_a": 10_000}
-    one, two = (plan(with_part(base, "service_run", sets=sets, **run)) for sets in (1, 2))
+    one, two = (plan(with_parts(base, "service_run", sets=sets, **run)) for sets in (1, 2))
     per_kft = {"600": (0.0353, 0.039), "4/0": (0.100, 0.041)}
     for made, size, sets in ((one, "600", 1), (two, "4/0", 2)):
         r, x = per_kft[size]

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, finding_ids, house, load
+from builders import K, finding_ids, house, load, with_parts
 from hypothesis import given
 from hypothesis import strategies as st
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import with_part
+from robust_ledger.ledger.entry import Entry
 from robust_ledger.plan import plan
 from robust_ledger.survey.chain import conductor_limit, weakest
 
 BOOK = load_codebook("2023")
+NO_LOAD = Entry("load", "load", None, "A", why_unknown="not asked")
 LOADS = [load(K.COOKING, "12kW", "range"), load(K.EV_CHARGER, "48A@240", "charger"), load(K.APPLIANCE, "20kW", "kiln")]
 
 
@@ -27,7 +29,7 @@ def link(job, name: str):
 
 
 @pytest.mark.parametrize(
-    ("found", "dwelling", "full"),
+    ("found", "dwelling", "strict"),
     [
         ("2 Cu", 125, 110),  # 115 A at 75 °C ÷ 83% = 138.6
         ("4 Cu", 100, 80),  # 85 A ÷ 83% = 102.4; 85 itself is no standard rating
@@ -37,18 +39,22 @@ def link(job, name: str):
         ("8 Cu", 50, 50),  # below 100 A only the whole rating
     ],
 )
-def test_the_largest_main_conductors_hold(found, dwelling, full):
-    for rule, largest in (("dwelling", dwelling), ("full", full)):
+def test_the_largest_main_conductors_hold(found, dwelling, strict):
+    for rule, largest in (("dwelling", dwelling), ("strict", strict)):
         job = house_on({}, decisions={"conductor_rule": rule})
         assert (
-            conductor_limit("riser_conductors", "Service-entrance conductors (line side)", found, job, BOOK).value
+            conductor_limit(
+                "riser_conductors", "Service-entrance conductors (line side)", found, job, NO_LOAD, BOOK
+            ).value
             == largest
         )
 
 
 @pytest.mark.parametrize("found", ["", "2", "2 Ag", "13 Cu", "banana split Cu"])
 def test_conductors_that_are_not_told_are_unknown(found):
-    entry = conductor_limit("riser_conductors", "Service-entrance conductors (line side)", found, house_on({}), BOOK)
+    entry = conductor_limit(
+        "riser_conductors", "Service-entrance conductors (line side)", found, house_on({}), NO_LOAD, BOOK
+    )
     assert not entry.known and entry.why_unknown
 
 
@@ -69,14 +75,14 @@ def test_the_chain_of_the_demo(demo):
 
 
 def test_what_stays_and_does_not_hold_is_a_finding(demo):
-    kept = with_part(demo, "chain", replaced=(), disconnect_a=125.0)
+    kept = with_parts(demo, "chain", replaced=(), disconnect_a=125.0)
     made = plan(kept)
     found = {i for i in finding_ids(made) if i.startswith("service.link")}
     assert found == {"service.link:riser_conductors", "service.link:load_conductors", "service.link:disconnect"}
     assert {one.name for one in made.walk.chain if one.fails} == {"riser_conductors", "load_conductors", "disconnect"}
     larger = with_part(demo, "decisions", main_a=200.0, meter_replaced=True)
     assert {i for i in finding_ids(plan(larger)) if i.startswith("service.link")} == {"service.link:riser"}
-    riser = with_part(larger, "chain", replaced=("riser", "riser_conductors", "load_conductors", "disconnect"))
+    riser = with_parts(larger, "chain", replaced=("riser", "riser_conductors", "load_conductors", "disconnect"))
     assert not {i for i in finding_ids(plan(riser)) if i.startswith("service.link")}
 
 

@@ -13,7 +13,7 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.plan import plan
 
 BOOK = load_codebook("2023")
-SOUND = {"intersystem": 3, "gec_new": True}
+SOUND = {"intersystem": 3, "gec_new": True, "concrete": False}
 
 
 def grounding(main_a: float = 200, metal: str = "al", **found):
@@ -66,7 +66,14 @@ def test_the_conductor_to_each_electrode(main_a, metal, own, sizes):
 def _with(main_a: float, metal: str, own: str):
     job = house(1500, scope="upgrade", decisions={"main_a": float(main_a), "metal": metal})
     return plan(
-        with_part(job, "grounding", **SOUND, metal=own, concrete=True, water_pipe_ft=12, ring=True, water_jumper=True)
+        with_part(
+            job,
+            "grounding",
+            **{**SOUND, "metal": own, "concrete": True},
+            water_pipe_ft=12,
+            ring=True,
+            water_jumper=True,
+        )
     )
 
 
@@ -86,7 +93,7 @@ def test_the_water_bond_goes_by_the_bonding_table(main_a, bond):
     ("circuit_a", "bond"), [(15, "14 Cu"), (20, "12 Cu"), (30, "10 Cu"), (60, "10 Cu"), (None, None)]
 )
 def test_the_gas_bond_goes_by_the_circuit_that_may_energize_it(circuit_a, bond):
-    assert values(grounding(gas="bonded", gas_circuit_a=circuit_a))["gas_bond"] == bond
+    assert values(grounding(gas="bonded", gas_circuit_a=circuit_a, csst=False))["gas_bond"] == bond
     assert "gas_bond" not in values(grounding(gas="none"))
 
 
@@ -105,7 +112,7 @@ def test_the_gas_bond_goes_by_the_circuit_that_may_energize_it(circuit_a, bond):
         ({"water_pipe_ft": 10}, {"grounding.jumper"}),
         ({"water_pipe_ft": 10, "water_jumper": False}, {"grounding.jumper"}),
         ({"water_pipe_ft": 10, "water_jumper": True}, set()),
-        ({"gas": "not_bonded", "gas_circuit_a": 15}, {"grounding.gas"}),
+        ({"gas": "not_bonded", "gas_circuit_a": 15, "csst": False}, {"grounding.gas"}),
         ({"water_bonded": False}, {"grounding.water"}),
         ({"intersystem": 2}, {"grounding.intersystem"}),
         ({"intersystem": None}, {"grounding.intersystem"}),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from builders import finding_ids, house
+from builders import finding_ids, house, with_parts
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -16,7 +16,7 @@ from robust_ledger.survey.overhead_drawing import overhead_scene
 
 def drop(edition: str = "2023", run: dict | None = None, **planned):
     job = house(1500, scope="upgrade", edition=edition, service_run=run or {})
-    return plan(with_part(job, "overhead", **planned))
+    return plan(with_part(job, "overhead", **{"mast": False, **planned}))
 
 
 def found(made) -> set[str]:
@@ -85,7 +85,7 @@ def test_what_is_not_told_stays_unknown():
     assert not made.entries["overhead.straps"].known, "PVC's distance goes by a trade size that is not entered"
     assert drop().entries["overhead.attachment_ft"].why_unknown == "point of attachment, to be measured"
     assert not [e for e in plan(house(1500, scope="swap")).entries if e.startswith("overhead.")]
-    under = with_part(house(1500, scope="upgrade"), "chain", underground=True)
+    under = with_parts(house(1500, scope="upgrade"), "chain", underground=True)
     assert "overhead" not in plan(under).walk.asked
 
 

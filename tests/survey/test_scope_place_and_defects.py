@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from builders import K, called_out, finding_ids, house, load
+from builders import K, answers, called_out, finding_ids, house, load, with_parts
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
@@ -14,20 +14,21 @@ from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.exchange.plan_json import plan_data
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.parts.defects import Defect
-from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.upgrades import ANSWERS
 from robust_ledger.panel.counting import PANEL_SIZES
 from robust_ledger.plan import plan
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
 from robust_ledger.survey.defects import PART_WORDS, catalogue
-from robust_ledger.survey.scope import SCOPES, TOPICS
+from robust_ledger.survey.scope import TOPICS, asked, renews, title, touches, words
 
 
 # --- scope ------------------------------------------------------------------------------------------------------------
 def test_every_scope_says_what_it_asks_renews_and_touches():
-    assert set(SCOPES) == set(Scope)
-    for facts in SCOPES.values():
-        assert facts.title and facts.words and set(facts.asks) <= set(TOPICS)
-        assert set(facts.renews) | set(facts.touches) <= set(PART_WORDS) and not set(facts.renews) & set(facts.touches)
+    for kind in ANSWERS:
+        job = house(1500, scope=kind)
+        assert title(job) and words(job) is not None and set(asked(job)) <= set(TOPICS)
+        new, touched = set(renews(job)), set(touches(job))
+        assert new | touched <= set(PART_WORDS) and not new & touched
 
 
 @pytest.mark.parametrize(
@@ -36,14 +37,14 @@ def test_every_scope_says_what_it_asks_renews_and_touches():
 def test_the_scope_decides_which_questions_appear(scope, asked, not_asked):
     made = plan(house(1500, scope=scope))
     assert [e for e in made.entries if e.startswith(asked)] and not [e for e in made.entries if e.startswith(not_asked)]
-    assert plan_data(made)["scope"]["name"] == scope
+    assert plan_data(made)["scope"]["words"] == title(made.job)
 
 
 def test_a_blank_job_asks_nothing_and_an_overhead_finding_goes_with_its_scope():
     assert not plan(house(None)).findings_of("walkthrough")
     low = with_part(house(1500, scope="upgrade"), "overhead", attachment_ft=5.0)
     assert "overhead.attachment_ft" in finding_ids(plan(low))
-    assert "overhead.attachment_ft" not in finding_ids(plan(replace(low, scope=Scope.SWAP)))
+    assert "overhead.attachment_ft" not in finding_ids(plan(replace(low, scope=answers("swap"))))
 
 
 # --- place ------------------------------------------------------------------------------------------------------------
@@ -55,9 +56,11 @@ def test_a_blank_job_asks_nothing_and_an_overhead_finding_goes_with_its_scope():
         ({"room": "closet"}, "2023", {"closet"}),
         ({"near_ignitible": True}, "2023", {"closet"}),
         ({"over_steps": True}, "2017", {"steps"}),
-        ({"room": "outdoors"}, "2023", {"damp"}),
+        ({"room": "outdoors"}, "2023", {"wet"}),
         ({"room": "outdoors", "weatherproof": True}, "2023", set()),
         ({"damp": True}, "2023", {"damp"}),
+        ({"damp": True, "air_space": True}, "2023", set()),
+        ({"wet": True}, "2023", {"wet"}),
         ({"face": "up"}, "2020", {"face"}),
         ({"face": "down"}, "2023", {"face"}),
     ],
@@ -243,7 +246,7 @@ def test_a_match_is_a_finding_with_the_lists_own_words():
     ],
 )
 def test_figures_that_cannot_be_meant_are_told_and_not_replaced(part, values, found_id, severity):
-    made = plan(with_part(house(1500, decisions={"main_a": 200.0}), part, **values))
+    made = plan(with_parts(house(1500, decisions={"main_a": 200.0}), part, **values))
     assert next(f for f in made.findings if f.id == found_id).severity == severity
     if values == {"length_ft": 0.0}:
         assert not made.entries["service.voltage_drop"].known
@@ -255,6 +258,6 @@ def test_a_200_ampere_main_on_a_100_ampere_bus_is_a_stop():
 
 
 def test_an_interrupting_rating_is_asked_for_once_the_fault_current_is_known():
-    job = with_part(house(1500, decisions={"main_a": 200.0}), "service_run", utility_fault_a=9000.0, length_ft=30.0)
+    job = with_parts(house(1500, decisions={"main_a": 200.0}), "service_run", utility_fault_a=9000.0, length_ft=30.0)
     assert "service.aic_unknown" in finding_ids(plan(job))
     assert "service.aic_unknown" not in finding_ids(plan(with_part(job, "panel", aic_a=10_000.0)))

@@ -19,6 +19,7 @@ from robust_ledger.load.cooking import cooking_demand
 
 _CONTINUOUS = {
     LoadKind.HEATING: "space_heat_branch",
+    LoadKind.FURNACE: "space_heat_branch",
     LoadKind.SUPPLEMENTAL_HEAT: "space_heat_branch",
     LoadKind.THERMAL_STORAGE: "space_heat_branch",
     LoadKind.WATER_HEATER: "water_heater_branch",

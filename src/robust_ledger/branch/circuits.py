@@ -134,7 +134,9 @@ def _work(job: Job, circuit: Circuit, action: str) -> str:
 
 def _needs_neutral(job: Job, circuit: Circuit) -> bool:
     """A 240 V circuit whose load, or whose found wiring, has a neutral."""
-    return Mark.BARE_NEUTRAL in circuit.marks or any(load.uses_neutral for load in loads_of(job, circuit))
+    return Mark.BARE_NEUTRAL in circuit.marks or any(
+        load.two_hots and load.has_neutral for load in loads_of(job, circuit)
+    )
 
 
 def _merged(job: Job, made: list[Branch]) -> list[Branch]:
@@ -312,7 +314,7 @@ def _new_branch(job: Job, load: Load, plate: Entry, calculation: Calculation, co
         expected,
         origin,
         origin_words=f"new, for {load.name}" if origin is Origin.NEW else f"reserved for {load.name}",
-        uses_neutral=load.uses_neutral,
+        uses_neutral=load.two_hots and load.has_neutral,
         new_cable=True,
         work="new",
         serves=serves(load.name, load.room, (load,), job.change(key)),

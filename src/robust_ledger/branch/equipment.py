@@ -37,7 +37,7 @@ def equipment_branches(job: Job, fed: Sequence[Branch], codebook: Codebook) -> I
             "solar inverter",
             rating,
             Place("equipment:inverter_a"),
-            "far" if own.inverter_opposite else "",
+            "far" if own.inverter_opposite is not False else "",
         )
     if own.spd and own.spd_at == "panel":
         yield _made(job, "spd", "SPD", _rating(own.spd_a), Place("equipment:spd"), "")

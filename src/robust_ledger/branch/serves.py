@@ -65,6 +65,7 @@ _OF_KIND = {
 _FIXED_KINDS = frozenset(LoadKind) - {
     LoadKind.LIGHTING,
     LoadKind.APPLIANCE,
+    LoadKind.PLUG_IN,
     LoadKind.MOTOR,
     LoadKind.COOKING,
     LoadKind.COOKING_UNIT,
@@ -124,6 +125,7 @@ def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) 
 def _wired(load: Load) -> bool:
     """A 240 V load is hard-wired, but for those that come with a cord."""
     return load.two_hots and load.kind not in (
+        LoadKind.PLUG_IN,
         LoadKind.COOKING,
         LoadKind.COOKING_UNIT,
         LoadKind.DRYER,

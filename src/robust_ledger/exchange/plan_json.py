@@ -15,6 +15,7 @@ from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.conventions import conventions
 from robust_ledger.survey.defects import material
+from robust_ledger.survey.scope import title as scope_title
 
 PLAN_FORMAT = "robust-ledger-plan"
 
@@ -68,9 +69,9 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             }
             for one in plan.service.alternatives
         ],
-        "scope": {"name": str(plan.job.scope), "asks": list(plan.walk.asked)},
+        "scope": {"words": scope_title(plan.job), "asks": list(plan.walk.asked)},
         "bonds": _plain(bond_places(plan.job)),
-        "one_line": _plain(plan.service.one_line),
+        "one_line": _plain(plan.one_line),
         "defects": [
             {"id": one.defect.id, "touch": one.by_touch, "scope": one.by_scope, "ours": one.ours}
             for one in plan.walk.defects
@@ -101,6 +102,7 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         ],
         "changes": _plain(plan.bench.changes),
         "findings": [_finding(finding) for finding in plan.findings],
+        "groups": [{"title": one.title, "findings": [f.id for f in one.findings]} for one in plan.groups],
         "stages": {stage: plan.stage_state(stage) for stage in plan.filled},
         "schedule": _plain(plan.bench.schedule),
         "placements": plan.bench.placement.positions,
@@ -160,6 +162,7 @@ def _calculation(one: Calculation) -> dict[str, Any]:
         "section": _cite(one.cite),
         "total": one.total.id,
         "amperes": one.amperes.id,
+        "practice": one.practice,
         "tape": [{**_plain(line), "cites": [_cite(cite) for cite in line.cites]} for line in one.lines],
     }
 

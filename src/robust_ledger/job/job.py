@@ -19,10 +19,11 @@ from robust_ledger.job.parts.conventions import Conventions
 from robust_ledger.job.parts.decisions import Decisions
 from robust_ledger.job.parts.defects import Caution, Defect
 from robust_ledger.job.parts.equipment import Equipment
+from robust_ledger.job.parts.existing import Existing
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.grounding import Grounding
-from robust_ledger.job.parts.heading import Heading, Scope
+from robust_ledger.job.parts.heading import Heading
 from robust_ledger.job.parts.house import Dwelling, Load, Management
 from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.location import Location
@@ -30,15 +31,17 @@ from robust_ledger.job.parts.measured import Measured
 from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panels import NewPanel, OldPanel
 from robust_ledger.job.parts.pull_off import PullOff
-from robust_ledger.job.parts.service import Chain, ServiceRun
+from robust_ledger.job.parts.scope import Scope
+from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.job.parts.sub_panel import SubPanel
+from robust_ledger.job.parts.utility import Utility
 from robust_ledger.job.spaces import parse_old
 from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS, no_edition
 
 FORMAT: Final = "robust-ledger-job"
 
 
-VERSION = 3
+VERSION = 4
 
 
 class Job(Model, frozen=True, kw_only=True):
@@ -47,13 +50,14 @@ class Job(Model, frozen=True, kw_only=True):
     format: Literal["robust-ledger-job"] = FORMAT
     version: int = VERSION
     heading: Heading = Heading()
-    scope: Scope = Scope.UNSAID
+    scope: Scope = Scope()
     edition: Line = DEFAULT_EDITION
     local_rules: Annotated[tuple[LocalRule, ...], Meta(max_length=100)] = ()
     dwelling: Dwelling = Dwelling()
     loads: Annotated[tuple[Load, ...], Meta(max_length=300)] = ()
     futures: Annotated[tuple[Future, ...], Meta(max_length=20)] = ()
-    chain: Chain = Chain()
+    existing: Existing = Existing()
+    utility: Utility = Utility()
     service_run: ServiceRun = ServiceRun()
     sub_panel: SubPanel = SubPanel()
     grounding: Grounding = Grounding()
@@ -137,11 +141,27 @@ class Job(Model, frozen=True, kw_only=True):
     @property
     def disconnect_ahead(self) -> bool:
         """Whether a disconnect stands ahead of the panel: one that was found, or one that this job adds."""
-        return self.chain.disconnect_a is not None or "disconnect" in self.chain.replaced
+        return self.existing.disconnect_there or self.scope.disconnect == "new"
+
+    @property
+    def first_ahead(self) -> bool:
+        """Whether that disconnect is the service disconnect, so that the panel is fed by a feeder."""
+        return self.disconnect_ahead and not self.scope.panel_stays_first
+
+    @property
+    def kept_disconnect(self) -> bool:
+        """Whether a disconnect ahead stays as it was found, and protects with its own rating."""
+        return self.existing.disconnect_there and self.scope.disconnect != "new"
+
+    @property
+    def raceway(self) -> str:
+        """Kind of the raceway on the line side after the job: that of a new riser, else the one found; "" while not known."""
+        new = self.existing.raceway if "riser" in self.scope.renews else ""
+        return new or self.existing.raceway
 
     @property
     def has_sub_panel(self) -> bool:
-        return self.sub_panel.breaker_a is not None or self.scope is Scope.SUB_PANEL
+        return self.sub_panel.breaker_a is not None or self.scope.feeder == "renewed"
 
     def future(self, future_id: str) -> Future | None:
         return next((future for future in self.futures if future.id == future_id), None)

@@ -87,5 +87,92 @@ def _key(key: Any) -> Any:
     return "equip:spd" if key == "equip:surge" else key
 
 
+def _what_is_there(data: dict[str, Any]) -> dict[str, Any]:
+    """3 → 4: what was found is a part of its own, the scope became answers, and what nobody has said is said by nobody."""
+    moved = {
+        "chain": ("underground", "drop_a", "riser_conductors", "load_conductors", "disconnect_a"),
+        "old_panel": ("meter_label_a",),
+        "service_run": ("raceway", "trade_size", "utility_fault_a", "transformer_kva", "transformer_percent_z"),
+    }
+    existing: dict[str, Any] = {}
+    chain = _part(data, "chain")
+    for part, names in moved.items():
+        held = _part(data, part)
+        existing.update({name: held[name] for name in names if name in held})
+        if isinstance(data.get(part), dict):
+            data = {**data, part: {name: value for name, value in held.items() if name not in names}}
+    if "raceway" not in existing and "trade_size" in existing:
+        existing["raceway"] = "cable"
+    replaced = chain.get("replaced")
+    links = [one for one in replaced if isinstance(one, str)] if isinstance(replaced, list) else []
+    if chain.get("disconnect_a") is not None or "disconnect" in links:
+        existing["disconnect_at"] = "indoors" if chain.get("disconnect_inside") else "outdoors"
+    window = {name: value for name, value in _part(data, "fit").items() if name in ("meter_low_in", "meter_high_in")}
+    data = {name: value for name, value in data.items() if name != "chain"}
+    if isinstance(data.get("fit"), dict):
+        data["fit"] = {name: value for name, value in data["fit"].items() if name not in window}
+    for name, found in (("existing", existing), ("utility", window)):
+        if found:
+            data[name] = {**found, **_part(data, name)}
+    kind = data.get("scope", "unsaid")
+    if isinstance(kind, str):
+        answers = dict(ANSWERS.get(kind, {"service": kind}))  # a kind that nobody knows is refused where it is read
+        if "disconnect" in links:
+            answers["disconnect"] = "new"
+        data["scope"] = {**answers, "renews": [one for one in links if one != "disconnect"]}
+    return {**_unsaid(data), "version": 4}
+
+
+# What each kind of job meant, as answers.
+_PLAIN = {"panel_place": "same", "old_boxes": "one", "disconnect": "as_is", "feeder": "as_is"}
+ANSWERS = {
+    "unsaid": {},
+    "swap": {"service": "kept", **_PLAIN},
+    "larger_bus": {"service": "kept_for_now", **_PLAIN},
+    "upgrade": {"service": "upgraded", **_PLAIN},
+    "relocated": {"service": "kept", **_PLAIN, "panel_place": "moved"},
+    "merged": {"service": "kept", **_PLAIN, "old_boxes": "several"},
+    "outside_disconnect": {"service": "kept", **_PLAIN, "disconnect": "new"},
+    "sub_panel": {"service": "kept", **_PLAIN, "feeder": "renewed"},
+    "split": {"service": "split", **_PLAIN},
+}
+
+
+def _unsaid(data: dict[str, Any]) -> dict[str, Any]:
+    """Ticks that nobody had to set, and that made a figure smaller or a warning quieter while they were not: not said."""
+    for name in ("uses_neutral", "is_motor"):
+        data = _each_value(data, "loads", name, lambda value: None if value is False else value)
+    for part, name in (("measured", "renewable"), ("sub_panel", "insulated")):
+        if _part(data, part).get(name) is False:
+            data = {**data, part: {**data[part], name: None}}
+    if "inverter_opposite" in (held := _part(data, "equipment")) and held.get("inverter_a") is None:
+        data = {**data, "equipment": {**held, "inverter_opposite": None}}
+    if (held := _part(data, "location")).get("damp") is True:  # it stood for wet places too
+        data = {**data, "location": {**held, "wet": True}}
+    if (held := _part(data, "sub_panel")).get("wires") == 3:  # a new one has four
+        data = {**data, "sub_panel": {**held, "found": True}}
+    if (held := _part(data, "decisions")).get("conductor_rule") == "full":
+        data = {**data, "decisions": {**held, "conductor_rule": "strict"}}
+    return data
+
+
+def _part(data: dict[str, Any], part: str) -> dict[str, Any]:
+    held = data.get(part)
+    return held if isinstance(held, dict) else {}
+
+
+def _each_value(data: dict[str, Any], part: str, field: str, change: Callable[[Any], Any]) -> dict[str, Any]:
+    """The job with one field of every item of a list changed, where it has it."""
+    items = data.get(part)
+    if not isinstance(items, list):
+        return data
+    made = [{**x, field: change(x[field])} if isinstance(x, dict) and field in x else x for x in items]
+    return {**data, part: made}
+
+
 # One small function per version: version n → version n + 1.
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _charging_school, 2: _trade_words}
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _charging_school,
+    2: _trade_words,
+    3: _what_is_there,
+}

@@ -125,7 +125,8 @@ class Finding(Struct, frozen=True):
     """Something wrong, unknown or worth knowing: where, what, by which section, and what to do about it.
 
     `id` is stable ("branch.wire-on-breaker:tag:7"), so that an acceptance with a reason stays with it. `field` names the field
-    of its subject that it is about ("gauge"), so that a table can mark the cell.
+    of its subject that it is about ("gauge"), so that a table can mark the cell; `kind` is what it has in common with others that say
+    the same of another subject.
     """
 
     id: str
@@ -138,6 +139,7 @@ class Finding(Struct, frozen=True):
     cites: tuple[Citation, ...] = ()
     accepted: str = ""
     field: str = ""
+    kind: str = ""
 
     @property
     def open(self) -> bool:

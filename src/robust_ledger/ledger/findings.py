@@ -45,9 +45,11 @@ class Findings(Struct, frozen=True):
         rules: Iterable[str] = (),
         cites: Iterable[Citation] = (),
         field: str = "",
+        kind: str = "",
     ) -> Finding:
         """A finding at a place, citing the rules. `field` is the field of the subject that it is about, where a row of a table
-        stands for the subject; `cites` are citations that a figure has brought along."""
+        stands for the subject; `cites` are citations that a figure has brought along; `kind` groups it with others where its key alone
+        does not."""
         if self.subject:
             title = f"{self.subject}{title}" if title.startswith(":") else f"{self.subject} {title}"
         sections = (*cites, *(self.codebook.cite(rule) for rule in rules))
@@ -61,4 +63,5 @@ class Findings(Struct, frozen=True):
             remedy=remedy,
             cites=sections,
             field=field,
+            kind=f"{self.topic}.{kind or key.partition(':')[0]}",
         )

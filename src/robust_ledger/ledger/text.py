@@ -52,6 +52,11 @@ def is_whole(text: str) -> bool:
     return text.isdecimal() and len(text) <= 9
 
 
+def sentence_end(title: str) -> str:
+    """The sign that ends a title where a sentence follows; none after a question."""
+    return "" if title.endswith(("?", "!", ".")) else "."
+
+
 def reason_of(problem: OSError) -> str:
     """What the system says of a file that could not be read or written, within a sentence: "no space left on device"."""
     return (problem.strerror or "unknown reason").lower()

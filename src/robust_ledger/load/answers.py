@@ -16,7 +16,7 @@ from robust_ledger.load.climate import seasons
 from robust_ledger.load.general import LoadInputs, load_inputs
 from robust_ledger.load.standard import standard_calculation
 from robust_ledger.load.tape import Calculation
-from robust_ledger.load.whatif import Column, calculated
+from robust_ledger.load.whatif import Column, calculated, state_column, without
 
 # The largest single panel: above it the service is split.
 LARGEST_MAIN_A = 200
@@ -51,6 +51,12 @@ def answers_for(column: Column, base: LoadInputs, link: tuple[float, str] | None
     return tuple(found)
 
 
+def answer_within(job: Job, base: LoadInputs, limit_a: float) -> Entry | None:
+    """The set point that keeps a state of the house within a limit [A]; None where its load is unknown."""
+    column = state_column(job, base)
+    return _management_answer(column, base, limit_a, "service that stays", "kept") if column.amperes.known else None
+
+
 def _management_answer(column: Column, base: LoadInputs, limit_a: float, words: str, name: str) -> Entry:
     """The highest set point [A] that keeps the load within the limit, holding back as few loads as will do."""
     title = f"{column.title}: set point to stay within the {words}"
@@ -62,15 +68,15 @@ def _management_answer(column: Column, base: LoadInputs, limit_a: float, words: 
     held: list[Load] = []
     for load in _candidates(column.job, base)[:MOST_HELD]:
         held.append(load)
-        without = calculated(_without(column.job, held), base)
-        if not without.total.known:
+        left = calculated(without(column.job, held), base)
+        if not left.total.known:
             break
-        room_va = allowed.amount - without.total.amount
+        room_va = allowed.amount - left.total.amount
         setpoint_a = math.floor(room_va / factor.amount / base.line_volts.amount + 1e-9)
         drawn_a = sum(base.nameplates[x.id].amount for x in held) / base.line_volts.amount
         if setpoint_a >= max(LEAST_SETPOINT_A, LEAST_SHARE * drawn_a):
             work.note("held back", ", ".join(x.name for x in held), [codebook.cite("management")])
-            rest = work.take(Step("load without them", without.total.value, "VA", cites=(without.cite,)))
+            rest = work.take(Step("load without them", left.total.value, "VA", cites=(left.cite,)))
             room = work.difference("room for them", allowed, rest, "VA")
             part = work.quotient("before the factor", room, work.take(factor), "VA")
             exact = work.quotient("at the service voltage", part, base.line_volts, "A")
@@ -99,13 +105,6 @@ def _candidates(job: Job, base: LoadInputs) -> list[Load]:
 def _worth_it(kind: LoadKind, va: float) -> bool:
     instantaneous = kind is LoadKind.WATER_HEATER and va > _LARGEST_STORAGE_VA
     return va >= _LEAST_WORTH_VA and not instantaneous
-
-
-def _without(job: Job, held: list[Load]) -> Job:
-    """The job with some loads gone, and no set point of its own."""
-    gone = {load.id for load in held}
-    loads = tuple(replace(x, when=When.REMOVED) if x.id in gone else replace(x, managed=False) for x in job.loads)
-    return replace(job, loads=loads)
 
 
 def _split_answer(column: Column, base: LoadInputs) -> Entry:

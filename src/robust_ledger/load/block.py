@@ -15,6 +15,7 @@ from robust_ledger.load.tape import Tape
 
 CLIMATE = (
     LoadKind.HEATING,
+    LoadKind.FURNACE,
     LoadKind.THERMAL_STORAGE,
     LoadKind.HEAT_PUMP,
     LoadKind.SUPPLEMENTAL_HEAT,

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from msgspec import Struct
 
-from robust_ledger.job.parts.house import LoadKind
+from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs
@@ -26,22 +28,52 @@ class Season(Struct, frozen=True):
         return sum(entry.amount for entry in self.entries)
 
 
+class System(Struct, frozen=True):
+    """A heat pump with the supplemental heat that is interlocked with it; free supplemental heat is a system without a pump."""
+
+    pump: Load | None
+    locked: tuple[Load, ...]
+    free: tuple[Load, ...] = ()
+
+
+def systems(loads: Sequence[Load]) -> list[System]:
+    """Every heat pump with its own interlocked heat, and the supplemental heat that runs beside whatever runs. An interlock belongs to
+    its pair: heat that is said to be interlocked, with several pumps in the house and none of them named, runs beside all of them."""
+    pumps = [load for load in loads if load.kind is LoadKind.HEAT_PUMP]
+    strips = [load for load in loads if load.kind is LoadKind.SUPPLEMENTAL_HEAT]
+    partner = {strip.id: partner_of(strip, pumps) for strip in strips}
+    made = [System(pump, tuple(s for s in strips if partner[s.id] == pump.id)) for pump in pumps]
+    free = tuple(s for s in strips if not partner[s.id])
+    return made + ([System(None, (), free)] if free else [])
+
+
+def partner_of(strip: Load, pumps: Sequence[Load]) -> str:
+    """The id of the heat pump that supplemental heat is interlocked with; "" for none, and while it is not told which."""
+    if not strip.interlocked:
+        return ""
+    if strip.interlocks_with:
+        return next((pump.id for pump in pumps if pump.id == strip.interlocks_with), "")
+    return pumps[0].id if len(pumps) == 1 else ""
+
+
 def seasons(inputs: LoadInputs) -> tuple[Season, Season]:
-    """Heating and cooling as they can run. A heat pump's compressor runs in both; supplemental heat runs with it
-    unless interlocked, in which case the larger of the two counts."""
-    fixed = inputs.plates(of_kind(inputs.loads, LoadKind.HEATING, LoadKind.THERMAL_STORAGE))
+    """Heating and cooling as they can run. A heat pump's compressor runs in both; supplemental heat runs with it unless interlocked,
+    in which case the larger of the two counts, pair by pair."""
+    plates = inputs.nameplates
+    fixed = inputs.plates(of_kind(inputs.loads, LoadKind.HEATING, LoadKind.FURNACE, LoadKind.THERMAL_STORAGE))
     pumps = inputs.plates(of_kind(inputs.loads, LoadKind.HEAT_PUMP))
-    supplemental = of_kind(inputs.loads, LoadKind.SUPPLEMENTAL_HEAT)
-    free = inputs.plates([load for load in supplemental if not load.interlocked])
-    locked = inputs.plates([load for load in supplemental if load.interlocked])
-    if not _all_known(pumps + locked):
-        together = pumps + locked
-    else:
-        together = pumps if _sum(pumps) >= _sum(locked) else locked
-    heating = (*fixed, *together, *free)
+    heating: list[Entry] = list(fixed)
+    for system in systems(inputs.loads):
+        pump = [plates[system.pump.id]] if system.pump else []
+        locked, free = inputs.plates(list(system.locked)), inputs.plates(list(system.free))
+        if not _all_known(pump + locked):
+            heating += pump + locked
+        else:
+            heating += pump if _sum(pump) >= _sum(locked) else locked
+        heating += free
     cooling = (*inputs.plates(of_kind(inputs.loads, LoadKind.AIR_CONDITIONER)), *pumps)
     heat_motors = [entry for entry in pumps if entry in heating]
-    return Season("heating", heating, _largest(heat_motors)), Season("cooling", cooling, _largest(list(cooling)))
+    return Season("heating", tuple(heating), _largest(heat_motors)), Season("cooling", cooling, _largest(list(cooling)))
 
 
 def larger_season(work: Working, inputs: LoadInputs, other_motor: Entry | None) -> Season:

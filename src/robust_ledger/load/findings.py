@@ -11,14 +11,18 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.job_findings import job_findings
 from robust_ledger.load.methods import Method
+from robust_ledger.load.units import units_findings
 
 STAGE = "load"
 
 
 # Above these a figure is more likely misread than meant.
 _AREA_MOST = {"ft2": 20_000, "m2": 1_900}
+# Below and above these an area was more likely typed in the other unit.
+_AREA_DOUBT = {"ft2": (320, None), "m2": (None, 560)}
 _NAMEPLATE_MOST_VA = {LoadKind.COOKING: 27_000, LoadKind.COOKING_UNIT: 27_000, LoadKind.DRYER: 15_000}
 _ANY_MOST_VA = 48_000
+_VOLTS = (100, 260)  # what a dwelling's nameplates read
 
 
 def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
@@ -48,10 +52,13 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             remedy="Measure again; leave out garages, barns and open porches, and check feet vs. meters.",
             rules=("general_lighting",),
         )
+    yield from _area_unit(inputs)
+    yield from units_findings(inputs, chosen.name)
     yield from job_findings(inputs, chosen)
     for load in inputs.job.loads:
         plate = load.nameplate
-        if plate.amount is None or plate.amount <= 0 or plate.volts <= 0:
+        by_hp = plate.amount is None and load.motor_hp is not None and inputs.nameplates[load.id].known
+        if (plate.amount is None and not by_hp) or (plate.amount is not None and plate.amount <= 0) or plate.volts <= 0:
             given = (
                 "has no nameplate rating yet"
                 if plate.amount is None
@@ -67,6 +74,27 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
                 text=f"{load.name} {given}, so the load stays unknown.",
                 remedy="Read the nameplate, or take the load out if it is not there.",
                 rules=("optional_general",),
+            )
+        elif not _VOLTS[0] <= plate.volts <= _VOLTS[1]:
+            yield make(
+                f"volts:{load.id}",
+                Severity.ASK,
+                at=Place.load(load.id),
+                title=f"{load.name}: nameplate of {plate.volts:g} V",
+                text=f"A dwelling's {inputs.job.dwelling.supply} V supply has no {plate.volts:g} V.",
+                remedy="Read it again: a 12 or 24 V unit goes by its transformer's or driver's plate, a 480 V one is not for a dwelling.",
+                rules=("optional_general",),
+            )
+        elif load.kind is LoadKind.DRYER and not load.two_hots and load.when is not When.REMOVED:
+            yield make(
+                f"dryer:{load.id}",
+                Severity.ASK,
+                at=Place.load(load.id),
+                title=f"{load.name}: a 120 V dryer, on the laundry circuit?",
+                text=f"It counts as an electric dryer, {inputs.codebook.step('dryer_min').text()} at the least by the standard calculation.",
+                remedy="A gas dryer on the laundry circuit is in that circuit's 1,500 VA: take it out. "
+                "On its own circuit: make it a plug-in appliance.",
+                rules=("dryer", "laundry"),
             )
         elif (va := inputs.nameplates[load.id].amount) > (most := _NAMEPLATE_MOST_VA.get(load.kind, _ANY_MOST_VA)):
             yield make(
@@ -104,6 +132,26 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             text="More than one vehicle charger is listed; a charger entered twice adds a whole charger to the service.",
             remedy="Take out the one that is not there, or accept this with a reason.",
             rules=("ev",),
+        )
+
+
+def _area_unit(inputs: LoadInputs) -> Iterator[Finding]:
+    """A floor area that looks as if it were typed in the other unit."""
+    dwelling = inputs.job.dwelling
+    low, high = _AREA_DOUBT[dwelling.area_unit]
+    area = dwelling.area
+    if area is None or area <= 0 or area > _AREA_MOST[dwelling.area_unit]:
+        return
+    if (low is not None and area < low) or (high is not None and area > high):
+        unit, other = ("ft²", "m²") if dwelling.area_unit == "ft2" else ("m²", "ft²")
+        yield Findings(STAGE, inputs.codebook, STAGE).make(
+            "area_unit",
+            Severity.ASK,
+            at=Place("dwelling:area"),
+            title=f"Floor area {area:,.0f} {unit}: not {other}?",
+            text=f"A dwelling of {area:,.0f} {unit} is unusual; {area:,.0f} {other} is not.",
+            remedy=f'Enter it with its unit, like "{area:,.0f} {other}", or accept it with a reason.',
+            rules=("general_lighting",),
         )
 
 

@@ -43,7 +43,7 @@ class LoadInputs(Struct, frozen=True):
 def load_inputs(job: Job, codebook: Codebook, nameplates: dict[str, Entry] | None = None) -> LoadInputs:
     """What follows from a job for its calculations; `nameplates` spares working out those that are known already."""
     if nameplates is None:
-        nameplates = {load.id: nameplate_entry(load) for load in job.loads}
+        nameplates = {load.id: nameplate_entry(load, codebook) for load in job.loads}
     loads = present(job.loads)
     held = [load for load in loads if held_back(load, job, codebook)]
     counted = [load for load in loads if load not in held] if held else loads

@@ -10,6 +10,7 @@ from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
+from robust_ledger.load.climate import partner_of
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.methods import NAMES, Method
 from robust_ledger.load.nameplates import present
@@ -33,6 +34,7 @@ def job_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             cites=chosen.state.cites,
         )
     yield from _management(inputs)
+    yield from _interlocks(inputs)
     yield from _supply(inputs)
     yield from _local_rules(inputs)
     yield from _futures(inputs)
@@ -78,7 +80,7 @@ def _management(inputs: LoadInputs) -> Iterator[Finding]:
     drawn_a = sum(p.amount for p in plates if p.known) / inputs.line_volts.amount
     if plates and all(p.known for p in plates) and setpoint_a > drawn_a:
         title = f"Set point {setpoint_a:g} A holds nothing back"
-        text = f"All that it controls draws {drawn_a:.0f} A at most; as a continuous load it even counts for more."
+        text = f"All that it controls draws {drawn_a:.0f} A at most: the set point allows more. They count without it."
         remedy = "Lower the set point, or take the marks off."
         yield make(
             "setpoint_high",
@@ -131,6 +133,30 @@ def _local_rules(inputs: LoadInputs) -> Iterator[Finding]:
             )
 
 
+def _interlocks(inputs: LoadInputs) -> Iterator[Finding]:
+    """Supplemental heat that is interlocked, in a house with several heat pumps, and nobody has said with which."""
+    make = Findings(STAGE, inputs.codebook, STAGE).make
+    pumps = [load for load in inputs.every if load.kind is LoadKind.HEAT_PUMP]
+    for strip in inputs.every:
+        locked = strip.kind is LoadKind.SUPPLEMENTAL_HEAT and strip.interlocked
+        if not locked or partner_of(strip, pumps):
+            continue
+        several = len(pumps) > 1
+        yield make(
+            f"interlock:{strip.id}",
+            Severity.ASK,
+            at=Place.load(strip.id),
+            title=f"{strip.name}: interlocked with which heat pump?"
+            if several
+            else f"{strip.name}: interlocked, without a heat pump",
+            text="Counted as running beside all of them until it is said."
+            if several
+            else "Counted as heat of its own.",
+            remedy="Choose its heat pump." if several else "Enter the heat pump, or take the mark off.",
+            rules=("optional_climate",),
+        )
+
+
 def _futures(inputs: LoadInputs) -> Iterator[Finding]:
     make = Findings(STAGE, inputs.codebook, STAGE).make
     job = inputs.job
@@ -150,6 +176,15 @@ def _futures(inputs: LoadInputs) -> Iterator[Finding]:
                 yield make(
                     f"future:{future.id}:{load_id}", Severity.ASK, at=place, title=title, text=text, remedy=remedy
                 )
+        if future.without_load:
+            yield make(
+                f"future_load:{future.id}",
+                Severity.ASK,
+                at=place,
+                title=f"{future.name}: circuits, but no load",
+                text="Spaces are reserved for it; what it draws is not entered, so whether it fits is not known.",
+                remedy='Add its loads in the house as "later", and take them into this future.',
+            )
     chargers = [x for x in present(job.loads) if x.kind is LoadKind.EV_CHARGER]
     if job.decisions.ev_practice == "continuous" and chargers:
         text = "Charging counts at 125% in the service load too, as some jurisdictions require."

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from functools import partial
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.heading import Scope
+from robust_ledger.job.parts.house import LoadKind
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
@@ -17,16 +19,44 @@ from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.existing import existing_calculation
 from robust_ledger.load.general import LoadInputs
+from robust_ledger.load.legs import fuller_leg_entry, governing
 from robust_ledger.load.measured import measured_calculation
 from robust_ledger.load.optional import optional_calculation
 from robust_ledger.load.standard import standard_calculation
 from robust_ledger.load.tape import Calculation
 
-CALCULATIONS: dict[str, Callable[[LoadInputs], Calculation]] = {
+_BY_METHOD: dict[str, Callable[[LoadInputs], Calculation]] = {
     "standard": standard_calculation,
     "optional": optional_calculation,
     "existing": existing_calculation,
     "measured": measured_calculation,
+}
+_CHARGING_WORDS = {
+    "block": "vehicle charging in the block",
+    "added": "vehicle charging at 100% after the block",
+    "continuous": "vehicle charging at 125%",
+}
+
+
+def calculation_by(name: str, inputs: LoadInputs) -> Calculation:
+    """One calculation, with the practices it rests on. A set point is a permission: where it comes to more than the loads it holds back
+    count for, they count without it."""
+    made, practices = _BY_METHOD[name](inputs), []
+    if inputs.managed:
+        plain = _BY_METHOD[name](replace(inputs, loads=inputs.every, managed=[]))
+        if plain.total.known and made.total.known and plain.total.amount <= made.total.amount:
+            made = plain
+            practices.append("energy management counted without: its set point at 125% is more than what it holds back")
+    if any(load.kind is LoadKind.EV_CHARGER for load in inputs.loads):
+        choice = inputs.job.decisions.ev_practice
+        if name in ("optional", "existing") or choice == "continuous":
+            practices.append(_CHARGING_WORDS[choice])
+    words = "; ".join(part for part in (made.practice, *practices) if part)
+    return replace(made, practice=words) if words != made.practice else made
+
+
+CALCULATIONS: dict[str, Callable[[LoadInputs], Calculation]] = {
+    name: partial(calculation_by, name) for name in _BY_METHOD
 }
 NAMES = {
     "standard": "Standard calculation",
@@ -52,13 +82,19 @@ class Condition(Struct, frozen=True):
 
 class Method(Struct, frozen=True):
     """One calculation as an option for this job. `state` is the entry "open" or "not allowed" with its conditions;
-    `main` the standard main [A] it leads to."""
+    `main` the standard main [A] it leads to; `fuller` the fuller leg [A] where 120 V loads lean on one."""
 
     name: str
     calculation: Calculation
     state: Entry
     main: Entry
     why: str
+    fuller: Entry | None = None
+
+    @property
+    def governing(self) -> Entry:
+        """What the main has to carry [A]: the calculated load, or the fuller leg where that is more."""
+        return governing(self.calculation.amperes, self.fuller)
 
     @property
     def open(self) -> bool:
@@ -79,12 +115,14 @@ def _method(name: str, calculation: Calculation, inputs: LoadInputs) -> Method:
     result = Step("open", CLOSED if failing else OPEN)
     shown = failing or conditions
     why = "; ".join(f"{c.label}: {c.words}" for c in shown)
-    return Method(name, calculation, work.entry(result, [calculation.cite]), _main(name, calculation, inputs), why)
+    fuller = fuller_leg_entry(calculation, inputs)
+    main = _main(name, governing(calculation.amperes, fuller), inputs)
+    return Method(name, calculation, work.entry(result, [calculation.cite]), main, why, fuller)
 
 
-def _main(name: str, calculation: Calculation, inputs: LoadInputs) -> Entry:
+def _main(name: str, carried: Entry, inputs: LoadInputs) -> Entry:
     work = Working(f"load.{name}.main", f"{NAMES[name]}: standard main")
-    return work.entry(standard_main(work, calculation.amperes, inputs.codebook))
+    return work.entry(standard_main(work, carried, inputs.codebook))
 
 
 def standard_main(work: Working, amperes: Entry, codebook: Codebook) -> Step:
@@ -139,7 +177,7 @@ def _choose(open_: list[Method], stays: bool) -> tuple[Method | None, str]:
 
 
 def _said(job: Job) -> bool:
-    return job.scope is not Scope.UNSAID
+    return job.scope.said
 
 
 def _standard_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
@@ -148,25 +186,27 @@ def _standard_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
 
 def _optional_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
     cites = (codebook.cite("optional"),)
-    part = job.scope is Scope.SUB_PANEL
-    yield Condition("carries all of the dwelling", not part, "no, a part of it" if part else "yes", cites)
+    units = job.dwelling.units or 1
+    words = f"no, {units} units: 220.85 for two, 220.84 for more" if units > 1 else "yes"
+    yield Condition("one dwelling unit", units == 1, words, cites)
     yield Condition("one set of 3 wires", True, f"yes, {job.dwelling.supply} V", cites)
     least = codebook.step("optional_service_min_a")
-    main_a = job.decisions.main_a
+    main_a = job.decisions.main_a or (job.old_panel.main_a if job.scope.keeps_service else None)
     large = main_a is None or main_a >= least.amount
-    words = f"the chosen main is {main_a:g} A" if main_a is not None else "yes (100 A minimum, 230.79(C))"
+    words = f"the main is {main_a:g} A" if main_a is not None else "yes (100 A minimum, 230.79(C))"
     yield Condition(f"service of {least.text()} or more", large, words, least.cites)
 
 
 def _existing_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
     words = "yes"
-    if job.scope is Scope.UNSAID:
+    if not job.scope.said:
         words = "not entered yet: choose the scope of the job"
-    elif job.scope is Scope.SUB_PANEL:
-        words = "it is for the service of the dwelling, not for a feeder to a part of it"
     elif not job.scope.keeps_service:
         words = "no: the service is being replaced; use 220.82 or Part III"
-    yield Condition("for an existing service", job.scope.keeps_service, words, (codebook.cite("existing"),))
+    cites = (codebook.cite("existing"),)
+    yield Condition("for an existing service", job.scope.keeps_service, words, cites)
+    if (units := job.dwelling.units or 1) > 1:
+        yield Condition("one dwelling unit", False, f"no, {units} units", cites)
 
 
 def _measured_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
@@ -175,10 +215,6 @@ def _measured_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
     if measured is None or measured.peak is None:
         yield Condition("demand recording", False, "none read yet", cite)
         return
-    if job.scope is Scope.SUB_PANEL:
-        yield Condition(
-            "recorded where the new load goes", False, "the meter sees the whole house, not the feeder", cite
-        )
     protected = (codebook.cite("measured_rating"),)
     yield Condition("protected against overload", True, "yes, by its main", protected)
     if measured.exports:
@@ -193,15 +229,28 @@ def _measured_conditions(job: Job, codebook: Codebook) -> Iterable[Condition]:
     short = measured.interval_min <= 15
     yield Condition("averages over 15 minutes", short, f"every {measured.interval_min:g} minutes", exception)
     renewable = (codebook.cite("measured_renewable"),)
-    none_there = not measured.renewable
+    source = known_source(job)
+    words = source or ("confirmed" if measured.renewable is False else "not confirmed yet")
     yield Condition(
-        "no renewable source, no peak shaving", none_there, "confirmed" if none_there else "there is", renewable
+        "no renewable source, no peak shaving", not source and measured.renewable is False, words, renewable
     )
     lived_in = "confirmed" if measured.occupied else "not confirmed yet"
     yield Condition("lived in during the recording", measured.occupied, lived_in, exception)
     season = measured.seasonal or measured.seasonal_va > 0
     words = "recorded in season" if measured.seasonal else "added by calculation" if season else "neither yet"
     yield Condition("larger of heating and cooling in it", season, words, exception)
+
+
+def known_source(job: Job) -> str:
+    """What is known anywhere of a source or a battery beside the utility, in words; "" when nothing is."""
+    measured = job.measured
+    if measured is not None and measured.renewable:
+        return "there is"
+    if job.equipment.inverter_a is not None:
+        return f"there is: a solar inverter of {job.equipment.inverter_a:g} A"
+    if job.equipment.battery:
+        return "there is: a battery"
+    return "there is: energy was sent out" if measured is not None and measured.exports else ""
 
 
 def _year_conditions(measured: Measured, cite: tuple[Citation, ...]) -> Iterable[Condition]:

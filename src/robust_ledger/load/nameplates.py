@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, LoadKind, When
@@ -10,11 +12,14 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 
-def nameplate_entry(load: Load) -> Entry:
-    """The load's rating [VA]: as given, kilowatts × 1000, or amperes × the nameplate's own volts. Unknown stays unknown."""
+def nameplate_entry(load: Load, codebook: Codebook) -> Entry:
+    """The load's rating [VA]: as given, kilowatts × 1000, amperes × the nameplate's own volts, or where there is only horsepower the
+    current of the motor table × those volts [T430.248]. Unknown stays unknown."""
     place = Place.load(load.id)
     work = Working(f"load.nameplate.{load.id}", f"{load.name}: nameplate", place)
     plate = load.nameplate
+    if plate.unit == "hp" or (plate.amount is None and load.motor_hp is not None):
+        return work.entry(_by_horsepower(work, load, codebook))
     valid = plate.amount is not None and plate.amount > 0 and plate.volts > 0
     rating = work.given(f"{load.name}: nameplate rating", plate.amount if valid else None, plate.unit, place)
     if plate.unit == "kW":
@@ -26,6 +31,36 @@ def nameplate_entry(load: Load) -> Entry:
         result = Step("volt-amperes", rating.value, "VA", place=place)
         work.take(result) if valid else None
     return work.entry(result)
+
+
+def _by_horsepower(work: Working, load: Load, codebook: Codebook) -> Step:
+    """Table current of a motor × its volts; a size between two rows takes the larger one."""
+    place, plate = Place.load(load.id), load.nameplate
+    hp = plate.amount if plate.unit == "hp" else load.motor_hp
+    sound = hp if hp is not None and hp > 0 and plate.volts > 0 else None
+    work.given(f"{load.name}: horsepower", sound, "hp", place)
+    table = codebook.table("motor_current")
+    row = table.first_covering("hp", sound - 0.001) if sound else None
+    column = "115" if plate.volts < 150 else "200" if plate.volts < 204 else "208" if plate.volts < 220 else "230"
+    amps = work.take(
+        Step("full-load current by the table", float(row[f"amps_{column}v"]) if row else None, "A", cites=(table.cite,))
+    )
+    volts = work.given("voltage", plate.volts if plate.volts > 0 else None, "V", place)
+    return work.product("volt-amperes", [amps, volts], "VA")
+
+
+def counts_as_motor(load: Load) -> bool:
+    """Whether a load counts for the largest motor: as said, by its kind or horsepower, else as its words say."""
+    if load.is_motor is not None:
+        return load.is_motor
+    if load.kind is LoadKind.MOTOR or load.motor_hp is not None or load.nameplate.unit == "hp":
+        return True
+    return load.kind is LoadKind.APPLIANCE and _MOTOR_WORDS.search(load.name) is not None
+
+
+_MOTOR_WORDS = re.compile(
+    r"\b(disposal|disposer|hood|fan|pump|opener|compressor|vacuum|blower|jet|air handler)s?\b", re.I
+)
 
 
 def present(loads: tuple[Load, ...]) -> list[Load]:
@@ -48,9 +83,9 @@ def of_kind(loads: list[Load], *kinds: LoadKind) -> list[Load]:
 def is_large_fastened(load: Load, va: float | None, codebook: Codebook) -> bool:
     """Whether a fastened appliance counts among the "four or more": at or above the edition's size [220.53].
 
-    A motor-driven one is measured in horsepower where its nameplate gives it, else by its volt-amperes. An unknown
-    rating is taken as one that counts; its own line stays unknown in any case.
+    Horsepower or volt-amperes, either will do: a small motor does not hide the watts of a heater beside it. An unknown rating is taken as
+    one that counts; its own line stays unknown in any case.
     """
-    if load.is_motor and load.motor_hp is not None:
-        return load.motor_hp >= codebook.number("fastened_threshold_hp")
+    if load.motor_hp is not None and load.motor_hp >= codebook.number("fastened_threshold_hp"):
+        return True
     return va is None or va >= codebook.number("fastened_threshold_w")

@@ -7,16 +7,15 @@ from msgspec.structs import replace
 from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
-from robust_ledger.load.climate import larger_season
+from robust_ledger.load.climate import Season, seasons
 from robust_ledger.load.cooking import cooking_demand
 from robust_ledger.load.general import LoadInputs
-from robust_ledger.load.nameplates import of_kind
+from robust_ledger.load.nameplates import counts_as_motor, of_kind
 from robust_ledger.load.standard import (
     charging_va,
     dryer_demand,
     fastened,
     fastened_factor,
-    largest_other_motor,
     table_cooking,
 )
 from robust_ledger.load.tape import Calculation
@@ -42,10 +41,12 @@ def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
     if dryers:
         demand = dryer_demand(work, inputs.plates(dryers), inputs)
         parts.append(work.product("dryers on the neutral", [demand, reduced], "VA", reduced.cites))
-    for load in _on_neutral(fastened(inputs)):
-        plate = work.entry_step(inputs.nameplates[load.id], load.name)
-        parts.append(work.product(f"{load.name} on the neutral", [plate, fastened_factor(load, inputs)], "VA"))
-    for load in _on_neutral(of_kind(inputs.loads, LoadKind.LIGHTING)):
+    appliances = _on_neutral(fastened(inputs))
+    for load in appliances:
+        plate = work.entry_step(inputs.nameplates[load.id], f"{load.name}{_taken(load)}")
+        factor = fastened_factor(load, inputs, appliances)
+        parts.append(work.product(f"{load.name} on the neutral", [plate, factor], "VA"))
+    for load in _on_neutral(of_kind(inputs.loads, LoadKind.LIGHTING, LoadKind.PLUG_IN)):
         parts.append(work.entry_step(inputs.nameplates[load.id], load.name))
     for load in _on_neutral(of_kind(inputs.loads, LoadKind.EV_CHARGER)):
         parts.append(charging_va(work, inputs.nameplates[load.id], inputs))
@@ -60,18 +61,36 @@ def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
 
 
 def _on_neutral(loads: list[Load]) -> list[Load]:
-    """120 V loads, and 240 V loads that are marked as using a neutral too."""
-    return [load for load in loads if load.uses_neutral or not load.two_hots]
+    """120 V loads, and 240 V loads with a neutral, said or by their kind."""
+    return [load for load in loads if load.has_neutral]
+
+
+def _taken(load: Load) -> str:
+    """What the neutral of a load rests on where nobody has said it."""
+    return ", taken as having a neutral" if load.two_hots and load.uses_neutral is None else ""
 
 
 def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:
-    """Heating or cooling loads that use a neutral, and 25% of the largest motor on the neutral."""
-    choice = Working("load.neutral.season", "")
-    season = larger_season(choice, inputs, largest_other_motor(inputs))
+    """Heating or cooling loads that use a neutral, and 25% of the largest motor on the neutral: of the season that puts more on it, which
+    need not be the one that governs the whole load."""
+    both = []
+    for season in seasons(inputs):
+        trial = Working("", "")
+        parts = _season_parts(trial, inputs, season)
+        known = all(part.known for part in parts)
+        both.append((season, sum(part.amount for part in parts) if known else None))
+    unknown = next((season for season, va in both if va is None), None)
+    chosen = unknown or max(both, key=lambda one: one[1] or 0)[0]
+    if len({va for _season, va in both}) > 1:
+        work.note("season with more on the neutral", chosen.name)
+    return _season_parts(work, inputs, chosen)
+
+
+def _season_parts(work: Working, inputs: LoadInputs, season: Season) -> list[Step]:
     by_entry = {inputs.nameplates[load.id].id: load for load in inputs.loads}
     running = [by_entry[entry.id] for entry in season.entries]
     parts = [work.entry_step(inputs.nameplates[load.id], load.name) for load in _on_neutral(running)]
-    motors = [x for x in fastened(inputs) if x.is_motor or x.kind is LoadKind.MOTOR]
+    motors = [x for x in fastened(inputs) if counts_as_motor(x)]
     motors += [x for x in running if x.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER)]
     plates = [p for p in inputs.plates(_on_neutral(motors)) if p.known]
     if plates:

@@ -9,7 +9,7 @@ from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.block import CLIMATE, add_block, controls_of, count_climate
-from robust_ledger.load.climate import add_up
+from robust_ledger.load.climate import add_up, systems
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.management import add_management
 from robust_ledger.load.nameplates import of_kind
@@ -48,13 +48,15 @@ def _choices(work: Working, inputs: LoadInputs) -> list[Step]:
     codebook, loads = inputs.codebook, inputs.loads
     choices: list[Step] = []
     cooling = of_kind(loads, LoadKind.AIR_CONDITIONER)
-    if cooling:
-        total = add_up(work, inputs.plates(cooling), "air conditioning")
-        choices.append(_times(work, "air conditioning", total, codebook.step("optional_ac")))
+    if cooling:  # every zone runs on the hottest day, a heat pump's compressor too
+        both = cooling + of_kind(loads, LoadKind.HEAT_PUMP)
+        words = "cooling of all zones" if len(both) > 1 else "air conditioning"
+        total = add_up(work, inputs.plates(both), words)
+        choices.append(_times(work, words, total, codebook.step("optional_ac")))
     pumps, strips = of_kind(loads, LoadKind.HEAT_PUMP), of_kind(loads, LoadKind.SUPPLEMENTAL_HEAT)
     if pumps or strips:
         choices += _heat_pump(work, inputs)
-    heating = of_kind(loads, LoadKind.HEATING)
+    heating = of_kind(loads, LoadKind.HEATING, LoadKind.FURNACE)
     if heating:
         many = controls_of(work, heating, codebook.number("optional_many_controls"))
         total = add_up(work, inputs.plates(heating), "electric space heating")
@@ -68,31 +70,29 @@ def _choices(work: Working, inputs: LoadInputs) -> list[Step]:
 
 
 def _heat_pump(work: Working, inputs: LoadInputs) -> list[Step]:
-    """Compressor at 100% and supplemental heat at 65%; with an interlock they are two choices instead of one."""
-    codebook, loads = inputs.codebook, inputs.loads
-    pumps = inputs.plates(of_kind(loads, LoadKind.HEAT_PUMP))
-    strips = of_kind(loads, LoadKind.SUPPLEMENTAL_HEAT)
-    compressor = _times(
-        work, "heat pump compressor", add_up(work, pumps, "compressors"), codebook.step("optional_heat_pump")
-    )
-    if not strips:
-        return [compressor]
-    share = codebook.step("optional_supplemental")
-    free = _times(
-        work,
-        "supplemental heat",
-        add_up(work, inputs.plates([s for s in strips if not s.interlocked]), "supplemental heat connected"),
-        share,
-    )
-    together = work.total("heat pump with supplemental heat", [compressor, free], "VA", share.cites)
-    locked = [s for s in strips if s.interlocked]
-    if not locked:
-        return [together]
-    work.note("supplemental heat interlocked against the compressor", "the compressor is left out beside it")
-    alone = _times(
-        work, "interlocked supplemental heat", add_up(work, inputs.plates(locked), "interlocked heat connected"), share
-    )
-    return [together, work.total("supplemental heat without compressor", [alone, free], "VA", share.cites)]
+    """Compressors at 100% and supplemental heat at 65%, system by system: of an interlocked pair the larger of the two counts, all
+    other systems with it."""
+    codebook = inputs.codebook
+    full, share = codebook.step("optional_heat_pump"), codebook.step("optional_supplemental")
+    parts, cites = [], full.cites
+    for system in systems(inputs.loads):
+        name = system.pump.name if system.pump else "supplemental heat"
+        pump = None
+        if system.pump is not None:
+            plate = add_up(work, [inputs.nameplates[system.pump.id]], f"{name}: compressor connected")
+            pump = _times(work, f"{name}: compressor", plate, full)
+        if heat := [*system.locked, *system.free]:
+            words = "interlocked heat" if system.locked else "supplemental heat"
+            cites = share.cites
+            strip = _times(work, words, add_up(work, inputs.plates(heat), f"{words} connected"), share)
+            if pump is None:
+                parts.append(strip)
+                continue
+            work.note("supplemental heat interlocked against the compressor", "the larger of the two counts")
+            parts.append(work.larger(f"{name} or its heat", [pump, strip]))
+        elif pump is not None:
+            parts.append(pump)
+    return [work.total("heat pump with supplemental heat" if cites == share.cites else "heat pump", parts, "VA", cites)]
 
 
 def _times(work: Working, label: str, total: Step, factor: Step) -> Step:

@@ -39,6 +39,11 @@ class LoadResult(Room, Struct, frozen=True, dict=True):
         """The calculation by that method."""
         return self.method.calculation
 
+    @property
+    def governing(self) -> Entry:
+        """What the main has to carry [A]."""
+        return self.method.governing
+
     @cached_property
     def calculations(self) -> dict[str, Calculation]:
         """All four calculations by the name of their method."""
@@ -52,7 +57,11 @@ class LoadResult(Room, Struct, frozen=True, dict=True):
     @cached_property
     def entries(self) -> dict[str, Entry]:  # type: ignore[override]
         """Nameplates, every line of every tape, totals, what each method asks for, and the neutral."""
-        tapes = (entry for m in self.methods.values() for entry in (*m.calculation.entries, m.state, m.main))
+        tapes = (
+            entry
+            for m in self.methods.values()
+            for entry in (*m.calculation.entries, m.state, m.main, *([m.fuller] if m.fuller else []))
+        )
         return by_id(*self.inputs.nameplates.values(), *tapes, self.recommended, self.neutral)
 
     def findings(self) -> Iterator[Finding]:

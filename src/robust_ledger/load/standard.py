@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from robust_ledger.job.parts.house import Load, LoadKind
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
@@ -11,7 +13,7 @@ from robust_ledger.load.climate import larger_season
 from robust_ledger.load.cooking import cooking_demand
 from robust_ledger.load.general import LoadInputs, add_general
 from robust_ledger.load.management import add_management
-from robust_ledger.load.nameplates import is_large_fastened, of_kind
+from robust_ledger.load.nameplates import counts_as_motor, is_large_fastened, of_kind
 from robust_ledger.load.tape import Calculation, Tape
 
 _COOKING = (LoadKind.COOKING, LoadKind.COOKING_UNIT)
@@ -49,10 +51,11 @@ def fastened(inputs: LoadInputs) -> list[Load]:
     return of_kind(inputs.loads, *_FASTENED) + small_cooking
 
 
-def fastened_factor(load: Load, inputs: LoadInputs) -> Step:
-    """75% when four or more count, else 100%; 100% for one below the edition's size [220.53]."""
+def fastened_factor(load: Load, inputs: LoadInputs, among: Sequence[Load] | None = None) -> Step:
+    """75% when four or more count (`among` those, where only some of them matter), else 100%; 100% for one below the edition's size
+    [220.53]."""
     codebook = inputs.codebook
-    large = {x.id for x in fastened(inputs) if _counts(x, inputs)}
+    large = {x.id for x in (fastened(inputs) if among is None else among) if _counts(x, inputs)}
     if load.id in large and len(large) >= codebook.number("fastened_count_min"):
         return codebook.step("fastened_demand", f"{len(large)} count, four or more")
     why = f"{len(large)} count, fewer than four" if load.id in large else "below the size that counts"
@@ -139,11 +142,14 @@ def _cooking(tape: Tape, inputs: LoadInputs) -> None:
 
 
 def _lighting_and_charging(tape: Tape, inputs: LoadInputs) -> None:
-    """Lighting beyond the floor area and vehicle charging, at 100%; charging at least 7,200 VA from 2023 [220.57]."""
-    for load in of_kind(inputs.loads, LoadKind.LIGHTING):
+    """Lighting beyond the floor area, plug-in appliances on circuits of their own and vehicle charging, at 100%; charging at least
+    7,200 VA from 2023 [220.14, 220.57]."""
+    for load in of_kind(inputs.loads, LoadKind.LIGHTING, LoadKind.PLUG_IN):
         work = tape.working(f"other.{load.id}", load.name, Place.load(load.id))
         plate = work.entry_step(inputs.nameplates[load.id])
-        factor = work.take(Step("not general lighting by area", 1.0, "", cites=(inputs.codebook.cite("other_load"),)))
+        plugged = load.kind is LoadKind.PLUG_IN
+        words = "plug-in, on a circuit of its own" if plugged else "not general lighting by area"
+        factor = work.take(Step(words, 1.0, "", cites=(inputs.codebook.cite("other_load"),)))
         result = work.product("counted", [plate, factor], "VA", [inputs.codebook.cite("other_load")])
         entry = tape.add("Other", work.entry(result), plate, factor)
         tape.count([load.id], entry, [inputs.nameplates[load.id]], "counted by the standard calculation")
@@ -200,7 +206,7 @@ def _climate_and_motor(tape: Tape, inputs: LoadInputs) -> None:
 
 def largest_other_motor(inputs: LoadInputs) -> Entry | None:
     """The largest motor-driven load outside heating and cooling, by nameplate."""
-    motors = inputs.plates([load for load in fastened(inputs) if load.is_motor or load.kind is LoadKind.MOTOR])
+    motors = inputs.plates([load for load in fastened(inputs) if counts_as_motor(load)])
     return max((m for m in motors if m.known), key=lambda m: m.amount, default=None)
 
 

@@ -31,7 +31,8 @@ class Calculation(Struct, frozen=True):
     """A load calculation by one method: its tape, its total [VA] and the amperes [A] that follow.
 
     `general` is what the floor area, small-appliance and laundry circuits come to after demand [VA]; `factors` says
-    by load id what part of its nameplate is counted. Both tell what each circuit is expected to carry.
+    by load id what part of its nameplate is counted. Both tell what each circuit is expected to carry. `practice` says which of
+    several readings or practices was used, empty where there is one.
     """
 
     method: str
@@ -43,6 +44,7 @@ class Calculation(Struct, frozen=True):
     entries: tuple[Entry, ...]
     general: Entry
     factors: dict[str, Step]
+    practice: str = ""
 
     @property
     def division(self) -> Step:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from msgspec import Struct
 from msgspec.structs import replace
 
@@ -12,7 +14,7 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs, load_inputs
-from robust_ledger.load.methods import CALCULATIONS, standard_main
+from robust_ledger.load.methods import calculation_by, standard_main
 from robust_ledger.load.tape import Calculation
 
 RATINGS_A = (100, 125, 150, 200)
@@ -102,7 +104,20 @@ def columns(base: LoadInputs, after: Calculation, spaces_used: Entry, link: tupl
 
 def calculated(job: Job, base: LoadInputs) -> Calculation:
     """The load of another state of the house by the job's method; nameplates are the same in all of them."""
-    return CALCULATIONS[job.decisions.load_method](load_inputs(job, base.codebook, base.nameplates))
+    return calculation_by(job.decisions.load_method, load_inputs(job, base.codebook, base.nameplates))
+
+
+def without(job: Job, gone: Sequence[Load]) -> Job:
+    """The job with some loads gone, and no set point of its own."""
+    ids = {load.id for load in gone}
+    loads = tuple(replace(x, when=When.REMOVED) if x.id in ids else replace(x, managed=False) for x in job.loads)
+    return replace(job, loads=loads)
+
+
+def state_column(job: Job, base: LoadInputs) -> Column:
+    """One state of the house as a column of its own, without spaces."""
+    none = Entry("whatif.state.spaces", "spaces", None, "")
+    return _column("state", "This job", job, calculated(job, base), base, none, None)
 
 
 def _column(
@@ -115,6 +130,10 @@ def _column(
     link: tuple[float, str] | None,
 ) -> Column:
     load = _renamed(calculation, f"whatif.{key}.load", f"{title}: load")
+    future = next((f for f in job.futures if key == f"future.{f.id}"), None)
+    if future is not None and future.without_load:  # its circuits carry something: never "fits"
+        unknown = Working(load.id, load.label)
+        load = unknown.entry(unknown.given(f"what {future.name} draws", None, "VA"), load.cites)
     amps = Working(f"whatif.{key}.amperes", f"{title}: amperes")
     exact = amps.quotient("at the service voltage", amps.entry_step(load), amps.take(base.line_volts), "A")
     rounded = amps.round_half_up("in whole amperes", exact, [calculation.rounding])

@@ -34,7 +34,7 @@ DRAWINGS = (
         "one-line",
         "One-line diagram",
         lambda plan: plan.service.main.known,
-        lambda plan, width, height: one_line_scene(plan.service.one_line, width, height),
+        lambda plan, width, height: one_line_scene(plan.one_line, width, height),
         (500, 560),
     ),
     Drawing(

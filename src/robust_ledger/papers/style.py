@@ -18,12 +18,14 @@ from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, PageTemplate, Paragraph, Table, TableStyle
 
+from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import Plan
 
 INK: Color = HexColor("#1f2d38")
 FAINT: Color = HexColor("#5c6670")
 RULE: Color = HexColor("#b9b4a4")
 WASH: Color = HexColor("#f1eee4")
+STOP_INK: Color = HexColor("#a3231f")
 
 MARGIN = 0.7 * inch
 HIGHEST_ROW = 8 * inch  # a row that does not fit where so much is free is split over pages
@@ -41,6 +43,7 @@ def register_fonts() -> None:
 TEXT = ParagraphStyle("text", fontName="B612-Regular", fontSize=8.5, leading=11.5, textColor=INK)
 SMALL = ParagraphStyle("small", parent=TEXT, fontSize=7.2, leading=9.6, textColor=FAINT)
 STRONG = ParagraphStyle("strong", parent=TEXT, fontName="B612-Bold")
+STOP = ParagraphStyle("stop", parent=STRONG, textColor=STOP_INK)
 FIGURE = ParagraphStyle("figure", parent=TEXT, alignment=TA_RIGHT)
 FIGURE_STRONG = ParagraphStyle("figure-strong", parent=FIGURE, fontName="B612-Bold")
 TITLE = ParagraphStyle("title", parent=TEXT, fontName="B612-Bold", fontSize=16, leading=20)
@@ -110,7 +113,22 @@ def heading_block(plan: Plan, title: str, notes: bool = False) -> list[Flowable]
     if notes and heading.notes:
         rows.append(("Notes", heading.notes, "", ""))
     cells = [[para(a, SMALL), para(b, STRONG), para(c, SMALL), para(d)] for a, b, c, d in rows]
-    return [para(title, TITLE), ruled_table(cells, [0.9 * inch, WIDTH - 3.3 * inch, 0.7 * inch, 1.7 * inch], repeat=0)]
+    return [
+        para(title, TITLE),
+        *stop_banner(plan),
+        ruled_table(cells, [0.9 * inch, WIDTH - 3.3 * inch, 0.7 * inch, 1.7 * inch], repeat=0),
+    ]
+
+
+def stop_banner(plan: Plan) -> list[Flowable]:
+    """While a STOP is open, every sheet says so, and which it is."""
+    stops = [group for group in plan.groups if group.severity is Severity.STOP and group.first.open]
+    if not stops:
+        return []
+    words = "; ".join(group.title for group in stops[:3]) + (f"; and {len(stops) - 3} more" if len(stops) > 3 else "")
+    text = para(f"STOP open, not for work: {words}.", STOP)
+    box = [("BOX", (0, 0), (-1, -1), 1.2, STOP_INK), ("LINEBELOW", (0, 0), (-1, -1), 1.2, STOP_INK)]
+    return [ruled_table([[text]], [WIDTH], box, repeat=0)]
 
 
 def build(path: Path, title: str, plan: Plan, story: list[Flowable]) -> None:

@@ -14,13 +14,15 @@ from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry
-from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_for
+from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
 from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
 
 LOWEST_A, HIGHEST_A = 100, 400
+RULES = ("dwelling", "full", "strict")
 _WORDS = {
     "dwelling": "conductors by the 83% rule",
-    "full": "conductors by the whole rating",
+    "full": "conductors by the load, next size up",
+    "strict": "conductors by the whole rating",
     "neutral": "neutral",
     "raceway": "raceway needed",
     "electrode": "GEC",
@@ -36,13 +38,14 @@ class Check(Struct, frozen=True):
 
 
 class Alternative(Struct, frozen=True):
-    """A main [A] with conductors of one metal: conductors by the 83% rule and by the whole rating, neutral, raceway,
+    """A main [A] with conductors of one metal: conductors by each practice, neutral, raceway,
     GEC, bonding jumper, and a check for every link."""
 
     rating_a: float
     metal: str
     dwelling: Entry
     full: Entry
+    strict: Entry
     neutral: Entry
     raceway: Entry
     electrode: Entry
@@ -68,7 +71,7 @@ class Alternative(Struct, frozen=True):
 
     @property
     def entries(self) -> tuple[Entry, ...]:
-        return self.dwelling, self.full, self.neutral, self.raceway, self.electrode, self.bonding_jumper
+        return self.dwelling, self.full, self.strict, self.neutral, self.raceway, self.electrode, self.bonding_jumper
 
 
 def alternatives(
@@ -98,16 +101,16 @@ def _alternative(
     def named(what: str, entry: Entry) -> Entry:
         return replace(entry, id=f"{name}.{what}", label=f"{rating_a:g} A {METAL_TEXT[metal]}: {_WORDS[what]}")
 
-    dwelling = service_conductor_entry(job, main, metal, "dwelling", codebook)
-    full = service_conductor_entry(job, main, metal, "full", codebook)
-    used = dwelling if job.decisions.conductor_rule == "dwelling" else full
-    neutral = neutral_conductor_entry(job, used, neutral_load, codebook)
+    by_rule = {rule: service_conductor_entry(job, main, load, metal, rule, codebook) for rule in RULES}
+    used = by_rule[job.decisions.conductor_rule]
+    neutral = neutral_conductor_entry(job, used, neutral_load, main, codebook)
     raceway = raceway_for(f"{name}.raceway", job, used, neutral, codebook)
     return Alternative(
         rating_a,
         metal,
-        named("dwelling", dwelling),
-        named("full", full),
+        named("dwelling", by_rule["dwelling"]),
+        named("full", by_rule["full"]),
+        named("strict", by_rule["strict"]),
         named("neutral", neutral),
         named("raceway", raceway),
         named("electrode", electrode_entry(used, codebook)),
@@ -134,7 +137,7 @@ def _checks(
         yield Check(None, f"the load is not known: {load.why_unknown}")
     elif rating_a < load.amount:
         yield Check(False, f"{Step('', load.amount - rating_a, 'A').text()} below the load")
-    label_a = job.old_panel.meter_label_a
+    label_a = job.existing.meter_label_a
     if not job.decisions.meter_replaced:
         if label_a is None:
             yield Check(None, "the meter socket's label is not read")
@@ -145,8 +148,8 @@ def _checks(
     if not conductors.known:
         yield Check(False, "no conductors of the table carry it")
         return
-    run, hot = job.service_run, picked(conductors)
-    if run.raceway == "cable" or "riser" in job.chain.replaced or hot is None:
+    run, hot = job.existing, picked(conductors)
+    if run.raceway in NO_RACEWAY or run.underground or "riser" in job.scope.renews or hot is None:
         return
     words = RACEWAY_WORDS[run.raceway]
     fits = holds(str(raceway.value), run.trade_size, codebook) if raceway.known else False

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, area_cmil, sizes
+from robust_ledger.codebook.conductors import ampacity_a, area_cmil, next_rating_a, sizes
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.numbers import temperature_text
@@ -80,10 +80,16 @@ def allowed_a(codebook: Codebook, size: str, metal: str, column: int, factor: St
 
 
 def pick(
-    codebook: Codebook, needed_a: float, metal: str, column: int, factor: Step | None, sets: int | None
+    codebook: Codebook,
+    needed_a: float,
+    metal: str,
+    column: int,
+    factor: Step | None,
+    sets: int | None,
+    rating_a: float = 0.0,
 ) -> Conductors | None:
-    """The smallest conductors that carry `needed_a`: as many in parallel as told, else one, else two. In parallel none is
-    smaller than 1/0 [310.10]. None when the table has none."""
+    """The smallest conductors that carry `needed_a`, and whose ampacity has a next standard rating of `rating_a` or more [240.4(B)]: as
+    many in parallel as told, else one, else two. In parallel none is smaller than 1/0 [310.10]. None when the table has none."""
     least = area_cmil(codebook, str(codebook.step("parallel_least").value)) or 0
     for count in (1, 2) if sets is None else (sets,):
         if not 1 <= count <= 4:
@@ -92,7 +98,9 @@ def pick(
             if count > 1 and (area_cmil(codebook, size) or 0) < least:
                 continue
             allowed = allowed_a(codebook, size, metal, column, factor)
-            if allowed is not None and allowed * count >= needed_a - 1e-9:
+            if allowed is None or allowed * count < needed_a - 1e-9:
+                continue
+            if (next_rating_a(codebook, allowed * count) or 0) >= rating_a:
                 return Conductors(size, metal, count)
     return None
 

@@ -1,4 +1,4 @@
-"""Where neutral and ground are bonded: at the first disconnect on every way from the utility, and nowhere after it."""
+"""Where neutral and ground are bonded: at the service disconnect on every way from the utility, and nowhere after it."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -18,8 +17,9 @@ STAGE = "service"
 
 
 class BondPlace(Struct, frozen=True):
-    """A disconnect or panel on the way of the service. `behind` is the key of what feeds it ("meter" at the start);
-    `bonded` what is planned there, `first` whether it is the first disconnect on its way; `wires` of what feeds it."""
+    """A disconnect or panel on the way of the service. `behind` is the key of what feeds it ("meter" at the start); `first`: the bond
+    belongs here; `bonded`: it is planned, or was found, here; `wires` what has to feed it, `found_wires` what was found and stays
+    (None: nothing stays, or not counted). `supply`: on the supply side and no service equipment."""
 
     key: str
     title: str
@@ -27,6 +27,8 @@ class BondPlace(Struct, frozen=True):
     bonded: bool
     first: bool
     wires: int
+    found_wires: int | None = None
+    supply: bool = False
 
     @property
     def right(self) -> bool:
@@ -37,71 +39,143 @@ def bond_places(job: Job) -> tuple[BondPlace, ...]:
     """Every disconnect and panel, from the meter on: a disconnect ahead, the panel (several in a split service), and the
     sub-panel."""
     places: list[BondPlace] = []
-    ahead = job.disconnect_ahead
+    ahead, fed = job.disconnect_ahead, job.first_ahead
     if ahead:
-        places.append(BondPlace("disconnect", "Disconnect", "meter", True, True, 3))
+        places.append(BondPlace("disconnect", "Disconnect", "meter", fed, fed, 3, supply=not fed))
     mains = split_mains(job)
     for number in range(1, max(1, len(mains)) + 1):
         key, title = ("panel", "Panel") if number == 1 else (f"panel_{number}", f"Panel {number}")
         behind = "disconnect" if ahead else "meter"
-        places.append(BondPlace(key, title, behind, job.panel.first_disconnect, not ahead, 4 if ahead else 3))
+        found = job.existing.feeder_wires if fed and feeder_stays(job) else None
+        places.append(BondPlace(key, title, behind, job.panel.first_disconnect, not fed, 4 if fed else 3, found))
     if job.has_sub_panel:
-        sub = job.sub_panel
-        places.append(
-            BondPlace("sub_panel", sub.name.capitalize() or "Sub-panel", "panel", sub.bonded, False, sub.wires)
-        )
+        sub, three = job.sub_panel, three_wires_stay(job) is True
+        name = sub.name.capitalize() or "Sub-panel"
+        wires = 3 if three else 4
+        places.append(BondPlace("sub_panel", name, "panel", sub.bonded, three, wires, sub.wires if sub.found else None))
     return tuple(places)
+
+
+def feeder_stays(job: Job) -> bool:
+    """Whether the feeder from a disconnect to the inside panel is one that was found and goes on: not made new, and not one that
+    only begins with a new disconnect or a moved panel."""
+    return job.kept_disconnect and "feeder" not in job.scope.renews
+
+
+def three_wires_stay(job: Job) -> bool | None:
+    """Whether a three-wire feeder to a separate building may stay, with the bond in its panel: an existing one, and no other metal
+    between the buildings [250.32(B) Ex.]. None while that was not looked at."""
+    sub = job.sub_panel
+    if not sub.found or sub.wires != 3 or not sub.separate_building or sub.metal_path:
+        return False
+    return None if sub.metal_path is None else True
 
 
 def split_mains(job: Job) -> tuple[float, ...]:
     """The mains [A] of the panels of a split service; empty for any other."""
-    return job.decisions.split_mains_a if job.scope is Scope.SPLIT else ()
+    return job.decisions.split_mains_a if job.scope.split else ()
 
 
 def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
     """For each place whether the bonding screw or strap goes in or comes out, and why."""
     made = []
     for place in bond_places(job):
-        work = Working(
-            f"service.bond.{place.key}",
-            f"Neutral and ground in the {place.title.lower()}",
-            Place("panel:first_disconnect"),
-        )
+        title = f"Neutral and ground in the {place.title.lower()}"
+        work = Working(f"service.bond.{place.key}", title, Place("panel:first_disconnect"))
+        if place.supply:
+            work.note(
+                "service equipment",
+                "no: it stands on the supply side of the service",
+                [codebook.cite("emergency_disconnect")],
+            )
+            words = "no bonding jumper: the neutral grounds the can, as in a meter socket"
+            made.append(work.entry(work.note("neutral and ground", words, [codebook.cite("supply_bond")])))
+            continue
         if place.first:
-            work.note("first disconnect on its way", "yes", [codebook.cite("bond_once")])
+            if place.key == "sub_panel":
+                work.note(
+                    "three wires, no other metal path", "the old feeder may stay", [codebook.cite("outbuilding_wires")]
+                )
+            else:
+                work.note("first disconnect on its way", "yes", [codebook.cite("bond_once")])
             work.note("bonding screw or strap", "in, and tight", [codebook.cite("main_jumper")])
             made.append(work.entry(work.note("neutral and ground", "bonded here")))
             continue
         work.note("behind a disconnect", "yes", [codebook.cite("bond_once")])
         work.note("bonding screw or strap", "out", [codebook.cite("bars_apart")])
-        work.note("wires to it", "four: two hots, neutral, EGC")
-        made.append(
-            work.entry(work.note("neutral and ground", "separate: isolated neutral bar, ground bar bonded to can"))
-        )
+        work.note("wires to it", "four: two hots, neutral, EGC", [codebook.cite("feeder_wires")])
+        words = "separate: isolated neutral bar, ground bar bonded to can"
+        made.append(work.entry(work.note("neutral and ground", words)))
     return made
 
 
 def bond_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """A bond made twice on one way, or nowhere; the sub-panel's own is told with its feeder."""
     make, rules = Findings("service", codebook, STAGE).make, ("bond_once", "bars_apart")
-    if job.disconnect_ahead and job.panel.first_disconnect:
-        rated = f" of {job.chain.disconnect_a:g} A" if job.chain.disconnect_a is not None else ""
+    if job.first_ahead and job.panel.first_disconnect:
+        rated = f" of {job.existing.disconnect_a:g} A" if job.existing.disconnect_a is not None else ""
         yield make(
             "bond_twice",
             Severity.STOP,
             at=Place("panel:first_disconnect"),
             title="Neutral and ground would be bonded twice",
             text=f"A disconnect{rated} stands ahead of a panel that is marked as the first one.",
-            remedy="Bond at the disconnect alone: take the mark off the panel, or the disconnect off the service path.",
+            remedy="Bond at the disconnect alone: take the mark off the panel and its bonding screw out; "
+            "or say that it is a meter disconnect, no service equipment.",
             rules=rules,
         )
-    if not job.disconnect_ahead and not job.panel.first_disconnect:
+    if not job.first_ahead and not job.panel.first_disconnect:
+        ahead = job.disconnect_ahead
         yield make(
             "bond_nowhere",
             Severity.STOP,
             at=Place("panel:first_disconnect"),
             title="Neutral and ground would be bonded nowhere",
-            text="The panel is said to have a disconnect ahead, and the service path has none: a fault would trip nothing.",
-            remedy="Enter the disconnect on the service path or mark it new, or mark the panel as the first disconnect.",
+            text="The disconnect ahead is no service equipment, so the bond belongs in the panel; without it a fault trips nothing."
+            if ahead
+            else "The panel is said to have a disconnect ahead, and the service path has none: a fault would trip nothing.",
+            remedy="Mark the panel as the first disconnect and put its bonding screw in."
+            if ahead
+            else "Enter the disconnect on the service path or mark it new, or mark the panel as the first disconnect.",
             rules=rules,
+        )
+
+
+def wire_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """How many wires feed the inside panel behind a service disconnect: four; three that were found have to go [408.40, 250.142]."""
+    if not job.first_ahead or not feeder_stays(job):
+        return
+    make = Findings("service", codebook, STAGE).make
+    wires, wiring = job.existing.feeder_wires, job.existing.feeder_wiring
+    bare = wiring == "se" and wires != 4
+    if wires is not None and wires not in (3, 4):
+        yield make(
+            "feeder_wires",
+            Severity.ASK,
+            at=Place("existing:feeder_wires"),
+            title=f"Feeder to the inside panel: {wires} wires",
+            text="Three were usual with the bond in the panel, four are needed behind the disconnect.",
+            remedy="Count them again in the disconnect: hots, neutral, ground.",
+            rules=("feeder_wires",),
+        )
+    elif wires == 3 or bare:
+        yield make(
+            "feeder_wires",
+            Severity.STOP,
+            at=Place("existing:feeder_wires"),
+            title="3-wire feeder to the inside panel",
+            text="Behind the service disconnect its neutral would also be the ground: every can and pipe carries current.",
+            remedy="Pull four wires from the disconnect to the panel: two hots, an insulated neutral, an EGC. "
+            "Or keep the panel as service equipment behind a meter disconnect.",
+            rules=("feeder_wires", "bars_apart"),
+        )
+    elif wires is None:
+        yield make(
+            "feeder_wires",
+            Severity.ASK,
+            at=Place("existing:feeder_wires"),
+            title="Feeder to the inside panel: wires not counted",
+            text="With three wires it has to be pulled new; with four the neutral and ground bars come apart.",
+            remedy="Open the disconnect and count: two hots, neutral, ground; note what cable it is.",
+            rules=("feeder_wires", "bars_apart"),
         )

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import Conductors, size_text
@@ -15,6 +18,45 @@ from robust_ledger.service.ampacity import picked
 _STEEL = ("rmc", "imc", "emt")
 # Household load at the service, mostly resistive; the figure only weighs the small reactance.
 POWER_FACTOR = 0.95
+
+
+# Ratings that devices for dwellings are made in [A].
+AIC_SERIES = (10_000, 22_000, 42_000, 65_000)
+
+
+def next_aic(fault_a: float) -> str:
+    """The next rating of the series at or above a fault current: "22 kA"."""
+    return next((f"{one / 1000:g} kA" for one in AIC_SERIES if one >= fault_a), "more than 65 kA")
+
+
+class AicPlace(Struct, frozen=True):
+    """A place with devices that have to interrupt a fault: its fault current and the rating of its devices [A], alone or in series
+    with what is ahead."""
+
+    key: str
+    words: str
+    fault: Entry
+    rating_a: float | None
+    place: Place
+
+
+def aic_places(job: Job, entries: Mapping[str, Entry]) -> list[AicPlace]:
+    """The disconnect ahead and the panel; a sub-panel's is told with its feeder. A series rating by label counts for the panel where
+    a service disconnect stands ahead of it."""
+    made = []
+    if "service.fault_disconnect" in entries:
+        rating_a = _sound_aic(job.existing.disconnect_aic_a)
+        at = Place("existing:disconnect_aic_a")
+        made.append(AicPlace("aic_disconnect", "disconnect", entries["service.fault_disconnect"], rating_a, at))
+    own, series = _sound_aic(job.panel.aic_a), _sound_aic(job.panel.series_aic_a)
+    rating_a = max((r for r in (own, series if job.disconnect_ahead else None) if r is not None), default=None)
+    made.append(AicPlace("aic", "panel", entries["service.fault_panel"], rating_a, Place("panel:aic_a")))
+    return made
+
+
+def _sound_aic(rating_a: float | None) -> float | None:
+    """An AIC rating as read; below a thousand amperes something else was read, or kiloamperes were meant."""
+    return rating_a if rating_a is not None and rating_a >= 1000 else None
 
 
 def voltage_drop_entry(job: Job, conductors: Entry, amperes: Entry, line_volts: Step, codebook: Codebook) -> Entry:
@@ -46,23 +88,23 @@ def feeder_drop_entry(job: Job, conductors: Entry, line_volts: Step, codebook: C
 def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
     """Available fault current [A] where the utility's conductors end: the utility's figure, or the transformer's full
     load current ÷ its impedance."""
-    run = job.service_run
+    run = job.existing
     work = Working(
-        "service.fault_source", "Available fault current at the utility's end", Place("service_run:utility_fault_a")
+        "service.fault_source", "Available fault current at the utility's end", Place("existing:utility_fault_a")
     )
     cites = [codebook.cite("interrupting_rating")]
     if run.utility_fault_a is not None:
         sound = _positive(run.utility_fault_a)
-        return work.entry(work.given("from the utility", sound, "A", Place("service_run:utility_fault_a")), cites)
+        return work.entry(work.given("from the utility", sound, "A", Place("existing:utility_fault_a")), cites)
     kva, percent = _positive(run.transformer_kva), _positive(run.transformer_percent_z)
     if kva is None and percent is None:
         return work.entry(work.given("the utility's figure, or the transformer's kVA and %Z", None, "A"), cites)
-    rating = work.given("transformer", kva, "kVA", Place("service_run:transformer_kva"))
+    rating = work.given("transformer", kva, "kVA", Place("existing:transformer_kva"))
     va = work.product("in volt-amperes", [rating, Step("VA in a kVA", 1000, "VA/kVA")], "VA")
     full_a = work.quotient("full-load current", va, work.take(line_volts), "A")
     z = work.quotient(
         "impedance",
-        work.given("impedance", percent, "%", Place("service_run:transformer_percent_z")),
+        work.given("impedance", percent, "%", Place("existing:transformer_percent_z")),
         Step("percent", 100, "%"),
         "",
     )
@@ -72,8 +114,8 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
 def service_fault_entry(
     job: Job, at: str, conductors: Entry, source: Entry, line_volts: Step, codebook: Codebook
 ) -> Entry:
-    """Fault current [A] at the "meter" or the "panel", point to point: f = 2 · L · I · Z ÷ E of the conductors so far, the
-    source's current ÷ (1 + f).
+    """Fault current [A] at the "meter", the "disconnect" beside it or the "panel", point to point: f = 2 · L · I · Z ÷ E of the
+    conductors so far, the source's current ÷ (1 + f).
 
     From a transformer the fault between a leg and neutral, half again as high at its terminals and at half the voltage,
     is worked out too, and the larger counts.
@@ -84,7 +126,7 @@ def service_fault_entry(
     length = _service_length(work, job, "length_ft" if at == "panel" else "riser_ft")
     ohms = _ohms(work, conductors, length, _in_steel(job), codebook, impedance=True)
     result = _along(work, f"between the legs, at the {at}", available, ohms, work.take(line_volts))
-    if job.service_run.utility_fault_a is None:
+    if job.existing.utility_fault_a is None:
         times = work.take(Step("leg to neutral at the transformer's terminals", 1.5, ""))
         to_neutral = work.product("leg to neutral, at the source", [available, times], "A")
         single = _along(
@@ -162,7 +204,7 @@ def _feeder_length(work: Working, job: Job) -> Step:
 
 
 def _in_steel(job: Job) -> bool:
-    return job.service_run.raceway in _STEEL
+    return job.raceway in _STEEL
 
 
 def _positive(value: float | None) -> float | None:

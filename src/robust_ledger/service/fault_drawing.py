@@ -31,7 +31,7 @@ class FaultPlace(Struct, frozen=True):
 def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[FaultPlace]:
     """From the utility's end to the sub-panel."""
     # Behind a transformer the places further on show the larger of both faults, its terminals the one between the legs.
-    told = job.service_run.utility_fault_a is not None
+    told = job.existing.utility_fault_a is not None
     made = [
         FaultPlace("utility's end" if told else "utility's end, leg to leg", entries["service.fault_source"]),
         FaultPlace("meter", entries["service.fault_meter"]),

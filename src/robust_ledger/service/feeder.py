@@ -21,6 +21,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked, terminal_column
 from robust_ledger.service.bonding import ground_by_rating
+from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
 
 STAGE = "service"
@@ -89,8 +90,9 @@ def _column(job: Job, size: str, rating_a: float, codebook: Codebook) -> tuple[i
     if sub.wiring == "nm":
         return 60, "NM cable: never above 60 °C", "nm_cable"
     at_most_10 = (area_cmil(codebook, size) or 0) <= (area_cmil(codebook, "10") or 0)
-    if sub.wiring == "se" and sub.insulated and at_most_10:
-        return 60, "SE cable of 10 AWG or smaller in thermal insulation: 60 °C", "se_cable"
+    if sub.wiring == "se" and sub.insulated is not False and at_most_10:
+        said = "in thermal insulation" if sub.insulated else "insulation not checked"
+        return 60, f"SE cable of 10 AWG or smaller, {said}: 60 °C", "se_cable"
     column, why = terminal_column(job, rating_a, codebook)
     return column, why, "terminal_temperature"
 
@@ -197,29 +199,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             remedy="A larger breaker and feeder, or less load.",
             rules=("service_rating",),
         )
-    if sub.bonded:
-        yield make(
-            "bond",
-            Severity.STOP,
-            at=Place("sub_panel:bonded"),
-            title=f"Neutral and ground would be bonded again in the {name}",
-            text="Behind the first disconnect the neutral would share its current with every ground.",
-            remedy="Take the screw or strap out; neutrals and grounds on separate bars.",
-            rules=(
-                "bond_once",
-                "bars_apart",
-            ),
-        )
-    if sub.wires == 3:
-        yield make(
-            "wires",
-            Severity.FIX,
-            at=Place("sub_panel:wires"),
-            title=f"3-wire feeder to the {name}",
-            text="A feeder has an EGC of its own beside the neutral; only an existing one to a separate building may stay.",
-            remedy="Plan four wires, or accept with the reason why the old one stays.",
-            rules=("outbuilding_wires",),
-        )
+    yield from _wires(job, name, codebook)
     if sub.separate_building and sub.rods < 2 and job.grounding.practice != "concrete":
         yield make(
             "gec",
@@ -252,4 +232,76 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             text=f"{fault.text()} against {sub.aic_a:,.0f} A.",
             remedy="Take breakers with a higher rating.",
             rules=("interrupting_rating",),
+        )
+
+
+def _wires(job: Job, name: str, codebook: Codebook) -> Iterator[Finding]:
+    """Wires and bond of the sub-panel: four and apart; three and bonded only on an old feeder to a separate building that no other
+    metal path joins [250.32(B) Ex.]."""
+    sub, make = job.sub_panel, Findings("feeder", codebook, STAGE).make
+    three, old = three_wires_stay(job), ("outbuilding_three", "outbuilding_wires")
+    if sub.found and sub.wires is None:
+        yield make(
+            "wires",
+            Severity.ASK,
+            at=Place("sub_panel:wires"),
+            title=f"Feeder to the {name}: wires not counted",
+            text="With three wires its neutral is also the ground; whether that may stay depends on the building.",
+            remedy="Count them in its panel: two hots, neutral, ground.",
+            rules=("outbuilding_wires",),
+        )
+    elif sub.wires is not None and sub.wires not in (3, 4):
+        yield make(
+            "wires",
+            Severity.ASK,
+            at=Place("sub_panel:wires"),
+            title=f"Feeder to the {name}: {sub.wires} wires",
+            text="A feeder for 120/240 V has three or four.",
+            remedy="Count them again.",
+            rules=("outbuilding_wires",),
+        )
+    elif three is None:
+        yield make(
+            "wires",
+            Severity.ASK,
+            at=Place("sub_panel:metal_path"),
+            title=f"3-wire feeder to the {name}: other metal between the buildings?",
+            text="The old feeder may stay, bonded there, only if no metal pipe, fence, phone or cable shield joins the buildings.",
+            remedy="Look for it; with any such path pull four wires.",
+            rules=old,
+        )
+    elif sub.wires == 3 and three is False:
+        inside = not sub.separate_building
+        yield make(
+            "wires",
+            Severity.STOP if inside or sub.found else Severity.FIX,
+            at=Place("sub_panel:wires"),
+            title=f"3-wire feeder to the {name}",
+            text="In the same building its neutral would also be the ground."
+            if inside
+            else "Another metal path joins the buildings: it would carry neutral current."
+            if sub.found
+            else "A new feeder has an EGC of its own beside the neutral.",
+            remedy="Pull four wires: two hots, an insulated neutral, an EGC; bars apart in its panel.",
+            rules=("feeder_wires", "bars_apart") if inside else old,
+        )
+    if sub.bonded and three is False:
+        yield make(
+            "bond",
+            Severity.STOP,
+            at=Place("sub_panel:bonded"),
+            title=f"Neutral and ground would be bonded again in the {name}",
+            text="Behind the first disconnect the neutral would share its current with every ground.",
+            remedy="Take the screw or strap out; neutrals and grounds on separate bars.",
+            rules=("bond_once", "bars_apart"),
+        )
+    if three is True and not sub.bonded:
+        yield make(
+            "bond",
+            Severity.STOP,
+            at=Place("sub_panel:bonded"),
+            title=f"Neutral and ground are not bonded in the {name}",
+            text="Its feeder has three wires: without the bond there, a fault in that building trips nothing.",
+            remedy="Put the bonding screw in and bond the electrodes there, or pull four wires.",
+            rules=old,
         )

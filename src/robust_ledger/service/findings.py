@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating
@@ -11,6 +11,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.service.bonds import split_mains
+from robust_ledger.service.fault import aic_places, next_aic
 
 STAGE = "service"
 
@@ -32,7 +33,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
     if not main.known:
         return
     rating = main.amount
-    if load.known and rating < load.amount:
+    if load.known and rating < load.amount and not (job.scope.keeps_service and chosen is None):
         yield make(
             "main_small",
             Severity.STOP,
@@ -82,22 +83,24 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
 def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
     """The meter socket's label limits the service as long as the socket stays."""
     make = Findings(STAGE, codebook, STAGE).make
-    label = job.old_panel.meter_label_a
+    label = job.existing.meter_label_a
+    if job.decisions.meter_replaced:
+        return
     if label is None:
         yield make(
             "meter_unknown",
             Severity.ASK,
-            at=Place("old_panel:meter_label_a"),
+            at=Place("existing:meter_label_a"),
             title="Meter socket's label not read",
             text="The largest service the meter socket may carry is not known.",
             remedy="Read the ampere marking on the socket's label.",
             rules=("meter_socket",),
         )
-    elif main.amount > label and not job.decisions.meter_replaced:
+    elif main.amount > label:
         yield make(
             "meter",
             Severity.STOP,
-            at=Place("old_panel:meter_label_a"),
+            at=Place("existing:meter_label_a"),
             title=f"Meter socket rated {label:g} A",
             text=f"A main of {main.text()} is more than the meter socket may carry.",
             remedy=f"Replace the meter socket (utility-approved list), or keep the main at {label:g} A or less.",
@@ -105,30 +108,43 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
         )
 
 
-def fault_findings(job: Job, fault: Entry, codebook: Codebook) -> Iterator[Finding]:
-    """The panel's interrupting rating against the fault current there [110.9]; a rating not read is asked for as soon as
-    the fault current is known."""
+def fault_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """The AIC rating of every place with devices against the fault current there [110.9]. A rating not read is asked for as soon as
+    the fault current is known; a fault current that is not known, once the job puts in devices."""
     make = Findings(STAGE, codebook, STAGE).make
-    rating_a = job.panel.aic_a
-    if not fault.known or (rating_a is not None and fault.amount <= rating_a):
-        return
-    if rating_a is None:
+    source = entries["service.fault_source"]
+    if not source.known and job.scope.said:
         yield make(
-            "aic_unknown",
+            "fault_unknown",
             Severity.ASK,
-            at=Place("panel:aic_a"),
-            title="AIC rating of the panel not read",
-            text=f"Available fault current there: {fault.text()}; not known if the breakers are rated for it.",
-            remedy="Read the rating on the panel's label.",
+            at=Place("existing:utility_fault_a"),
+            title="Available fault current not known",
+            text="Whether any main or breaker may interrupt it cannot be told.",
+            remedy="Ask the utility for its figure, or read kVA and %Z on the transformer.",
             rules=("interrupting_rating",),
         )
-        return
-    yield make(
-        "aic",
-        Severity.STOP,
-        at=Place("panel:aic_a"),
-        title=f"Available fault current {fault.amount:,.0f} A above the panel's {rating_a:,.0f} A",
-        text="Available fault current exceeds the AIC rating; a breaker that opens more than it is rated for can burst.",
-        remedy="Use a 22 kAIC main or a marked series rating, or ask the utility for its figure.",
-        rules=("interrupting_rating",),
-    )
+    for spot in aic_places(job, entries):
+        fault = spot.fault
+        if not fault.known or (spot.rating_a is not None and fault.amount <= spot.rating_a):
+            continue
+        if spot.rating_a is None:
+            yield make(
+                f"{spot.key}_unknown",
+                Severity.ASK,
+                at=spot.place,
+                title=f"AIC rating of the {spot.words} not read",
+                text=f"Available fault current there: {fault.text()}; not known if its devices are rated for it.",
+                remedy="Read the rating on the label.",
+                rules=("interrupting_rating",),
+            )
+            continue
+        series = " A series rating counts only where the labels of both devices give it." if spot.key == "aic" else ""
+        yield make(
+            spot.key,
+            Severity.STOP,
+            at=spot.place,
+            title=f"Available fault current {fault.amount:,.0f} A above the {spot.words}'s {spot.rating_a:,.0f} A",
+            text=f"A breaker that opens more than it is rated for can burst.{series}",
+            remedy=f"Use devices of {next_aic(fault.amount)} AIC or more, or ask the utility for its figure.",
+            rules=("interrupting_rating", "series_rating") if series else ("interrupting_rating",),
+        )

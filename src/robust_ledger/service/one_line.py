@@ -1,5 +1,5 @@
-"""The one-line drawing as data: what stands where, the figures at it and on the way to it, and the bond. Painted by the
-desk and by the papers alike."""
+"""The one-line drawing as data: what stands where, the figures at it and on the way to it, and the bond. It shows the state that is
+right; what differs from it as found or as entered is marked. Painted by the desk and by the papers alike."""
 
 from __future__ import annotations
 
@@ -10,20 +10,24 @@ from msgspec import Struct
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
-from robust_ledger.service.bonds import bond_places, split_mains
-from robust_ledger.service.equipment import Need
+from robust_ledger.service.bonds import BondPlace, bond_places, split_mains
+from robust_ledger.service.emergency import KIND_WORDS, Need, kind_of
 from robust_ledger.service.feeder import WIRING_WORDS
+from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
+from robust_ledger.service.stays import conductors_stay
 
 
 class Line(Struct, frozen=True):
-    """A line of text in the drawing and the entry behind it, if it is a figure."""
+    """A line of text in the drawing and the entry behind it, if it is a figure. `differs`: the state as found or as entered, which is
+    not the one that is right."""
 
     text: str
     entry_id: str = ""
+    differs: bool = False
 
 
 class Node(Struct, frozen=True):
-    """A box: its lines, what feeds it (`behind`, a key), the words on that way and its wires; the bond ("in", "out" or ""),
+    """A box: its lines, what feeds it (`behind`, a key), the words on that way and its wires; the bond ("in", "out", "supply" or ""),
     and lines that stand beside it."""
 
     key: str
@@ -37,72 +41,130 @@ class Node(Struct, frozen=True):
 
 
 def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Node, ...]:
-    """The utility, the meter and every disconnect and panel behind it."""
-    label_a = job.old_panel.meter_label_a
-    socket = "new socket" if job.decisions.meter_replaced else f"label {label_a:g} A" if label_a else "label not read"
-    source, at_meter = entries["service.fault_source"], entries["service.fault_meter"]
-    hots = Line(f"2 × {ungrounded.text()}", ungrounded.id)
-    neutral = Line(f"neutral {entries['service.neutral'].text()}", "service.neutral")
-    way = f"utility {'lateral' if job.chain.underground else 'drop'}, by utility"
-    own = Line(f"SE conductors 2 × {ungrounded.text()}", ungrounded.id)
+    """The utility, the meter and every disconnect and panel behind it; `entries` are those of service and grounding."""
     nodes = [
-        Node("utility", "Utility", (_fault(source),)),
+        Node("utility", "Utility", (_fault(entries["service.fault_source"]),)),
         Node(
-            "meter",
-            "Meter socket (meter base)",
-            (Line(socket, "chain.meter"), _fault(at_meter)),
-            "utility",
-            (Line(way), own, neutral),
+            "meter", "Meter socket (meter base)", _meter(job, entries), "utility", _line_side(job, ungrounded, entries)
         ),
     ]
     mains = split_mains(job)
     for place in bond_places(job):
         number = int(place.key[6:] or 1) if place.key.startswith("panel") else 0
         if place.key == "sub_panel":
-            lines, feed, beside = _sub_panel(job, entries)
+            lines, feed, beside = _sub_panel(job, place, entries)
         else:
             lines = _rating(job, place.key, mains[number - 1] if number and mains else None, entries)
-            feed = (
-                (Line(f"2 × {entries[f'service.split.{number}'].text()}", f"service.split.{number}"),)
-                if number and mains
-                else (hots, neutral)
-            )
-            if place.wires == 4:
-                feed = (*feed, Line(f"EGC {entries['service.egc'].text()}", "service.egc"))
-            beside = _beside(job, place.key, place.first, entries)
-        bond = "in" if place.bonded else "out"
-        nodes.append(Node(place.key, place.title, lines, place.behind, feed, place.wires, bond, beside))
+            feed = _feed(job, place, number if mains else 0, ungrounded, entries)
+            beside = _beside(job, place, entries)
+        bond = "supply" if place.supply else "in" if place.first else "out"
+        now = () if place.right or place.supply else (_bond_now(place),)
+        nodes.append(Node(place.key, place.title, (*lines, *now), place.behind, feed, place.wires, bond, beside))
     return tuple(nodes)
 
 
+def _bond_now(place: BondPlace) -> Line:
+    words = "now: bonded, screw comes OUT" if place.bonded else "now: not bonded, screw goes IN"
+    return Line(words, f"service.bond.{place.key}", True)
+
+
+def _meter(job: Job, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+    label_a = job.existing.meter_label_a
+    socket = "new socket" if job.decisions.meter_replaced else f"label {label_a:g} A" if label_a else "label not read"
+    lines = [Line(socket, "chain.meter"), _fault(entries["service.fault_meter"])]
+    if job.equipment.bonding_bushings:
+        lines.append(Line(f"bonding bushings, bonding jumper {entries['service.mbj'].text()}", "service.mbj"))
+    return tuple(lines)
+
+
+def _hots(job: Job, entry: Entry) -> str:
+    kind = "" if conductors_stay(job) else f" {job.service_run.insulation}"
+    return f"2 × {entry.text()}{kind}"
+
+
+def _line_side(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+    """The utility's conductors are the utility's; ours begin at the service head, with a lateral at the meter."""
+    if job.existing.underground:
+        return (Line("utility lateral, by utility"),)
+    way = [
+        Line("utility drop to the weatherhead, by utility"),
+        Line(f"SE conductors {_hots(job, ungrounded)}", ungrounded.id),
+        Line(f"neutral {entries['service.neutral_pulled'].text()}, 3-wire", "service.neutral_pulled"),
+    ]
+    if job.raceway not in NO_RACEWAY:
+        there, new = job.existing.trade_size, "riser" in job.scope.renews
+        needed = entries["service.raceway"]
+        size = needed.text() if new or not there else f"{there} in"
+        way.append(Line(f"{size} {RACEWAY_WORDS[job.raceway]}", needed.id))
+    elif job.raceway == "cable":
+        way.append(Line("SE cable"))
+    return tuple(way)
+
+
+def _feed(job: Job, place: BondPlace, split: int, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+    """The words on the way to a disconnect or panel: hots, neutral, EGC where four wires go, and what was found instead."""
+    neutral = Line(f"neutral {entries['service.neutral_pulled'].text()}", "service.neutral_pulled")
+    hots = Line(_hots(job, ungrounded), ungrounded.id)
+    if split:
+        entry = entries[f"service.split.{split}"]
+        hots = Line(f"2 × {entry.text()} {job.service_run.insulation}", entry.id)
+        neutral = Line(f"neutral {entry.text()}", entry.id)
+    elif place.key == "panel" and (inside := entries.get("service.inside")):
+        hots = Line(f"2 × {inside.text()}", inside.id)
+    made = [hots, neutral]
+    if place.wires == 4:
+        made.append(Line(f"EGC {entries['service.egc'].text()}, 4-wire", "service.egc"))
+        if place.found_wires is not None and place.found_wires != 4:
+            made.append(Line(f"now: {place.found_wires} wires", f"service.bond.{place.key}", True))
+    else:
+        made.append(Line("3-wire"))
+    return tuple(made)
+
+
 def _fault(entry: Entry) -> Line:
-    return Line(
-        f"fault current {number_text(entry.amount, 0)} A" if entry.known else "available fault current ?", entry.id
-    )
+    words = f"fault current {number_text(entry.amount, 0)} A" if entry.known else "available fault current ?"
+    return Line(words, entry.id)
+
+
+def _aic(rating_a: float | None, series_a: float | None = None) -> str:
+    words = f"AIC {number_text(rating_a)} A" if rating_a else "AIC ?"
+    return f"{words}, series {number_text(series_a)} A" if series_a else words
 
 
 def _rating(job: Job, key: str, own_a: float | None, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
     main = entries["service.main"]
     words = f"{own_a:g} A" if own_a is not None else main.text()
     if key == "disconnect":
-        where = "indoors" if job.chain.disconnect_inside else "outdoors"
-        return (Line(f"{words}, {where}", main.id),)
-    kind = "main breaker" if job.panel.main == "breaker" else "main lug only (MLO)"
-    rating = Line(f"{words}, {kind}" if job.panel.main == "breaker" else kind, "service.panel_main")
-    return rating, Line(f"bus {job.panel.bus_a:g} A", "chain.panel"), _fault(entries["service.fault_panel"])
+        ahead, fault = entries["service.protection"], entries["service.fault_disconnect"]
+        where = job.existing.disconnect_at or "place not entered"
+        kind = Line(KIND_WORDS[kind_of(job)], "service.emergency")
+        aic = Line(_aic(job.existing.disconnect_aic_a), fault.id)
+        return (Line(f"{ahead.text()}, {where}", ahead.id), kind, _fault(fault), aic)
+    kind_words = "main breaker" if job.panel.main == "breaker" else "main lug only (MLO)"
+    rating = Line(f"{words}, {kind_words}" if job.panel.main == "breaker" else kind_words, "service.panel_main")
+    fault = entries["service.fault_panel"]
+    aic = Line(_aic(job.panel.aic_a, job.panel.series_aic_a), fault.id)
+    return rating, Line(f"bus {job.panel.bus_a:g} A", "chain.panel"), _fault(fault), aic
 
 
-def _beside(job: Job, key: str, first: bool, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
-    """Electrodes at the bond, emergency disconnect, surge device, generator and solar."""
+def _beside(job: Job, place: BondPlace, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+    """Electrodes at the bond, emergency disconnect, surge device, intersystem bonding, generator and solar."""
     lines = []
-    if first:
-        lines.append(Line(f"GEC {entries['service.gec'].text()}", "service.gec"))
-        lines.append(Line(f"MBJ {entries['service.mbj'].text()}", "service.mbj"))
-        if entries["service.emergency"].value in (Need.PROVIDED, Need.EXTRA):
-            lines.append(Line("emergency disconnect", "service.emergency"))
-    if key == "panel":
+    if place.first:
+        electrodes = [entry for name, entry in entries.items() if name.startswith("grounding.gec.")]
+        for entry in electrodes or [entries["service.gec"]]:
+            lines.append(Line(f"{entry.label} {entry.text()}", entry.id))
+        lines.append(Line(f"MBJ {entries['service.mbj'].text()}, or the listed screw", "service.mbj"))
+        count = job.grounding.intersystem
+        lines.append(Line(f"intersystem bonding (IBT), {count if count is not None else '?'} terminals"))
+    outside = place.key == ("disconnect" if job.disconnect_ahead else "panel")
+    if outside and entries["service.emergency"].value in (Need.PROVIDED, Need.EXTRA):
+        lines.append(Line("emergency disconnect", "service.emergency"))
+    if place.key == ("disconnect" if job.equipment.spd_at == "disconnect" and job.disconnect_ahead else "panel"):
+        kind = job.equipment.spd_type
         if job.equipment.spd:
-            lines.append(Line("SPD (Type 1 or 2)", "service.spd"))
+            lines.append(Line(f"SPD type {kind}" if kind else "SPD (type 1 or 2)", "service.spd"))
+    if place.key == "panel":
         if interlock := entries.get("service.interlock"):
             lines.append(Line(f"interlock {interlock.text()}", interlock.id))
         if solar := entries.get("service.solar_bus"):
@@ -110,16 +172,24 @@ def _beside(job: Job, key: str, first: bool, entries: Mapping[str, Entry]) -> tu
     return tuple(lines)
 
 
-def _sub_panel(job: Job, entries: Mapping[str, Entry]) -> tuple[tuple[Line, ...], tuple[Line, ...], tuple[Line, ...]]:
+def _sub_panel(
+    job: Job, place: BondPlace, entries: Mapping[str, Entry]
+) -> tuple[tuple[Line, ...], tuple[Line, ...], tuple[Line, ...]]:
     sub = job.sub_panel
     rating = f"{sub.breaker_a:g} A feeder" if sub.breaker_a is not None else "feeder ?"
     kind = "main breaker at sub" if sub.disconnect else "main lug only (MLO)"
-    lines = (Line(f"{rating}, {kind}", "feeder.conductors"), _fault(entries["feeder.fault"]))
+    fault = entries["feeder.fault"]
+    lines = (Line(f"{rating}, {kind}", "feeder.conductors"), _fault(fault), Line(_aic(sub.aic_a), fault.id))
     hots, neutral = entries["feeder.conductors"], entries["feeder.neutral"]
-    feed = [Line(f"2 × {hots.text()}", hots.id), Line(f"neutral {neutral.text()}", neutral.id)]
-    if sub.wires == 4:
-        feed.append(Line(f"EGC {entries['feeder.egc'].text()}", "feeder.egc"))
-    feed.append(Line(WIRING_WORDS[sub.wiring]))
+    feed = [
+        Line(f"2 × {hots.text()}, {WIRING_WORDS[sub.wiring]}", hots.id),
+        Line(f"neutral {neutral.text()}", neutral.id),
+    ]
+    feed.append(
+        Line(f"EGC {entries['feeder.egc'].text()}, 4-wire", "feeder.egc") if place.wires == 4 else Line("3-wire")
+    )
+    if place.found_wires is not None and place.found_wires != place.wires:
+        feed.append(Line(f"now: {place.found_wires} wires", "service.bond.sub_panel", True))
     electrode = entries.get("feeder.gec")
     beside = (Line(f"({sub.rods}) ground rods, GEC {electrode.text()}", electrode.id),) if electrode else ()
     return lines, tuple(feed), beside

@@ -13,6 +13,7 @@ WIRE_GAP = 6.0
 _SCREW = {
     "in": "N–G BONDED HERE: bonding screw/strap IN",
     "out": "Bonding screw/strap REMOVED; neutrals and grounds separate",
+    "supply": "Not service equipment: no MBJ here; the neutral grounds the can",
 }
 
 
@@ -64,8 +65,8 @@ def _box(scene: Scene, node: Node, box: Box, column: float, alone: bool) -> None
         scene.spot(box, node.lines[0].entry_id, words)
     for number, line in enumerate(_lines(node, column, alone)):
         at = Box(box.x, box.y + 22 + LINE * number, box.width, LINE)
-        strong = node.bond == "in" and line.entry_id == f"service.bond.{node.key}"
-        color = "accent" if strong else "ink"
+        strong = line.differs or (node.bond == "in" and line.entry_id == f"service.bond.{node.key}")
+        color = "stop" if line.differs else "accent" if strong else "ink"
         scene.add(Words(box.x + box.width / 2, at.y + LINE / 2, line.text, 12, strong, "center", color))
         if number and line.entry_id:
             scene.spot(at, line.entry_id, line.text)
@@ -74,7 +75,12 @@ def _box(scene: Scene, node: Node, box: Box, column: float, alone: bool) -> None
 
 
 def _bond_words(node: Node) -> list[str]:
-    return {"in": ["neutral and ground bonded here"], "out": ["neutrals and grounds separate"], "": []}[node.bond]
+    said = {
+        "in": "neutral and ground bonded here",
+        "out": "neutrals and grounds separate",
+        "supply": "not service equipment",
+    }
+    return [said[node.bond]] if node.bond else []
 
 
 def _bond(scene: Scene, node: Node, box: Box) -> None:
@@ -97,6 +103,11 @@ def _bond(scene: Scene, node: Node, box: Box) -> None:
             scene.spot(at, line.entry_id, line.text)
 
 
+def _pair(two: Sequence[Line]) -> Line:
+    """Two figures in one line."""
+    return Line(", ".join(one.text for one in two), two[0].entry_id, any(one.differs for one in two))
+
+
 def _wires(scene: Scene, node: Node, start: tuple[float, float] | None, box: Box, gap: float, alone: bool) -> None:
     """Two hots and a neutral, and the ground dashed where it is apart; the sizes beside them."""
     if start is None:
@@ -116,14 +127,13 @@ def _wires(scene: Scene, node: Node, start: tuple[float, float] | None, box: Box
     lines: tuple[Line, ...] = node.feed
     room = max(1, int((gap * (1.0 if alone else 0.6) - 4) // 14))
     if room < len(lines):  # a tight drawing: two figures to a line
-        lines = tuple(
-            Line(", ".join(one.text for one in lines[i : i + 2]), lines[i].entry_id) for i in range(0, len(lines), 2)
-        )
+        lines = tuple(_pair(lines[i : i + 2]) for i in range(0, len(lines), 2))
     # Beside others the wires fan out above: the figures keep to the lower end.
     middle = box.y - gap / 2 if alone else box.y - 8 - 7 * len(lines)
     first = middle - 14 * (len(lines) - 1) / 2
     for number, line in enumerate(lines):
         at = Box(x + 32, first + 14 * number - 7, 190, 14)
-        scene.add(Words(at.x, at.y + 7, line.text, 12, color="accent" if line.entry_id else "faint"))
+        color = "stop" if line.differs else "accent" if line.entry_id else "faint"
+        scene.add(Words(at.x, at.y + 7, line.text, 12, line.differs, color=color))
         if line.entry_id:
             scene.spot(at, line.entry_id, line.text)

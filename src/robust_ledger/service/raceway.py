@@ -1,17 +1,20 @@
-"""Raceway fill: what the conductors take, what the raceway that is there holds, and the trade size they need."""
+"""Raceway fill: what the conductors really pulled take, what the raceway that is there holds, and the trade size they need."""
 
 from __future__ import annotations
 
+import math
+
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.conductors import size_text
+from robust_ledger.codebook.conductors import area_cmil
+from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 
 RACEWAY_WORDS = {
+    "": "not checked",
     "cable": "cable, no raceway",
     "emt": "EMT",
     "imc": "IMC",
@@ -19,36 +22,76 @@ RACEWAY_WORDS = {
     "pvc40": "PVC schedule 40",
     "pvc80": "PVC schedule 80",
 }
+NO_RACEWAY = ("", "cable")
+NEUTRAL = Place("service_run:neutral")
 
 
-def raceway_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Entry:
+def pulled_neutral_entry(job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Entry:
+    """The neutral really to be pulled: the size chosen, else the one that comes with the hots in stock cable and paralleled sets, never
+    smaller than the one needed [Ch. 9 T1]."""
+    work = Working("service.neutral_pulled", "Neutral to be pulled", NEUTRAL)
+    hot, least = picked(ungrounded), picked(neutral)
+    needed = work.entry_step(neutral, "needed at least")
+    if hot is None or least is None:
+        work.entry_step(ungrounded)
+        return work.entry(Step("size", None))
+    chosen = Conductors.read(job.service_run.neutral)
+    if chosen is not None:
+        work.given("chosen", chosen, place=NEUTRAL)
+        other = chosen
+    else:
+        row = codebook.table("stock_neutral").row("hot", hot.size)
+        size = row[f"{hot.metal}_neutral"] if row and row[f"{hot.metal}_neutral"] else hot.size
+        work.entry_step(ungrounded, "beside the hots")
+        other = Conductors(size, hot.metal)
+        work.note(f"as it comes with {size_text(hot.size, hot.metal)}", str(other))
+    larger = max((other, least), key=lambda one: area_cmil(codebook, one.size) or 0)
+    one = Conductors(larger.size, larger.metal, hot.sets)
+    return work.entry(work.take(Step("the larger of both" if needed.known else "size", one)))
+
+
+def raceway_entry(entry_id: str, sizes: list[str], job: Job, codebook: Codebook) -> Entry:
     """The smallest trade size [in] of the job's kind of raceway for conductors of these sizes [Ch. 9 T1, T4, T5].
 
     "none" for a cable; unknown when a conductor is not in the table or no trade size holds them.
     """
-    work = Working(entry_id, "Raceway needed", Place("service_run:raceway"))
-    if run.raceway == "cable":
-        return work.entry(work.note("cable, no raceway", "none"))
-    total = conductors_area(work, sizes, run, codebook)
-    limit = fill_limit(work, len(sizes), run.nipple, codebook)
+    work, kind = Working(entry_id, "Raceway needed", Place("existing:raceway")), job.raceway
+    if kind in NO_RACEWAY:
+        return work.entry(work.note(RACEWAY_WORDS[kind], "none"))
+    total = conductors_area(work, sizes, job, codebook)
+    limit = fill_limit(work, len(sizes), job.service_run.nipple, codebook)
     needed = work.quotient("cross-section of the raceway, at least", total, limit, "in²")
     table = codebook.table("raceway")
     size = None
     if needed.known:
-        column = f"{run.raceway}_area_in2"
+        column = f"{kind}_area_in2"
         row = next((r for r in table.rows if r[column] and float(r[column]) >= needed.amount - 1e-9), None)
+        row = _rounded_row(work, sizes, job, limit, codebook) or row
         size = row["trade_size"] if row else None
         if row:
-            work.take(
-                Step(
-                    f"{row['trade_size']} in {RACEWAY_WORDS[run.raceway]}",
-                    float(row[column]),
-                    "in²",
-                    cites=(table.cite,),
-                )
-            )
+            words = f"{row['trade_size']} in {RACEWAY_WORDS[kind]}"
+            work.take(Step(words, float(row[column]), "in²", cites=(table.cite,)))
     label = "smallest trade size that takes them" if needed.known else "trade size"
     return work.entry(work.take(Step(label, size, "in" if size else "")), [codebook.cite("raceway_fill")])
+
+
+def _rounded_row(work: Working, sizes: list[str], job: Job, limit: Step, codebook: Codebook) -> dict[str, str] | None:
+    """Conductors of one size are counted, and a count that ends in 0.8 or more is rounded up [Ch. 9 note 7]: the smaller trade size
+    that it opens; None where it opens none."""
+    if len(set(sizes)) != 1 or job.service_run.nipple:
+        return None
+    each, part = _area(sizes[0], job, codebook), codebook.step("fill_round_up")
+    if each is None:
+        return None
+    for row in codebook.table("raceway").rows:
+        area = float(row[f"{job.raceway}_area_in2"] or 0)
+        count = area * limit.amount / each
+        if math.floor(count + 1 - part.amount + 1e-9) >= len(sizes):
+            if count < len(sizes):
+                work.take(Step("equal conductors: count that fits", count, "", cites=part.cites))
+                return row
+            return None
+    return None
 
 
 def set_sizes(ungrounded: Entry, neutral: Entry) -> list[str]:
@@ -59,46 +102,53 @@ def set_sizes(ungrounded: Entry, neutral: Entry) -> list[str]:
 
 
 def raceway_for(entry_id: str, job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Entry:
-    """The raceway service conductors need, one for each set."""
-    sizes = set_sizes(ungrounded, neutral)
+    """The raceway service conductors need, one for each set, with the neutral really to be pulled."""
+    sizes = set_sizes(ungrounded, pulled_neutral_entry(job, ungrounded, neutral, codebook))
     if not sizes:
         return Entry(entry_id, "Raceway needed", None, "", why_unknown="conductors from the table")
-    return raceway_entry(entry_id, sizes, job.service_run, codebook)
+    return raceway_entry(entry_id, sizes, job, codebook)
 
 
-def fill_entry(entry_id: str, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Entry:
+def fill_entry(entry_id: str, sizes: list[str], job: Job, codebook: Codebook) -> Entry:
     """How full the raceway that is there would be, in percent of its cross-section; unknown while it is not entered."""
-    work = Working(entry_id, "Fill of the raceway that is there", Place("service_run:trade_size"))
-    total = conductors_area(work, sizes, run, codebook)
+    work, there = Working(entry_id, "Fill of the raceway that is there", Place("existing:trade_size")), job.existing
+    total = conductors_area(work, sizes, job, codebook)
     table = codebook.table("raceway")
-    row = table.row("trade_size", run.trade_size)
-    area = float(row[f"{run.raceway}_area_in2"]) if row and run.raceway != "cable" else None
-    label = f"{run.trade_size} in {RACEWAY_WORDS[run.raceway]}" if row else "trade size of the raceway that is there"
-    there = work.take(Step(label, area, "in²", cites=(table.cite,)))
-    fill = work.quotient("fill", total, there, "")
+    row = table.row("trade_size", there.trade_size)
+    area = float(row[f"{there.raceway}_area_in2"]) if row and there.raceway not in NO_RACEWAY else None
+    label = (
+        f"{there.trade_size} in {RACEWAY_WORDS[there.raceway]}" if row else "trade size of the raceway that is there"
+    )
+    whole = work.take(Step(label, area, "in²", cites=(table.cite,)))
+    fill = work.quotient("fill", total, whole, "")
     return work.entry(
         work.product("in percent", [fill, Step("percent", 100, "%")], "%"), [codebook.cite("raceway_fill")]
     )
 
 
-def service_fill_entries(job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> list[Entry]:
+def service_fill_entries(job: Job, ungrounded: Entry, pulled: Entry, codebook: Codebook) -> list[Entry]:
     """The fill of the raceway that is there by the planned service conductors; none for a cable or before it is told."""
-    sizes, run = set_sizes(ungrounded, neutral), job.service_run
-    if run.raceway == "cable" or not run.trade_size or not sizes:
+    sizes, there = set_sizes(ungrounded, pulled), job.existing
+    if there.raceway in NO_RACEWAY or not there.trade_size or not sizes:
         return []
-    return [fill_entry("service.raceway_fill", sizes, run, codebook)]
+    return [fill_entry("service.raceway_fill", sizes, job, codebook)]
 
 
-def conductors_area(work: Working, sizes: list[str], run: ServiceRun, codebook: Codebook) -> Step:
+def conductors_area(work: Working, sizes: list[str], job: Job, codebook: Codebook) -> Step:
     """Cross-section of the conductors with their insulation [in²]."""
-    column = {"THWN-2": "thwn2_area_in2", "XHHW-2": "xhhw2_area_in2"}[run.insulation]
-    table = codebook.table("conductor")
+    table, kind = codebook.table("conductor"), job.service_run.insulation
     parts = []
     for size in sizes:
-        row = table.row("size", size)
-        area = float(row[column]) if row else None
-        parts.append(work.take(Step(f"{size_text(size)} {run.insulation}", area, "in²", cites=(table.cite,))))
+        area = _area(size, job, codebook)
+        parts.append(work.take(Step(f"{size_text(size)} {kind}", area, "in²", cites=(table.cite,))))
     return work.total("conductors together", parts, "in²")
+
+
+def _area(size: str, job: Job, codebook: Codebook) -> float | None:
+    """Cross-section of one conductor with its insulation [in²]; None for one that is not in the table."""
+    column = {"THWN-2": "thwn2_area_in2", "XHHW-2": "xhhw2_area_in2"}[job.service_run.insulation]
+    row = codebook.table("conductor").row("size", size)
+    return float(row[column]) if row else None
 
 
 def fill_limit(work: Working, conductors: int, nipple: bool, codebook: Codebook) -> Step:

@@ -6,58 +6,92 @@ from collections.abc import Callable, Iterator
 from functools import cached_property
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.conductors import METALS
+from robust_ledger.job.conductors import METALS, Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.room import Room, by_id
-from robust_ledger.service.alternatives import Alternative, alternatives
+from robust_ledger.ledger.working import Working
+from robust_ledger.service.alternatives import RULES, Alternative, alternatives
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry
-from robust_ledger.service.bonds import bond_entries, bond_findings
+from robust_ledger.service.bonds import bond_entries, bond_findings, feeder_stays, wire_findings
+from robust_ledger.service.emergency import label_of
 from robust_ledger.service.equipment import equipment_entries, equipment_findings
 from robust_ledger.service.fault import service_fault_entry, source_fault_entry, voltage_drop_entry
 from robust_ledger.service.feeder import feeder_entries, feeder_findings
 from robust_ledger.service.findings import fault_findings, service_findings
-from robust_ledger.service.one_line import Node, one_line
-from robust_ledger.service.raceway import service_fill_entries
+from robust_ledger.service.kept import FEEDER, inside_limit_entry, kept_findings
+from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
+from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entries
 from robust_ledger.service.sizing import main_entry, neutral_conductor_entry, service_conductor_entry
 from robust_ledger.service.split import split_entries, split_findings
-
-RULES = ("dwelling", "full")
+from robust_ledger.service.stays import conductors_stay, protection_entry, there_entry
 
 
 def _chosen_conductors(job: Job) -> str:
-    """The id of the service conductors by the job's metal and rule."""
+    """The id of the service conductors: those found where they stay, else by the job's metal and practice."""
+    if conductors_stay(job):
+        return "service.conductors.there"
     return f"service.conductors.{job.decisions.metal}.{job.decisions.conductor_rule}"
 
 
 def _service_entries(job: Job, load: Entry, neutral_load: Entry, line_volts: Step, codebook: Codebook) -> list[Entry]:
-    """Main, conductors in both metals and by both rules, neutral, earth, drop, fault currents, bonds, equipment, panels of
+    """Main, conductors in both metals and by each practice, neutral, grounding, drop, fault currents, bonds, equipment, panels of
     a split service, feeder."""
     main = main_entry(job, load, codebook)
-    conductors = [service_conductor_entry(job, main, metal, rule, codebook) for metal in METALS for rule in RULES]
+    conductors = [service_conductor_entry(job, main, load, metal, rule, codebook) for metal in METALS for rule in RULES]
+    conductors += [there_entry(job, codebook)] if conductors_stay(job) else []
     used = next(entry for entry in conductors if entry.id == _chosen_conductors(job))
-    neutral = neutral_conductor_entry(job, used, neutral_load, codebook)
+    neutral = neutral_conductor_entry(job, used, neutral_load, main, codebook)
+    pulled = pulled_neutral_entry(job, used, neutral, codebook)
     source = source_fault_entry(job, line_volts, codebook)
     panel_fault = service_fault_entry(job, "panel", used, source, line_volts, codebook)
-    return [
+    inside = _inside_entries(job, main, load, codebook)
+    landing = next((entry for entry in inside if entry.id == "service.inside"), used)
+    protection = next((entry for entry in inside if entry.id == "service.protection"), main)
+    made = [
         main,
         *conductors,
         neutral,
+        pulled,
         electrode_entry(used, codebook),
         bonding_jumper_entry(used, codebook),
-        equipment_ground_entry(main, codebook),
+        *inside,
+        equipment_ground_entry(protection, codebook),
+        bending_entry(landing, codebook),
         voltage_drop_entry(job, used, load, line_volts, codebook),
         source,
         service_fault_entry(job, "meter", used, source, line_volts, codebook),
         panel_fault,
-        *service_fill_entries(job, used, neutral, codebook),
+        raceway_for("service.raceway", job, used, neutral, codebook),
+        *service_fill_entries(job, used, pulled, codebook),
         *bond_entries(job, codebook),
         *equipment_entries(job, main, codebook),
         *split_entries(job, codebook),
         *feeder_entries(job, panel_fault, line_volts, codebook),
     ]
+    if job.disconnect_ahead:
+        made.append(service_fault_entry(job, "disconnect", used, source, line_volts, codebook))
+    return made
+
+
+def _inside_entries(job: Job, main: Entry, load: Entry, codebook: Codebook) -> list[Entry]:
+    """The way from a disconnect ahead to the inside panel: the device that protects it, its conductors as found or as planned, and
+    what those found are good for."""
+    if not job.disconnect_ahead:
+        return []
+    protection = protection_entry(job, main, codebook)
+    if feeder_stays(job) and job.existing.feeder_conductors:
+        limit = inside_limit_entry(job, load, codebook)
+        work = Working("service.inside", "Feeder to the inside panel", FEEDER)
+        work.entry_step(limit)
+        there = Conductors.read(job.existing.feeder_conductors)
+        return [protection, limit, work.entry(work.take(Step("as found", there, place=FEEDER)))]
+    metal, rule = job.decisions.metal, job.decisions.conductor_rule
+    sized = service_conductor_entry(job, protection, load, metal, rule, codebook, feeder=True)
+    return [protection, replace(sized, id="service.inside")]
 
 
 class ServiceResult(Room, Struct, frozen=True, dict=True):
@@ -82,9 +116,24 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         return self.entries[_chosen_conductors(self.job)]
 
     @property
+    def landing(self) -> Entry:
+        """The conductors that land on the panel's main terminals."""
+        return self.entries.get("service.inside", self.conductors)
+
+    @property
+    def emergency_label(self) -> tuple[str, ...]:
+        """The lines of the label on the emergency disconnect; none while there is none."""
+        return label_of(self.job)
+
+    @property
     def neutral(self) -> Entry:
         """The neutral conductor."""
         return self.entries["service.neutral"]
+
+    @property
+    def pulled_neutral(self) -> Entry:
+        """The neutral really to be pulled."""
+        return self.entries["service.neutral_pulled"]
 
     @property
     def gec(self) -> Entry:
@@ -111,11 +160,6 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         """Every main from 100 to 400 A in both metals."""
         return tuple(alternatives(self.job, self.load, self.neutral_load, self.found_limits(), self.codebook))
 
-    @cached_property
-    def one_line(self) -> tuple[Node, ...]:
-        """The planned service as a drawing: boxes from the utility on."""
-        return one_line(self.job, self.conductors, self.entries)
-
     def families(self) -> Iterator[Entry]:
         return (entry for one in self.alternatives for entry in one.entries)
 
@@ -123,8 +167,12 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         """Findings of the Service stage; those of the chain are the walk-through's."""
         job, codebook = self.job, self.codebook
         yield from service_findings(job, self.load, self.main, codebook)
-        yield from fault_findings(job, self.panel_fault, codebook)
+        yield from kept_findings(job, self.main, self.load, self.entries.get("service.protection"), codebook)
+        yield from fault_findings(job, self.entries, codebook)
         yield from bond_findings(job, codebook)
+        yield from wire_findings(job, codebook)
+        yield from lug_findings(job, self.entries, self.landing, self.conductors, codebook)
+        yield from knockout_findings(job, self.mbj, codebook)
         yield from equipment_findings(job, self.entries, codebook)
         yield from split_findings(job, self.load, codebook)
         yield from feeder_findings(job, self.main, self.entries.get("feeder.fault"), codebook)

@@ -10,12 +10,15 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import conditions, pick, picked, terminal_column, write_pick
+from robust_ledger.service.stays import kept_main
 
 
 def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
-    """The main [A]: the user's choice if there is one, else the smallest standard rating at or above the load,
-    never under the dwelling minimum [230.79(C), 240.6(A)]."""
+    """The main [A]: the user's choice if there is one; where the service stays, the rating it has; else the smallest standard rating
+    at or above the load, never under the dwelling minimum [230.79(C), 240.6(A)]."""
     work = Working("service.main", "Main", Place("decisions:main_a"))
+    if job.scope.keeps_service and job.decisions.main_a is None:
+        return work.entry(kept_main(work, job, codebook), [codebook.cite("service_rating")])
     amps = work.entry_step(load)
     least = work.take(codebook.step("dwelling_main_min_a", "dwelling minimum"))
     ratings = codebook.cite("standard_ratings")
@@ -29,38 +32,59 @@ def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
     return work.entry(result, [codebook.cite("service_rating"), ratings])
 
 
-def service_conductor_entry(job: Job, main: Entry, metal: str, rule: str, codebook: Codebook) -> Entry:
-    """Ungrounded service conductors for one metal. `rule` "dwelling" takes 83% of the rating where the 83% rule
-    is open (100 to 400 A, all of the dwelling's load), "full" the whole rating. Unknown when the main is."""
-    name = f"service.conductors.{metal}.{rule}"
-    work = Working(name, f"Service conductors, {METAL_TEXT[metal]}")
+def service_conductor_entry(
+    job: Job, main: Entry, load: Entry, metal: str, rule: str, codebook: Codebook, feeder: bool = False
+) -> Entry:
+    """Ungrounded service conductors for one metal. `rule` "dwelling" takes 83% of the rating where the 83% rule is open (see
+    `open_to_83`), "full" the load, with a main of the next standard size up [240.4(B)], "strict" the whole rating. `feeder`: to the
+    inside panel, with all of the dwelling's load. Unknown when the main is, and by the load while that is."""
+    name = f"service.inside.{metal}.{rule}" if feeder else f"service.conductors.{metal}.{rule}"
+    work = Working(name, f"{'Feeder to the inside panel' if feeder else 'Service conductors'}, {METAL_TEXT[metal]}")
     rating = work.entry_step(main)
     if not rating.known:
         return work.entry(Step("size", None))
-    low, high = codebook.step("dwelling_rule_min_a"), codebook.step("dwelling_rule_max_a")
-    open_here = low.amount <= rating.amount <= high.amount
     column, why = terminal_column(job, rating.amount, codebook)
-    if rule == "dwelling" and open_here:
-        work.note("carries all of the dwelling's load", "yes", [codebook.cite("dwelling_conductors")])
-        needed = work.product("ampacity needed", [rating, work.take(codebook.step("dwelling_factor", "83% rule"))], "A")
-    else:
-        words = (
-            "whole rating, by choice"
-            if open_here
-            else f"whole rating: the 83% rule covers {low.amount:g} to {high.amount:g} A"
-        )
-        work.note("83% rule", words, [codebook.cite("dwelling_conductors")])
-        needed = rating
+    needed, least_a = _needed(work, job, rating, load, rule, codebook, feeder)
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
+    if not needed.known:
+        return work.entry(Step("size", None))
     factor = conditions(work, job, codebook)
-    one = pick(codebook, needed.amount, metal, column, factor, job.service_run.sets)
+    one = pick(codebook, needed.amount, metal, column, factor, job.service_run.sets, least_a)
     if one is None:
         return work.entry(work.given("conductors from the table that are large enough", None))
     result = write_pick(work, one, column, factor, codebook)
     return work.entry(result, [codebook.cite("dwelling_conductors"), codebook.cite("ampacity")])
 
 
-def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Entry:
+def open_to_83(job: Job, rating_a: float, feeder: bool, codebook: Codebook) -> str:
+    """Why the 83% rule is closed to conductors with all of a dwelling's load; "" where it is open: 100 to 400 A on 120/240 V, and on
+    two legs of a wye for feeders only [310.12]."""
+    low, high = codebook.number("dwelling_rule_min_a"), codebook.number("dwelling_rule_max_a")
+    if not low <= rating_a <= high:
+        return f"the 83% rule covers {low:g} to {high:g} A"
+    if job.dwelling.supply != "120/240" and not feeder:
+        return "on 208Y/120 V the 83% rule is for feeders only"
+    return ""
+
+
+def _needed(
+    work: Working, job: Job, rating: Step, load: Entry, rule: str, codebook: Codebook, feeder: bool
+) -> tuple[Step, float]:
+    """The ampacity needed, and the rating [A] that the next standard size above it has to reach."""
+    closed, cites = open_to_83(job, rating.amount, feeder, codebook), [codebook.cite("dwelling_conductors")]
+    if rule == "dwelling" and not closed:
+        work.note("carries all of the dwelling's load", "yes", cites)
+        factor = work.take(codebook.step("dwelling_factor", "83% rule"))
+        return work.product("ampacity needed", [rating, factor], "A"), 0.0
+    work.note("83% rule", closed or "not used, by choice", cites)
+    if rule == "strict":
+        work.note("practice", "ampacity of the whole rating")
+        return rating, 0.0
+    work.note("practice", "by the load, main of the next size up", [codebook.cite("next_size_up")])
+    return work.entry_step(load, "ampacity needed: the load"), rating.amount
+
+
+def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, main: Entry, codebook: Codebook) -> Entry:
     """The grounded service conductor: large enough for the neutral load, not below the least of the bonding table,
     and no larger than the ungrounded ones need be [220.61, 250.24(C)(1)]. Beside conductors in parallel one in each set,
     by the ungrounded ones of that set and not below 1/0."""
@@ -70,7 +94,7 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, codeboo
     if hot is None or not amps.known:
         work.entry_step(ungrounded)
         return work.entry(Step("size", None))
-    column, why = terminal_column(job, _rating_of(ungrounded), codebook)
+    column, why = terminal_column(job, main.amount if main.known else 0, codebook)
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
     factor = conditions(work, job, codebook)
     by_load = pick(codebook, amps.amount, hot.metal, column, factor, hot.sets)
@@ -88,8 +112,3 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, codeboo
         work.note("no larger than the ungrounded conductors", beside)
     result = work.take(Step("the larger of both", Conductors(size, hot.metal, hot.sets)))
     return work.entry(result, [codebook.cite("neutral"), codebook.cite("neutral_minimum")])
-
-
-def _rating_of(ungrounded: Entry) -> float:
-    """The main's rating [A], the first step of its conductors' working."""
-    return ungrounded.steps[0].amount

@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -43,7 +42,7 @@ def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
 
 def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Finding]:
     """Mains not said, not standard, above the bus, or together below the load."""
-    if job.scope is not Scope.SPLIT:
+    if not job.scope.split:
         return
     mains = split_mains(job)
     make = Findings("service", codebook, STAGE).make

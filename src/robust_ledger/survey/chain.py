@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ratings_a
+from robust_ledger.codebook.conductors import next_rating_a, ratings_a
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
@@ -19,7 +19,9 @@ from robust_ledger.service.alternatives import Alternative
 from robust_ledger.service.ampacity import allowed_a, conditions, picked, terminal_column
 from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.feeder import feeder_conductor_entry
-from robust_ledger.service.raceway import RACEWAY_WORDS, holds, raceway_for
+from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
+from robust_ledger.service.sizing import open_to_83
+from robust_ledger.service.stays import DISCONNECT, conductors_stay, kept_ratings, staying_runs
 
 STAGE = "walkthrough"
 
@@ -45,38 +47,37 @@ class Link(Struct, frozen=True):
         return not self.made_new and not self.utility and not self.branch
 
 
-def links(job: Job, alternatives: Sequence[Alternative], main: Entry, codebook: Codebook) -> tuple[Link, ...]:
+def has_riser(job: Job) -> bool:
+    """Whether a raceway of ours holds the line side: known, no cable, and no lateral of the utility's."""
+    return job.existing.raceway not in NO_RACEWAY and not job.existing.underground
+
+
+def links(
+    job: Job, alternatives: Sequence[Alternative], main: Entry, load: Entry, codebook: Codebook
+) -> tuple[Link, ...]:
     """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link."""
-    chain, found = job.chain, []
-    drop = "Lateral" if chain.underground else "Utility drop"
-    found.append(_given("drop", drop, chain.drop_a, Place("chain:drop_a"), "ask the utility", job, main))
-    if job.service_run.raceway != "cable":
+    there, found = job.existing, []
+    drop = "Lateral" if there.underground else "Utility drop"
+    found.append(_given("drop", drop, there.drop_a, Place("existing:drop_a"), "ask the utility", job, main))
+    if has_riser(job):
         found.append(_link("riser", "Riser raceway", _raceway_limit(job, alternatives, codebook), job, main))
-    riser = conductor_limit(
-        "riser_conductors", "Service-entrance conductors (line side)", chain.riser_conductors, job, codebook
-    )
-    found.append(_link("riser_conductors", "Service-entrance conductors (line side)", riser, job, main))
-    label_a = job.old_panel.meter_label_a
-    found.append(
-        _given(
-            "meter",
-            "Meter socket",
-            label_a,
-            Place("old_panel:meter_label_a"),
-            "read the socket's label",
-            job,
-            main,
-        )
-    )
-    load_side = conductor_limit("load_conductors", "Meter-to-panel conductors", chain.load_conductors, job, codebook)
-    found.append(_link("load_conductors", "Meter-to-panel conductors", load_side, job, main))
+    for name, title, at in (
+        ("riser_conductors", "Service-entrance conductors (line side)", there.riser_conductors),
+        ("load_conductors", "Meter-to-panel conductors", there.load_conductors),
+    ):
+        if name == "load_conductors":
+            place = Place("existing:meter_label_a")
+            found.append(
+                _given("meter", "Meter socket", there.meter_label_a, place, "read the socket's label", job, main)
+            )
+        found.append(_link(name, title, conductor_limit(name, title, at, job, load, codebook), job, main))
     if job.disconnect_ahead or not job.panel.first_disconnect:
-        found.append(_given("disconnect", "Disconnect", chain.disconnect_a, Place("chain:disconnect_a"), "", job, main))
+        found.append(_given("disconnect", "Disconnect", there.disconnect_a, DISCONNECT, "", job, main))
     if job.scope.keeps_service:
-        now_a = job.old_panel.main_a
-        found.append(
-            _given("service", "Existing service", now_a, Place("old_panel:main_a"), "read the old main", job, main)
-        )
+        rated = [rating_a for _words, rating_a, _place in kept_ratings(job) if rating_a is not None]
+        now_a = min(rated) if rated else None
+        place = Place("old_panel:main_a")
+        found.append(_given("service", "Existing service", now_a, place, "read the old main", job, main))
     mains = split_mains(job)
     own = Entry("service.main", "Main of the panel", mains[0], "A") if mains else main
     found.append(_given("panel", "Panel bus", job.panel.bus_a, Place("panel:bus_a"), "", job, own))
@@ -98,25 +99,16 @@ def _feeder(job: Job, codebook: Codebook) -> Link:
     return Link("feeder", f"Feeder: {sub.name}", limit, planned, False, False, False, verdict, branch=True)
 
 
-def found_limits(job: Job, codebook: Codebook) -> list[tuple[str, Entry]]:
+def found_limits(job: Job, load: Entry, codebook: Codebook) -> list[tuple[str, Entry]]:
     """What conductors and a disconnect that stay hold, for the alternatives: words and limit."""
-    chain, kept = job.chain, []
-    for name, words, found in _conductors(job):
-        if name not in chain.replaced and found:
-            kept.append((words.lower(), conductor_limit(name, words, found, job, codebook)))
-    if chain.disconnect_a is not None and "disconnect" not in chain.replaced:
-        work = Working("chain.disconnect", "Disconnect: largest main", Place("chain:disconnect_a"))
-        kept.append(
-            ("disconnect", work.entry(work.given("as read", chain.disconnect_a, "A", Place("chain:disconnect_a"))))
-        )
+    kept = []
+    for name, words, found in staying_runs(job):
+        if found:
+            kept.append((words.lower(), conductor_limit(name, words, found, job, load, codebook)))
+    if job.kept_disconnect and job.existing.disconnect_a is not None:
+        work = Working("chain.disconnect", "Disconnect: largest main", DISCONNECT)
+        kept.append(("disconnect", work.entry(work.given("as read", job.existing.disconnect_a, "A", DISCONNECT))))
     return kept
-
-
-def _conductors(job: Job) -> tuple[tuple[str, str, str], ...]:
-    return (
-        ("riser_conductors", "Service-entrance conductors (line side)", job.chain.riser_conductors),
-        ("load_conductors", "Meter-to-panel conductors", job.chain.load_conductors),
-    )
 
 
 def weakest(chain: Sequence[Link]) -> tuple[float, str] | None:
@@ -125,42 +117,58 @@ def weakest(chain: Sequence[Link]) -> tuple[float, str] | None:
     return min(known) if known else None
 
 
-def conductor_limit(name: str, title: str, found: str, job: Job, codebook: Codebook) -> Entry:
-    """The largest standard main [A] that service conductors as found ("2 Cu", "4/0 Al") hold, by the job's rule
-    [310.12, T310.16]."""
-    work = Working(f"chain.{name}", f"{title}: largest main", Place.of("chain", name))
+def conductor_limit(name: str, title: str, found: str, job: Job, load: Entry, codebook: Codebook) -> Entry:
+    """The largest standard main [A] that service conductors as found ("2 Cu", "4/0 Al") hold, by the job's practice
+    [310.12, 240.4(B), T310.16]."""
+    work = Working(f"chain.{name}", f"{title}: largest main", Place.of("existing", name))
     read = Conductors.read(found)
     if read is None:
         return work.entry(work.given(f"{title.lower()}: size and metal, to be read", None, "A", work.place))
-    size, metal = read.size, read.metal
-    factor = codebook.step("dwelling_factor", "83% rule")
-    low, high = codebook.number("dwelling_rule_min_a"), codebook.number("dwelling_rule_max_a")
-    best: float | None = None
-    lying = conditions(work, job, codebook)
-    for rating in ratings_a(codebook):
-        column, _why = terminal_column(job, rating, codebook)
-        ampacity = allowed_a(codebook, size, metal, column, lying)
-        open_here = low <= rating <= high and job.decisions.conductor_rule == "dwelling"
-        if ampacity is not None and ampacity >= rating * (factor.amount if open_here else 1.0) - 1e-9:
-            best = rating
-    column, why = terminal_column(job, best or low, codebook)
-    work.note("terminals", why, [codebook.cite("terminal_temperature")])
-    table = codebook.table("ampacity").cite
-    carries = allowed_a(codebook, size, metal, column, lying)
-    label = f"{size_text(size, metal)} at {column} °C" + (", where it lies" if lying else "")
-    work.take(Step(label, carries, "A", cites=(table,)))
-    if best is not None and low <= best <= high and job.decisions.conductor_rule == "dwelling":
-        work.take(factor)
+    best = _largest_main(work, read, job, load, codebook, job.existing.insulation_c)
     result = work.take(
         Step("largest standard main they are good for", best, "A", cites=(codebook.cite("standard_ratings"),))
     )
     return work.entry(result, [codebook.cite("dwelling_conductors"), codebook.cite("ampacity")])
 
 
+def _largest_main(
+    work: Working, read: Conductors, job: Job, load: Entry, codebook: Codebook, insulation_c: int | None
+) -> float | None:
+    """The largest main of all that the conductors hold, with what decides it written down."""
+    size, metal, rule = read.size, read.metal, job.decisions.conductor_rule
+    factor = codebook.step("dwelling_factor", "83% rule")
+    lying, best, ruled = conditions(work, job, codebook), None, False
+    for rating in ratings_a(codebook):
+        column = min(terminal_column(job, rating, codebook)[0], insulation_c or 75)
+        ampacity = allowed_a(codebook, size, metal, column, lying)
+        if ampacity is None:
+            continue
+        open_here = rule == "dwelling" and not open_to_83(job, rating, False, codebook)
+        next_up = rule == "full" and not (load.known and load.amount > ampacity)
+        reach = (next_rating_a(codebook, ampacity) or 0) if next_up else ampacity
+        if reach >= rating * (factor.amount if open_here else 1.0) - 1e-9:
+            best, ruled = rating, open_here
+    column, why = terminal_column(job, best or 100, codebook)
+    work.note("terminals", why, [codebook.cite("terminal_temperature")])
+    if insulation_c is None:
+        work.note("insulation", "not read: 75 °C taken")
+    else:
+        column = min(column, insulation_c)
+        work.note("insulation", f"{insulation_c} °C")
+    table = codebook.table("ampacity").cite
+    label = f"{size_text(size, metal)} at {column} °C" + (", where it lies" if lying else "")
+    work.take(Step(label, allowed_a(codebook, size, metal, column, lying), "A", cites=(table,)))
+    if ruled:
+        work.take(factor)
+    elif rule == "full":
+        work.note("practice", "by the load, main of the next size up", [codebook.cite("next_size_up")])
+    return best
+
+
 def _raceway_limit(job: Job, alternatives: Sequence[Alternative], codebook: Codebook) -> Entry:
     """The largest main [A] whose conductors, in the job's metal, the raceway that is there holds."""
-    work = Working("chain.riser", "Riser raceway: largest main", Place("service_run:trade_size"))
-    run = job.service_run
+    work = Working("chain.riser", "Riser raceway: largest main", Place("existing:trade_size"))
+    run = job.existing
     work.note("raceway there", f"{run.trade_size or '?'} in {RACEWAY_WORDS[run.raceway]}")
     best: Alternative | None = None
     told = False
@@ -171,7 +179,7 @@ def _raceway_limit(job: Job, alternatives: Sequence[Alternative], codebook: Code
             best = one
     if not told:
         return work.entry(
-            work.given("riser raceway: its trade size, to be read", None, "A", Place("service_run:trade_size"))
+            work.given("riser raceway: its trade size, to be read", None, "A", Place("existing:trade_size"))
         )
     if best is None:
         return work.entry(
@@ -200,7 +208,11 @@ def _given(name: str, title: str, limit_a: float | None, place: Place, missing: 
 
 def _link(name: str, title: str, limit: Entry, job: Job, main: Entry) -> Link:
     """Judge a link against the main of the job."""
-    made_new = name in job.chain.replaced or (name == "meter" and job.decisions.meter_replaced)
+    made_new = (
+        name in job.scope.renews
+        or (name == "meter" and job.decisions.meter_replaced)
+        or (name == "disconnect" and job.scope.disconnect == "new")
+    )
     utility = name == "drop"
     short = limit.known and main.known and limit.amount < main.amount
     fails = short and not made_new and not utility
@@ -224,19 +236,24 @@ def _planned(name: str, title: str, limit: Entry, made_new: bool, main: Entry) -
     return work.entry(work.entry_step(limit, "as found"))
 
 
-def chain_findings(job: Job, main: Entry, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Iterator[Finding]:
+def chain_findings(
+    job: Job, main: Entry, load: Entry, ungrounded: Entry, neutral: Entry, codebook: Codebook
+) -> Iterator[Finding]:
     """Links that stay and are smaller than the main; meter socket and bus are told by the service itself."""
-    chain = job.chain
+    yield from _utility(job, codebook)
     if not main.known:
         return
-    for name, title, found in _conductors(job):
-        limit = conductor_limit(name, title, found, job, codebook)
-        if name not in chain.replaced and limit.known and limit.amount < main.amount:
+    for name, title, found in staying_runs(job):
+        limit = conductor_limit(name, title, found, job, load, codebook)
+        if limit.known and limit.amount < main.amount:
             yield _short(name, title, f"{found} are good for a main of {limit.text()}", main, codebook)
-    if chain.disconnect_a is not None and "disconnect" not in chain.replaced and chain.disconnect_a < main.amount:
-        yield _short("disconnect", "Disconnect", f"it is rated {chain.disconnect_a:g} A", main, codebook)
-    run, hot = job.service_run, picked(ungrounded)
-    if run.raceway == "cable" or "riser" in chain.replaced or hot is None:
+        elif limit.known and job.existing.insulation_c is None:
+            yield from _insulation(name, title, found, job, load, main, codebook)
+    there_a = job.existing.disconnect_a
+    if there_a is not None and job.kept_disconnect and there_a < main.amount:
+        yield _short("disconnect", "Disconnect", f"it is rated {there_a:g} A", main, codebook)
+    hot = picked(ungrounded)
+    if not has_riser(job) or "riser" in job.scope.renews or hot is None or conductors_stay(job):
         return
     needed = raceway_for("x", job, ungrounded, neutral, codebook)
     if not needed.known:
@@ -244,24 +261,57 @@ def chain_findings(job: Job, main: Entry, ungrounded: Entry, neutral: Entry, cod
     if hot.sets > 1:
         words = f"the new conductors need {hot.sets} raceways of {needed.text()}, there is one"
         yield _short("riser", "Riser raceway", words, main, codebook)
-    elif holds(str(needed.value), run.trade_size, codebook) is False:
-        words = f"the new conductors need {needed.text()}, there is {run.trade_size} in"
+    elif holds(str(needed.value), job.existing.trade_size, codebook) is False:
+        words = f"the new conductors need {needed.text()}, there is {job.existing.trade_size} in"
         yield _short("riser", "Riser raceway", words, main, codebook)
+
+
+def _utility(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """The utility's own conductors, where the service becomes larger: theirs to judge, ours to ask."""
+    if job.scope.new_service and job.existing.drop_a is None:
+        words = "lateral" if job.existing.underground else "drop"
+        yield Findings("service", codebook, STAGE).make(
+            "utility_drop",
+            Severity.ASK,
+            at=Place("existing:drop_a"),
+            title=f"Utility {words}: rating not known",
+            text="It is the utility's, and has to be good for the new service.",
+            remedy="Ask the utility with the new main and load; it says whether it replaces it.",
+            rules=("service_rating",),
+        )
+
+
+def _insulation(
+    name: str, title: str, found: str, job: Job, load: Entry, main: Entry, codebook: Codebook
+) -> Iterator[Finding]:
+    """Insulation that was not read is asked for where it decides: at 60 °C the conductors would be too small."""
+    read = Conductors.read(found)
+    old = _largest_main(Working("", ""), read, job, load, codebook, 60) if read else None
+    if old is None or old < main.amount:
+        yield Findings("service", codebook, STAGE).make(
+            f"insulation:{name}",
+            Severity.ASK,
+            at=Place("existing:insulation_c"),
+            title=f"{title}: insulation not read",
+            text=f"{found} hold {main.text()} at 75 °C; old 60 °C insulation is good for {f'{old:g} A' if old else 'less'}.",
+            remedy="Read the print on the jacket: TW is 60 °C; THW, THWN, XHHW and SE are 75 °C or more.",
+            rules=("ampacity",),
+        )
 
 
 def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook) -> Finding:
     return Findings("service", codebook, STAGE).make(
         f"link:{name}",
-        Severity.FIX,
-        at=Place("service_run:trade_size")
+        Severity.STOP if name.endswith("conductors") else Severity.FIX,
+        at=Place("existing:trade_size")
         if name == "riser"
-        else Place("chain:disconnect_a")
+        else Place("existing:disconnect_a")
         if name == "disconnect"
-        else Place.of("chain", name),
+        else Place.of("existing", name),
         title=f"{title} too small for {main.text()}",
         text=f"As found, {words}.",
         remedy="Mark it to be new, or take a smaller main.",
-        rules=("service_rating",),
+        rules=("service_overload",) if name.endswith("conductors") else ("service_rating",),
     )
 
 

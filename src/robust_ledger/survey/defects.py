@@ -16,7 +16,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.survey.scope import facts
+from robust_ledger.survey.scope import renews, touches
 
 PRACTICE_WORDS = {"touch": "what you touch you own", "scope": "scope only"}
 PART_WORDS = {
@@ -73,10 +73,10 @@ def catalogue() -> dict[str, Known]:
 def judged(job: Job) -> tuple[Judged, ...]:
     """Every defect of the job by both practices: "what you touch you own" takes what sits on a part the job renews or has to
     touch, "scope only" what it renews. The user's own word on a defect goes before either."""
-    scope, made = facts(job), []
+    new, touched, made = renews(job), touches(job), []
     for defect in job.defects:
-        by_scope = defect.part in scope.renews
-        by_touch = by_scope or defect.part in scope.touches
+        by_scope = defect.part in new
+        by_touch = by_scope or defect.part in touched
         by_practice = by_touch if job.decisions.defect_practice == "touch" else by_scope
         made.append(Judged(defect, by_touch, by_scope, by_practice if defect.in_scope is None else defect.in_scope))
     return tuple(made)
@@ -137,6 +137,7 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             else "Existing, outside this scope: owner notified.",
             remedy=f"{defect.fix.capitalize() or 'Say how it is corrected'}.{by}",
             rules=[known.rule] if known else [],
+            kind="ours" if one.ours else "left",
         )
     heed = Findings("caution", codebook).make
     for caution in job.cautions:

@@ -80,13 +80,13 @@ def _by_ceiling(job: Job) -> Entry | None:
 def _by_meter(job: Job, side: str) -> Entry | None:
     """Where meter and panel hang together, the utility's window for the meter's center moves the panel with it."""
     fit = job.fit
-    edge = fit.meter_low_in if side == "low" else fit.meter_high_in
+    edge = job.utility.meter_low_in if side == "low" else job.utility.meter_high_in
     if edge is None or fit.meter_to_panel_in is None:
         return None
     name = "fit.lower.meter" if side == "low" else "fit.upper.meter"
-    work = Working(name, "by the meter window", Place.of("fit", f"meter_{side}_in"))
+    work = Working(name, "by the meter window", Place.of("utility", f"meter_{side}_in"))
     window = work.given(
-        f"meter's center at {'least' if side == 'low' else 'most'}", edge, IN, Place.of("fit", f"meter_{side}_in")
+        f"meter's center at {'least' if side == 'low' else 'most'}", edge, IN, Place.of("utility", f"meter_{side}_in")
     )
     offset = work.given("panel's bottom above it", fit.meter_to_panel_in, IN, Place("fit:meter_to_panel_in"))
     return work.entry(work.total("bottom", [window, offset], IN))
@@ -247,8 +247,8 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             )
     yield from _wall_findings(job, codebook)
     if fit.meter_in is not None:
-        above = fit.meter_high_in is not None and fit.meter_in > fit.meter_high_in
-        below = fit.meter_low_in is not None and fit.meter_in < fit.meter_low_in
+        above = job.utility.meter_high_in is not None and fit.meter_in > job.utility.meter_high_in
+        below = job.utility.meter_low_in is not None and fit.meter_in < job.utility.meter_low_in
         if above or below:
             yield make(
                 "meter",
@@ -274,13 +274,15 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             remedy="Frame the opening, or mount it on the wall.",
             rules=("wall",),
         )
-    if fit.flush and depth is not None and fit.stud_in is not None and depth > fit.stud_in:
+    wall_in = (fit.stud_in or 0) + max(0.0, fit.finish_in)
+    if fit.flush and depth is not None and fit.stud_in is not None and depth > wall_in:
         yield make(
             "stud",
-            Severity.FIX,
+            Severity.NOTE,
             at=Place("fit:stud_in"),
-            title="Can projects past the finished wall",
-            text=f"{depth:g} in deep, the studs are {fit.stud_in:g} in.",
+            title="Enclosure deeper than stud and finish",
+            text=f"{depth:g} in deep, the wall is {fit.stud_in:g} + {fit.finish_in:g} = {wall_in:g} in: "
+            f"its front stands {depth - wall_in:g} in proud.",
             remedy="Fur the wall out or use a surface trim.",
             rules=("wall",),
         )

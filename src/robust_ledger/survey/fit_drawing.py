@@ -8,6 +8,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, arrow
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.fit import Fit
+from robust_ledger.job.parts.utility import Utility
 from robust_ledger.ledger.entry import Entry
 
 FOOT = 26.0
@@ -46,7 +47,7 @@ def fit_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, width:
     _band(scene, entries, width, y)
     _new(scene, job, entries, center, scale, y)
     _old(scene, fit, center, scale, y)
-    _meter(scene, fit, width, scale, y)
+    _meter(scene, fit, job.utility, width, scale, y)
     return scene
 
 
@@ -139,14 +140,25 @@ def _new(
             scene.spot(Box(center - 95, at - 8, 190, 16), shift.id, f"{shift.label} by {shift.text()}: {words}")
 
 
-def _meter(scene: Scene, fit: Fit, width: float, scale: float, y: Callable[[float], float]) -> None:
+def _meter(scene: Scene, fit: Fit, utility: Utility, width: float, scale: float, y: Callable[[float], float]) -> None:
     """The utility's window at the right, and the meter within or outside it."""
     x = width - 44
-    if fit.meter_low_in is not None and fit.meter_high_in is not None:
-        top = y(fit.meter_high_in)
-        scene.add(Box(x - 22, top, 44, max(1.0, (fit.meter_high_in - fit.meter_low_in) * scale), "accent", dashed=True))
+    if utility.meter_low_in is not None and utility.meter_high_in is not None:
+        top = y(utility.meter_high_in)
         scene.add(
-            Words(x, top - 9, f"{fit.meter_low_in:g} to {fit.meter_high_in:g}", 11.5, align="center", color="accent")
+            Box(
+                x - 22, top, 44, max(1.0, (utility.meter_high_in - utility.meter_low_in) * scale), "accent", dashed=True
+            )
+        )
+        scene.add(
+            Words(
+                x,
+                top - 9,
+                f"{utility.meter_low_in:g} to {utility.meter_high_in:g}",
+                11.5,
+                align="center",
+                color="accent",
+            )
         )
     if fit.meter_in is not None:
         scene.add(

@@ -109,6 +109,8 @@ def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> En
     if row is None:
         return work.entry(Step("size", None), cites)
     table = work.take(Step("from the table", Conductors(row[f"{metal}_size"], metal), cites=(cites[0],)))
+    if str(table.value) == "8 Cu":
+        work.note("8 AWG", "only in raceway or armor; else 6 Cu", [codebook.cite("gec_protection")])
     if kind == "ring":
         work.note("not larger than the ring's own conductor", "ask what it is", [codebook.cite("electrode_ring")])
     if metal == "al":
@@ -156,7 +158,15 @@ def _water_bond(ungrounded: Entry, codebook: Codebook) -> Entry:
 
 
 def _gas_bond(job: Job, codebook: Codebook) -> Entry:
+    """By the circuit likely to energize it [T250.122]; with corrugated tubing 6 Cu by its maker's instructions, where not known too."""
     work = Working("grounding.gas_bond", "Gas piping bond (250.104(B))", Place("grounding:gas_circuit_a"))
+    if job.grounding.csst is not False:
+        known = "part of the piping" if job.grounding.csst else "not checked: taken as there"
+        work.note("corrugated tubing (CSST)", known, [codebook.cite("csst_bond")])
+        least = codebook.step("csst_bond_least", "by its maker's instructions")
+        return work.entry(
+            work.take(Step(least.label, Conductors.read(str(least.value)), cites=least.cites)), least.cites
+        )
     rating_a = job.grounding.gas_circuit_a
     sound = rating_a if rating_a is not None and rating_a > 0 else None
     work.note("by the circuit likely to energize it", "the furnace's or the range's", [codebook.cite("gas_bond")])
@@ -220,6 +230,7 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             else "Look at both sides of the water meter.",
             rules=("electrode_water",),
         )
+    yield from _asked_for(job, codebook)
     if not grounding.gec_new:
         yield from _kept_conductor(job, entries, kinds, codebook)
     if grounding.gas == "not_bonded":
@@ -258,6 +269,31 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
         )
 
 
+def _asked_for(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """What a new service has to look for: a concrete-encased electrode [250.50], and what the gas piping is made of."""
+    grounding, make = job.grounding, Findings("grounding", codebook).make
+    if job.scope.new_service and grounding.concrete is None:
+        yield make(
+            "concrete",
+            Severity.ASK,
+            at=Place("grounding:concrete"),
+            title="Concrete-encased electrode not checked",
+            text="Where the footing's steel or wire can be reached, it is part of the electrode system of a new service.",
+            remedy="Look at the foundation for a stub of rebar or bare copper, and ask the AHJ whether an existing slab counts.",
+            rules=("electrodes_together",),
+        )
+    if grounding.gas in ("bonded", "not_bonded") and grounding.csst is None:
+        yield make(
+            "csst",
+            Severity.ASK,
+            at=Place("grounding:csst"),
+            title="Gas piping: corrugated tubing (CSST) or not?",
+            text="With CSST its maker's instructions want a bond of 6 Cu; without, the circuit's own ground may do.",
+            remedy="Look at the appliances' connections and the manifold.",
+            rules=("csst_bond",),
+        )
+
+
 def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     grounding, make = job.grounding, Findings("grounding", codebook).make
     if grounding.practice == "measured" and grounding.rod_ohms is None:
@@ -270,22 +306,37 @@ def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             remedy="Measure it, or drive the second rod.",
             rules=("electrode_rods",),
         )
-    for field, key, low, high in (
-        ("rod_length_ft", "rod_length_ft", True, "shorter"),
-        ("rod_spacing_ft", "rod_spacing_ft", True, "closer"),
-        ("rod_angle_deg", "rod_angle_deg", False, "more slanted"),
+    spacing = codebook.step("rod_spacing_ft")
+    for field, low, title, remedy in (
+        (
+            "rod_length_ft",
+            True,
+            "Rods in the earth for less than 8 ft",
+            "Drive new rods for their full 8 ft; in rock at up to 45°, or lay them in a trench 30 in deep.",
+        ),
+        (
+            "rod_spacing_ft",
+            True,
+            "Rods closer than 6 ft",
+            f"Drive a third rod {spacing.text()} or more from both, and bond it to them.",
+        ),
+        (
+            "rod_angle_deg",
+            False,
+            "Rod slanted by more than 45°",
+            "Drive another one upright, or lay it in a trench 30 in deep.",
+        ),
     ):
-        value, limit = getattr(grounding, field), codebook.step(key)
+        value, limit = getattr(grounding, field), codebook.step(field)
         if value is None or (value >= limit.amount if low else value <= limit.amount):
             continue
-        words = field.removeprefix("rod_").partition("_")[0]
         yield make(
-            words,
+            field.removeprefix("rod_").partition("_")[0],
             Severity.FIX,
             at=Place.of("grounding", field),
-            title=f"Rods {high} than allowed",
+            title=title,
             text=f"Found {value:g} {limit.unit}, the limit is {limit.text()}.",
-            remedy="Drive new rods, at least 6 ft from the first.",
+            remedy=remedy,
             rules=("electrode_rods",),
         )
 

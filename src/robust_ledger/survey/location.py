@@ -66,13 +66,23 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             remedy="Mount it on a wall.",
             rules=("face_up" if place.face == "up" else "face_down",),
         )
-    if (place.damp or place.room == "outdoors") and not place.weatherproof:
+    if (place.wet or place.room == "outdoors") and not place.weatherproof:
         yield make(
-            "damp",
+            "wet",
             Severity.FIX,
             at=Place("location:weatherproof"),
-            title="Enclosure not rated for a damp or wet place",
-            text="Wet: NEMA 3R. Damp wall: ¼ in air space behind the can.",
-            remedy="Use an enclosure rated for the place.",
+            title="Enclosure not rated for a wet place",
+            text="Rain, splash or hose reaches it.",
+            remedy="Use an enclosure of NEMA 3R, with fittings listed for wet places above live parts.",
+            rules=("damp",),
+        )
+    elif place.damp and not place.air_space and not place.weatherproof:
+        yield make(
+            "damp",
+            Severity.NOTE,
+            at=Place("location:air_space"),
+            title="Damp wall behind the panel",
+            text="An enclosure on a damp wall stands off it.",
+            remedy="Leave ¼ in of air behind it: plywood on spacers, or standoffs.",
             rules=("damp",),
         )

@@ -14,14 +14,14 @@ from robust_ledger.ledger.place import Place
 MEASURES = (
     ("service_run", "length_ft", "length of the service conductors"),
     ("service_run", "riser_ft", "length to the meter"),
-    ("service_run", "utility_fault_a", "the utility's fault current"),
-    ("service_run", "transformer_kva", "the transformer's rating"),
-    ("service_run", "transformer_percent_z", "the transformer's impedance"),
+    ("existing", "utility_fault_a", "the utility's fault current"),
+    ("existing", "transformer_kva", "the transformer's rating"),
+    ("existing", "transformer_percent_z", "the transformer's impedance"),
     ("sub_panel", "length_ft", "length of the feeder"),
     ("old_panel", "main_a", "the old main"),
-    ("old_panel", "meter_label_a", "the meter socket's label"),
-    ("chain", "drop_a", "the utility's conductors"),
-    ("chain", "disconnect_a", "the disconnect"),
+    ("existing", "meter_label_a", "the meter socket's label"),
+    ("existing", "drop_a", "the utility's conductors"),
+    ("existing", "disconnect_a", "the disconnect"),
     ("panel", "bus_a", "the panel's bus"),
     ("panel", "aic_a", "the AIC rating"),
     ("fit", "handle_in", "the highest handle"),
@@ -69,7 +69,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             remedy="Choose one, two, or as many as are planned.",
             rules=("parallel",),
         )
-    main_a, label_a = job.old_panel.main_a, job.old_panel.meter_label_a
+    main_a, label_a = job.old_panel.main_a, job.existing.meter_label_a
     if main_a and label_a and main_a > label_a:
         yield make(
             "old_main",
@@ -80,12 +80,12 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             remedy="Read both labels again.",
             rules=("meter_socket",),
         )
-    fault_a = run.utility_fault_a
+    fault_a = job.existing.utility_fault_a
     if fault_a is not None and fault_a > MOST_FAULT_A:
         yield make(
             "fault",
             Severity.STOP,
-            at=Place("service_run:utility_fault_a"),
+            at=Place("existing:utility_fault_a"),
             title=f"Available fault current {fault_a:,.0f} A is above any device",
             text=f"No breaker or fuse is rated above {MOST_FAULT_A:,} A.",
             remedy="Ask the utility again.",

@@ -13,9 +13,9 @@ from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
+from robust_ledger.service.raceway import NO_RACEWAY
+from robust_ledger.survey.mast import mast_findings
 
-# What utilities ask to be left free at the head; the code asks for a drip loop and names no length.
-FREE_LEAST_IN = 36.0
 _METAL = ("emt", "imc", "rmc")
 OVER_WORDS = {"yard": "yard and walks", "drive": "driveway or parking", "road": "street or alley"}
 ROOF_WORDS = {
@@ -60,8 +60,8 @@ def clearances(job: Job) -> list[Clearance]:
 
 
 def _strap_limits(job: Job) -> list[Clearance]:
-    run = job.service_run
-    if run.raceway == "cable":
+    kind_there = job.raceway
+    if kind_there in NO_RACEWAY:
         habit = "a strap every 3 or 4 ft: cable requires one every 30 in"
         return [
             Clearance(
@@ -69,7 +69,7 @@ def _strap_limits(job: Job) -> list[Clearance]:
             ),
             Clearance("strap_between_in", "strap_cable_between_in", "Between straps", False, "straps_cable", habit),
         ]
-    kind = "metal" if run.raceway in _METAL else "pvc"
+    kind = "metal" if kind_there in _METAL else "pvc"
     end = Clearance(
         "strap_end_in", f"strap_{kind}_end_in", "First strap from weatherhead and meter", False, "straps_raceway"
     )
@@ -81,7 +81,7 @@ def limit_step(one: Clearance, job: Job, codebook: Codebook) -> Step:
     if one.key != "strap_pvc_between_in":
         return codebook.step(one.key, "limit")
     table = codebook.table("pvc_supports")
-    row = table.row("trade_size", job.service_run.trade_size)
+    row = table.row("trade_size", job.existing.trade_size)
     return Step("limit for its trade size", float(row["between_in"]) if row else None, "in", cites=(table.cite,))
 
 
@@ -169,13 +169,15 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
             remedy="Raise the weatherhead; where that cannot be done, within 24 in beside it with a drip loop.",
             rules=("head_above",),
         )
-    if over.free_in is not None and over.free_in < FREE_LEAST_IN:
+    free_in = job.utility.free_in
+    if over.free_in is not None and over.free_in < free_in:
         yield make(
             "free",
             Severity.FIX,
             at=Place("overhead:free_in"),
-            title="Leave 3 ft of free conductor at the weatherhead",
-            text=f"{over.free_in:g} in are free; 36 to 48 in is what utilities require, and the code requires a loop.",
-            remedy="Leave 3 to 4 ft at the weatherhead.",
+            title=f"Leave {free_in:g} in of free conductor at the weatherhead",
+            text=f"{over.free_in:g} in are free; {free_in:g} in is the utility's figure, and the code requires a loop.",
+            remedy=f"Leave {free_in:g} in or more at the weatherhead.",
             rules=("drip_loop",),
         )
+    yield from mast_findings(job, codebook)

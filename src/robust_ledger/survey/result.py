@@ -9,7 +9,6 @@ from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.service.result import ServiceResult
@@ -36,7 +35,7 @@ def _findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Ite
     """Topic by topic. As long as the scope is not said, only what was entered is judged: a blank job asks nothing."""
     topics = asked(job)
     yield from odd_findings(job, codebook)
-    if "grounding" in topics and job.scope is not Scope.UNSAID:
+    if "grounding" in topics and job.scope.said:
         yield from grounding_findings(job, entries, codebook)
     if "fit" in topics and known_fit(job.fit):
         yield from fit_findings(job, entries, codebook)
@@ -63,7 +62,7 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
     @cached_property
     def chain(self) -> tuple[Link, ...]:
         """The links of the service, from the utility's conductors to the bus."""
-        return links(self.job, self.service.alternatives, self.service.main, self.codebook)
+        return links(self.job, self.service.alternatives, self.service.main, self.service.load, self.codebook)
 
     def weakest(self) -> tuple[float, str] | None:
         """The lowest limit [A] among the links that stay and are known, and its name."""
@@ -89,7 +88,7 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
     def chain_findings(self) -> Iterator[Finding]:
         """Links that stay and are too small."""
         made = self.service
-        return chain_findings(self.job, made.main, made.conductors, made.neutral, self.codebook)
+        return chain_findings(self.job, made.main, made.load, made.conductors, made.neutral, self.codebook)
 
 
 def walk_result(job: Job, service: ServiceResult, codebook: Codebook) -> WalkResult:

@@ -1,76 +1,146 @@
-"""What kind of job it is: what is asked about later, what is new, and what is touched on the way."""
+"""What the job does, from its answers: what is asked about later, what is new, and what is touched on the way."""
 
 from __future__ import annotations
 
 from msgspec import Struct
 
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.heading import Scope
 
 TOPICS = ("chain", "grounding", "fit", "overhead", "location", "defects")
 
 
-class ScopeFacts(Struct, frozen=True):
-    """A scope in words: what it does; topics of the walk-through it asks about; parts of the house it makes new, and parts
-    it has to touch besides (for "what you touch you own")."""
+class Answer(Struct, frozen=True):
+    """One possible answer to a question of the scope: its value, its words and what it means."""
 
+    value: str
     title: str
     words: str
-    asks: tuple[str, ...]
-    renews: tuple[str, ...]
-    touches: tuple[str, ...]
 
 
-_INSIDE = ("chain", "grounding", "fit", "location", "defects")
-SCOPES: dict[Scope, ScopeFacts] = {
-    Scope.UNSAID: ScopeFacts("not entered yet", "All questions are open until it is entered.", TOPICS, (), ()),
-    Scope.SWAP: ScopeFacts(
-        "panel swap, same rating",
-        "A new panel on the service that is there. The existing main rating still governs.",
-        _INSIDE, ("panel",), ("branch", "grounding", "room"),
-    ),
-    Scope.LARGER_BUS: ScopeFacts(
-        "larger panel now, service later",
-        "A panel with a larger bus, still fed at the old rating until the service follows.",
-        _INSIDE, ("panel",), ("branch", "grounding", "room"),
-    ),
-    Scope.UPGRADE: ScopeFacts(
-        "full service upgrade",
-        "From the utility's conductors to the panel: mast, meter, conductors, grounding, panel.",
-        TOPICS, ("panel", "riser", "meter", "grounding"), ("branch", "outdoor", "room"),
-    ),
-    Scope.RELOCATED: ScopeFacts(
-        "panel moved",
-        "The panel goes to another place; old circuits are extended, the service stays at its rating.",
-        _INSIDE, ("panel", "branch"), ("grounding", "room", "riser"),
-    ),
-    Scope.MERGED: ScopeFacts(
-        "two panels or fuse boxes into one",
-        "Everything of two old panels lands in one; count spaces twice.",
-        _INSIDE, ("panel",), ("branch", "grounding", "room"),
-    ),
-    Scope.OUTSIDE_DISCONNECT: ScopeFacts(
-        "disconnect added outside",
-        "The bond moves out to the new disconnect; the inside panel has neutrals and grounds separated.",
-        _INSIDE, ("panel", "outdoor"), ("branch", "grounding", "meter", "room"),
-    ),
-    Scope.SUB_PANEL: ScopeFacts(
-        "panel, and feeder with sub-panel",
-        "The panel, and on the same day a detached garage or other sub-panel and its feeder.",
-        _INSIDE, ("panel",), ("branch", "grounding", "outdoor", "room"),
-    ),
-    Scope.SPLIT: ScopeFacts(
-        "split service, two panels",
-        "Too much for one 200 A panel: one 320 or 400 A class meter, two panels with a main each.",
-        TOPICS, ("panel", "riser", "meter", "grounding"), ("branch", "outdoor", "room"),
-    ),
-}  # fmt: skip
+class Question(Struct, frozen=True):
+    """A question of the scope: the field that holds the answer, its words, and the answers."""
+
+    field: str
+    title: str
+    answers: tuple[Answer, ...]
+
+    def answer(self, job: Job) -> Answer | None:
+        """What this job answers; None while it does not."""
+        value = getattr(job.scope, self.field)
+        return next((one for one in self.answers if one.value == value), None)
 
 
-def facts(job: Job) -> ScopeFacts:
-    return SCOPES[job.scope]
+QUESTIONS = (
+    Question(
+        "service",
+        "Service",
+        (
+            Answer("kept", "stays as it is", "The old main, conductors and meter go on; their ratings govern."),
+            Answer("kept_for_now", "stays for now, larger panel", "A larger bus, still fed at the old rating until the service follows."),
+            Answer("upgraded", "upgraded", "From the utility's conductors to the panel: mast, meter, conductors, grounding."),
+            Answer("split", "split, several panels", "Too much for one 200 A panel: a 320 or 400 A class meter, a main in each panel."),
+        ),
+    ),
+    Question(
+        "panel_place",
+        "Panel",
+        (
+            Answer("same", "where it was", "The old wires arrive where they always did."),
+            Answer("moved", "moved", "Old circuits are extended to the new place."),
+        ),
+    ),
+    Question(
+        "old_boxes",
+        "Old boxes",
+        (
+            Answer("one", "one", "One old panel or fuse box."),
+            Answer("several", "several into one", "Everything of two old panels lands in one; spaces are counted twice."),
+        ),
+    ),
+    Question(
+        "disconnect",
+        "Disconnect ahead",
+        (
+            Answer("as_is", "as found", "None, or the one that is there with its own rating."),
+            Answer("new", "added or replaced", "A new disconnect outdoors or ahead of the panel."),
+        ),
+    ),
+    Question(
+        "disconnect_kind",
+        "Disconnect is a",
+        (
+            Answer("service", "service disconnect", "The bond is there; the panel behind it has neutrals and grounds apart."),
+            Answer("meter", "meter disconnect", "Not service equipment: the panel stays the service equipment, with the bond."),
+            Answer("supply", "other, supply side", "Not service equipment: the panel stays the service equipment, with the bond."),
+        ),
+    ),
+    Question(
+        "feeder",
+        "Feeder, other panel",
+        (
+            Answer("as_is", "as found, or none", "No feeder is renewed on this day."),
+            Answer("renewed", "renewed", "The feeder of a garage or other panel, on the same day."),
+        ),
+    ),
+)  # fmt: skip
+
+
+def questions(job: Job) -> tuple[Question, ...]:
+    """The questions of this job: what kind a disconnect is, is asked once there is one."""
+    return tuple(one for one in QUESTIONS if one.field != "disconnect_kind" or job.disconnect_ahead)
+
+
+def title(job: Job) -> str:
+    """The scope in a line: "service upgraded, panel where it was, disconnect added or replaced (meter disconnect)"."""
+    if not job.scope.said:
+        return "not entered yet"
+    told = {one.field: answer.title for one in questions(job) if (answer := one.answer(job))}
+    parts = [f"service {told['service']}"]
+    parts += [f"panel {told['panel_place']}"] if "panel_place" in told else []
+    parts += ["several old boxes into one"] if job.scope.old_boxes == "several" else []
+    if job.scope.disconnect == "new":
+        kind = f" ({told['disconnect_kind']})" if "disconnect_kind" in told else ""
+        parts.append(f"disconnect added or replaced{kind}")
+    parts += ["feeder renewed"] if job.scope.feeder == "renewed" else []
+    return ", ".join(parts)
+
+
+def words(job: Job) -> str:
+    """What the main answers mean, in sentences."""
+    if not job.scope.said:
+        return "All questions are open until it is entered."
+    wanted = ("service", "panel_place", "old_boxes", "disconnect", "feeder")
+    plain = {"same", "one", "as_is"}
+    said = [one.answer(job) for one in questions(job) if one.field in wanted]
+    return " ".join(one.words for one in said if one is not None and one.value not in plain)
+
+
+def renews(job: Job) -> tuple[str, ...]:
+    """Parts of the house that this job makes new, for "what you touch you own"."""
+    scope, made = job.scope, ["panel"] if job.scope.said else []
+    if scope.new_service:
+        made += ["riser", "meter", "grounding"]
+    if scope.panel_place == "moved":
+        made.append("branch")
+    return tuple(made)
+
+
+def touches(job: Job) -> tuple[str, ...]:
+    """Parts of the house that it has to touch besides."""
+    scope = job.scope
+    if not scope.said:
+        return ()
+    made = ["branch", "room"]
+    outside = scope.new_service or scope.feeder == "renewed" or scope.disconnect == "new"
+    made += ["outdoor"] if outside else []
+    made += [] if scope.new_service else ["grounding"]
+    made += ["riser"] if scope.panel_place == "moved" else []
+    made += ["meter"] if scope.disconnect == "new" else []
+    return tuple(one for one in made if one not in renews(job))
 
 
 def asked(job: Job) -> tuple[str, ...]:
-    """The topics of the walk-through this job is asked about; no drop to look at with an underground lateral."""
-    return tuple(topic for topic in facts(job).asks if topic != "overhead" or not job.chain.underground)
+    """The topics of the walk-through this job is asked about: the drop only where the service is made new, or nobody has said, and
+    never with an underground lateral."""
+    over = (job.scope.new_service or not job.scope.said) and not job.existing.underground
+    return tuple(topic for topic in TOPICS if topic != "overhead" or over)

@@ -9,7 +9,14 @@ from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickFiel
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
-from robust_ledger.job.readers.numbers import read_amps, read_count, read_number, read_temperature, temperature_text
+from robust_ledger.job.readers.numbers import (
+    read_aic,
+    read_amps,
+    read_count,
+    read_number,
+    read_temperature,
+    temperature_text,
+)
 from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -62,6 +69,10 @@ class Fields:
 
     def amps(self, place: str, words: str, hint: str = "not known") -> Any:
         return self._text(place, words, read_amps, number_text, hint)
+
+    def aic(self, place: str, words: str) -> Any:
+        """An interrupting rating: "22k" or "22,000"."""
+        return self._text(place, words, read_aic, number_text, "not read")
 
     def number(self, place: str, words: str, low: float, high: float, hint: str = "not known") -> Any:
         return self._text(place, words, read_number(low, high), number_text, hint)

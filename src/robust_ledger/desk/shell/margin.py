@@ -17,7 +17,8 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.job.edits import accept_finding
-from robust_ledger.ledger.entry import Citation, Entry, Finding
+from robust_ledger.ledger.entry import Citation, Entry, Finding, Severity
+from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -36,6 +37,7 @@ class Margin(QFrame):
         self.stage, self.place, self.helping = next(iter(manifest())), "", False
         self.entry_ids: tuple[str, ...] = ()
         self.shown_html = ""
+        self.all_open, self.opened = False, set[str]()
         self.text = QTextBrowser()
         self.text.setOpenLinks(False)
         self.text.setAccessibleName("Margin: working and findings")
@@ -123,10 +125,23 @@ class Margin(QFrame):
         parts = ["".join(_finding_html(f) for f in here)]
         if rest:
             parts.append(f"<p class=head>{title if not here else 'Other findings'}</p>")
-            parts += [_finding_html(f) for f in rest]
+            parts += [self._group_html(group) for group in grouped(rest)]
         elif not here:
             parts.append("<p class=faint>No findings.</p>")
         return "".join(parts)
+
+    def _group_html(self, group: Group) -> str:
+        """A finding, or a line for several of one kind; opened, each of them below it."""
+        if group.alone:
+            return _finding_html(group.first)
+        opened = self.all_open or group.key in self.opened
+        head = _group_head(group, opened)
+        return head + ("".join(_finding_html(one) for one in group.findings) if opened else "")
+
+    def switch_groups(self) -> None:
+        """Open every group of findings, or close them again."""
+        self.all_open, self.opened = not self.all_open, set()
+        self.refresh()
 
     def _styles(self) -> str:
         t, px = LOOK.theme, LOOK.px
@@ -140,6 +155,10 @@ class Margin(QFrame):
 
     def _follow(self, url: QUrl) -> None:
         kind, rest = url.scheme(), url.path(QUrl.ComponentFormattingOption.FullyDecoded)
+        if kind == "group":
+            self.opened ^= {rest}
+            self.refresh()
+            return
         if kind == "accept":
             finding = next((f for f in self.store.plan.findings if f.id == rest), None)
             if finding:
@@ -198,13 +217,28 @@ def _entry_html(entry: Entry) -> str:
     )
 
 
+def _badge(severity: Severity) -> str:
+    theme = LOOK.theme
+    return (
+        f"<span style='background:{theme.severity(str(severity))}; color:{theme.badge_ink}; font-size:{LOOK.px(11)}px; font-weight:bold'>"
+        f"&nbsp;{severity}&nbsp;</span>"
+    )
+
+
+def _group_head(group: Group, opened: bool) -> str:
+    """One line for findings of one kind, with what to do about them."""
+    px, words = LOOK.px, "close" if opened else f"open {len(group.findings)}"
+    body = "" if opened else f"<p>{escape(group.text)} <b>{escape(group.remedy)}</b><br>"
+    cites = "" if opened else f"<span style='color:{LOOK.theme.accent}'>{_cites_html(group.cites)}</span></p>"
+    return (
+        f"<p style='margin-top:{px(6)}px'>{_badge(group.severity)} <b>{escape(group.title)}</b> "
+        f"<a href='group:{quote(group.key)}'>{words}</a></p>{body}{cites}<hr>"
+    )
+
+
 def _finding_html(finding: Finding) -> str:
     theme, px = LOOK.theme, LOOK.px
-    color = theme.severity(str(finding.severity))
-    badge = (
-        f"<span style='background:{color}; color:{theme.badge_ink}; font-size:{px(11)}px; font-weight:bold'>"
-        f"&nbsp;{finding.severity}&nbsp;</span>"
-    )
+    badge = _badge(finding.severity)
     cites = f"<span style='color:{theme.accent}'>{_cites_html(finding.cites)}</span>"
     if finding.accepted:
         state = f"<br><i>Accepted: {escape(finding.accepted)}</i> <a href='accept:{quote(finding.id)}'>change</a>"

@@ -96,6 +96,8 @@ class Menus:
             menu, "&All findings", lambda: window.store.choose_entry("findings"), QKeySequence("Ctrl+Shift+F"), True
         )
 
+        self._add(menu, "&Open or close groups of findings", window.margin.switch_groups, QKeySequence("F7"), True)
+
     def _view(self) -> None:
         window, menu = self.window, self._menu("&View")
         group = QActionGroup(window)

@@ -20,7 +20,10 @@ class Decisions(Model, frozen=True, kw_only=True):
     ] = "block"
     main_a: float | None = None
     metal: Literal["cu", "al"] = "al"
-    conductor_rule: Literal["dwelling", "full"] = "dwelling"
+    conductor_rule: Annotated[
+        Literal["dwelling", "full", "strict"],
+        Meta(description="83% rule; by load and next size up; ampacity of the whole rating"),
+    ] = "dwelling"
     meter_replaced: bool = False
     split_mains_a: Annotated[
         tuple[float, ...], Meta(max_length=6, description="mains of the panels of a split service")

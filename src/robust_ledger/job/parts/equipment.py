@@ -11,6 +11,7 @@ class Equipment(Model, frozen=True, kw_only=True):
     """What else belongs to the service."""
 
     spd: Annotated[bool | None, Meta(description="a SPD is planned or there")] = None
+    spd_type: Annotated[Literal["", "1", "2"], Meta(description="type on its label")] = ""
     spd_at: Annotated[
         Literal["panel", "disconnect"], Meta(description="on a breaker of the panel, or at the disconnect ahead")
     ] = "panel"
@@ -21,5 +22,9 @@ class Equipment(Model, frozen=True, kw_only=True):
         None
     )
     inverter_opposite: Annotated[
-        bool, Meta(description="its breaker sits at the end of the bus away from the main")
-    ] = True
+        bool | None, Meta(description="its breaker sits at the end of the bus away from the main; None: not entered")
+    ] = None
+    bonding_bushings: Annotated[
+        bool, Meta(description="bonding bushings or wedges are planned where the service raceway enters")
+    ] = False
+    battery: Annotated[bool | None, Meta(description="a battery feeds the house at times")] = None

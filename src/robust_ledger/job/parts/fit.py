@@ -33,8 +33,6 @@ class Fit(Model, frozen=True, kw_only=True):
     slack_in: Annotated[float | None, Meta(description="what the cables from above can come down")] = None
     enters: Literal["top", "bottom", "both"] = "top"
     meter_in: Annotated[float | None, Meta(description="center of the meter above grade, as planned")] = None
-    meter_low_in: Annotated[float | None, Meta(description="the utility's window for it")] = None
-    meter_high_in: float | None = None
     meter_to_panel_in: Annotated[
         float | None, Meta(description="panel's bottom above the meter's center, where they are mounted together")
     ] = None
@@ -42,6 +40,7 @@ class Fit(Model, frozen=True, kw_only=True):
         float | None, Meta(description="height of a platform in front of it, taken off every height")
     ] = None
     flush: bool = False
+    finish_in: Annotated[float, Meta(description="thickness of the wall's finish")] = 0.5
     bay_in: Annotated[float | None, Meta(description="clear width between the studs")] = None
     stud_in: Annotated[float | None, Meta(description="depth of the studs")] = None
     cutout_in: Annotated[float | None, Meta(description="height of the cutout in the wall")] = None

@@ -28,3 +28,12 @@ class Future(Model, frozen=True, kw_only=True):
     area: Annotated[float, Meta(description="added floor area, in the unit of the dwelling")] = 0
     small_appliance_circuits: int = 0
     reserve: Annotated[bool, Meta(description="spaces are kept free for it in the new panel")] = True
+
+    @property
+    def without_load(self) -> bool:
+        """Whether it brings circuits and says nothing of what they draw. Floor area and kitchen circuits speak for 120 V circuits; a
+        240 V one is for something with a nameplate."""
+        if not self.circuits or self.load_ids:
+            return False
+        two_pole = any(circuit.poles == 2 for circuit in self.circuits)
+        return two_pole or not (self.area or self.small_appliance_circuits)

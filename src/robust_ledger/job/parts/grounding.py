@@ -33,4 +33,5 @@ class Grounding(Model, frozen=True, kw_only=True):
     gas_circuit_a: Annotated[
         float | None, Meta(description="rating of the circuit likely to energize the gas pipe")
     ] = None
+    csst: Annotated[bool | None, Meta(description="corrugated stainless tubing is part of the gas piping")] = None
     intersystem: Annotated[int | None, Meta(description="places for other systems at the bonding termination")] = None

@@ -18,19 +18,23 @@ class Dwelling(Model, frozen=True, kw_only=True):
     )
     small_appliance_circuits: int = 2
     laundry_circuits: int = 1
+    units: Annotated[int | None, Meta(description="dwelling units on this service; None: not entered")] = None
 
 
 class LoadKind(StrEnum):
     """What a load is to the load calculation. A range is `COOKING`; a wall oven or a cooktop is a `COOKING_UNIT`, which
-    shares the demand table but has its own branch circuit at nameplate."""
+    shares the demand table but has its own branch circuit at nameplate. `PLUG_IN` is a cord-and-plug appliance on a circuit of its
+    own, fastened nowhere; `FURNACE` a central electric furnace, `HEATING` room units with controls of their own."""
 
     COOKING = "cooking"
     COOKING_UNIT = "cooking_unit"
     DRYER = "dryer"
     WATER_HEATER = "water_heater"
     APPLIANCE = "appliance"
+    PLUG_IN = "plug_in"
     MOTOR = "motor"
     HEATING = "heating"
+    FURNACE = "furnace"
     THERMAL_STORAGE = "thermal_storage"
     HEAT_PUMP = "heat_pump"
     SUPPLEMENTAL_HEAT = "supplemental_heat"
@@ -52,7 +56,7 @@ class Nameplate(Model, frozen=True, kw_only=True):
     """A rating as the nameplate gives it, at the nameplate's own voltage."""
 
     amount: float | None = None
-    unit: Literal["VA", "kW", "A"] = "VA"
+    unit: Literal["VA", "kW", "A", "hp"] = "VA"
     volts: float = 240
 
 
@@ -65,17 +69,33 @@ class Load(Model, frozen=True, kw_only=True):
     room: Line = ""
     nameplate: Nameplate = Nameplate()
     uses_neutral: Annotated[
-        bool, Meta(description="a 240 V load with a neutral (a range, a dryer); 120 V loads always have one")
-    ] = False
-    is_motor: Annotated[bool, Meta(description="motor-driven: counts for the largest motor")] = False
+        bool | None,
+        Meta(
+            description="whether a 240 V load has a neutral; None: as its kind usually has; 120 V loads always have one"
+        ),
+    ] = None
+    is_motor: Annotated[
+        bool | None, Meta(description="motor-driven: counts for the largest motor; None: as its words say")
+    ] = None
     motor_hp: float | None = None
     continuous: Annotated[bool, Meta(description="runs three hours or more at full load")] = False
     controls: Annotated[int, Meta(description="separately controlled heating units")] = 1
     interlocked: Annotated[bool, Meta(description="supplemental heat that cannot run with the compressor")] = False
+    interlocks_with: Annotated[
+        Line, Meta(description="id of the heat pump it is interlocked with; empty: the only one")
+    ] = ""
     managed: Annotated[bool, Meta(description="held back by the energy management system")] = False
     mca_a: Annotated[float | None, Meta(description="minimum circuit ampacity of the nameplate")] = None
     mocp_a: Annotated[float | None, Meta(description="maximum overcurrent protection of the nameplate")] = None
     when: When = When.EXISTING
+
+    @property
+    def has_neutral(self) -> bool:
+        """Whether its circuit has a neutral. Unsaid is taken by kind, where in doubt as having one: ranges, ovens, cooktops,
+        dryers and fastened appliances have, water heaters, motors, heating, cooling and chargers have not."""
+        if not self.two_hots:
+            return True
+        return self.uses_neutral if self.uses_neutral is not None else self.kind not in _NO_NEUTRAL
 
     @property
     def two_hots(self) -> bool:
@@ -93,6 +113,21 @@ class Load(Model, frozen=True, kw_only=True):
         if self.mca_a is None or self.mocp_a is None or min(self.mca_a, self.mocp_a) <= 0:
             return None
         return self.mca_a, self.mocp_a
+
+
+_NO_NEUTRAL = frozenset(
+    (
+        LoadKind.WATER_HEATER,
+        LoadKind.MOTOR,
+        LoadKind.HEATING,
+        LoadKind.FURNACE,
+        LoadKind.THERMAL_STORAGE,
+        LoadKind.HEAT_PUMP,
+        LoadKind.SUPPLEMENTAL_HEAT,
+        LoadKind.AIR_CONDITIONER,
+        LoadKind.EV_CHARGER,
+    )
+)
 
 
 class Management(Model, frozen=True, kw_only=True):

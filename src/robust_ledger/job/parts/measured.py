@@ -31,4 +31,6 @@ class Measured(Model, frozen=True, kw_only=True):
     occupied: bool = False
     seasonal: Annotated[bool, Meta(description="the larger of heating and cooling was in season")] = False
     seasonal_va: Annotated[float, Meta(description="seasonal load added by calculation")] = 0
-    renewable: Annotated[bool, Meta(description="a renewable source or peak shaving was at work")] = False
+    renewable: Annotated[
+        bool | None, Meta(description="a renewable source or peak shaving was at work; None: not entered")
+    ] = None

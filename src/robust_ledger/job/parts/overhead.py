@@ -24,6 +24,10 @@ class Overhead(Model, frozen=True, kw_only=True):
     window_ft: Annotated[
         float | None, Meta(description="to the nearest window that opens; empty when none is near")
     ] = None
+    mast: Annotated[bool | None, Meta(description="the riser is a mast that holds the drop")] = None
+    mast_above_in: Annotated[float | None, Meta(description="mast above the roof it goes through")] = None
+    mast_guyed: bool | None = None
+    mast_coupling: Annotated[bool | None, Meta(description="a coupling sits above the roof")] = None
     free_in: Annotated[float | None, Meta(description="conductor left free at the weatherhead for the drip loop")] = (
         None
     )

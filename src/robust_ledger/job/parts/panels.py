@@ -35,8 +35,7 @@ class OldPanel(Model, frozen=True, kw_only=True):
         Literal["main", "split_bus", "fuses"], Meta(description="with a main, a split bus without one, fuses")
     ] = "main"
     split_at: Annotated[int | None, Meta(description="first space of the lower bus of a split-bus panel")] = None
-    main_a: float | None = None
-    meter_label_a: float | None = None
+    main_a: Annotated[float | None, Meta(description="its main, or the fuses in its place")] = None
     tandem_spaces: tuple[int, ...] = ()
     photos: Annotated[tuple[Line, ...], Meta(max_length=40, description="files beside the job")] = ()
     marks: Annotated[
@@ -70,6 +69,13 @@ class NewPanel(Model, frozen=True, kw_only=True):
     terminals_c: Literal[60, 75] = 75
     first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = True
     aic_a: Annotated[float | None, Meta(description="AIC rating of main and breakers, from the label")] = None
+    series_aic_a: Annotated[
+        float | None, Meta(description="series rating with the device ahead, marked on both labels")
+    ] = None
+    lugs_least: Annotated[Line, Meta(description="smallest conductor its line lugs take")] = ""
+    lugs_most: Annotated[Line, Meta(description='largest conductor its line lugs take, "250 kcmil Al"')] = ""
+    bar_most: Annotated[Line, Meta(description="largest conductor the neutral bar's lug takes")] = ""
+    bending_in: Annotated[float | None, Meta(description="wire-bending space at the main terminals")] = None
     interior: Interior = Interior()
     right_of_old_in: Annotated[float, Meta(description="new enclosure's left side, right of the old one's")] = 0.0
     numbering: Annotated[

@@ -17,10 +17,19 @@ class SubPanel(Model, frozen=True, kw_only=True):
     wiring: Annotated[
         Literal["thwn", "xhhw", "se", "nm"], Meta(description="conductors in raceway, or the kind of cable")
     ] = "xhhw"
-    insulated: Annotated[bool, Meta(description="the cable runs within thermal insulation")] = False
+    insulated: Annotated[
+        bool | None, Meta(description="the cable runs within thermal insulation; None: not checked")
+    ] = None
     length_ft: float | None = None
     separate_building: bool = True
-    wires: Literal[3, 4] = 4
+    found: Annotated[bool, Meta(description="an existing feeder that stays")] = False
+    wires: Annotated[
+        int | None, Meta(description="wires of its feeder; None: four for a new one, not entered for one found")
+    ] = None
+    metal_path: Annotated[
+        bool | None,
+        Meta(description="other metal between the buildings: pipe, phone or cable shield; None: not checked"),
+    ] = None
     bonded: Annotated[bool, Meta(description="N–G bond left in sub-panel in it")] = False
     rods: Annotated[int, Meta(description="ground rods at the separate building, planned or there")] = 0
     disconnect: Annotated[bool, Meta(description="it has a main breaker or switch, at the building it serves")] = False

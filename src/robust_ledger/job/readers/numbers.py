@@ -52,6 +52,24 @@ def read_amps(text: str) -> float | None:
     return value
 
 
+def read_aic(text: str) -> float | None:
+    """A reader for an interrupting rating or a fault current: "22,000", "22k", "10 kA"; empty means not known."""
+    bare = text.strip().lower().replace(",", "").removesuffix("aic").strip()
+    words = bare.removesuffix("a").strip()
+    if not words:
+        return None
+    thousands = words.endswith("k")
+    try:
+        value = float(words.removesuffix("k").strip()) * (1000 if thousands else 1)
+    except ValueError:
+        raise ValueError(f'"{text.strip()}" is not a number of amperes.') from None
+    if value < 1000:
+        raise ValueError(f"{text.strip()} is no AIC rating; write 10,000 or 10k.")
+    if value > 200_000:
+        raise ValueError(f"{text.strip()} is above 200,000 A; no device has that.")
+    return value
+
+
 def amps_text(value: float) -> str:
     """Amperes as they are typed."""
     return f"{value:g}"

@@ -50,7 +50,7 @@ class Issue(Struct, frozen=True):
 
 class Series(Struct, frozen=True):
     """Readings in order of time, each an average over its interval. `at_min` is an even clock without changes (shape
-    (n,)), `stamp_min` the wall clock, `value` kW or A (shape (n, legs)), `unit` which."""
+    (n,)), `stamp_min` the wall clock, `value` kW or A (shape (n, legs)), `unit` which; `sent_out`: the file says that energy went out too."""
 
     at_min: Minutes
     stamp_min: Minutes
@@ -59,6 +59,7 @@ class Series(Struct, frozen=True):
     interval_min: int
     issues: tuple[Issue, ...]
     notes: tuple[str, ...]
+    sent_out: bool = False
 
     @property
     def gaps(self) -> list[Issue]:
@@ -91,11 +92,12 @@ def checked(recording: Recording, limit_kw: float | None = None) -> Series:
     issues += _gaps(at, stamp, interval)
     issues += _doubles(at, stamp, value)
     issues += _spikes(stamp, value, unit, limit_kw)
+    issues += _register_resets(value, stamp)
     issues += _runs(value, stamp, interval)
     if recording.sent_out:
         notes.append("The file has a channel of energy sent out too: there is a source behind the meter.")
     issues.sort(key=lambda issue: issue.first)
-    return Series(at, stamp, value, unit, interval, tuple(issues), tuple(notes))
+    return Series(at, stamp, value, unit, interval, tuple(issues), tuple(notes), recording.sent_out)
 
 
 def _near(recording: Recording) -> Recording:
@@ -254,12 +256,25 @@ def _spikes(stamp: Minutes, value: Floats, unit: str, limit_kw: float | None) ->
     return found
 
 
+def _register_resets(value: Floats, stamp: Minutes) -> list[Issue]:
+    """A single reading far below zero, alone in the file: a register that was set back, which the meter took off once. Energy sent out
+    comes in many readings."""
+    low = value.min(axis=1)
+    negative = np.flatnonzero(low < 0)
+    usual = float(np.median(np.abs(low))) if len(low) else 0.0
+    if len(negative) != 1 or len(low) < 24 or abs(low[negative[0]]) < SPIKE_TIMES * max(usual, 1e-9):
+        return []
+    n = int(negative[0])
+    words = f"one reading far below zero at {stamp_text(stamp[n])}, alone: the register was set back"
+    return [Issue(Kind.RESET, n, n, words)]
+
+
 def _runs(value: Floats, stamp: Minutes, interval: int) -> list[Issue]:
     """Stretches of negative readings by the day, and of zeros for hours on end."""
     found = []
     low = value.min(axis=1)
     negative = np.flatnonzero(low < 0)
-    if len(negative):
+    if len(negative) and not _register_resets(value, stamp):
         words = f"{len(negative):,} readings below zero, first at {stamp_text(stamp[negative[0]])}: energy was sent out"
         found.append(Issue(Kind.SENT_OUT, int(negative[0]), int(negative[-1]), words))
     silent = np.concatenate(([0], (value.max(axis=1) == 0).astype(np.int8), [0]))

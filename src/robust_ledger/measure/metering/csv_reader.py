@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import re
 from array import array
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import IO, Any, get_args
 
@@ -66,12 +66,15 @@ class Reading(Struct, frozen=True):
 
 
 class Guess(Struct, frozen=True):
-    """What a file looks like: the way of reading it, its column heads, its first rows, and what is not certain."""
+    """What a file looks like: the way of reading it, its column heads, its first rows, and what is not certain. Without `unit_known`
+    nobody has said what the figures are, and nothing is read as a demand; `legs` are two columns that look like the two legs."""
 
     reading: Reading
     heads: tuple[str, ...]
     rows: tuple[tuple[str, ...], ...]
     doubts: tuple[str, ...]
+    unit_known: bool = True
+    legs: tuple[int, int] | None = None
 
 
 def guess(path: Path, delimiter: str = "") -> Guess:
@@ -117,13 +120,14 @@ def _guess_columns(path: Path, delimiter: str, first: int, heads: list[str], bod
         raise MeterFileError(f"{path.name} has no column of readings beside its dates.")
     scored = sorted(candidates, key=lambda n: -_score(heads[n]))
     columns: tuple[int, ...] = (scored[0],)
-    legs = [n for n in candidates if re.search(r"\bleg\b|\bl[12]\b|phase|line [12ab]", heads[n], re.I)]
-    if len(legs) == 2:
-        columns = tuple(legs)
+    legs = _pair_of_legs(candidates, heads)
+    if legs:
+        columns = legs
     elif len(scored) > 1 and _score(heads[scored[0]]) == _score(heads[scored[1]]):
         names = ", ".join(f'"{heads[n]}"' for n in scored[:4])
         doubts.append(f"{len(scored)} columns hold numbers ({names}): choose the one with what the house took.")
     unit = _guess_unit(heads[columns[0]])
+    known = unit is not None
     if unit is None:
         unit = "kWh"
         doubts.append("No column head names a unit: choose it.")
@@ -131,7 +135,25 @@ def _guess_columns(path: Path, delimiter: str, first: int, heads: list[str], bod
     if not sure:
         doubts.append("The dates can be read as month/day or as day/month: choose.")
     reading = Reading(delimiter, first - 1, date_column, time_column, columns, unit, order, decimal)
-    return Guess(reading, tuple(heads), tuple(tuple(row) for row in body[:6]), tuple(doubts))
+    first_rows = tuple(tuple(row) for row in body[:6])
+    return Guess(reading, tuple(heads), first_rows, tuple(doubts), known, legs)
+
+
+_LEG = re.compile(r"(?<![a-z])(leg|line|phase|l|ph|ct|channel|ch|amps?|current)[ _.#-]*([12ab])(?![a-z0-9])", re.I)
+
+
+def _pair_of_legs(candidates: Sequence[int], heads: Sequence[str]) -> tuple[int, int] | None:
+    """The two columns whose heads differ in nothing but a leg's number or letter: "L1 A" and "L2 A", "Leg A" and "Leg B"."""
+    found: dict[str, dict[str, int]] = {}
+    for n in candidates:
+        if match := _LEG.search(heads[n]):
+            rest = (heads[n][: match.start(2)] + "?" + heads[n][match.end(2) :]).lower()
+            found.setdefault(rest, {})[match[2].lower()] = n
+    for pair in found.values():
+        for one, two in (("1", "2"), ("a", "b")):
+            if one in pair and two in pair:
+                return pair[one], pair[two]
+    return None
 
 
 def read_csv(path: Path, reading: Reading, progress: Progress = unwatched) -> Recording:

@@ -86,7 +86,7 @@ def reduce(series: Series, excluded: Collection[str] = ()) -> Demand:
         _missing(series, keep),
         _months(stamp, value),
         int(np.count_nonzero(~keep)),
-        any(issue.kind is Kind.SENT_OUT for issue in series.issues) or bool((value < 0).any()),
+        series.sent_out or any(issue.kind is Kind.SENT_OUT for issue in series.issues),
     )
 
 

@@ -84,6 +84,8 @@ _BY_KIND: dict[LoadKind, tuple[Habit, ...]] = {
     LoadKind.APPLIANCE: (Uses(0.8, CHORES, (5, 45), (0.5, 1.0)),),
     LoadKind.MOTOR: (Uses(2.0, CHORES, (1, 12)),),
     LoadKind.HEATING: (Weather("heat", 16, -16),),
+    LoadKind.FURNACE: (Weather("heat", 16, -16),),
+    LoadKind.PLUG_IN: (Uses(0.8, CHORES, (5, 45), (0.5, 1.0)),),
     LoadKind.THERMAL_STORAGE: (Uses(0.55, NIGHT, (180, 420), home=False),),
     LoadKind.HEAT_PUMP: (Weather("heat", 14, -18, modulates=True), Weather("cool", 24, 36, modulates=True)),
     LoadKind.SUPPLEMENTAL_HEAT: (Weather("extra heat", -4, -22),),

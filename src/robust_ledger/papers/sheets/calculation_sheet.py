@@ -8,7 +8,7 @@ from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
 from robust_ledger.ledger.entry import Entry, printed
-from robust_ledger.ledger.text import UNKNOWN, value_text
+from robust_ledger.ledger.text import UNKNOWN, sentence_end, value_text
 from robust_ledger.load.tape import Calculation
 from robust_ledger.papers.load_tables import HEAD_FIGURE, local_table, method_table, what_if_table
 from robust_ledger.papers.sheet import Sheet, missing_heading
@@ -118,7 +118,8 @@ def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
         rows.append([para(f"Not known: {total.why_unknown}", STRONG), "", "", "", para(UNKNOWN, FIGURE_STRONG), ""])
     widths = [2.15 * inch, 1.2 * inch, 1.15 * inch, 0.75 * inch, 0.95 * inch]
     table = ruled_table(rows, [*widths, WIDTH - sum(widths)], [("BACKGROUND", (0, len(rows) - 2), (-1, -1), WASH)])
-    return [para(f"{calculation.title} [{calculation.cite}], {state}", HEADING), table]
+    practice = [para(f"Practice: {calculation.practice}.", SMALL)] if calculation.practice else []
+    return [para(f"{calculation.title} [{calculation.cite}], {state}", HEADING), *practice, table]
 
 
 SMALL_FIGURE = FIGURE.clone("small-figure", textColor=SMALL.textColor)
@@ -152,13 +153,13 @@ def _findings(plan: Plan) -> list[Flowable]:
     if not plan.findings:
         return []
     rows: list[list[Any]] = [[para(t, SMALL) for t in ("", "Finding", "What to do, or why it was accepted", "Section")]]
-    for finding in plan.findings:
-        answer = f"Accepted: {finding.accepted}" if finding.accepted else finding.remedy
-        cites = printed(finding.cites)
+    for group in plan.groups:
+        answer = f"Accepted: {group.first.accepted}" if group.first.accepted else group.remedy
+        cites = printed(group.cites)
         rows.append(
             [
-                para(str(finding.severity), STRONG),
-                para(f"{finding.title}. {finding.text}"),
+                para(str(group.severity), STRONG),
+                para(f"{group.title}{sentence_end(group.title)} {group.text}"),
                 para(answer),
                 para(cites, SMALL),
             ]

@@ -7,7 +7,6 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.papers.drawings import SceneFlowable, drawings_of, scene_of
 from robust_ledger.papers.sheet import Sheet, missing_heading
@@ -23,10 +22,10 @@ from robust_ledger.papers.style import (
 )
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
+from robust_ledger.survey import scope
 from robust_ledger.survey.chain import summary
 from robust_ledger.survey.defects import PRACTICE_WORDS
 from robust_ledger.survey.fit import band_text
-from robust_ledger.survey.scope import facts
 
 TITLE = "Service sheet"
 
@@ -38,11 +37,10 @@ CAUTIONS = (
 
 def story(plan: Plan) -> list[Flowable]:
     """Scope, drawings, and a table for each topic the scope asks about."""
-    scope = facts(plan.job)
     parts: list[Flowable] = [
         *heading_block(plan, TITLE),
         Spacer(0, 4),
-        para(f"Scope: {scope.title}. {scope.words}", SMALL),
+        para(f"Scope: {scope.title(plan.job)}. {scope.words(plan.job)}", SMALL),
     ]
     drawn = {one.name: scene_of(one, plan) for one in drawings_of(plan)}
     if "one-line" in drawn:
@@ -132,7 +130,7 @@ def _conventions(plan: Plan) -> list[Flowable]:
 def _missing(plan: Plan) -> list[str]:
     main = plan.service.main
     missing = missing_heading(plan) + ([] if main.known else [main.why_unknown])
-    if plan.job.scope is Scope.UNSAID:
+    if not plan.job.scope.said:
         missing.append("the scope")
     unread = [link.title.lower() for link in plan.walk.chain if link.stays and not link.limit.known]
     return missing + ([f"to be read: {', '.join(unread)}"] if unread else [])

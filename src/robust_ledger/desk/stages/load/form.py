@@ -24,7 +24,9 @@ KIND_WORDS = {
     LoadKind.DRYER: "clothes dryer",
     LoadKind.WATER_HEATER: "water heater",
     LoadKind.MOTOR: "motor or pump",
-    LoadKind.HEATING: "electric heating",
+    LoadKind.PLUG_IN: "plug-in, own circuit",
+    LoadKind.HEATING: "electric heat, room units",
+    LoadKind.FURNACE: "electric furnace, central",
     LoadKind.THERMAL_STORAGE: "thermal storage heat",
     LoadKind.HEAT_PUMP: "heat pump",
     LoadKind.SUPPLEMENTAL_HEAT: "supplemental heat",
@@ -32,6 +34,8 @@ KIND_WORDS = {
     LoadKind.LIGHTING: "outdoor / special lighting",
     LoadKind.EV_CHARGER: "vehicle charger",
 }
+_BY_KIND = ((None, "as its kind"), (True, "has one"), (False, "has none"))
+_BY_WORDS = ((None, "as its words say"), (True, "yes"), (False, "no"))
 WHEN_WORDS = {
     When.EXISTING: "there now",
     When.ADDED: "with this job",
@@ -78,7 +82,7 @@ class LoadForm(Form):
         self.add("controls", text("Thermostats", "controls", read_count(1, 40), str), 2, 2)
         self.add(
             "uses_neutral",
-            TickField(store, "Neutral", self._get("uses_neutral"), self._put("uses_neutral"), "240 V with a neutral"),
+            ChoiceField(store, "240 V neutral", self._get("uses_neutral"), self._put("uses_neutral"), _BY_KIND),
             3,
             0,
         )
@@ -89,7 +93,10 @@ class LoadForm(Form):
             1,
         )
         self.add(
-            "is_motor", TickField(store, "Motor", self._get("is_motor"), self._put("is_motor"), "motor-driven"), 3, 2
+            "is_motor",
+            ChoiceField(store, "Motor-driven", self._get("is_motor"), self._put("is_motor"), _BY_WORDS),
+            3,
+            2,
         )
         self.add(
             "interlocked",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -204,7 +205,18 @@ class MeasuredPage(Page):
             return
         self.path, self.guess, self.excluded = path, found, set()
         self._show_guess()
+        if found is not None and not found.unit_known:  # figures of no unit are no demand
+            self._clear_result()
+            return
         self._read(found.reading if found else None)
+
+    def _clear_result(self) -> None:
+        self.series = self.demand = None
+        self.plot.clear_all()
+        self.duration.clear_all()
+        self.issues.clear()
+        self.result.setText("")
+        self._show_state()
 
     def _read_again(self, measured: Measured | None) -> None:
         """Show the recording a job rests on, if its file is still there."""
@@ -225,7 +237,7 @@ class MeasuredPage(Page):
             return
         self.path = path
         if self.guess and reading:
-            self.guess = Guess(reading, self.guess.heads, self.guess.rows, ())
+            self.guess = replace(self.guess, reading=reading, doubts=(), unit_known=True)
         self._show_guess()
         self._read(self.guess.reading if self.guess else None)
 
@@ -240,12 +252,12 @@ class MeasuredPage(Page):
         for number, head in enumerate(found.heads):
             if number not in (reading.date_column, reading.time_column):
                 self.column.addItem(head, (number,))
-        if len(reading.columns) == 2:
-            self.column.addItem("both legs", reading.columns)
+        if legs := found.legs or (reading.columns if len(reading.columns) == 2 else None):
+            self.column.addItem("both legs", tuple(legs))
         for box, value in (
             (self.delimiter, reading.delimiter),
             (self.column, reading.columns),
-            (self.unit, reading.unit),
+            (self.unit, reading.unit if found.unit_known else None),
             (self.order, reading.date_order),
         ):
             box.setCurrentIndex(next((n for n in range(box.count()) if box.itemData(n) == value), -1))
@@ -263,8 +275,13 @@ class MeasuredPage(Page):
             "unit": self.unit.currentData(),
             "date_order": self.order.currentData(),
         }
+        if chosen["unit"] is None:
+            self._complain(
+                "Choose the unit of the readings: kWh, kW or A, as the recorder's setting or the utility says."
+            )
+            return
         reading = Reading(**{**old.as_dict(), **chosen})
-        self.guess = Guess(reading, self.guess.heads, self.guess.rows, ())
+        self.guess = replace(self.guess, reading=reading, doubts=(), unit_known=True)
         self._complain("")
         self._read(reading)
 
@@ -278,7 +295,10 @@ class MeasuredPage(Page):
             self._complain(f"Not with this delimiter: {problem} It is shown as it was.")
             return
         self._show_guess()
-        self._read(self.guess.reading)
+        if self.guess.unit_known:
+            self._read(self.guess.reading)
+        else:
+            self._clear_result()
 
     def _read(self, reading: Reading | None) -> None:
         path, limit_kw = (

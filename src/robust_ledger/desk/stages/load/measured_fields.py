@@ -7,7 +7,8 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from robust_ledger.desk.kit.fields import Form, TextField, TickField
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
+from robust_ledger.desk.kit.specs import LOOKED
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.measured import Measured
@@ -24,6 +25,9 @@ def build_said(store: JobStore) -> tuple[Form, Form]:
         "renewable": "solar or peak shaving there",
     }
     for number, (name, words) in enumerate(ticks.items()):
+        if name == "renewable":  # unsaid is not "no"
+            said.add(f"measured:{name}", ChoiceField(store, words, _get(name), _put(name), LOOKED), 0, number)
+            continue
         said.add(f"measured:{name}", TickField(store, words, _get(name), _put(name), words), 0, number)
     numbers = (
         ("seasonal_va", "Season added, VA", read_seasonal_va, 80),

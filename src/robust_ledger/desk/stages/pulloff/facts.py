@@ -8,7 +8,6 @@ from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.specs import Fields, of_place
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.readers.lists import read_spaces, spaces_text
 from robust_ledger.job.readers.numbers import read_count, read_split
 
@@ -49,6 +48,6 @@ class OldPanelFacts(Form):
         self.refresh()
         self.show_row("old_panel:split_at", job.old_panel.kind == "split_bus")
         self.show_row("pull_off:first_tag", job.pull_off.tag_numbers == "called")
-        merged = job.scope is Scope.MERGED or job.right_panel.spaces > 0
+        merged = job.scope.old_boxes == "several" or job.right_panel.spaces > 0
         for name in ("spaces", "main_a", "tandem_spaces", "kind"):
             self.show_row(f"right_panel:{name}", merged and (name == "spaces" or job.right_panel.spaces > 0))

@@ -62,10 +62,8 @@ class AlternativesPage(Page):
         sizes = [("", "not entered")] + [
             (row["trade_size"], f"{row['trade_size']} in") for row in store.plan.codebook.table("raceway").rows
         ]
-        form.add("service_run:raceway", ChoiceField(store, "Raceway there", *of("service_run", "raceway"), kinds), 0, 0)
-        form.add(
-            "service_run:trade_size", ChoiceField(store, "Trade size", *of("service_run", "trade_size"), sizes), 0, 1
-        )
+        form.add("existing:raceway", ChoiceField(store, "Raceway there", *of("existing", "raceway"), kinds), 0, 0)
+        form.add("existing:trade_size", ChoiceField(store, "Trade size", *of("existing", "trade_size"), sizes), 0, 1)
         kinds = [(one, one) for one in ("XHHW-2", "THWN-2")]
         form.add(
             "service_run:insulation", ChoiceField(store, "Insulation", *of("service_run", "insulation"), kinds), 0, 2
@@ -94,7 +92,7 @@ class AlternativesPage(Page):
             cells = (
                 f"{one.rating_a:g} A {METAL_TEXT[one.metal]}",
                 _size(one.dwelling.text()),
-                _size(one.full.text()),
+                _size((one.strict if plan.job.decisions.conductor_rule == "strict" else one.full).text()),
                 _size(one.neutral.text()),
                 one.raceway.text(),
                 _size(one.electrode.text()),
@@ -110,8 +108,15 @@ class AlternativesPage(Page):
 
     def _chosen(self, key: str) -> None:
         one = self._of(key)
-        used = one.dwelling if self.store.job.decisions.conductor_rule == "dwelling" else one.full
-        self.store.choose_entries((used.id, one.neutral.id, one.raceway.id, one.electrode.id, one.bonding_jumper.id))
+        self.store.choose_entries(
+            (
+                getattr(one, self.store.job.decisions.conductor_rule).id,
+                one.neutral.id,
+                one.raceway.id,
+                one.electrode.id,
+                one.bonding_jumper.id,
+            )
+        )
 
     def _take(self, key: str) -> None:
         one = self._of(key)

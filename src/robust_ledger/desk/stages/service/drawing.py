@@ -14,13 +14,13 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.job.readers.numbers import ratings_text, read_ratings
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.one_line_drawing import one_line_scene
+from robust_ledger.service.reading import read_conductor
 
-RULE_WORDS = {"dwelling": "83% rule", "full": "whole rating"}
+RULE_WORDS = {"dwelling": "83% rule", "full": "load, next size up", "strict": "whole rating"}
 
 
 class DrawingPage(Page):
@@ -54,7 +54,15 @@ class DrawingPage(Page):
     def _build_form(self) -> Form:
         f = Fields(self.store)
         book = self.store.plan.codebook
-        mains = [(None, "by the load")] + [(r, f"{r:g} A") for r in ratings_a(book) if 100 <= r <= 400]
+        pulled = TextField(
+            self.store,
+            "Neutral pulled",
+            *of("service_run", "neutral"),
+            lambda text: read_conductor(text, self.store.plan.codebook),
+            str,
+            "as it comes",
+        )
+        mains = [(None, "by load, or as found")] + [(r, f"{r:g} A") for r in ratings_a(book) if 100 <= r <= 400]
         mains_of_split = TextField(
             self.store, "Panels' mains, A", *of("decisions", "split_mains_a"), read_ratings, ratings_text, "200, 200"
         )
@@ -64,8 +72,9 @@ class DrawingPage(Page):
                 [("decisions:split_mains_a", mains_of_split)],
                 [f.choice("decisions:metal", "Metal", [("al", "aluminum"), ("cu", "copper")])],
                 [f.choice("decisions:conductor_rule", "Conductors", list(RULE_WORDS.items()))],
+                [("service_run:neutral", pulled)],
                 [f.choice("panel:terminals_c", "Terminals", [(75, "marked 75 °C"), (60, "not marked, 60 °C")])],
-                [f.amps("old_panel:meter_label_a", "Meter label, A", "not read")],
+                [f.amps("existing:meter_label_a", "Meter label, A", "not read")],
                 [f.tick("decisions:meter_replaced", "meter socket replaced")],
                 [f.tick("panel:first_disconnect", "panel is the first disconnect")],
                 [f.choice("panel:main", "Panel has", [("breaker", "main breaker"), ("lugs", "main lug only (MLO)")])],
@@ -78,7 +87,7 @@ class DrawingPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        self.form.show_row("decisions:split_mains_a", plan.job.scope is Scope.SPLIT)
+        self.form.show_row("decisions:split_mains_a", plan.job.scope.split)
         self.drawing.show_plan(plan)
         rows = []
         for place in bond_places(plan.job):
@@ -92,4 +101,4 @@ class DrawingPage(Page):
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
-    return one_line_scene(plan.service.one_line, width, height)
+    return one_line_scene(plan.one_line, width, height)

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PyQt6.QtWidgets import QVBoxLayout
 
-from robust_ledger.desk.kit.fields import Form
+from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, form_of
+from robust_ledger.desk.kit.specs import Fields, form_of, of_place
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
+from robust_ledger.service.reading import read_conductor
 
 _DECISIONS = ("emergency", "spd", "panel_main", "interlock", "solar_bus")
 
@@ -36,9 +39,13 @@ class EquipmentPage(Page):
                     f.tick("equipment:interlock_listed", "interlock kit listed for this panel"),
                 ],
                 [
-                    f.choice("chain:disconnect_inside", "Disconnect ahead", [(False, "outdoors"), (True, "indoors")]),
+                    f.choice(
+                        "existing:disconnect_at",
+                        "Disconnect ahead",
+                        [("", "not entered"), ("outdoors", "outdoors"), ("indoors", "indoors")],
+                    ),
                     f.amps("equipment:inverter_a", "Solar inverter, A", "none"),
-                    f.tick("equipment:inverter_opposite", "its breaker at the far end of the bus"),
+                    f.looked("equipment:inverter_opposite", "at far end of bus"),
                 ],
                 [
                     f.choice(
@@ -47,6 +54,17 @@ class EquipmentPage(Page):
                         [("panel", "on a breaker here"), ("disconnect", "at the disconnect")],
                     ),
                     f.amps("equipment:spd_a", "SPD breaker, A", "per instructions"),
+                    f.looked("equipment:battery", "Battery"),
+                ],
+                [
+                    f.choice("equipment:spd_type", "SPD type", [("", "not read"), ("1", "type 1"), ("2", "type 2")]),
+                    f.inches("panel:bending_in", "Bending space", hint="not read"),
+                    f.tick("equipment:bonding_bushings", "bonding bushings or wedges planned"),
+                ],
+                [
+                    self._conductor("panel:lugs_least", "Line lugs from"),
+                    self._conductor("panel:lugs_most", "Line lugs to"),
+                    self._conductor("panel:bar_most", "Neutral lug to"),
                 ],
             ],
             80,
@@ -81,6 +99,10 @@ class EquipmentPage(Page):
         self.words = label("", "faint")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
+
+    def _conductor(self, place: str, words: str) -> Any:
+        read = lambda text: read_conductor(text, self.store.plan.codebook)  # noqa: E731
+        return place, TextField(self.store, words, *of_place(place), read, str, "from the label")
 
     def start(self) -> None:
         self.table.setFocus()

@@ -30,13 +30,15 @@ class FaultPage(Page):
             [
                 [
                     f.feet("service_run:length_ft", "Length, ft", hint="not known"),
-                    f.number("service_run:utility_fault_a", "Utility's figure, A", 100, 200_000),
-                    f.number("panel:aic_a", "AIC, A", 1000, 200_000),
+                    f.number("existing:utility_fault_a", "Utility's figure, A", 100, 200_000),
+                    f.aic("panel:aic_a", "Panel AIC, A"),
+                    f.aic("panel:series_aic_a", "series with ahead, A"),
                 ],
                 [
                     f.feet("service_run:riser_ft", "to the meter, ft", hint="not known"),
-                    f.number("service_run:transformer_kva", "Transformer, kVA", 1, 1000),
-                    f.number("service_run:transformer_percent_z", "its impedance, %", 0.2, 10),
+                    f.number("existing:transformer_kva", "Transformer, kVA", 1, 1000),
+                    f.number("existing:transformer_percent_z", "its impedance, %", 0.2, 10),
+                    f.aic("existing:disconnect_aic_a", "Disconnect AIC, A"),
                 ],
             ],
             96,

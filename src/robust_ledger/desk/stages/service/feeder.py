@@ -45,16 +45,20 @@ class FeederPage(Page):
                     f.feet("sub_panel:length_ft", "Length, ft"),
                 ],
                 [
-                    f.choice("sub_panel:wires", "Wires", [(4, "four"), (3, "3-wire, as found")]),
+                    f.choice("sub_panel:wires", "Wires", [(None, "not counted"), (4, "four"), (3, "three")]),
                     f.count("sub_panel:rods", "Rods there", 0, 20),
-                    f.number("sub_panel:aic_a", "AIC, A", 1000, 200_000),
+                    f.aic("sub_panel:aic_a", "AIC, A"),
                 ],
                 [
                     f.tick("sub_panel:separate_building", "separate building"),
                     f.tick("sub_panel:disconnect", "disconnect at the building"),
                     f.tick("sub_panel:bonded", "N–G bond left in sub-panel"),
                 ],
-                [f.tick("sub_panel:insulated", "cable in thermal insulation")],
+                [
+                    f.tick("sub_panel:found", "an existing feeder, it stays"),
+                    f.looked("sub_panel:metal_path", "Other metal path"),
+                    f.looked("sub_panel:insulated", "In insulation"),
+                ],
             ],
             96,
         )

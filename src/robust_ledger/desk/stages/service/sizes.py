@@ -13,7 +13,7 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.stages.service.drawing import RULE_WORDS
 from robust_ledger.job.conductors import METAL_TEXT, METALS
 from robust_ledger.plan import Plan
-from robust_ledger.service.result import RULES
+from robust_ledger.service.alternatives import RULES
 
 
 class SizesPage(Page):

@@ -1,4 +1,4 @@
-"""The chain: the drawing of its links, what they say together, and the fields of what was found."""
+"""What is there: the drawing of its links, what they say together, and the fields of what was found."""
 
 from __future__ import annotations
 
@@ -8,87 +8,127 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
-from robust_ledger.desk.kit.fields import Form, TextField, TickField, of
+from robust_ledger.desk.kit.captioned import CaptionedForm
+from robust_ledger.desk.kit.fields import ChoiceField, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
-from robust_ledger.desk.kit.specs import Fields, lay_out
+from robust_ledger.desk.kit.specs import Fields, of_place
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
-from robust_ledger.job.readers.numbers import amps_text, read_amps
 from robust_ledger.plan import Plan
+from robust_ledger.service.raceway import RACEWAY_WORDS
 from robust_ledger.service.reading import read_conductor
 from robust_ledger.survey.chain import summary
 from robust_ledger.survey.chain_drawing import chain_scene
 
-_MADE_NEW = (
-    ("riser", "riser raceway"),
-    ("riser_conductors", "SE conductors"),
-    ("load_conductors", "feeder or SE"),
-    ("disconnect", "disconnect"),
+_RENEWED = (
+    ("riser", "new riser"),
+    ("riser_conductors", "new SE conductors"),
+    ("load_conductors", "new meter to panel"),
+    ("feeder", "new feeder inside"),
+)
+_INSULATION = ((None, "not read"), (60, "60 °C (TW)"), (75, "75 °C"), (90, "90 °C"))
+_KNOCKOUTS = (("", "not checked"), ("plain", "cut to size"), ("concentric", "rings left"), ("washers", "washers"))
+_AT = (("", "not entered"), ("outdoors", "outdoors"), ("indoors", "indoors"))
+_WIRING = (
+    ("", "not checked"),
+    ("se", "SE, bare neutral"),
+    ("ser", "SE, insulated"),
+    ("nm", "NM"),
+    ("raceway", "raceway"),
 )
 
 
 class ChainPage(Page):
     """The bars, what they say together, and the fields of what was found."""
 
-    form: Form
+    form: CaptionedForm
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        self.view = SceneView("The service, link by link", _draw, (700, 340))
+        self.view = SceneView("The service, link by link", _draw, (700, 260))
         self.view.chosen.connect(store.choose_entry)
         column.addWidget(self.view, 1)
         self.words = label("", "live")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
-        self.form = self._build_form()
+        self.form = CaptionedForm(self._rows(), 78)
         column.addWidget(self.form)
 
-    def _build_form(self) -> Form:
-        store = self.store
-        f = Fields(store)
-        meter = TextField(store, "Meter label, A", *of("old_panel", "meter_label_a"), read_amps, amps_text, "not read")
-        form = lay_out(
-            Form(),
-            [
+    def _rows(self) -> list[tuple[str, list[Any]]]:
+        f, store = Fields(self.store), self.store
+        sizes = [
+            ("", "?"),
+            *((r["trade_size"], f"{r['trade_size']} in") for r in store.plan.codebook.table("raceway").rows),
+        ]
+        new = [
+            (f"renews:{name}", TickField(store, f"{words}: replaced", _renews(name), _renew(name), words))
+            for name, words in _RENEWED
+        ]
+        meter_new = TickField(store, "Meter socket replaced", *of_place("decisions:meter_replaced"), "new meter")
+        return [
+            (
+                "Utility",
+                [f.amps("existing:drop_a", "drop, A", "ask"), f.tick("existing:underground", "underground lateral")],
+            ),
+            (
+                "Line side",
                 [
-                    f.amps("chain:drop_a", "Drop, A", "ask"),
-                    self._conductors("riser_conductors", "SE conductors"),
-                    ("old_panel:meter_label_a", meter),
-                    f.amps("old_panel:main_a", "Old main, A"),
+                    self._conductors("existing:riser_conductors", "conductors"),
+                    f.choice("existing:insulation_c", "insulation", _INSULATION),
+                    f.places("existing:wires", "wires", 6),
+                    f.choice("existing:raceway", "in", list(RACEWAY_WORDS.items())),
+                    ("existing:trade_size", ChoiceField(store, "size", *of_place("existing:trade_size"), sizes)),
                 ],
+            ),
+            (
+                "Meter",
                 [
-                    f.amps("chain:disconnect_a", "Disconnect, A", "none"),
-                    self._conductors("load_conductors", "Feeder or SE"),
-                    f.tick("chain:underground", "underground lateral"),
+                    f.amps("existing:meter_label_a", "label, A", "not read"),
+                    self._conductors("existing:meter_lugs_most", "lugs to", "250 kcmil Al"),
+                    f.choice("existing:knockouts", "knockouts", _KNOCKOUTS),
+                    self._conductors("existing:load_conductors", "on to the panel"),
+                    f.amps("old_panel:main_a", "old main, A"),
                 ],
-            ],
-            92,
-        )
-        for number, (name, words) in enumerate(_MADE_NEW):
-            tick = TickField(store, f"{words} replaced", _replaced(name), _replace(name), f"new {words}")
-            form.add(f"replaced:{name}", tick, 3, number)
-        meter_new = TickField(store, "Meter socket replaced", *of("decisions", "meter_replaced"), "new meter socket")
-        form.add("replaced:meter", meter_new, 1, 3)
-        return form
+            ),
+            (
+                "Disconnect",
+                [
+                    f.amps("existing:disconnect_a", "ahead, A", "none"),
+                    f.choice("existing:disconnect_at", "it is", _AT),
+                    f.aic("existing:disconnect_aic_a", "AIC, A"),
+                ],
+            ),
+            (
+                "Feeder",
+                [
+                    self._conductors("existing:feeder_conductors", "to the panel"),
+                    f.places("existing:feeder_wires", "wires", 6),
+                    f.choice("existing:feeder_wiring", "kind", _WIRING),
+                ],
+            ),
+            ("New", [*new, ("decisions:meter_replaced", meter_new)]),
+        ]
 
-    def _conductors(self, name: str, words: str) -> Any:
+    def _conductors(self, place: str, words: str, hint: str = "2 Cu, 4/0 Al") -> Any:
         read = lambda text: read_conductor(text, self.store.plan.codebook)  # noqa: E731
-        return f"chain:{name}", TextField(self.store, words, *of("chain", name), read, str, "2 Cu, 4/0 Al")
+        return place, TextField(self.store, words, *of_place(place), read, str, hint)
 
     def start(self) -> None:
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
-        self.store.choose_entry(
-            self.store.plan.walk.chain[min(self.view.current, len(self.store.plan.walk.chain) - 1)].limit.id
-        )
+        chain = self.store.plan.walk.chain
+        self.store.choose_entry(chain[min(self.view.current, len(chain) - 1)].limit.id)
+
+    def apply_look(self) -> None:
+        super().apply_look()
+        self.form.apply_look()
 
     def show_plan(self, plan: Plan) -> None:
-        assert self.form is not None
         self.form.refresh()
         self.view.show_plan(plan)
         self.words.setText(summary(plan.walk.chain, plan.service.main))
@@ -98,13 +138,13 @@ def _draw(plan: Plan, width: float, height: float) -> Scene:
     return chain_scene(plan.walk.chain, plan.service.main, plan.load.chosen.amperes, width, height)
 
 
-def _replaced(name: str) -> Callable[[Job], bool]:
-    return lambda job: name in job.chain.replaced
+def _renews(name: str) -> Callable[[Job], bool]:
+    return lambda job: name in job.scope.renews
 
 
-def _replace(name: str) -> Callable[[Job, Any], Job]:
+def _renew(name: str) -> Callable[[Job, Any], Job]:
     def put(job: Job, on: Any) -> Job:
-        others = [one for one in job.chain.replaced if one != name]
-        return with_part(job, "chain", replaced=(*others, name) if on else tuple(others))
+        others = [one for one in job.scope.renews if one != name]
+        return with_part(job, "scope", renews=(*others, name) if on else tuple(others))
 
     return put

@@ -46,9 +46,12 @@ class GroundingPage(Page):
         bonds = [
             f.looked("grounding:water_jumper", "water meter jumper"),
             f.looked("grounding:water_bonded", "hot/cold water bonded"),
-            f.choice("grounding:gas", "gas pipe", _GAS),
-            f.amps("grounding:gas_circuit_a", "its circuit, A"),
             f.places("grounding:intersystem", "IBT terminals", 40),
+        ]
+        gas = [
+            f.choice("grounding:gas", "pipe", _GAS),
+            f.amps("grounding:gas_circuit_a", "its circuit, A"),
+            f.looked("grounding:csst", "CSST in it"),
         ]
         practice = f.choice("grounding:practice", "how many rods", list(PRACTICE_WORDS.items()))
         metal = f.choice("grounding:metal", "GEC metal", [("cu", "copper"), ("al", "aluminum")])
@@ -61,6 +64,7 @@ class GroundingPage(Page):
                 ("GEC", [self._conductor(), kept, f.looked("grounding:unspliced", "unspliced")]),
                 ("", [one_run]),
                 ("Bonds", bonds),
+                ("Gas", gas),
             ],
             92,
         )

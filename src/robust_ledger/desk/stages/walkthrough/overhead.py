@@ -38,6 +38,10 @@ class OverheadPage(Page):
                           f.inches("overhead:overhang_in", "overhang")]),
                 ("Riser", [f.feet("overhead:riser_ft", "weatherhead to meter", 60), f.inches("overhead:strap_end_in", "end strap"),
                            f.inches("overhead:strap_between_in", "between"), f.inches("overhead:free_in", "left free")]),
+                ("Mast", [f.looked("overhead:mast", "holds the drop"), f.inches("overhead:mast_above_in", "above roof"),
+                          f.looked("overhead:mast_guyed", "guyed"), f.looked("overhead:mast_coupling", "coupling up there")]),
+                ("Utility", [f.line("utility:name", "name"), f.line("utility:mast_least", "least mast"),
+                             f.inches("utility:guy_above_in", "guy above"), f.inches("utility:free_in", "leave free")]),
             ],
             66,
         )  # fmt: skip

@@ -5,7 +5,6 @@ from __future__ import annotations
 from robust_ledger.desk.kit.page import PagedStage
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.stages.walkthrough.spec import SPEC
-from robust_ledger.job.parts.heading import Scope
 from robust_ledger.plan import Plan
 
 
@@ -16,7 +15,7 @@ class WalkthroughStage(PagedStage):
 
     def start(self) -> None:
         """With the scope said, the chain is what one wants to see first."""
-        if self.store.job.scope is not Scope.UNSAID and "chain" not in self.made:
+        if self.store.job.scope.said and "chain" not in self.made:
             self.turn_to("chain")
         super().start()
 

@@ -1,0 +1,52 @@
+"""The fuller leg: what 120 V loads that lean on one leg make of the service's amperes, however well they are dealt out."""
+
+from __future__ import annotations
+
+from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.working import Working
+from robust_ledger.load.general import LoadInputs
+from robust_ledger.load.tape import Calculation
+
+_GRAIN_VA = 10  # loads are dealt out in steps of this; a finer one moves nobody's main
+
+
+def least_lean_va(loads_va: list[float], spread_va: float) -> float:
+    """The least difference [VA] between two legs over which single 120 V loads can be dealt, when `spread_va` of small loads fills up
+    whichever leg is lower. Exact to 10 VA for any number of loads."""
+    grains = [round(va / _GRAIN_VA) for va in loads_va if va > 0]
+    whole, reach = sum(grains), 1
+    for grain in grains:
+        reach |= reach << grain
+    half = whole // 2
+    best = next(side for side in range(half, -1, -1) if reach >> side & 1)
+    return max(0.0, (whole - 2 * best) * _GRAIN_VA - spread_va)
+
+
+def fuller_leg_entry(calculation: Calculation, inputs: LoadInputs) -> Entry | None:
+    """Amperes of the fuller leg where 120 V loads lean on it: half of what is balanced, and the lean, at 120 V. None where nothing
+    leans, on two legs of a wye, and while the load is not known."""
+    if inputs.job.dwelling.supply != "120/240" or not calculation.total.known or not calculation.general.known:
+        return None
+    single = []
+    for load in inputs.every:
+        factor, plate = calculation.factors.get(load.id), inputs.nameplates[load.id]
+        if not load.two_hots and factor is not None and factor.known and plate.known:
+            single.append(plate.amount * factor.amount)
+    lean_va = least_lean_va(single, calculation.general.amount)
+    if lean_va <= 0:
+        return None
+    work = Working(f"load.{calculation.method}.fuller_leg", f"{calculation.title}: the fuller leg")
+    total = work.entry_step(calculation.total)
+    lean = work.given(
+        "what 120 V loads put on one leg more than on the other, dealt out as well as they can be", lean_va, "VA"
+    )
+    both = work.total("twice the fuller leg", [total, lean], "VA")
+    amps = work.quotient("at the service voltage", both, work.take(inputs.line_volts), "A")
+    return work.entry(work.round_half_up("the fuller leg", amps, [calculation.rounding]), [calculation.cite])
+
+
+def governing(amperes: Entry, fuller: Entry | None) -> Entry:
+    """What the main has to carry [A]: the calculated load, or the fuller leg where that is more."""
+    if fuller is None or not amperes.known or fuller.amount <= amperes.amount:
+        return amperes
+    return fuller

@@ -1,0 +1,80 @@
+"""More than one dwelling unit on a service: asked where something speaks for it, named where it is so, never guessed."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.house import LoadKind, When
+from robust_ledger.ledger.entry import Finding, Severity
+from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
+from robust_ledger.load.general import LoadInputs
+
+_WORDS = re.compile(
+    r"\b(apartment|apt|in-law|mother-in-law|granny|adu|accessory dwelling|duplex|second kitchen|2nd kitchen|rental|tenant|unit [2b])\b",
+    re.I,
+)
+UNITS = Place("dwelling:units")
+
+
+def signs(job: Job) -> list[str]:
+    """What speaks for a second dwelling unit: a second range, or words of a circuit, a load or the other panel."""
+    found = []
+    ranges = [
+        x.name for x in job.loads if x.kind is LoadKind.COOKING and x.when in (When.EXISTING, When.ADDED) and x.two_hots
+    ]
+    if len(ranges) > 1:
+        found.append(f"{len(ranges)} ranges ({', '.join(ranges)})")
+    for load in job.loads:
+        if _WORDS.search(f"{load.name} {load.room}"):
+            found.append(load.name)
+    for circuit in job.circuits:
+        if _WORDS.search(f"{circuit.feeds} {circuit.room}"):
+            found.append(f"tag {circuit.tag}, {circuit.feeds}")
+    if job.has_sub_panel and _WORDS.search(job.sub_panel.name):
+        found.append(f"the panel of the {job.sub_panel.name}")
+    return found
+
+
+def units_findings(inputs: LoadInputs, method: str) -> Iterator[Finding]:
+    """ASK where something speaks for a second unit and nobody has said; FIX where there are several and one calculation is made for
+    all."""
+    job, make = inputs.job, Findings("load", inputs.codebook, "load").make
+    units = job.dwelling.units
+    if units is None and (found := signs(job)):
+        yield make(
+            "units",
+            Severity.ASK,
+            at=UNITS,
+            title="One dwelling unit, or more?",
+            text=f"{', '.join(found[:3]).capitalize()}: a unit with its own cooking, sleeping and bath is a dwelling of its own.",
+            remedy="Enter how many units this service feeds; 220.82 is for one.",
+            rules=("optional", "several_units"),
+        )
+    elif units is not None and units > 1:
+        rule = (
+            "220.85 (two units: half again, at the most, by 220.84 for three)"
+            if units == 2
+            else "220.84 (three or more)"
+        )
+        yield make(
+            "units",
+            Severity.FIX,
+            at=UNITS,
+            title=f"{units} dwelling units on one service",
+            text=f"Worked out here is one dwelling; {rule} is not, and nothing is guessed for it.",
+            remedy="Make a job of each unit for its own panel and feeder, and have the service itself calculated by that section.",
+            rules=("several_units",),
+        )
+    elif units is not None and units < 1:
+        yield make(
+            "units",
+            Severity.ASK,
+            at=UNITS,
+            title=f"{units} dwelling units",
+            text="A service feeds one at the least.",
+            remedy="Enter how many there are.",
+            rules=("optional",),
+        )

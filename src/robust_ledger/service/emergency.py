@@ -1,0 +1,177 @@
+"""The outdoor emergency disconnect and the surge protective device: whether this edition wants them, and the labels."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from enum import StrEnum
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.job import Job
+from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.working import Working
+
+STAGE = "service"
+KIND, AT, SPD = Place("scope:disconnect_kind"), Place("existing:disconnect_at"), Place("equipment:spd")
+# What stands on the label of each lawful kind, in the code's own prescribed words.
+LABELS = {
+    "service": ("EMERGENCY DISCONNECT", "SERVICE DISCONNECT"),
+    "meter": ("EMERGENCY DISCONNECT", "METER DISCONNECT", "NOT SERVICE EQUIPMENT"),
+    "supply": ("EMERGENCY DISCONNECT", "NOT SERVICE EQUIPMENT"),
+}
+KIND_WORDS = {
+    "service": "service disconnect",
+    "meter": "meter disconnect, not service equipment",
+    "supply": "disconnect on the supply side, not service equipment",
+}
+
+
+class Need(StrEnum):
+    """Whether a piece of equipment is required, and there; as the sheet says it."""
+
+    PROVIDED = "required, provided"
+    EXTRA = "provided, not required"
+    MISSING = "required, missing"
+    REQUIRED = "required"
+    NOT = "not required"
+
+
+def replaces_service_equipment(job: Job) -> bool | None:
+    """Whether this job puts in service equipment; None while the scope is not said. A panel behind a service disconnect that stays
+    is none."""
+    if not job.scope.said:
+        return None
+    return job.panel.first_disconnect or job.scope.disconnect == "new" or job.scope.new_service
+
+
+def kind_of(job: Job) -> str:
+    """Which of the three lawful kinds the emergency disconnect is; a panel outdoors is the service disconnect itself."""
+    return (job.scope.disconnect_kind or "service") if job.disconnect_ahead else "service"
+
+
+def outdoor_disconnect(job: Job) -> bool | None:
+    """Whether the house can be switched off from outdoors; None while nobody has said where the disconnect is."""
+    if job.disconnect_ahead:
+        return None if not job.existing.disconnect_at else job.existing.disconnect_at == "outdoors"
+    return job.panel.main == "breaker" and job.location.room == "outdoors"
+
+
+def label_of(job: Job) -> tuple[str, ...]:
+    """The lines of the label on the outside of the emergency disconnect; none while there is none."""
+    return LABELS[kind_of(job)] if outdoor_disconnect(job) else ()
+
+
+def emergency_entry(job: Job, codebook: Codebook) -> Entry:
+    """Whether 230.85 wants an outdoor emergency disconnect here, what serves as it, and the text of its label."""
+    work = Working("service.emergency", "Outdoor emergency disconnect", AT)
+    cites = [codebook.cite("emergency_disconnect")]
+    replaced, outdoors = replaces_service_equipment(job), outdoor_disconnect(job)
+    if replaced is None:
+        return work.entry(work.given("the scope of the job", None, place=Place("scope:service")), cites)
+    on_new, on_replacement = codebook.step("emergency_new"), codebook.step("emergency_replaced")
+    new = job.scope.new_service
+    work.note("service equipment", "new service" if new else "replaced" if replaced else "stays as it is")
+    work.note("a new dwelling service needs it", "yes" if on_new.amount else "no", on_new.cites)
+    work.note("replacing the equipment needs it too", "yes" if on_replacement.amount else "no", on_replacement.cites)
+    required = bool(on_new.amount and new) or bool(on_replacement.amount and replaced)
+    if outdoors is None:
+        if required:
+            return work.entry(work.given("where the disconnect is: outdoors or indoors", None, place=AT), cites)
+        return work.entry(work.note("so", Need.NOT), cites)
+    if outdoors:
+        where = "the disconnect ahead of the panel" if job.disconnect_ahead else "the panel's main, outdoors"
+        work.note("reached from outdoors", where)
+        work.note(
+            "kind",
+            KIND_WORDS[kind_of(job)] + ("" if job.scope.disconnect_kind or not job.disconnect_ahead else ", taken"),
+        )
+        work.note("its label outside", ", ".join(LABELS[kind_of(job)]))
+        need = Need.PROVIDED if required else Need.EXTRA
+    else:
+        need = Need.MISSING if required else Need.NOT
+    return work.entry(work.note("so", need), cites)
+
+
+def surge_entry(job: Job, codebook: Codebook) -> Entry:
+    """Whether a surge protective device is wanted: in the service equipment that this job puts in [230.67], from 2023 also for a
+    dwelling's panel fed by a feeder [215.18]; on replacement too."""
+    work = Working("service.spd", "Surge protective device (SPD)", SPD)
+    cites = [codebook.cite("surge")]
+    replaced = replaces_service_equipment(job)
+    if replaced is None:
+        return work.entry(work.given("the scope of the job", None, place=Place("scope:service")), cites)
+    asked, by_feeder = codebook.step("surge_required"), codebook.step("surge_feeder")
+    work.note("a dwelling's service needs one", "yes" if asked.amount else "no", asked.cites)
+    work.note("service equipment", "put in by this job" if replaced else "stays as it is")
+    fed = job.first_ahead
+    if fed:
+        work.note("a panel fed by a feeder needs one", "yes" if by_feeder.amount else "no", by_feeder.cites)
+    work.note("where", "type 1 or 2, in the service equipment or right beside it; or at the next panel", cites)
+    required = bool(asked.amount and replaced) or bool(fed and by_feeder.amount)
+    return work.entry(work.note("so", Need.REQUIRED if required else Need.NOT), cites)
+
+
+def emergency_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """An emergency disconnect that is missing, or whose place or kind is not told; a surge device that is missing."""
+    make = Findings("service", codebook, STAGE).make
+    emergency, spd = entries["service.emergency"], entries["service.spd"]
+    if emergency.value is Need.MISSING:
+        yield make(
+            "emergency",
+            Severity.FIX,
+            at=AT,
+            title="No emergency disconnect outdoors",
+            text="A readily accessible outdoor emergency disconnect is required (230.85).",
+            remedy="Add a service disconnect, a meter disconnect or another listed disconnect outdoors on the supply side; "
+            "with the latter two the panel stays the service equipment.",
+            rules=("emergency_disconnect",),
+        )
+    elif not emergency.known and job.scope.said:
+        yield make(
+            "emergency_where",
+            Severity.ASK,
+            at=AT,
+            title="Disconnect ahead: outdoors or indoors?",
+            text="An outdoor emergency disconnect is required here; whether this one serves is not known.",
+            remedy="Enter where it is.",
+            rules=("emergency_disconnect",),
+        )
+    if job.disconnect_ahead and job.scope.said and not job.scope.disconnect_kind:
+        yield make(
+            "disconnect_kind",
+            Severity.ASK,
+            at=KIND,
+            title="Disconnect ahead: which kind?",
+            text="Taken as the service disconnect: the bond is there, four wires go on. A meter disconnect leaves the bond in the panel.",
+            remedy="Read its label, or choose the kind in the scope.",
+            rules=("emergency_disconnect",),
+        )
+    if spd.value is Need.REQUIRED and not job.equipment.spd:
+        at_feeder = not replaces_service_equipment(job)
+        yield make(
+            "spd",
+            Severity.FIX,
+            at=SPD,
+            title="No surge protective device (SPD) planned",
+            text="SPD required for a dwelling's panel fed by a feeder (215.18), on replacement too."
+            if at_feeder
+            else "SPD required (230.67), including on replacement.",
+            remedy="Plan a type 1 or 2 device in the equipment or right beside it.",
+            rules=("surge_feeder",) if at_feeder else ("surge",),
+        )
+    if (
+        job.equipment.spd
+        and job.equipment.spd_type == "2"
+        and job.equipment.spd_at == "disconnect"
+        and job.scope.panel_stays_first
+    ):
+        yield make(
+            "spd_type",
+            Severity.FIX,
+            at=Place("equipment:spd_type"),
+            title="Type 2 SPD on the line side",
+            text="Ahead of the service disconnect only a type 1 device may be connected.",
+            remedy="Use a type 1 device there, or put the type 2 on the panel's bus.",
+            rules=("surge_line_side",),
+        )

@@ -1,0 +1,131 @@
+"""What a device that stays protects: conductors, bus and lugs behind it are judged against its own rating."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, next_rating_a, previous_rating_a
+from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.job import Job
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import number_text
+from robust_ledger.ledger.working import Working
+from robust_ledger.service.bonds import feeder_stays
+from robust_ledger.service.sizing import open_to_83
+from robust_ledger.service.stays import DISCONNECT, OLD_MAIN, column_of, column_words, kept_ratings
+
+STAGE = "service"
+FEEDER = Place("existing:feeder_conductors")
+
+
+def carried_a(
+    work: Working, one: Conductors, rating_a: float, load: Entry, feeder: bool, job: Job, codebook: Codebook
+) -> Step:
+    """The largest standard device [A] that conductors found are good for, at about `rating_a`, by the job's practice: 83% rule where it
+    is open, the next size up as far as the load stays below the ampacity, or the ampacity itself [310.12, 240.4(B)]."""
+    column = column_of(job)
+    work.note("temperature column", column_words(job), [codebook.cite("terminal_temperature")])
+    ampacity = ampacity_a(codebook, one.size, one.metal, column)
+    table = codebook.table("ampacity").cite
+    work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(table,)))
+    if ampacity is None:
+        return Step("largest standard device", None, "A")
+    rule, cites = job.decisions.conductor_rule, [codebook.cite("standard_ratings")]
+    best = previous_rating_a(codebook, ampacity)
+    if rule == "dwelling":
+        factor = work.take(codebook.step("dwelling_factor", "83% rule"))
+        by_83 = previous_rating_a(codebook, ampacity / factor.amount)
+        if by_83 is not None and not open_to_83(job, by_83, feeder, codebook):
+            best = max(best or 0, by_83)
+    elif rule == "full" and not (load.known and load.amount > ampacity):
+        best = next_rating_a(codebook, ampacity)
+        cites = [codebook.cite("next_size_up")]
+    return work.take(Step("largest standard device they are good for", best, "A", cites=tuple(cites)))
+
+
+def inside_limit_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
+    """The largest device [A] that the feeder found to the inside panel is good for."""
+    work = Working("service.inside.limit", "Feeder to the inside panel as found: largest device", FEEDER)
+    one = Conductors.read(job.existing.feeder_conductors)
+    if one is None:
+        return work.entry(work.given("feeder to the inside panel: size and metal, to be read", None, "A", FEEDER))
+    rating_a = job.existing.disconnect_a or 0.0
+    return work.entry(carried_a(work, one, rating_a, load, True, job, codebook))
+
+
+def kept_findings(
+    job: Job, main: Entry, load: Entry, protection: Entry | None, codebook: Codebook
+) -> Iterator[Finding]:
+    """Ratings of what stays that are odd or not read; a bus or feeder smaller than the device that stays ahead of it; a main above
+    that of a service that stays."""
+    make = Findings(STAGE, codebook, STAGE).make
+    if job.scope.keeps_service and job.decisions.main_a is None:
+        yield from _ratings(job, codebook)
+    old_a = min((r for _words, r, _place in kept_ratings(job) if r), default=None)
+    if job.scope.keeps_service and main.known and old_a is not None and main.amount > old_a:
+        yield make(
+            "kept_main",
+            Severity.FIX,
+            at=Place("decisions:main_a"),
+            title=f"Main {main.text()} on a service that stays at {old_a:g} A",
+            text="A larger main is a larger service: utility, meter, conductors and electrodes have to be good for it.",
+            remedy=f"Keep {old_a:g} A, or answer in the scope that the service is upgraded.",
+            rules=("service_overload",),
+        )
+    if protection is None or not protection.known or not job.kept_disconnect:
+        return
+    if job.panel.main == "lugs" and protection.amount > job.panel.bus_a:
+        yield make(
+            "kept_bus",
+            Severity.STOP,
+            at=DISCONNECT,
+            title=f"Kept disconnect {protection.text()} on a bus of {job.panel.bus_a:g} A",
+            text="A main-lug panel (MLO) is protected by the device ahead of it, and this one is larger than the bus.",
+            remedy=f"Take a panel with a bus of {protection.text()} or more, one with a main of {job.panel.bus_a:g} A or less, "
+            "or change the disconnect's breaker or fuses.",
+            rules=("panel_protection", "panel_bus"),
+        )
+    limit = inside_limit_entry(job, load, codebook)
+    if feeder_stays(job) and limit.known and protection.amount > limit.amount:
+        yield make(
+            "kept_feeder",
+            Severity.STOP,
+            at=FEEDER,
+            title=f"Kept disconnect {protection.text()} on {job.existing.feeder_conductors}",
+            text=f"The feeder to the inside panel is good for {limit.text()}; the disconnect ahead of it is larger.",
+            remedy=f"Pull a feeder for {protection.text()}, or put {limit.text()} into the disconnect.",
+            rules=("feeder_protection", "ampacity"),
+        )
+
+
+def _ratings(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """Devices of a service that stays, not read or misread."""
+    make = Findings(STAGE, codebook, STAGE).make
+    for words, rating_a, place in kept_ratings(job):
+        name = "old_main" if place == OLD_MAIN else "disconnect"
+        if rating_a is None:
+            other = len(kept_ratings(job)) > 1 and any(r for _w, r, _p in kept_ratings(job))
+            if other and name == "old_main":
+                continue  # the disconnect ahead tells the service's rating
+            yield make(
+                f"kept_rating:{name}",
+                Severity.ASK,
+                at=place,
+                title=f"{words.capitalize()}: rating not read",
+                text="The service stays, so its rating is that of the house; everything behind it is judged by it.",
+                remedy="Read the handle, or the fuses and their holder.",
+                rules=("service_overload",),
+            )
+        elif not is_standard_rating(codebook, rating_a):
+            yield make(
+                f"kept_rating:{name}",
+                Severity.ASK,
+                at=place,
+                title=f"{words.capitalize()}: {number_text(rating_a)} A is not a standard size",
+                text="No breaker or fuse is made so; the rating of the service is unknown with it.",
+                remedy="Read it again on the handle or the fuse.",
+                rules=("standard_ratings",),
+            )
