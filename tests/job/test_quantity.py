@@ -33,7 +33,7 @@ def test_nameplates(text, amount, unit, volts):
 @pytest.mark.parametrize(
     ("text", "sentence"),
     [
-        ("", "is not a rating"), ("lots", "is not a rating"), ("7 hp", "is not a rating"), ("nan", "is not a rating"),
+        ("", "is not a rating"), ("lots", "is not a rating"), ("12 hp", "ends at 10 hp"), ("nan", "is not a rating"),
         ("1e5", "is not a rating"), ("-3kW", "more than zero"), ("0", "more than zero"), ("30A@0", "0 V is not a voltage"),
         ("30A@480", "480 V is not a voltage"), ("900A@240", "more than a 400 A service"), ("9999kW", "more than a 400 A service"),
     ],

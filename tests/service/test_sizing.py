@@ -97,7 +97,7 @@ def test_the_conductor_picked_is_enough_and_the_next_smaller_is_not(rating, meta
     ("main", "metal", "neutral", "electrode", "jumper", "ground"),
     [
         # neutral load (3,000 + 35% of 6,000 + 5,600) / 240 = 44.6, 45 A; never below the bonding table
-        (100, "cu", "8 Cu", "8 Cu", "8 Cu", "8 Cu"),
+        (100, "cu", "8 Cu", "6 Cu, or 8 Cu in conduit", "8 Cu", "8 Cu"),
         (150, "al", "4 Al", "6 Cu", "6 Cu", "6 Cu"),
         (200, "cu", "4 Cu", "4 Cu", "4 Cu", "6 Cu"),
         (200, "al", "2 Al", "4 Cu", "4 Cu", "6 Cu"),

@@ -137,7 +137,11 @@ def test_no_main_passes_the_weakest_link(conductors, disconnect_a, label_a, repl
     chain = {"riser_conductors": conductors, "disconnect_a": disconnect_a, "replaced": tuple(replaced)}
     made = plan(house_on(chain, main_a, old_panel={"meter_label_a": label_a}))
     for one in made.walk.chain:
-        assert one.fails is (one.stays and one.limit.known and one.limit.amount < main_a)
+        kept_a = disconnect_a if disconnect_a and "disconnect" not in replaced else 0
+        guard_a = (
+            max(main_a, kept_a) if one.name.endswith("conductors") else main_a
+        )  # a disconnect that stays protects with its own
+        assert one.fails is (one.stays and one.limit.known and one.limit.amount < guard_a)
     low = weakest(made.walk.chain)
     assert low is not None and low[0] <= made.job.panel.bus_a
     assert all(column.link_room.amount == low[0] - column.amperes.amount for column in made.what_if.columns)

@@ -51,7 +51,7 @@ def test_rods_by_practice(found, wanted, to_drive):
 @pytest.mark.parametrize(
     ("main_a", "metal", "own", "sizes"),
     [  # table size; to rods, concrete, water, ring
-        (100, "al", "cu", ("8 Cu", "8 Cu", "8 Cu", "8 Cu")),  # 2 Al: first row
+        (100, "al", "cu", ("6 Cu, or 8 Cu in conduit",) * 4),  # 2 Al: first row
         (200, "al", "cu", ("6 Cu", "4 Cu", "4 Cu", "4 Cu")),  # 4/0 Al: 4 Cu; rods end at 6
         (200, "cu", "cu", ("6 Cu", "4 Cu", "4 Cu", "4 Cu")),  # 2/0 Cu: 4 Cu
         (400, "cu", "cu", ("6 Cu", "4 Cu", "1/0 Cu", "1/0 Cu")),  # 400 kcmil: 1/0; concrete ends at 4
@@ -121,6 +121,7 @@ def test_the_gas_bond_goes_by_the_circuit_that_may_energize_it(circuit_a, bond):
         ({"gec_new": False, "gec": "6 Cu", "unspliced": True}, set()),
         ({"gec_new": False, "gec": "4 Al", "unspliced": True}, {"grounding.gec"}),  # the job's is copper
         ({"gec_new": False, "gec": "6 Cu", "unspliced": False}, {"grounding.splice"}),
+        ({"gec_new": False, "gec": "6 Cu", "unspliced": True, "gec_protected": False}, set()),
         ({"gec_new": False, "gec": "x Cu", "unspliced": True}, {"grounding.gec_unknown"}),
     ],
 )

@@ -16,7 +16,7 @@ from robust_ledger.survey.overhead_drawing import overhead_scene
 
 def drop(edition: str = "2023", run: dict | None = None, **planned):
     job = house(1500, scope="upgrade", edition=edition, service_run=run or {})
-    return plan(with_part(job, "overhead", **{"mast": False, **planned}))
+    return plan(with_part(job, "overhead", **{"mast": False, "over": "yard", "roof": "none", **planned}))
 
 
 def found(made) -> set[str]:

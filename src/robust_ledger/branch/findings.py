@@ -221,13 +221,13 @@ def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
                 rules=("bare_neutral",),
                 field="marks",
             )
-        elif job.panel.first_disconnect:
+        elif job.panel.first_disconnect and not job.first_ahead:
             yield about.make(
                 "bare_neutral",
                 Severity.NOTE,
                 title="has a bare neutral",
-                text="It may stay only where neutral and ground are bonded, as planned for this panel.",
-                remedy="If a disconnect comes ahead of the panel, a new four-wire cable is needed.",
+                text="It may stay while this panel is the service equipment, where neutral and ground are bonded.",
+                remedy="Keep a service disconnect from coming ahead of it (a meter disconnect may), or pull a four-wire cable.",
                 rules=(
                     "bare_neutral",
                     "bond_once",

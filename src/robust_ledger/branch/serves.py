@@ -52,6 +52,7 @@ _APPLIANCES: tuple[tuple[str, str], ...] = (
     ("heat pump", r"heat pump"),
     ("vehicle charger", r"charger|vehicle"),
 )
+_BY_GAS = re.compile(r"\bgas (?:range|stove|cook ?top|oven|dryer)\b", re.I)
 _APPLIANCES_COMPILED = [(name, re.compile(rf"\b(?:{words})\b", re.I)) for name, words in _APPLIANCES]
 _OF_KIND = {
     LoadKind.COOKING: "range",
@@ -110,7 +111,9 @@ def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) 
     """What a circuit serves by its words, its loads and what the user has said."""
     words = " ".join((feeds, room, *(f"{load.name} {load.room}" for load in loads)))
     read = _read(words)
-    appliances = read.appliances | {_OF_KIND[load.kind] for load in loads if load.kind in _OF_KIND}
+    appliances = read.appliances | {
+        _OF_KIND[load.kind] for load in loads if load.kind in _OF_KIND and not _by_gas(load)
+    }
     fixed = read.fixed or any(load.kind in _FIXED_KINDS or _wired(load) for load in loads)
     lights = read.lights or any(load.kind is LoadKind.LIGHTING for load in loads)
     receptacles = read.receptacles or bool(read.places and not (lights or appliances or fixed))
@@ -120,6 +123,11 @@ def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) 
         fixed = change.serves == "fixed"
     places = frozenset(change.places) or read.places
     return Serves(places, receptacles, lights, fixed, frozenset(appliances), read.alarms)
+
+
+def _by_gas(load: Load) -> bool:
+    """A range or dryer on 120 V is one by gas: clock, igniters and motor are no electric range or dryer."""
+    return load.kind in (LoadKind.COOKING, LoadKind.COOKING_UNIT, LoadKind.DRYER) and not load.two_hots
 
 
 def _wired(load: Load) -> bool:
@@ -140,7 +148,8 @@ def _read(words: str) -> Serves:
         if pattern.search(left):
             places.add(place)
             left = pattern.sub(" ", left)
-    appliances = frozenset(name for name, pattern in _APPLIANCES_COMPILED if pattern.search(words))
+    electric = _BY_GAS.sub(" ", words)
+    appliances = frozenset(name for name, pattern in _APPLIANCES_COMPILED if pattern.search(electric))
     lights = bool(_LIGHTS.search(words))
     receptacles = bool(_RECEPTACLES.search(words))
     return Serves(frozenset(places), receptacles, lights, False, appliances, bool(_ALARMS.search(words)))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Final, Literal, Self, cast
+from typing import Any, Final, Literal, Self, cast
 
 from robust_ledger.ledger.text import is_whole
 
@@ -33,8 +33,17 @@ class Conductors(str):
         made.size, made.metal, made.sets = size, cast(Metal, metal), sets
         return made
 
-    def __reduce__(self) -> tuple[type[Self], tuple[str, str, int]]:
+    @classmethod
+    def worded(cls, size: str, metal: str, words: str) -> Self:
+        """One conductor whose text says more than its size: "6 Cu, or 8 Cu in conduit"."""
+        made = super().__new__(cls, words)
+        made.size, made.metal, made.sets = size, cast(Metal, metal), 1
+        return made
+
+    def __reduce__(self) -> tuple[Any, tuple[Any, ...]]:
         """Copied as it is made."""
+        if str(self) != str(type(self)(self.size, self.metal, self.sets)):
+            return type(self).worded, (self.size, self.metal, str(self))
         return type(self), (self.size, self.metal, self.sets)
 
     @classmethod

@@ -33,14 +33,14 @@ def job_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             remedy=remedy,
             cites=chosen.state.cites,
         )
-    yield from _management(inputs)
+    yield from _management(inputs, chosen)
     yield from _interlocks(inputs)
     yield from _supply(inputs)
     yield from _local_rules(inputs)
     yield from _futures(inputs)
 
 
-def _management(inputs: LoadInputs) -> Iterator[Finding]:
+def _management(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
     make = Findings(STAGE, inputs.codebook, STAGE).make
     job, codebook = inputs.job, inputs.codebook
     marked = [load for load in present(job.loads) if load.managed]
@@ -76,6 +76,17 @@ def _management(inputs: LoadInputs) -> Iterator[Finding]:
                 remedy=remedy,
                 cites=cites,
             )
+    if inputs.managed and "counted without" in chosen.calculation.practice:
+        counts = f"{setpoint_a:g} A × {inputs.line_volts.amount:g} V × 125%"
+        yield make(
+            "setpoint_idle",
+            Severity.NOTE,
+            at=Place("management:setpoint_a"),
+            title=f"Set point {setpoint_a:g} A saves nothing here",
+            text=f"By this calculation what it holds back counts for less than {counts}: it is counted without the system.",
+            remedy="A lower set point would count; the system may stay for the branch circuits.",
+            cites=cites,
+        )
     plates = inputs.plates(inputs.managed)
     drawn_a = sum(p.amount for p in plates if p.known) / inputs.line_volts.amount
     if plates and all(p.known for p in plates) and setpoint_a > drawn_a:

@@ -19,8 +19,18 @@ def electrode_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
     work.take(codebook.step("electrode_rod_most_cu", "to rods alone never more than"))
     work.take(codebook.step("electrode_concrete_most_cu", "to a concrete-encased electrode alone never more than"))
     work.note("in aluminum", size_text(row["al_size"], "al"), [codebook.cite("electrode")])
-    result = work.take(Step("to a water pipe, or where it runs on", Conductors(row["cu_size"], "cu")))
-    return work.entry(result, [codebook.cite("electrode")])
+    result = work.take(Step("to a water pipe, or where it runs on", electrode_size(row["cu_size"], "cu")))
+    cites = [codebook.cite("electrode")]
+    if row["cu_size"] == "8":
+        cites.append(codebook.cite("gec_protection"))
+    return work.entry(result, cites)
+
+
+def electrode_size(size: str, metal: str) -> Conductors:
+    """A GEC as it is run: 8 AWG copper only in raceway or armor, without it 6 AWG [250.64(B)]."""
+    if (size, metal) == ("8", "cu"):
+        return Conductors.worded("8", "cu", "6 Cu, or 8 Cu in conduit")
+    return Conductors(size, metal)
 
 
 def bonding_jumper_entry(ungrounded: Entry, codebook: Codebook) -> Entry:

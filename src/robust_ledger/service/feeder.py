@@ -20,9 +20,9 @@ from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked, terminal_column
-from robust_ledger.service.bonding import ground_by_rating
+from robust_ledger.service.bonding import electrode_size, ground_by_rating
 from robust_ledger.service.bonds import three_wires_stay
-from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
+from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry, next_aic
 
 STAGE = "service"
 WIRING_WORDS = {
@@ -141,7 +141,8 @@ def feeder_electrode_entry(job: Job, hot: Entry, codebook: Codebook) -> Entry:
     table = work.take(Step("from the table", Conductors(row["cu_size"], "cu"), cites=(codebook.cite("electrode"),)))
     most = work.take(codebook.step("electrode_rod_most_cu", "to rods never more than"))
     smaller = min(str(table.value), str(most.value), key=lambda text: area_cmil(codebook, text.split()[0]) or 0)
-    return work.entry(work.take(Step("the smaller of both", smaller)), [codebook.cite("outbuilding_electrode")])
+    picked_size = electrode_size(smaller.split()[0], "cu")
+    return work.entry(work.take(Step("the smaller of both", picked_size)), [codebook.cite("outbuilding_electrode")])
 
 
 def _breaker(work: Working, job: Job, codebook: Codebook) -> Step:
@@ -223,6 +224,16 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             remedy="Plan a main breaker or a switch there.",
             rules=("outbuilding_disconnect",),
         )
+    if fault is not None and fault.known and sub.aic_a is None:
+        yield make(
+            "aic_unknown",
+            Severity.ASK,
+            at=Place("sub_panel:aic_a"),
+            title=f"AIC rating of the {name} not read",
+            text=f"Available fault current there: {fault.text()}; not known if its breakers are rated for it.",
+            remedy="Read the rating on its label.",
+            rules=("interrupting_rating",),
+        )
     if fault is not None and fault.known and sub.aic_a is not None and fault.amount > sub.aic_a:
         yield make(
             "aic",
@@ -230,7 +241,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             at=Place("sub_panel:aic_a"),
             title=f"Available fault current at the {name} above its rating",
             text=f"{fault.text()} against {sub.aic_a:,.0f} A.",
-            remedy="Take breakers with a higher rating.",
+            remedy=f"Take breakers of {next_aic(fault.amount)} AIC or more.",
             rules=("interrupting_rating",),
         )
 

@@ -56,6 +56,15 @@ def protection_entry(job: Job, main: Entry, codebook: Codebook) -> Entry:
     return work.entry(work.given("disconnect that stays: its rating", sound, "A", DISCONNECT), cites)
 
 
+def guard_entry(job: Job, main: Entry, codebook: Codebook) -> Entry:
+    """The device that keeps the service conductors from overload [A]: a service disconnect that stays with its own rating where it is
+    larger than the main, else the main [230.90]."""
+    if not job.kept_disconnect or job.scope.panel_stays_first:
+        return main
+    protection = protection_entry(job, main, codebook)
+    return protection if protection.known and main.known and protection.amount > main.amount else main
+
+
 def found_runs(job: Job) -> list[tuple[str, str, str]]:
     """The runs of service conductors: field, title and what was found, empty where it was not read."""
     return [(field, words, getattr(job.existing, field)) for field, words in RUNS]

@@ -21,7 +21,7 @@ from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.feeder import feeder_conductor_entry
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
 from robust_ledger.service.sizing import open_to_83
-from robust_ledger.service.stays import DISCONNECT, conductors_stay, kept_ratings, staying_runs
+from robust_ledger.service.stays import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
 
 STAGE = "walkthrough"
 
@@ -56,7 +56,7 @@ def links(
     job: Job, alternatives: Sequence[Alternative], main: Entry, load: Entry, codebook: Codebook
 ) -> tuple[Link, ...]:
     """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link."""
-    there, found = job.existing, []
+    there, found, guard = job.existing, [], guard_entry(job, main, codebook)
     drop = "Lateral" if there.underground else "Utility drop"
     found.append(_given("drop", drop, there.drop_a, Place("existing:drop_a"), "ask the utility", job, main))
     if has_riser(job):
@@ -70,7 +70,7 @@ def links(
             found.append(
                 _given("meter", "Meter socket", there.meter_label_a, place, "read the socket's label", job, main)
             )
-        found.append(_link(name, title, conductor_limit(name, title, at, job, load, codebook), job, main))
+        found.append(_link(name, title, conductor_limit(name, title, at, job, load, codebook), job, guard))
     if job.disconnect_ahead or not job.panel.first_disconnect:
         found.append(_given("disconnect", "Disconnect", there.disconnect_a, DISCONNECT, "", job, main))
     if job.scope.keeps_service:
@@ -243,10 +243,11 @@ def chain_findings(
     yield from _utility(job, codebook)
     if not main.known:
         return
+    guard = guard_entry(job, main, codebook)
     for name, title, found in staying_runs(job):
         limit = conductor_limit(name, title, found, job, load, codebook)
-        if limit.known and limit.amount < main.amount:
-            yield _short(name, title, f"{found} are good for a main of {limit.text()}", main, codebook)
+        if limit.known and limit.amount < guard.amount:
+            yield _short(name, title, f"{found} are good for a main of {limit.text()}", guard, codebook)
         elif limit.known and job.existing.insulation_c is None:
             yield from _insulation(name, title, found, job, load, main, codebook)
     there_a = job.existing.disconnect_a

@@ -14,7 +14,7 @@ from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
-from robust_ledger.service.bonding import ground_by_rating, table_row
+from robust_ledger.service.bonding import electrode_size, ground_by_rating, table_row
 
 ELECTRODE_WORDS = {
     "rods": "ground rods",
@@ -108,8 +108,8 @@ def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> En
     row = table_row(work, ungrounded, "electrode", codebook)
     if row is None:
         return work.entry(Step("size", None), cites)
-    table = work.take(Step("from the table", Conductors(row[f"{metal}_size"], metal), cites=(cites[0],)))
-    if str(table.value) == "8 Cu":
+    table = work.take(Step("from the table", electrode_size(row[f"{metal}_size"], metal), cites=(cites[0],)))
+    if row[f"{metal}_size"] == "8":
         work.note("8 AWG", "only in raceway or armor; else 6 Cu", [codebook.cite("gec_protection")])
     if kind == "ring":
         work.note("not larger than the ring's own conductor", "ask what it is", [codebook.cite("electrode_ring")])
@@ -127,9 +127,9 @@ def _conductor(kind: str, job: Job, ungrounded: Entry, codebook: Codebook) -> En
     if most is None:
         return work.entry(table, cites)
     work.take(most)
-    both = (str(table.value), str(most.value))
-    smaller = min(both, key=lambda text: _area(Conductors.read(text), codebook))
-    return work.entry(work.take(Step("the smaller of both", Conductors.read(smaller))), cites)
+    both = [one for one in (table.value, Conductors.read(str(most.value))) if isinstance(one, Conductors)]
+    smaller = min(both, key=lambda one: _area(one, codebook))
+    return work.entry(work.take(Step("the smaller of both", smaller)), cites)
 
 
 def _one_run(sizes: dict[str, Entry], codebook: Codebook) -> Entry:
@@ -368,6 +368,25 @@ def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], co
                 remedy="Mark it new.",
                 rules=("electrode",),
             )
+    enough = found is not None and not any(
+        one.known and _area(picked(one), codebook) > _area(found, codebook) for one in wanted
+    )
+    if (
+        enough
+        and found is not None
+        and (found.size, found.metal) == ("8", "cu")
+        and grounding.gec_protected is not True
+    ):
+        known = grounding.gec_protected is False
+        yield make(
+            "gec_protected",
+            Severity.FIX if known else Severity.ASK,
+            at=Place("grounding:gec_protected"),
+            title="GEC of 8 Cu runs open" if known else "GEC of 8 Cu: in conduit or open?",
+            text="8 AWG is allowed in raceway or armor only; open it has to be 6 AWG.",
+            remedy="Run 6 Cu, or put it into conduit." if known else "Follow it to its electrode.",
+            rules=("gec_protection",),
+        )
     if grounding.unspliced is not True:
         known = grounding.unspliced is False
         yield make(

@@ -33,6 +33,7 @@ MEASURES = (
     ("grounding", "rod_ohms", "the rod's resistance"),
 )
 MOST_FAULT_A = 200_000
+LEAST_AIC_A = 1_000
 
 
 def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -68,6 +69,39 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             text="One to four are worked out.",
             remedy="Choose one, two, or as many as are planned.",
             rules=("parallel",),
+        )
+    for part, field, words in (
+        ("panel", "aic_a", "panel's AIC rating"),
+        ("panel", "series_aic_a", "series rating"),
+        ("existing", "disconnect_aic_a", "disconnect's AIC rating"),
+        ("sub_panel", "aic_a", "sub-panel's AIC rating"),
+    ):
+        value = getattr(getattr(job, part), field)
+        if value is not None and 0 < value < LEAST_AIC_A:
+            yield make(
+                f"aic:{part}.{field}",
+                Severity.ASK,
+                at=Place.of(part, field),
+                title=f"{words.capitalize()} {value:g} A",
+                text=f"No device has less than {LEAST_AIC_A:,} A; taken as not read.",
+                remedy=f"Read it again: {value:g} kA is {value * 1000:,.0f} A." if value < 100 else "Read it again.",
+                rules=("interrupting_rating",),
+            )
+    wires = job.existing.wires
+    if wires is not None and wires != 3:
+        two = wires == 2
+        yield make(
+            "wires",
+            Severity.FIX if two else Severity.ASK,
+            at=Place("existing:wires"),
+            title=f"Service of {wires} wires",
+            text="A two-wire service has 120 V only: no 240 V load, and half of what its amperes say here."
+            if two
+            else "A dwelling's service has two hots and a neutral.",
+            remedy="Have the utility bring three wires."
+            if two
+            else "Count them again at the weatherhead or in the meter socket.",
+            rules=("service_rating",),
         )
     main_a, label_a = job.old_panel.main_a, job.existing.meter_label_a
     if main_a and label_a and main_a > label_a:

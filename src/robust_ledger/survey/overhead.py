@@ -17,8 +17,9 @@ from robust_ledger.service.raceway import NO_RACEWAY
 from robust_ledger.survey.mast import mast_findings
 
 _METAL = ("emt", "imc", "rmc")
-OVER_WORDS = {"yard": "yard and walks", "drive": "driveway or parking", "road": "street or alley"}
+OVER_WORDS = {"": "not entered", "yard": "yard and walks", "drive": "driveway or parking", "road": "street or alley"}
 ROOF_WORDS = {
+    "": "not entered",
     "none": "no roof",
     "low": "roof, flatter than 4 in 12",
     "steep": "roof, 4 in 12 or steeper",
@@ -43,10 +44,10 @@ def clearances(job: Job) -> list[Clearance]:
     kept = [
         Clearance("attachment_ft", "drop_attachment_ft", "Point of attachment"),
         Clearance("loop_ft", "drop_loop_ft", "Lowest point of the drip loop", habit="measured at the attachment; the drip loop hangs lower"),
-        Clearance("span_ft", f"drop_{over.over}_ft", f"Clearance over {OVER_WORDS[over.over]}",
+        Clearance("span_ft", f"drop_{over.over}_ft" if over.over else "", f"Clearance over {OVER_WORDS[over.over] if over.over else '?'}",
                   habit="10 ft everywhere: a driveway requires 12, a street 18"),
     ]  # fmt: skip
-    if over.roof != "none":
+    if over.roof not in ("", "none"):
         kept.append(
             Clearance("roof_in", f"roof_{over.roof}_in", f"Above the {ROOF_WORDS[over.roof].removeprefix('only the ')}", rule="drop_roof",
                       habit="18 in above any roof: that is for the overhang alone")
@@ -78,6 +79,8 @@ def _strap_limits(job: Job) -> list[Clearance]:
 
 def limit_step(one: Clearance, job: Job, codebook: Codebook) -> Step:
     """The limit as a step; PVC's distance between straps goes by its trade size."""
+    if not one.key:
+        return Step("what the span crosses, to be entered", None, "ft")
     if one.key != "strap_pvc_between_in":
         return codebook.step(one.key, "limit")
     table = codebook.table("pvc_supports")
@@ -180,4 +183,29 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
             remedy=f"Leave {free_in:g} in or more at the weatherhead.",
             rules=("drip_loop",),
         )
+    yield from _crossed(job, codebook)
     yield from mast_findings(job, codebook)
+
+
+def _crossed(job: Job, codebook: Codebook) -> Iterator[Finding]:
+    """What the drop passes over decides its limits; asked as soon as a height of it is entered."""
+    over, make = job.overhead, Findings("overhead", codebook).make
+    heights = (over.attachment_ft, over.loop_ft, over.span_ft)
+    if all(height is None for height in heights):
+        return
+    for field, missing, words in (
+        ("over", not over.over, "the span crosses"),
+        ("roof", not over.roof, "roof it passes over"),
+    ):
+        if missing:
+            yield make(
+                field,
+                Severity.ASK,
+                at=Place.of("overhead", field),
+                title=f"Drop: what {words}" if field == "over" else f"Drop: which {words}",
+                text="A yard, a driveway and a street have different limits."
+                if field == "over"
+                else "A roof below it has limits of its own.",
+                remedy="Enter it.",
+                rules=("drop_clearance",),
+            )

@@ -17,7 +17,10 @@ METER_FT = 5.0  # where a meter is drawn while the riser's length is not told
 def overhead_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, width: float, height: float) -> Scene:
     """House wall and mast at the left, the drop going off to the right; each limit that is kept in ink, the others red."""
     over, scene = job.overhead, Scene(width, height)
-    tall = max(over.weatherhead_ft or 0, over.attachment_ft or 0, codebook.number(f"drop_{over.over}_ft"), 12.0) + 2.5
+    tall = (
+        max(over.weatherhead_ft or 0, over.attachment_ft or 0, codebook.number(f"drop_{over.over or 'yard'}_ft"), 12.0)
+        + 2.5
+    )
     scale = (height - FOOT - HEAD) / tall
     grade = height - FOOT
 
@@ -27,16 +30,23 @@ def overhead_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, w
     wall = width * 0.24
     scene.add(
         Stroke(0, grade, width, grade, weight=2),
-        Words(width - 4, grade + 13, OVER_WORDS[over.over], 12, align="right", color="faint"),
+        Words(
+            width - 4,
+            grade + 13,
+            OVER_WORDS[over.over] if over.over else "crosses: ?",
+            12,
+            align="right",
+            color="faint",
+        ),
     )
     roof = (
         max(6.0, min((over.weatherhead_ft or 14) - 3, tall - 4))
-        if over.roof != "none"
+        if over.roof not in ("", "none")
         else (over.weatherhead_ft or 14) + 1
     )
     scene.add(Box(0, y(min(roof, tall - 1)), wall, min(roof, tall - 1) * scale, "rule", "side"))
     scene.add(Words(8, grade - 12, "house", 12, color="faint"))
-    if over.roof != "none":
+    if over.roof not in ("", "none"):
         scene.add(Stroke(0, y(roof), wall + 26, y(roof), weight=3))
         scene.add(Words(4, y(roof) + 13, "roof", 12, color="faint"))
     _mast(scene, job, entries, wall, scale, y)

@@ -26,6 +26,7 @@ class Grounding(Model, frozen=True, kw_only=True):
     one_run: Annotated[bool, Meta(description="one conductor runs from electrode to electrode")] = False
     gec: Annotated[Line, Meta(description='GEC found, "6 Cu"')] = ""
     gec_new: bool = True
+    gec_protected: Annotated[bool | None, Meta(description="it runs in raceway or armor")] = None
     unspliced: bool | None = None
     water_jumper: Annotated[bool | None, Meta(description="a bonding jumper spans the water meter")] = None
     water_bonded: Annotated[bool | None, Meta(description="hot and cold metal pipes inside are bonded")] = None

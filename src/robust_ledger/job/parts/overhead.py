@@ -14,10 +14,10 @@ class Overhead(Model, frozen=True, kw_only=True):
     weatherhead_ft: Annotated[float | None, Meta(description="weatherhead")] = None
     loop_ft: Annotated[float | None, Meta(description="lowest point of the drip loop")] = None
     span_ft: Annotated[float | None, Meta(description="lowest point of the span")] = None
-    over: Literal["yard", "drive", "road"] = "yard"
-    roof: Annotated[Literal["none", "low", "steep", "overhang"], Meta(description="what the conductors pass above")] = (
-        "none"
-    )
+    over: Annotated[Literal["", "yard", "drive", "road"], Meta(description="what the span crosses")] = ""
+    roof: Annotated[
+        Literal["", "none", "low", "steep", "overhang"], Meta(description="what the conductors pass above")
+    ] = ""
     roof_in: Annotated[float | None, Meta(description="above that roof")] = None
     roof_run_in: Annotated[float | None, Meta(description="length of conductor above the overhang")] = None
     overhang_in: Annotated[float | None, Meta(description="how far the roof is crossed")] = None

@@ -10,7 +10,7 @@ from robust_ledger.job.parts.house import Nameplate
 
 _NUMBER = r"(\d[\d,]*\.?\d*|\.\d+)"
 _NAMEPLATE = re.compile(
-    rf"^(-?){_NUMBER}\s*(kw|kva|w|va|v·a|watts?|a|amps?)?\s*(?:(?:@|at|x|×)\s*{_NUMBER}\s*v?(?:olts?)?)?$", re.I
+    rf"^(-?){_NUMBER}\s*(kw|kva|w|va|v·a|watts?|a|amps?|hp)?\s*(?:(?:@|at|x|×)\s*{_NUMBER}\s*v?(?:olts?)?)?$", re.I
 )
 _AREA = re.compile(rf"^(-?){_NUMBER}\s*(sq\.?\s*ft\.?|sqft|ft2|ft²|sf|sq\.?\s*m\.?|m2|m²)?$", re.I)
 
@@ -31,12 +31,16 @@ def read_nameplate(text: str, volts: float) -> Nameplate:
     amount = _number(number)
     at_volts = _number(at) if at else volts
     unit = (unit or "va").lower()
-    kind: Literal["VA", "kW", "A"] = "kW" if unit.startswith("k") else "A" if unit.startswith("a") else "VA"
+    kind: Literal["VA", "kW", "A", "hp"] = "kW" if unit.startswith("k") else "A" if unit.startswith("a") else "VA"
+    if unit == "hp":
+        kind = "hp"
     if sign or amount <= 0:
         raise QuantityError("A nameplate rating is more than zero.")
     if at_volts not in (115, 120, 208, 220, 230, 240):
         raise QuantityError(f"{at_volts:g} V is not a voltage of this service; use 120, 208 or 240 (or 115, 220, 230).")
-    va = amount * {"VA": 1, "kW": 1000, "A": at_volts}[kind]
+    if kind == "hp" and amount > 10:
+        raise QuantityError(f"{text.strip()} is no single-phase motor of the table, which ends at 10 hp.")
+    va = amount * {"VA": 1, "kW": 1000, "A": at_volts, "hp": 746}[kind]
     if va > 96_000:
         raise QuantityError(f"{text.strip()} is more than a 400 A service carries; read the nameplate again.")
     return Nameplate(amount=amount, unit=kind, volts=at_volts)

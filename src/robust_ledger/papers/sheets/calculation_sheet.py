@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable, KeepTogether, Spacer
 
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.ledger.text import UNKNOWN, sentence_end, value_text
-from robust_ledger.load.tape import Calculation
+from robust_ledger.load.methods import Method
 from robust_ledger.papers.load_tables import HEAD_FIGURE, local_table, method_table, what_if_table
 from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import (
@@ -42,7 +42,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts += method_table(plan)
     for name, method in sorted(plan.load.methods.items(), key=lambda item: item[0] != chosen):
         if method.open or name == chosen:
-            parts += _tape(method.calculation, name == chosen)
+            parts += _tape(method, name == chosen)
     parts += what_if_table(plan)
     parts += local_table(plan)
     parts.append(para("Sizes", HEADING))
@@ -71,7 +71,8 @@ def shown_entries(plan: Plan) -> list[Entry]:
     ]
 
 
-def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
+def _tape(method: Method, used: bool) -> list[Flowable]:
+    calculation = method.calculation
     state = "used for this job" if used else "for comparison"
     figures = ("Amount", "Factor", "VA", "Subtotal")
     head = [para("Line", SMALL), *(para(t, HEAD_FIGURE) for t in figures), para("Section", SMALL)]
@@ -114,6 +115,11 @@ def _tape(calculation: Calculation, used: bool) -> list[Flowable]:
             para(str(calculation.rounding), SMALL),
         ]
     )
+    if (fuller := method.fuller) is not None:
+        words = "The fuller leg" + (", decides the main" if method.governing is fuller else "")
+        rows.append(
+            [para(words, STRONG), para(fuller.steps[-2].how, FIGURE), "", "", para(fuller.text(), FIGURE_STRONG), ""]
+        )
     if not total.known:
         rows.append([para(f"Not known: {total.why_unknown}", STRONG), "", "", "", para(UNKNOWN, FIGURE_STRONG), ""])
     widths = [2.15 * inch, 1.2 * inch, 1.15 * inch, 0.75 * inch, 0.95 * inch]

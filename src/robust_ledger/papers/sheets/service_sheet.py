@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from reportlab.lib.colors import HexColor, white
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
@@ -28,6 +29,8 @@ from robust_ledger.survey.defects import PRACTICE_WORDS
 from robust_ledger.survey.fit import band_text
 
 TITLE = "Service sheet"
+LABEL_RED = HexColor("#b3261e")
+LABEL = STRONG.clone("label", textColor=white, fontSize=11, leading=14)
 
 CAUTIONS = (
     "The drop, the riser and the line side of the meter socket stay live until the utility has disconnected them. The utility's "
@@ -52,6 +55,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts += _chain(plan)
     parts += _entries(plan, "Bonds", "service.bond.")
     parts += _equipment(plan)
+    parts += _label(plan)
     parts += _entries(plan, "Feeder", "feeder.")
     parts += _entries(plan, "Grounding", "grounding.")
     for name, title in (("fit", "Fit"), ("overhead", "Overhead")):
@@ -101,6 +105,17 @@ def _equipment(plan: Plan) -> list[Flowable]:
     return [para("Equipment", HEADING), _rows(("", "", "Section"), rows, [2.4 * inch, 3.0 * inch])]
 
 
+def _label(plan: Plan) -> list[Flowable]:
+    """The label on the outside of the emergency disconnect, as it has to read."""
+    lines = plan.service.emergency_label
+    if not lines:
+        return []
+    rows = [[para(line, LABEL)] for line in lines]
+    table = ruled_table(rows, [3.2 * inch], [("BACKGROUND", (0, 0), (-1, -1), LABEL_RED)], repeat=0)
+    words = "Label on the outside of the emergency disconnect: red, letters white and at least 1/2 in high"
+    return [KeepTogether([para(words, SMALL), table])]
+
+
 def _defects(plan: Plan) -> list[Flowable]:
     """What was found, who corrects it, and whether this job does."""
     if not plan.walk.defects:
@@ -132,6 +147,8 @@ def _missing(plan: Plan) -> list[str]:
     missing = missing_heading(plan) + ([] if main.known else [main.why_unknown])
     if not plan.job.scope.said:
         missing.append("the scope")
+    elif left := [one.title.lower() for one in scope.questions(plan.job) if one.answer(plan.job) is None]:
+        missing.append(f"of the scope: {', '.join(left)}")
     unread = [link.title.lower() for link in plan.walk.chain if link.stays and not link.limit.known]
     return missing + ([f"to be read: {', '.join(unread)}"] if unread else [])
 

@@ -80,6 +80,8 @@ class HousePage(Page):
         laundry = TextField(store, "Laundry circuits", *of("dwelling", "laundry_circuits"), read_count(1, 6))
         first.add("dwelling:laundry", laundry, 0, 2, 40)
         volts = [("120/240", "120/240 V"), ("208Y/120", "208Y/120 V")]
+        units = of("dwelling", "units")
+        first.add("dwelling:units", TextField(store, "Dwelling units", *units, _read_units, str, "one?"), 0, 4, 52)
         first.add("dwelling:supply", ChoiceField(store, "Supply", *of("dwelling", "supply"), volts), 0, 3)
         practices = [("block", "in the block"), ("added", "added at 100%"), ("continuous", "at 125%")]
         second.add(
@@ -143,6 +145,10 @@ class HousePage(Page):
 
     def _read_area(self, text: str) -> tuple[float, str] | None:
         return read_area(text, self.store.job.dwelling.area_unit) if text.strip() else None
+
+
+def _read_units(text: str) -> int | None:
+    return read_count(1, 20)(text) if text.strip() else None
 
 
 def _area(job: Job) -> tuple[float, str] | None:

@@ -48,7 +48,7 @@ class TapePage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         name = self.method.currentData() or plan.job.decisions.load_method
-        self.tape.show_calculation(plan.load.calculations[name])
+        self.tape.show_method(plan.load.methods[name])
 
     def _chosen(self, entry_id: str) -> None:
         if not entry_id.startswith("group:"):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.ledger.text import value_text
-from robust_ledger.load.tape import Calculation
+from robust_ledger.load.methods import Method
 
 
 class TapeView(LedgerTable):
@@ -24,8 +24,12 @@ class TapeView(LedgerTable):
             row_height=22,
         )
 
-    def show_calculation(self, calculation: Calculation) -> None:
+    def show_method(self, method: Method) -> None:
+        """The calculation of a method, with the practice it rests on and the fuller leg where 120 V loads lean on one."""
+        calculation = method.calculation
         rows: list[Row] = []
+        if calculation.practice:
+            rows.append(Row("group:practice", (f"Practice: {calculation.practice}",), "group"))
         group = ""
         for number, line in enumerate(calculation.lines):
             if line.group != group:
@@ -43,4 +47,7 @@ class TapeView(LedgerTable):
         )
         cells = ("Amperes, rounded at 0.5", calculation.division.how, "", "", amperes.text(), str(calculation.rounding))
         rows.append(Row(amperes.id, cells, "bold"))
+        if (fuller := method.fuller) is not None:
+            words = "The fuller leg" + (", which decides the main" if method.governing is fuller else "")
+            rows.append(Row(fuller.id, (words, "", "", "", fuller.text(), ""), "bold"))
         self.show_rows(rows)

@@ -61,7 +61,15 @@ class GroundingPage(Page):
                 ("Practice", [practice, None, None, metal]),
                 ("Rods", rods),
                 ("Other electrodes", others),
-                ("GEC", [self._conductor(), kept, f.looked("grounding:unspliced", "unspliced")]),
+                (
+                    "GEC",
+                    [
+                        self._conductor(),
+                        kept,
+                        f.looked("grounding:unspliced", "unspliced"),
+                        f.looked("grounding:gec_protected", "in conduit"),
+                    ],
+                ),
                 ("", [one_run]),
                 ("Bonds", bonds),
                 ("Gas", gas),
