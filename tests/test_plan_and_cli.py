@@ -221,12 +221,33 @@ def test_papers_command(capsys, tmp_path):
     assert len(list((tmp_path / "new" / "folder").iterdir())) == 10
 
 
+def test_check_prints_groups(capsys, tmp_path):
+    job = called_out(house(1500), "1 20 14 den receptacles", "3 20 14 hall lights", "5 20 14 bedroom lights")
+    path = tmp_path / "job.ledger.json"
+    path.write_text(job_text(job))
+    code, out, _ = run(capsys, "check", str(path))
+    assert code == 1 and "FIX   14 Cu on 20 A: tags 1, 2, 3." in out and re.search(r"\d+ findings of \d+ kinds", out)
+
+
+def test_both_demos_come_out_with_few_groups(demo_plan):
+    """At most twelve, each of them true."""
+    small = plan(read_job(ROOT / "examples" / "tansy-court.ledger.json"))
+    assert len(demo_plan.groups) <= 12 and len(small.groups) <= 12
+
+
 def test_demand_command(capsys, tmp_path):
     folder = ROOT / "examples" / "interval-data"
     code, out, _ = run(capsys, "demand", str(folder / "dirty-eleven-months.csv"))
     assert code == 0 and "64.00 kW" in out and "spike: 64.0 kW" in out and "missing: 1 December to 31 December" in out
     code, out, _ = run(capsys, "demand", str(folder / "clean-year.csv"), "--unit", "kW")
     assert "2.7" in out.splitlines()[0] and "365.0 days every 15 min, 100.0% there" in out
+    bare = tmp_path / "bare.csv"
+    bare.write_text(
+        "when,house\n" + "".join(f"2025-07-0{day} {hour:02}:00,1\n" for day in (1, 2) for hour in range(24))
+    )
+    code, out, err = run(capsys, "demand", str(bare))
+    assert (code, out) == (2, "") and "say it with --unit" in err
+    assert run(capsys, "demand", str(bare), "--unit", "kW")[0] == 0
     code, out, err = run(capsys, "demand", str(folder / "clean-year.csv"), "--unit", "furlongs")
     assert (code, out) == (2, "") and "no unit" in err
     (tmp_path / "x.csv").write_text("a,b\n1,2\n")

@@ -6,8 +6,9 @@ import json
 
 import pytest
 
-from robust_ledger.job.files import job_text, parse_job
+from robust_ledger.job.files import JobFileError, job_text, parse_job
 from robust_ledger.job.job import VERSION
+from robust_ledger.job.upgrades import ANSWERS
 from robust_ledger.plan import plan
 
 OLD = {
@@ -72,3 +73,88 @@ def test_an_old_file_that_is_damaged_is_refused_in_one_sentence(broken):
     with pytest.raises(Exception, match=r"^old: ") as problem:
         parse_job(json.dumps({**OLD, **broken}), "old")
     assert "\n" not in str(problem.value)
+
+
+THIRD = {
+    "format": "robust-ledger-job",
+    "version": 3,
+    "scope": "outside_disconnect",
+    "loads": [
+        {"id": "range", "name": "range", "kind": "cooking", "uses_neutral": False, "is_motor": False},
+        {"id": "tub", "name": "hot tub", "uses_neutral": True, "is_motor": True},
+    ],
+    "chain": {"underground": True, "drop_a": 150.0, "riser_conductors": "2 Cu", "load_conductors": "4 Cu", "disconnect_a": 125.0,
+              "disconnect_inside": True, "replaced": ["riser", "disconnect"]},
+    "service_run": {"raceway": "rmc", "trade_size": "1-1/4", "utility_fault_a": 6500.0, "length_ft": 30.0, "insulation": "THWN-2"},
+    "old_panel": {"spaces": 16, "main_a": 125.0, "meter_label_a": 150.0},
+    "fit": {"meter_in": 60.0, "meter_low_in": 48.0, "meter_high_in": 72.0},
+    "location": {"damp": True},
+    "sub_panel": {"breaker_a": 60.0, "wires": 3, "insulated": False},
+    "measured": {"source": "x.csv", "renewable": False},
+    "equipment": {"spd": True, "inverter_opposite": True},
+    "decisions": {"conductor_rule": "full"},
+}  # fmt: skip
+
+
+def test_a_file_of_the_third_version_keeps_all_it_says():
+    """What was found is a part of its own, a kind of job is answers, and what nobody has said is said by nobody."""
+    read = parse_job(json.dumps(THIRD), "old.ledger.json")
+    there = read.existing
+    assert (there.underground, there.drop_a, there.riser_conductors, there.load_conductors) == (
+        True,
+        150,
+        "2 Cu",
+        "4 Cu",
+    )
+    assert (there.disconnect_a, there.disconnect_at, there.raceway, there.trade_size) == (
+        125,
+        "indoors",
+        "rmc",
+        "1-1/4",
+    )
+    assert (there.utility_fault_a, there.meter_label_a, read.old_panel.main_a, read.old_panel.spaces) == (
+        6500,
+        150,
+        125,
+        16,
+    )
+    assert (read.service_run.length_ft, read.service_run.insulation, read.service_run.raceway) == (30, "THWN-2", "")
+    assert (read.utility.meter_low_in, read.utility.meter_high_in, read.fit.meter_in) == (48, 72, 60)
+    assert (read.scope.service, read.scope.disconnect, read.scope.renews) == ("kept", "new", ("riser",))
+    assert [(load.uses_neutral, load.is_motor) for load in read.loads] == [(None, None), (True, True)]
+    assert read.location.wet and read.location.damp, "damp stood for wet too: the careful side"
+    assert (read.sub_panel.found, read.sub_panel.wires, read.sub_panel.insulated) == (True, 3, None)
+    assert read.measured.renewable is None and read.equipment.inverter_opposite is None
+    assert read.decisions.conductor_rule == "strict", "the whole rating as it was meant"
+    assert parse_job(job_text(read), "new.ledger.json") == read
+
+
+@pytest.mark.parametrize("kind", list(ANSWERS))
+def test_every_kind_of_job_becomes_answers(kind):
+    read = parse_job(json.dumps({"format": "robust-ledger-job", "version": 3, "scope": kind}), "old.ledger.json")
+    assert read.scope.said is (kind != "unsaid") and read.scope.split is (kind == "split")
+    assert read.scope.keeps_service is (kind not in ("unsaid", "upgrade", "split"))
+    assert (read.scope.old_boxes == "several") is (kind == "merged")
+    assert (read.scope.panel_place == "moved") is (kind == "relocated")
+    assert read.has_sub_panel is (kind == "sub_panel") and read.disconnect_ahead is (kind == "outside_disconnect")
+
+
+def test_a_kind_nobody_knows_is_refused_with_its_place():
+    with pytest.raises(JobFileError, match="scope"):
+        parse_job(json.dumps({"format": "robust-ledger-job", "version": 3, "scope": "demolition"}), "old.ledger.json")
+
+
+@pytest.mark.parametrize("chain", [None, 7, [], {"replaced": 3}, {"replaced": [1, None, "riser"]}, {"drop_a": "x"}])
+def test_an_old_file_with_nonsense_in_it_is_read_or_refused_in_a_sentence(chain):
+    data = {
+        "format": "robust-ledger-job",
+        "version": 3,
+        "chain": chain,
+        "fit": chain,
+        "service_run": chain,
+        "old_panel": chain,
+    }
+    try:
+        parse_job(json.dumps(data), "old.ledger.json")
+    except JobFileError as problem:
+        assert str(problem) and "\n" not in str(problem)

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
+from msgspec.structs import replace
 
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.measure.metering.checks import Kind, checked
@@ -128,6 +129,32 @@ def test_an_hour_that_is_really_missing_is_a_gap():
         if not minutes("2025-07-01 02:00") <= m < minutes("2025-07-01 03:00")
     ]
     assert [i.kind for i in checked(recording(np.ones(len(stamps)), stamps=stamps)).issues] == [Kind.GAP]
+
+
+def test_a_single_reading_below_zero_is_a_register_set_back_and_no_export():
+    """A meter exchanged: one reading of −812, all others between 1 and 3. Two of them, or a small one, are energy sent out."""
+    values = np.tile([1.0, 2.0, 3.0, 2.0], 100)
+    back = values.copy()
+    back[137] = -812.0
+    series = checked(recording(back))
+    assert [issue.kind for issue in series.issues] == [Kind.RESET] and "set back" in series.issues[0].words
+    assert not reduce(series).exports and not reduce(series, {issue.key for issue in series.issues}).exports
+    small = values.copy()
+    small[137] = -1.5
+    twice = back.copy()
+    twice[200] = -800.0
+    for sent in (small, twice):
+        made = checked(recording(sent))
+        assert [issue.kind for issue in made.issues] == [Kind.SENT_OUT] and reduce(made).exports
+        assert reduce(made, {issue.key for issue in made.issues}).exports, (
+            "leaving them out does not undo that there is a source"
+        )
+
+
+def test_a_channel_of_energy_sent_out_is_an_export_even_without_a_negative_reading():
+    quiet = recording(np.tile([1.0, 2.0], 60))
+    assert not reduce(checked(quiet)).exports
+    assert reduce(checked(replace(quiet, sent_out=True))).exports
 
 
 # --- faults -----------------------------------------------------------------------------------------------------------

@@ -58,6 +58,31 @@ def test_delimiter_columns_and_unit_are_guessed(tmp_path, head, form, reading):
     assert Reading.from_dict(found.reading.as_dict()) == found.reading
 
 
+@pytest.mark.parametrize(
+    ("heads", "legs"),
+    [
+        (("Leg A amps", "Leg B amps"), (1, 2)),
+        (("Current_1 (A)", "Current_2 (A)"), (1, 2)),
+        (("CT1", "CT2"), (1, 2)),
+        (("Volts", "Phase A kW", "Phase B kW"), (2, 3)),
+        (("L1 A", "L2 A", "total kWh"), (1, 2)),
+        (("amps", "temperature"), None),
+        (("L1 A", "L3 A"), None),
+        (("channel 1 kWh", "channel 2 kW"), None),
+    ],
+)
+def test_any_pair_of_columns_that_looks_like_legs_is_offered(tmp_path, heads, legs):
+    cells = ",".join("{v}" for _head in heads)
+    found = guess(written(tmp_path, f"when,{','.join(heads)}\n{rows('{at:%Y-%m-%d %H:%M},' + cells, 96)}\n"))
+    assert found.legs == legs and (legs is None or found.reading.columns == legs)
+
+
+def test_without_a_unit_nothing_is_known_of_the_figures(tmp_path):
+    bare = guess(written(tmp_path, f"when,house\n{rows('{at:%Y-%m-%d %H:%M},{v}', 96)}\n"))
+    told = guess(written(tmp_path, f"when,house kW\n{rows('{at:%Y-%m-%d %H:%M},{v}', 96)}\n"))
+    assert not bare.unit_known and told.unit_known
+
+
 def test_what_is_not_certain_is_asked(tmp_path):
     found = guess(written(tmp_path, f"when,one,two\n{rows('{at:%m/%d/%Y %H:%M},{v},{v}', 4)}\n"))
     assert len(found.doubts) == 3

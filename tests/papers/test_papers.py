@@ -219,3 +219,29 @@ def test_the_change_list_says_where_each_tag_goes_and_how_its_wire_comes_there(d
 def test_the_directory_is_numbered_as_the_panel_is(demo, tmp_path, style, said):
     text = sheet(with_part(demo, "panel", numbering=style), "directory", tmp_path)
     assert said in text
+
+
+def test_a_stop_that_is_open_stands_on_every_sheet(demo, small, tmp_path):
+    """The demo's bare neutral: a banner on all of them; accepted with a reason it goes, and the cottage never had one."""
+    made = plan(demo)
+    accepted = replace(
+        demo,
+        decisions=replace(demo.decisions, accepted={"branch.bare_neutral:tag:2": "cable pulled, seen by inspector"}),
+    )
+    for name in [one.name for one in all_sheets()]:
+        assert "STOP open, not for work: Tag 2 has a bare neutral." in sheet(demo, name, tmp_path), name
+        assert "STOP open" not in sheet(accepted, name, tmp_path) and "STOP open" not in sheet(small, name, tmp_path)
+    assert sum(f.severity == "STOP" for f in made.findings) == 1
+
+
+def test_the_label_of_the_emergency_disconnect_is_printed_by_its_kind(demo, tmp_path):
+    assert "EMERGENCY DISCONNECT SERVICE DISCONNECT" in sheet(demo, "service", tmp_path)
+    meter = with_part(with_part(demo, "scope", disconnect_kind="meter"), "panel", first_disconnect=True)
+    assert "EMERGENCY DISCONNECT METER DISCONNECT NOT SERVICE EQUIPMENT" in sheet(meter, "service", tmp_path)
+    inside = with_part(demo, "existing", disconnect_at="indoors")
+    assert "EMERGENCY DISCONNECT SERVICE" not in sheet(inside, "service", tmp_path)
+
+
+def test_the_sheet_says_which_practice_was_used(demo, tmp_path):
+    text = sheet(replace(demo, scope=answers("swap")), "calculation", tmp_path)
+    assert "Practice: part (B): heating or cooling is added; the larger counts" in text

@@ -91,6 +91,45 @@ def test_what_is_wrong_with_a_sub_panel(changes, found):
     assert {one for one in finding_ids(plan(feeder(**changes))) if one.startswith("feeder.")} == found
 
 
+FOUND = {"found": True, "wires": 3, "metal_path": False, "bonded": True}
+
+
+@pytest.mark.parametrize(
+    ("changes", "found"),
+    [  # an old three-wire feeder to a separate building without other metal: lawful, with the bond there
+        ({}, {}),
+        ({"bonded": False}, {"feeder.bond": "STOP"}),
+        ({"metal_path": True}, {"feeder.wires": "STOP", "feeder.bond": "STOP"}),
+        ({"metal_path": None}, {"feeder.wires": "ASK"}),
+        ({"separate_building": False}, {"feeder.wires": "STOP", "feeder.bond": "STOP"}),
+        ({"found": False}, {"feeder.wires": "FIX", "feeder.bond": "STOP"}),
+        ({"wires": 4}, {"feeder.bond": "STOP"}),
+        ({"wires": 4, "bonded": False}, {}),
+        ({"wires": None, "bonded": False}, {"feeder.wires": "ASK"}),
+        ({"wires": 0, "bonded": False}, {"feeder.wires": "ASK"}),
+        ({"found": False, "wires": None, "bonded": False}, {}),  # a new one has four
+    ],
+)
+def test_how_many_wires_and_where_the_bond(changes, found):
+    made = plan(feeder(**{**FOUND, **changes}))
+    assert {f.id: str(f.severity) for f in made.findings if f.id in ("feeder.wires", "feeder.bond")} == found
+    three = next(node for node in made.one_line if node.key == "sub_panel")
+    assert (three.wires, three.bond) == ((3, "in") if changes in ({}, {"bonded": False}) else (4, "out"))
+
+
+def test_an_aic_of_the_sub_panel_is_asked_for_once_its_fault_current_is_known():
+    job = with_parts(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0)
+    assert "feeder.aic_unknown" in finding_ids(plan(job))
+    assert "feeder.aic_unknown" not in finding_ids(plan(with_part(job, "sub_panel", aic_a=10_000.0)))
+
+
+@pytest.mark.parametrize(("insulated", "size"), [(True, "8 Al"), (None, "8 Al"), (False, "10 Al")])
+def test_se_cable_nobody_has_followed_is_taken_as_insulated(insulated, size):
+    """For 28 A on a breaker of 25: 10 Al carries 30 at 75 °C, in insulation 25."""
+    sub = {"breaker_a": 25.0, "load_a": 28.0, "wiring": "se", "insulated": insulated}
+    assert plan(feeder(**sub)).entries["feeder.conductors"].value == size
+
+
 def test_the_electrode_conductor_of_a_separate_building_is_no_larger_than_six():
     assert plan(feeder()).entries["feeder.gec"].value == "6 Cu, or 8 Cu in conduit"  # 4 Al: the first row
     assert plan(feeder(breaker_a=200.0)).entries["feeder.gec"].value == "6 Cu"  # 4/0 Al: 4 Cu, to rods 6
