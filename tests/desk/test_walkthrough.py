@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import re
+from urllib.parse import quote
 
 import pytest
 from builders import answers
 from msgspec.structs import replace
 from PyQt6 import QtWidgets
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QUrl
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QFileDialog
 
@@ -360,3 +361,76 @@ def test_every_finding_of_the_walk_through_leads_to_a_field(desk):
         desk.go_to(Place(finding.place))
         assert desk.current in ("walkthrough", "service", "bench", "pulloff"), finding.place
         assert desk.focusWidget() is not None and desk.stage().isAncestorOf(desk.focusWidget()), finding.place
+
+
+# --- what is there, and the answers of the scope -------------------------------------------------------------------------
+def test_the_service_that_is_there_is_entered_by_keyboard_and_judged(window, keys):
+    """From an empty job: kept service, 100 A main on 2 Cu, a disconnect ahead with three wires going on: a STOP, said in the margin."""
+    window.new_job()
+    scope = window.stage().page("scope").form
+    choose(scope.fields["scope:service"], "stays as it is")
+    window.stage().show_page("chain")
+    there = window.stage().page("chain")
+
+    def type_in(place: str, text: str):
+        field = there.form.fields[place]
+        field.setFocus()
+        field.selectAll()
+        keys(window, text, "enter")
+        return field
+
+    type_in("old_panel:main_a", "100")
+    assert window.store.plan.service.main.value == 100
+    assert type_in("existing:riser_conductors", "2 cu").text() == "2 Cu"
+    type_in("existing:load_conductors", "2 cu")
+    assert window.store.plan.service.conductors.value == "2 Cu"
+    type_in("existing:disconnect_a", "100")
+    assert type_in("existing:disconnect_aic_a", "10k").text() == "10,000"
+    assert "write 10,000 or 10k" in type_in("existing:disconnect_aic_a", "10").fault.text()
+    type_in("existing:disconnect_aic_a", "22 kA")
+    assert "is not a whole number" in type_in("existing:feeder_wires", "a few").fault.text()
+    type_in("existing:feeder_wires", "3")
+    assert "Disconnect ahead: which kind?" in margin_text(window)
+    assert "3-wire feeder to the inside panel" in margin_text(window)
+    window.stage().show_page("scope")
+    choose(scope.fields["scope:disconnect_kind"], "meter disconnect")
+    assert "3-wire feeder" not in margin_text(window), "the panel stays the service equipment, with the bond"
+
+
+def test_a_link_made_new_is_ticked_and_unticked(desk, page):
+    there = page("1", "a", "chain")
+    tick = there.form.fields["renews:riser"]
+    tick.click()
+    assert "riser" in desk.store.job.scope.renews and "Riser raceway" in there.view.scene.spots[1].words
+    tick.click()
+    assert "riser" not in desk.store.job.scope.renews
+
+
+def test_groups_of_findings_open_by_a_key_and_by_a_click(window, keys):
+    window.stage().line.setFocus()
+    for line in ("1 20 14 den receptacles", "3 20 14 hall lights", "5 20 14 bedroom lights"):
+        keys(window, line, "enter")
+    keys(window, "ctrl+shift+f")
+    assert "14 Cu on 20 A: tags 1, 2, 3" in margin_text(window) and "Tag 2: 14 Cu on 20 A" not in margin_text(window)
+    keys(window, "f7")
+    assert all(f"Tag {tag}: 14 Cu on 20 A" in margin_text(window) for tag in (1, 2, 3))
+    keys(window, "f7")
+    assert "Tag 2: 14 Cu on 20 A" not in margin_text(window)
+    group = next(group for group in window.store.plan.groups if not group.alone)
+    window.margin.text.anchorClicked.emit(QUrl(f"group:{quote(group.key)}"))
+    assert "Tag 2: 14 Cu on 20 A" in margin_text(window)
+
+
+def test_a_utilitys_figures_are_kept_for_other_jobs(desk, page, typed):
+    over = page("1", "o", "overhead")
+    assert not over.sets.keep_button.isEnabled() and not over.sets.choice.isEnabled(), "a set needs a name"
+    typed(over.form, "utility:name", "North Valley co-op")
+    typed(over.form, "utility:guy_above_in", "20")
+    over.sets.keep_button.click()
+    typed(over.form, "utility:name", "somebody else")
+    typed(over.form, "utility:guy_above_in", "31")
+    choose(over.sets.choice, "North Valley co-op")
+    assert desk.store.job.utility.guy_above_in == 20 and over.form.fields["utility:guy_above_in"].text() == "20"
+    over.sets.path.write_text("{")
+    over.sets.keep_button.click()
+    assert "is not JSON" in over.sets.fault.text() and over.sets.path.read_text() == "{", "left as it is"

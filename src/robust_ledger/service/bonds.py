@@ -145,7 +145,7 @@ def wire_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """How many wires feed the inside panel behind a service disconnect: four; three that were found have to go [408.40, 250.142]."""
     if not job.first_ahead or not feeder_stays(job):
         return
-    make = Findings("service", codebook, STAGE).make
+    make = Findings("service", codebook, "walkthrough").make
     wires, wiring = job.existing.feeder_wires, job.existing.feeder_wiring
     bare = wiring == "se" and wires != 4
     if wires is not None and wires not in (3, 4):

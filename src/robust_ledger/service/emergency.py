@@ -114,7 +114,7 @@ def surge_entry(job: Job, codebook: Codebook) -> Entry:
 
 def emergency_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """An emergency disconnect that is missing, or whose place or kind is not told; a surge device that is missing."""
-    make = Findings("service", codebook, STAGE).make
+    make, found = Findings("service", codebook, STAGE).make, Findings("service", codebook, "walkthrough").make
     emergency, spd = entries["service.emergency"], entries["service.spd"]
     if emergency.value is Need.MISSING:
         yield make(
@@ -128,7 +128,7 @@ def emergency_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             rules=("emergency_disconnect",),
         )
     elif not emergency.known and job.scope.said:
-        yield make(
+        yield found(
             "emergency_where",
             Severity.ASK,
             at=AT,
@@ -138,7 +138,7 @@ def emergency_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             rules=("emergency_disconnect",),
         )
     if job.disconnect_ahead and job.scope.said and not job.scope.disconnect_kind:
-        yield make(
+        yield found(
             "disconnect_kind",
             Severity.ASK,
             at=KIND,

@@ -103,7 +103,7 @@ def kept_findings(
 
 def _ratings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Devices of a service that stays, not read or misread."""
-    make = Findings(STAGE, codebook, STAGE).make
+    make = Findings(STAGE, codebook, "walkthrough").make
     for words, rating_a, place in kept_ratings(job):
         name = "old_main" if place == OLD_MAIN else "disconnect"
         if rating_a is None:

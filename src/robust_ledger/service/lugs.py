@@ -74,7 +74,7 @@ def lug_findings(
 
 def knockout_findings(job: Job, jumper: Entry, codebook: Codebook) -> Iterator[Finding]:
     """Metal service raceways at concentric or eccentric knockouts and reducing washers: a bonding bushing or wedge with a jumper."""
-    there, make = job.existing, Findings(STAGE, codebook, STAGE).make
+    there, make = job.existing, Findings(STAGE, codebook, "walkthrough").make
     if job.raceway not in METAL_RACEWAYS or not job.scope.said or job.equipment.bonding_bushings:
         return
     size = jumper.text() if jumper.known else "by the table, once the conductors are known"

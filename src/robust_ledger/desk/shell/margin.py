@@ -227,7 +227,7 @@ def _badge(severity: Severity) -> str:
 
 def _group_head(group: Group, opened: bool) -> str:
     """One line for findings of one kind, with what to do about them."""
-    px, words = LOOK.px, "close" if opened else f"open {len(group.findings)}"
+    px, words = LOOK.px, "close" if opened else f"open\u00a0{len(group.findings)}"
     body = "" if opened else f"<p>{escape(group.text)} <b>{escape(group.remedy)}</b><br>"
     cites = "" if opened else f"<span style='color:{LOOK.theme.accent}'>{_cites_html(group.cites)}</span></p>"
     return (
