@@ -469,7 +469,7 @@ def test_an_alternative_is_looked_at_and_taken(desk, keys, qtbot):
     size = service.page("alternatives").form.fields["existing:trade_size"]
     size.setCurrentIndex(size.findText("1 in"))
     size.activated.emit(size.currentIndex())
-    assert {row[0]: row[6] for row in cells(table)}["150 A Cu"] == "raceway 1, needs 1-1/4 in"
+    assert {row[0]: row[7] for row in cells(table)}["150 A Cu"] == "raceway 1, needs 1-1/4 in"
 
 
 def test_the_fault_current_answers_to_its_fields(desk, keys, qtbot):

@@ -26,24 +26,25 @@ class Conductors(str):
     size: str
     metal: Metal
     sets: int
+    short: str
 
     def __new__(cls, size: str, metal: str, sets: int = 1) -> Self:
         one = size_text(size, metal)
         made = super().__new__(cls, f"{sets} × {one}" if sets > 1 else one)
-        made.size, made.metal, made.sets = size, cast(Metal, metal), sets
+        made.size, made.metal, made.sets, made.short = size, cast(Metal, metal), sets, str(made)
         return made
 
     @classmethod
-    def worded(cls, size: str, metal: str, words: str) -> Self:
-        """One conductor whose text says more than its size: "6 Cu, or 8 Cu in conduit"."""
+    def worded(cls, size: str, metal: str, words: str, short: str) -> Self:
+        """One conductor whose text says more than its size: "6 Cu, or 8 Cu in conduit", where there is little room "6 or 8 Cu"."""
         made = super().__new__(cls, words)
-        made.size, made.metal, made.sets = size, cast(Metal, metal), 1
+        made.size, made.metal, made.sets, made.short = size, cast(Metal, metal), 1, short
         return made
 
     def __reduce__(self) -> tuple[Any, tuple[Any, ...]]:
         """Copied as it is made."""
         if str(self) != str(type(self)(self.size, self.metal, self.sets)):
-            return type(self).worded, (self.size, self.metal, str(self))
+            return type(self).worded, (self.size, self.metal, str(self), self.short)
         return type(self), (self.size, self.metal, self.sets)
 
     @classmethod

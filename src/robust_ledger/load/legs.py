@@ -7,19 +7,21 @@ from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.tape import Calculation
 
-_GRAIN_VA = 10  # loads are dealt out in steps of this; a finer one moves nobody's main
+_GRAIN_VA = 10.0  # loads are dealt out in steps of this; a finer one moves nobody's main
+_MOST_GRAINS = 50_000  # half a million volt-amperes; what is odder is dealt out in larger steps
 
 
 def least_lean_va(loads_va: list[float], spread_va: float) -> float:
     """The least difference [VA] between two legs over which single 120 V loads can be dealt, when `spread_va` of small loads fills up
-    whichever leg is lower. Exact to 10 VA for any number of loads."""
-    grains = [round(va / _GRAIN_VA) for va in loads_va if va > 0]
+    whichever leg is lower. Exact to 10 VA for any number of loads of a dwelling."""
+    grain_va = max(_GRAIN_VA, sum(va for va in loads_va if va > 0) / _MOST_GRAINS)
+    grains = [round(va / grain_va) for va in loads_va if va > 0]
     whole, reach = sum(grains), 1
     for grain in grains:
         reach |= reach << grain
     half = whole // 2
     best = next(side for side in range(half, -1, -1) if reach >> side & 1)
-    return max(0.0, (whole - 2 * best) * _GRAIN_VA - spread_va)
+    return max(0.0, (whole - 2 * best) * grain_va - spread_va)
 
 
 def fuller_leg_entry(calculation: Calculation, inputs: LoadInputs) -> Entry | None:

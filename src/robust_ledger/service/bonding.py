@@ -29,7 +29,7 @@ def electrode_entry(ungrounded: Entry, codebook: Codebook) -> Entry:
 def electrode_size(size: str, metal: str) -> Conductors:
     """A GEC as it is run: 8 AWG copper only in raceway or armor, without it 6 AWG [250.64(B)]."""
     if (size, metal) == ("8", "cu"):
-        return Conductors.worded("8", "cu", "6 Cu, or 8 Cu in conduit")
+        return Conductors.worded("8", "cu", "6 Cu, or 8 Cu in conduit", "6 or 8 Cu")
     return Conductors(size, metal)
 
 

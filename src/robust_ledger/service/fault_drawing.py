@@ -10,6 +10,7 @@ from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
+from robust_ledger.service.fault import aic_places
 
 FOOT, HEAD = 44.0, 26.0
 
@@ -21,6 +22,7 @@ class FaultPlace(Struct, frozen=True):
     entry: Entry
     rating_a: float | None = None
     devices: bool = False
+    kind: str = "AIC"
 
     @property
     def over(self) -> bool:
@@ -35,8 +37,11 @@ def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[FaultPlace]:
     made = [
         FaultPlace("utility's end" if told else "utility's end, leg to leg", entries["service.fault_source"]),
         FaultPlace("meter", entries["service.fault_meter"]),
-        FaultPlace("panel", entries["service.fault_panel"], job.panel.aic_a, True),
     ]
+    for spot in aic_places(job, entries):
+        series = spot.key == "aic" and spot.rating_a is not None and spot.rating_a != job.panel.aic_a
+        kind = "series rating" if series else "AIC"
+        made.append(FaultPlace(spot.words, spot.fault, spot.rating_a, True, kind))
     if "feeder.fault" in entries:
         sub = job.sub_panel
         made.append(FaultPlace(sub.name or "sub-panel", entries["feeder.fault"], sub.aic_a, True))
@@ -70,7 +75,7 @@ def fault_scene(job: Job, entries: Mapping[str, Entry], width: float, height: fl
             scene.add(Stroke(middle - 60, at, middle + 60, at, "stop", True, 2))
             below = abs(at - 9 - (top - 12)) < 16
             y = at + 10 if below and at + 10 < top - 24 else at - 9
-            scene.add(Words(middle, y, f"AIC {number_text(rating)} A", 12, align="center", color="stop"))
+            scene.add(Words(middle, y, f"{place.kind} {number_text(rating)} A", 12, align="center", color="stop"))
         spoken = f"{words} {entry.text()}" + (f", AIC {number_text(rating)} A" if rating is not None else "")
         scene.spot(Box(middle - column / 2 + 4, 2, column - 8, height - 4), entry.id, spoken)
     return scene

@@ -81,7 +81,10 @@ def _needed(
         work.note("practice", "ampacity of the whole rating")
         return rating, 0.0
     work.note("practice", "by the load, main of the next size up", [codebook.cite("next_size_up")])
-    return work.entry_step(load, "ampacity needed: the load"), rating.amount
+    carried = work.entry_step(load, "the load")
+    if carried.known and carried.amount > rating.amount:  # a main below the load fails by itself
+        carried = work.smaller("no more than the main passes", [carried, rating])
+    return carried, rating.amount
 
 
 def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, main: Entry, codebook: Codebook) -> Entry:

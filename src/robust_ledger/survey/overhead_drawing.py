@@ -11,6 +11,7 @@ from robust_ledger.ledger.entry import Entry
 from robust_ledger.survey.overhead import OVER_WORDS, judged_clearances
 
 FOOT, HEAD = 30.0, 14.0
+MOST_STRAPS = 40  # no riser has more room for them in the drawing
 METER_FT = 5.0  # where a meter is drawn while the riser's length is not told
 
 
@@ -71,7 +72,7 @@ def _mast(
     scene.add(Words(x + 14, y(weatherhead_ft) - 16, f"weatherhead {weatherhead_ft:g}", 12))
     straps = entries.get("overhead.straps")
     if straps is not None and straps.known:
-        count = int(straps.amount)
+        count = min(int(straps.amount), MOST_STRAPS)
         for number in range(count):
             part = (number + 0.5) / count
             at = y(meter_ft + (weatherhead_ft - meter_ft) * part)

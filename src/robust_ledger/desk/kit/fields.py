@@ -197,9 +197,16 @@ class ChoiceField(Field, Choice):
         Choice.__init__(self)
         Field.__init__(self, store, label, get, put)
         self.setAccessibleName(label)
+        self.offer(choices)
+        self.activated.connect(self._chosen)
+
+    def offer(self, choices: Sequence[tuple[Any, str]]) -> None:
+        """Other choices in the place of those there are; nothing happens while they are the same."""
+        if [(self.itemData(n), self.itemText(n)) for n in range(self.count())] == list(choices):
+            return
+        self.clear()
         for value, words in choices:
             self.addItem(words, value)
-        self.activated.connect(self._chosen)
 
     def _chosen(self, index: int) -> None:
         if not self.commit(self.itemData(index)):

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout
 
 from robust_ledger.desk.kit.figure import Figure
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.job.conductors import Conductors
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import UNKNOWN, number_text
 from robust_ledger.plan import Plan
@@ -61,7 +62,8 @@ class BottomLine(QFrame):
 
     def _show(self, name: str, entry: Entry, whole: bool = False) -> None:
         """A figure with its unit apart; a size like "4/0 Al" has its metal as the unit."""
-        text, unit = [*entry.text().rsplit(" ", 1), ""][:2] if entry.known else (UNKNOWN, "")
+        words = entry.value.short if isinstance(entry.value, Conductors) else entry.text()
+        text, unit = [*words.rsplit(" ", 1), ""][:2] if entry.known else (UNKNOWN, "")
         if whole and entry.known:
             text = number_text(entry.amount, 0)
         self.figures[name].show_figure(text, unit, entry.id, not entry.known)

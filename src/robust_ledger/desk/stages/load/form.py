@@ -100,9 +100,7 @@ class LoadForm(Form):
         )
         self.add(
             "interlocked",
-            TickField(
-                store, "Interlock", self._get("interlocked"), self._put("interlocked"), "supplemental heat interlocked"
-            ),
+            ChoiceField(store, "Interlock", self._interlock, self._put_interlock, self._pumps()),
             4,
             0,
         )
@@ -123,6 +121,21 @@ class LoadForm(Form):
         for column in (1, 3, 5):
             self.grid.setColumnStretch(column, 1)
 
+    def _pumps(self) -> list[tuple[str, str]]:
+        """What supplemental heat can be interlocked with."""
+        pumps = [x for x in self.store.job.loads if x.kind is LoadKind.HEAT_PUMP]
+        named = [(f"with:{pump.id}", f"with {pump.name}") for pump in pumps]
+        return [("", "none"), ("with:", "with its heat pump"), *(named if len(named) > 1 else [])]
+
+    def _interlock(self, job: Job) -> str:
+        load = job.load(self.load_id)
+        return f"with:{load.interlocks_with}" if load is not None and load.interlocked else ""
+
+    def _put_interlock(self, job: Job, value: str) -> Job:
+        if job.load(self.load_id) is None:
+            return job
+        return change_load(job, self.load_id, interlocked=bool(value), interlocks_with=value.removeprefix("with:"))
+
     def show_load(self, load_id: str) -> None:
         """Show another load; what was typed wrong for the one before is given up."""
         if load_id != self.load_id:
@@ -130,6 +143,9 @@ class LoadForm(Form):
                 if isinstance(field, TextField):
                     field.give_up()
         self.load_id = load_id
+        interlock = self.fields["interlocked"]
+        assert isinstance(interlock, ChoiceField)
+        interlock.offer(self._pumps())
         self.setEnabled(self._load() is not None)
         self.refresh()
 

@@ -80,8 +80,7 @@ class HousePage(Page):
         laundry = TextField(store, "Laundry circuits", *of("dwelling", "laundry_circuits"), read_count(1, 6))
         first.add("dwelling:laundry", laundry, 0, 2, 40)
         volts = [("120/240", "120/240 V"), ("208Y/120", "208Y/120 V")]
-        units = of("dwelling", "units")
-        first.add("dwelling:units", TextField(store, "Dwelling units", *units, _read_units, str, "one?"), 0, 4, 52)
+
         first.add("dwelling:supply", ChoiceField(store, "Supply", *of("dwelling", "supply"), volts), 0, 3)
         practices = [("block", "in the block"), ("added", "added at 100%"), ("continuous", "at 125%")]
         second.add(
@@ -89,6 +88,8 @@ class HousePage(Page):
         )
         setpoint = TextField(store, "EMS limit, A", *of("management", "setpoint_a"), read_amps, amps_text, "none")
         second.add("management:setpoint_a", setpoint, 0, 1, 56)
+        units = of("dwelling", "units")
+        second.add("dwelling:units", TextField(store, "Dwelling units", *units, _read_units, str, "one?"), 0, 2, 56)
         for form in (first, second):
             form.grid.setColumnStretch(8, 1)
         return first, second

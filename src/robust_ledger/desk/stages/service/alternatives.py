@@ -10,7 +10,7 @@ from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.job.conductors import METAL_TEXT
+from robust_ledger.job.conductors import METAL_TEXT, Conductors
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan
@@ -38,6 +38,7 @@ class AlternativesPage(Page):
             [
                 Column("Main", 76),
                 Column("83%", 72),
+                Column("By load", 72),
                 Column("Whole", 84),
                 Column("Neutral", 62),
                 Column("Raceway", 74),
@@ -92,14 +93,17 @@ class AlternativesPage(Page):
             cells = (
                 f"{one.rating_a:g} A {METAL_TEXT[one.metal]}",
                 _size(one.dwelling.text()),
-                _size((one.strict if plan.job.decisions.conductor_rule == "strict" else one.full).text()),
+                _size(one.full.text()),
+                _size(one.strict.text()),
                 _size(one.neutral.text()),
                 one.raceway.text(),
-                _size(one.electrode.text()),
+                _size(
+                    one.electrode.value.short if isinstance(one.electrode.value, Conductors) else one.electrode.text()
+                ),
                 words,
             )
             mood = "bold" if used or one is first else "" if one.passes else "faint"
-            rows.append(Row(one.key, cells, mood, (6,) if not one.passes else ()))
+            rows.append(Row(one.key, cells, mood, (7,) if not one.passes else ()))
         self.table.show_rows(rows)
         self.words.setText(_summary(first, plan))
 

@@ -85,7 +85,7 @@ class EquipmentPage(Page):
         )
         self.table = LedgerTable(
             "Equipment of the service",
-            [Column("What", 240), Column("Answer", 0), Column("Section", 150)],
+            [Column("What", 270), Column("Answer", 0), Column("Section", 150)],
             row_height=27,
         )
         self.table.chosen.connect(store.choose_entry)

@@ -32,13 +32,15 @@ class FaultPage(Page):
                     f.feet("service_run:length_ft", "Length, ft", hint="not known"),
                     f.number("existing:utility_fault_a", "Utility's figure, A", 100, 200_000),
                     f.aic("panel:aic_a", "Panel AIC, A"),
-                    f.aic("panel:series_aic_a", "series with ahead, A"),
                 ],
                 [
                     f.feet("service_run:riser_ft", "to the meter, ft", hint="not known"),
                     f.number("existing:transformer_kva", "Transformer, kVA", 1, 1000),
                     f.number("existing:transformer_percent_z", "its impedance, %", 0.2, 10),
-                    f.aic("existing:disconnect_aic_a", "Disconnect AIC, A"),
+                ],
+                [
+                    f.aic("existing:disconnect_aic_a", "Disconnect AIC"),
+                    f.aic("panel:series_aic_a", "Panel in series, A"),
                 ],
             ],
             96,
@@ -77,7 +79,7 @@ class FaultPage(Page):
                 )
         for place in fault_places(plan.job, plan.entries):
             entry = place.entry
-            read = f"{number_text(place.rating_a)} A, AIC" if place.rating_a else "AIC not read"
+            read = f"{number_text(place.rating_a)} A, {place.kind}" if place.rating_a else "AIC not read"
             words = f"not known: {entry.why_unknown}" if not entry.known else read if place.devices else ""
             warn = (1, 2) if place.over else ()
             rows.append(Row(entry.id, (entry.label, entry.text(), words), "bold" if place.devices else "", warn))

@@ -38,7 +38,7 @@ class SizesPage(Page):
             100,
         )
         self.table = LedgerTable(
-            "Sizes of the service", [Column("What", 220), Column("Size", 130, True), Column("By", 0)], row_height=27
+            "Sizes of the service", [Column("What", 220), Column("Size", 180, True), Column("By", 0)], row_height=25
         )
         self.table.chosen.connect(store.choose_entry)
         column = QVBoxLayout(self)
@@ -66,10 +66,12 @@ def _rows(plan: Plan) -> list[Row]:
         ),
         Row("service.main", ("Main", plan.service.main.text(), by)),
     ]
+    if there := entries.get("service.conductors.there"):
+        rows.append(Row(there.id, ("Conductors as found", there.text(), "they stay"), "bold"))
     for metal in METALS:
         for rule in RULES:
             entry = entries[f"service.conductors.{metal}.{rule}"]
-            used = (metal, rule) == (decisions.metal, decisions.conductor_rule)
+            used = there is None and (metal, rule) == (decisions.metal, decisions.conductor_rule)
             words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
             cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
             rows.append(Row(entry.id, cells, "bold" if used else "faint"))
@@ -78,10 +80,16 @@ def _rows(plan: Plan) -> list[Row]:
     for name, words, why in (
         ("load.neutral", "Neutral load", "largest unbalance"),
         ("service.neutral", "Neutral conductor", "load, least by table"),
+        ("service.neutral_pulled", "Neutral to be pulled", "as it comes, or as chosen beside the one-line"),
+        ("service.raceway", "Raceway needed", "by what is pulled"),
+        ("service.inside", "Feeder to the inside panel", "by the device ahead"),
         ("service.gec", "GEC", "by the conductors; each electrode's under Walk-through"),
-        ("service.egc", "EGC", "of a feeder, by the main"),
+        ("service.egc", "EGC", "of a feeder, by the device ahead"),
         ("service.mbj", "Main bonding jumper", "by the conductors"),
+        ("service.bending", "Wire-bending space", "at the main terminals"),
     ):
+        if name not in entries:
+            continue
         rows.append(Row(name, (words, entries[name].text(), why)))
     for entry in plan.entries.values():
         if entry.id.startswith("service.split."):

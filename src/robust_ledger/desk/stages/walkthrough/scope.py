@@ -43,7 +43,7 @@ class ScopePage(Page):
         self.words = label("", "live")
         self.words.setWordWrap(True)
         self.table = LedgerTable(
-            "What follows from the scope", [Column("What follows", 220), Column("", 0)], row_height=27
+            "What follows from the scope", [Column("What follows", 260), Column("", 0)], row_height=27
         )
         self.table.chosen.connect(store.choose_entry)
         column = QVBoxLayout(self)
