@@ -135,6 +135,9 @@ PAIRS = [
     ("service conductors smaller than the disconnect that protects them", behind(panel={"bus_a": 200.0}),
      {"existing": {"load_conductors": "6 Cu"}}, "service.link:load_conductors", "STOP"),
     ("old main larger than the service conductors", kept(), {"old_panel": {"main_a": 150.0}}, "service.link:riser_conductors", "STOP"),
+    ("conductors not read", kept(), {"existing": {"riser_conductors": "", "load_conductors": "?"}}, "service.kept_conductors", "ASK"),
+    ("a service of 60 A whose main is replaced", kept(), {"old_panel": {"main_a": 60.0}}, "service.main_minimum", "FIX"),
+    ("a service of 60 A whose disconnect is left alone", behind(), {"existing": {"disconnect_a": 60.0}}, "service.main_minimum", "NOTE"),
     ("a main above the service that stays", kept(), {"decisions": {"main_a": 110.0}}, "service.kept_main", "FIX"),
     ("old main not read", kept(), {"old_panel": {"main_a": None}}, "service.kept_rating:old_main", "ASK"),
     ("old main of no standard rating", kept(), {"old_panel": {"main_a": 95.0}}, "service.kept_rating:old_main", "ASK"),
@@ -197,6 +200,23 @@ def test_se_cable_with_a_bare_neutral_is_three_wires():
         finding(behind(existing={"feeder_wires": None, "feeder_wiring": "ser"}), "service.feeder_wires").severity
         == "ASK"
     )
+
+
+def test_one_fault_is_said_once():
+    """A kept disconnect above the bus is told with the disconnect, not with the main too."""
+    job = behind(existing={"disconnect_a": 200.0})
+    assert {"service.kept_bus", "service.bus"} & finding_ids(plan(job)) == {"service.kept_bus"}
+
+
+def test_below_100_amperes_what_is_there_may_be_the_next_size_up():
+    """6 Cu at 60 °C carries 55 A: a main of 60 is the next size up, unless the practice is strict or the load is above 55."""
+    old = {"riser_conductors": "6 Cu", "load_conductors": "6 Cu", "insulation_c": 60}
+    small = kept(load(K.COOKING, "8kW", "range"), existing=old, old_panel={"main_a": 60.0})
+    assert "service.link:riser_conductors" not in finding_ids(plan(small))
+    strict = with_part(small, "decisions", conductor_rule="strict")
+    assert "service.link:riser_conductors" in finding_ids(plan(strict))
+    full = kept(load(K.COOKING, "12kW", "range"), existing=old, old_panel={"main_a": 60.0})
+    assert plan(full).load.governing.value == 59 and "service.link:riser_conductors" in finding_ids(plan(full))
 
 
 def test_insulation_is_asked_for_only_where_it_decides():
@@ -305,3 +325,29 @@ def test_83_percent_on_208_volts_is_for_feeders_only():
     made = plan(wye)
     assert made.service.conductors.value == "3/0 Cu", "39,575 VA ÷ 208 V = 190 A: 200 A at 75 °C"
     assert made.entries["service.inside"].value == "2/0 Cu"
+
+
+# --- what to do, with figures -------------------------------------------------------------------------------------------
+WAYS = [
+    (kept(existing={"meter_label_a": None}, decisions={"main_a": 60.0}), "service.main_small", "Choose 70 A, or take 7 A of load out."),
+    (kept(equipment={"inverter_a": 60.0, "inverter_opposite": True}), "service.solar",
+     "A main of 70 A or less; an inverter of 40 A or less; a bus of 146 A or more; or a connection ahead of the main."),
+    (kept(existing={"load_conductors": "4 Al"}), "service.link:load_conductors", "Replace it (mark it new), or take a main of 60 A or less."),
+    (kept(grounding={"rod_spacing_ft": 4.0}), "grounding.spacing", "Drive a third rod 6 ft or more from both, and bond it to them."),
+    (kept(grounding={"gec_new": False, "gec": "10 Cu", "unspliced": True}), "grounding.gec",
+     "Run a new one of 6 Cu, or 8 Cu in conduit in one piece, and mark it new."),
+    (kept(grounding={"intersystem": 1}), "grounding.intersystem", "Plan an IBT with 3 terminals or more outside, at the meter or the disconnect."),
+    (kept(fit={"space_width_in": 26.0}), "fit.space_width_in", "Clear it to 30 in wide, or choose another place."),
+    (kept(fit={"meter_in": 80.0, "meter_low_in": 48.0, "meter_high_in": 72.0}), "fit.meter",
+     "Put its center between 48 and 72 in, or have the utility agree."),
+    (house(1500, scope="upgrade", overhead={"over": "drive", "span_ft": 10.5}), "overhead.span_ft",
+     "Raise it by 1.5 ft: a higher attachment or mast, or have the utility attach elsewhere."),
+    (house(1500, *LOADS, sub_panel={"breaker_a": 60.0, "load_a": 70.0}), "feeder.load",
+     "A breaker of 70 A with its feeder, or no more than 60 A of load."),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("job", "finding_id", "remedy"), WAYS, ids=[way[1] for way in WAYS])
+def test_a_remedy_says_what_an_electrician_would_do(job, finding_id, remedy):
+    made = finding(job, finding_id)
+    assert made is not None and made.remedy == remedy

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import previous_rating_a
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
@@ -77,6 +79,20 @@ def solar_limit(work: Working, job: Job, codebook: Codebook) -> Step:
     return work.product("most", [bus, work.take(codebook.step("solar_bus"))], "A", [codebook.cite("solar")])
 
 
+def _solar_ways(job: Job, solar: Entry, limit_a: float, codebook: Codebook) -> Iterator[str]:
+    """What would keep the bus rule, each with its figure."""
+    factor = codebook.number("solar_factor")
+    fed_a = factor * (job.equipment.inverter_a or 0)
+    main_a = previous_rating_a(codebook, limit_a - fed_a) if limit_a > fed_a else None
+    if main_a is not None:
+        yield f"A main of {main_a:g} A or less;"
+    yield f"an inverter of {max(0.0, (limit_a - (solar.amount - fed_a)) / factor):.0f} A or less;"
+    if not job.equipment.inverter_opposite:
+        yield "its breaker at the end of the bus away from the main, which makes the limit 120% of the bus;"
+    share = codebook.number("solar_bus") if job.equipment.inverter_opposite else 1.0
+    yield f"a bus of {math.ceil(solar.amount / share):g} A or more; or a connection ahead of the main."
+
+
 def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """What is required and not planned, and what does not go together."""
     make = Findings("service", codebook, STAGE).make
@@ -112,6 +128,6 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
                 at=Place("equipment:inverter_a"),
                 title=f"120% bus rule exceeded: {solar.text()} > {limit.text()}",
                 text="Main and inverter together can put more on the bus than it carries.",
-                remedy="A smaller main, a larger bus, a smaller inverter, or a connection ahead of the main.",
+                remedy=" ".join(_solar_ways(job, solar, limit.amount, codebook)),
                 rules=("solar",),
             )

@@ -154,6 +154,11 @@ def _breaker(work: Working, job: Job, codebook: Codebook) -> Step:
     return work.given(label, sound, "A", Place("sub_panel:breaker_a"))
 
 
+def _rating_for(load_a: float, codebook: Codebook) -> str:
+    rating_a = next_rating_a(codebook, load_a)
+    return f"{rating_a:g} A" if rating_a else "a larger size"
+
+
 def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebook) -> Iterator[Finding]:
     """What is wrong with the sub-panel: breaker, wires, bond, electrodes, disconnect, AIC."""
     if not job.has_sub_panel:
@@ -188,7 +193,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             at=Place("sub_panel:breaker_a"),
             title=f"Feeder breaker {sub.breaker_a:g} A above the main",
             text=f"The main is {main.text()}; the feeder's breaker never opens first.",
-            remedy="Choose a smaller one.",
+            remedy=f"Choose {main.text()} or less.",
         )
     if sub.load_a is not None and sub.load_a > sub.breaker_a:
         yield make(
@@ -197,7 +202,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             at=Place("sub_panel:load_a"),
             title=f"The {name} is to carry more than its breaker",
             text=f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.",
-            remedy="A larger breaker and feeder, or less load.",
+            remedy=f"A breaker of {_rating_for(sub.load_a, codebook)} with its feeder, or no more than {sub.breaker_a:g} A of load.",
             rules=("service_rating",),
         )
     yield from _wires(job, name, codebook)
@@ -208,7 +213,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             at=Place("sub_panel:rods"),
             title=f"The {name} needs electrodes of its own",
             text=f"A separate building with a feeder; {sub.rods} rods are planned there.",
-            remedy="Plan two rods, or accept with the electrode that is there.",
+            remedy="Drive two rods 6 ft or more apart there, or accept with the electrode that is there.",
             rules=(
                 "outbuilding_electrode",
                 "electrode_rods",

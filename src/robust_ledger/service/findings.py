@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating
+from robust_ledger.codebook.conductors import is_standard_rating, next_rating_a
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry, Finding, Severity
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.service.bonds import split_mains
@@ -40,29 +40,24 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
             at=Place("decisions:main_a"),
             title=f"Main {rating:g} A is below the load",
             text=f"The calculated load is {load.text()}, the chosen main {main.text()}.",
-            remedy="Choose a larger main, or take load out.",
+            remedy=_larger(load, main, codebook),
             rules=("service_rating",),
         )
     least = codebook.step("dwelling_main_min_a")
     if rating < least.amount:
-        yield make(
-            "main_minimum",
-            Severity.STOP,
-            at=Place("decisions:main_a"),
-            title=f"Main {rating:g} A is too small for a dwelling",
-            text=f"A dwelling's service disconnect is rated at least {least.text()}.",
-            remedy=f"Choose {least.text()} or more.",
-            cites=least.cites,
-        )
+        yield _minimum(job, rating, least, codebook)
     yield from _meter(job, main, codebook)
-    if rating > job.panel.bus_a and not split_mains(job):
+    by_kept = (
+        job.panel.main == "lugs" and job.kept_disconnect and job.first_ahead
+    )  # told with the disconnect that stays
+    if rating > job.panel.bus_a and not split_mains(job) and not by_kept:
         yield make(
             "bus",
             Severity.STOP,
             at=Place("panel:bus_a"),
             title=f"Panel bus is {job.panel.bus_a:g} A",
             text=f"A main of {main.text()} does not protect a bus of {job.panel.bus_a:g} A.",
-            remedy="Choose a panel with a larger bus, or a smaller main.",
+            remedy=f"Choose a panel with a bus of {main.text()} or more, or a main of {job.panel.bus_a:g} A or less.",
             rules=(
                 "panel_bus",
                 "panel_protection",
@@ -78,6 +73,38 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
             remedy="Choose a main-breaker panel, or say that a disconnect stands ahead of it.",
             rules=("panel_protection",),
         )
+
+
+def _larger(load: Entry, main: Entry, codebook: Codebook) -> str:
+    """The main that carries the load, and what would have to go for the one chosen."""
+    rating_a = next_rating_a(codebook, load.amount)
+    words = f"Choose {rating_a:g} A" if rating_a else "Choose a larger main"
+    return f"{words}, or take {load.amount - main.amount:g} A of load out."
+
+
+def _minimum(job: Job, rating: float, least: Step, codebook: Codebook) -> Finding:
+    """A main below what a dwelling's service disconnect has to have: as planned it cannot be; one that was found and is replaced by
+    another of its size has to be upgraded or agreed; one that is left alone is told."""
+    stays = job.scope.keeps_service and job.decisions.main_a is None
+    alone = stays and job.kept_disconnect and job.first_ahead
+    severity = Severity.NOTE if alone else Severity.FIX if stays else Severity.STOP
+    return Findings(STAGE, codebook, STAGE).make(
+        "main_minimum",
+        severity,
+        at=Place("old_panel:main_a") if stays else Place("decisions:main_a"),
+        title=f"Existing service of {rating:g} A is small for a dwelling"
+        if stays
+        else f"Main {rating:g} A is too small for a dwelling",
+        text=f"A dwelling's service disconnect is rated at least {least.text()}; an old one that stays may be smaller."
+        if stays
+        else f"A dwelling's service disconnect is rated at least {least.text()}.",
+        remedy="Tell the owner."
+        if alone
+        else f"Upgrade to {least.text()}, or have the AHJ agree to {rating:g} A."
+        if stays
+        else f"Choose {least.text()} or more.",
+        cites=least.cites,
+    )
 
 
 def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:

@@ -15,7 +15,15 @@ from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.sizing import open_to_83
-from robust_ledger.service.stays import DISCONNECT, OLD_MAIN, column_of, column_words, kept_ratings
+from robust_ledger.service.stays import (
+    DISCONNECT,
+    OLD_MAIN,
+    column_of,
+    column_words,
+    conductors_stay,
+    kept_ratings,
+    staying_runs,
+)
 
 STAGE = "service"
 FEEDER = Place("existing:feeder_conductors")
@@ -35,14 +43,14 @@ def carried_a(
         return Step("largest standard device", None, "A")
     rule, cites = job.decisions.conductor_rule, [codebook.cite("standard_ratings")]
     best = previous_rating_a(codebook, ampacity)
+    if rule != "strict" and not (load.known and load.amount > ampacity):
+        best = next_rating_a(codebook, ampacity)
+        cites = [codebook.cite("next_size_up")]
     if rule == "dwelling":
         factor = work.take(codebook.step("dwelling_factor", "83% rule"))
         by_83 = previous_rating_a(codebook, ampacity / factor.amount)
         if by_83 is not None and not open_to_83(job, by_83, feeder, codebook):
             best = max(best or 0, by_83)
-    elif rule == "full" and not (load.known and load.amount > ampacity):
-        best = next_rating_a(codebook, ampacity)
-        cites = [codebook.cite("next_size_up")]
     return work.take(Step("largest standard device they are good for", best, "A", cites=tuple(cites)))
 
 
@@ -64,6 +72,16 @@ def kept_findings(
     make = Findings(STAGE, codebook, STAGE).make
     if job.scope.keeps_service and job.decisions.main_a is None:
         yield from _ratings(job, codebook)
+    if conductors_stay(job) and not any(Conductors.read(found) for _field, _words, found in staying_runs(job)):
+        yield Findings(STAGE, codebook, "walkthrough").make(
+            "kept_conductors",
+            Severity.ASK,
+            at=Place("existing:riser_conductors"),
+            title="Service conductors not read",
+            text="They stay; whether they hold the main, and the size of GEC and bonding jumper, follow from them.",
+            remedy="Read size and metal at the meter or in the panel, like 2 Cu or 4/0 Al, and the print on the jacket.",
+            rules=("service_overload", "electrode"),
+        )
     old_a = min((r for _words, r, _place in kept_ratings(job) if r), default=None)
     if job.scope.keeps_service and main.known and old_a is not None and main.amount > old_a:
         yield make(

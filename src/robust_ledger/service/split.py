@@ -74,7 +74,7 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
             at=MAINS,
             title=f"{', '.join(odd)} A is not a standard size",
             text="Its conductors are unknown with it.",
-            remedy="Choose standard ratings.",
+            remedy="Choose standard ratings, like 100, 125, 150, 175 or 200 A.",
             rules=("standard_ratings",),
         )
     if mains[0] > job.panel.bus_a:
@@ -84,7 +84,7 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
             at=MAINS,
             title=f"Panel bus is {job.panel.bus_a:g} A",
             text=f"A main of {mains[0]:g} A does not protect it.",
-            remedy="A larger bus or a smaller main.",
+            remedy=f"Take a panel with a bus of {mains[0]:g} A or more, or a main of {job.panel.bus_a:g} A or less.",
             rules=("panel_bus",),
         )
     if load.known and sum(mains) < load.amount:
@@ -94,6 +94,6 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
             at=MAINS,
             title="The mains together are below the load",
             text=f"{' + '.join(f'{m:g}' for m in mains)} A against {load.text()}.",
-            remedy="Choose larger mains.",
+            remedy=f"Choose mains that come to {load.text()} or more together.",
             rules=("service_rating",),
         )

@@ -144,7 +144,7 @@ def _largest_main(
         if ampacity is None:
             continue
         open_here = rule == "dwelling" and not open_to_83(job, rating, False, codebook)
-        next_up = rule == "full" and not (load.known and load.amount > ampacity)
+        next_up = rule != "strict" and not open_here and not (load.known and load.amount > ampacity)
         reach = (next_rating_a(codebook, ampacity) or 0) if next_up else ampacity
         if reach >= rating * (factor.amount if open_here else 1.0) - 1e-9:
             best, ruled = rating, open_here
@@ -160,7 +160,7 @@ def _largest_main(
     work.take(Step(label, allowed_a(codebook, size, metal, column, lying), "A", cites=(table,)))
     if ruled:
         work.take(factor)
-    elif rule == "full":
+    elif rule != "strict":
         work.note("practice", "by the load, main of the next size up", [codebook.cite("next_size_up")])
     return best
 
@@ -247,12 +247,12 @@ def chain_findings(
     for name, title, found in staying_runs(job):
         limit = conductor_limit(name, title, found, job, load, codebook)
         if limit.known and limit.amount < guard.amount:
-            yield _short(name, title, f"{found} are good for a main of {limit.text()}", guard, codebook)
+            yield _short(name, title, f"{found} are good for a main of {limit.text()}", guard, codebook, limit.text())
         elif limit.known and job.existing.insulation_c is None:
             yield from _insulation(name, title, found, job, load, main, codebook)
     there_a = job.existing.disconnect_a
     if there_a is not None and job.kept_disconnect and there_a < main.amount:
-        yield _short("disconnect", "Disconnect", f"it is rated {there_a:g} A", main, codebook)
+        yield _short("disconnect", "Disconnect", f"it is rated {there_a:g} A", main, codebook, f"{there_a:g} A")
     hot = picked(ungrounded)
     if not has_riser(job) or "riser" in job.scope.renews or hot is None or conductors_stay(job):
         return
@@ -300,7 +300,7 @@ def _insulation(
         )
 
 
-def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook) -> Finding:
+def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook, largest: str = "") -> Finding:
     return Findings("service", codebook, STAGE).make(
         f"link:{name}",
         Severity.STOP if name.endswith("conductors") else Severity.FIX,
@@ -311,7 +311,7 @@ def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook) -
         else Place.of("existing", name),
         title=f"{title} too small for {main.text()}",
         text=f"As found, {words}.",
-        remedy="Mark it to be new, or take a smaller main.",
+        remedy=f"Replace it (mark it new), or take {f'a main of {largest} or less' if largest else 'a smaller main'}.",
         rules=("service_overload",) if name.endswith("conductors") else ("service_rating",),
     )
 

@@ -219,7 +219,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             at=Place("fit:new_bottom_in"),
             title=f"Panel's bottom {'too high' if over else 'too low'}",
             text=f"{bottom.text()} chosen, {edge.text()} is the edge {_binds(edge)}.",
-            remedy="Choose a height within the band.",
+            remedy=f"Set it from {low.text()} to {high.text()}.",
             rules=("handle_height",),
         )
     handle = entries["fit.handle"]
@@ -230,7 +230,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             at=Place("fit:handle_in"),
             title="Breaker handle above 6 ft 7 in",
             text=f"It would be at {handle.text()}, allowed is {codebook.step('handle_most_in').text()}.",
-            remedy="Mount the panel lower.",
+            remedy=f"Mount the panel {handle.amount - codebook.number('handle_most_in'):g} in lower.",
             rules=("handle_height",),
         )
     for field, words in (("space_width_in", "wide"), ("space_depth_in", "deep"), ("space_height_in", "high")):
@@ -242,7 +242,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
                 at=Place.of("fit", field),
                 title=f"Working space only {value:g} in {words}",
                 text=f"{limit.text()} minimum: 30 in wide, 36 in deep, 6 ft 6 in high clear working space.",
-                remedy="Clear the space, or choose another place.",
+                remedy=f"Clear it to {limit.text()} {words}, or choose another place.",
                 rules=("working_space",),
             )
     yield from _wall_findings(job, codebook)
@@ -256,9 +256,17 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
                 at=Place("fit:meter_in"),
                 title=f"Meter {'above' if above else 'below'} the utility's window",
                 text=f"Its center is planned at {fit.meter_in:g} in.",
-                remedy="Move it, or ask the utility.",
+                remedy=f"Put its center {_window(job)}, or have the utility agree.",
                 rules=("meter_socket",),
             )
+
+
+def _window(job: Job) -> str:
+    """The utility's window for the meter in words."""
+    low, high = job.utility.meter_low_in, job.utility.meter_high_in
+    if low is not None and high is not None:
+        return f"between {low:g} and {high:g} in"
+    return f"at {low:g} in or higher" if low is not None else f"at {high:g} in or lower"
 
 
 def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:

@@ -202,7 +202,7 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             at=Place("grounding:water_pipe_ft"),
             title="Water pipe needs a supplemental electrode",
             text="A metal water pipe is always supplemented by another electrode.",
-            remedy="Drive rods beside it.",
+            remedy="Drive two rods 6 ft or more apart beside it, and bond them to the pipe's GEC.",
             rules=("electrode_water",),
         )
     if grounding.water_pipe_ft and not is_electrode(grounding, codebook):
@@ -240,7 +240,9 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             at=Place("grounding:gas"),
             title="Gas pipe not bonded",
             text="Metal gas piping that may become live is bonded.",
-            remedy="Bond it by the circuit likely to energize it.",
+            remedy=f"Bond it with {entries['grounding.gas_bond'].text()}, where it can be reached."
+            if entries["grounding.gas_bond"].known
+            else "Bond it by the circuit likely to energize it: enter its rating.",
             rules=("gas_bond",),
         )
     if grounding.water_bonded is False:
@@ -250,7 +252,7 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             at=Place("grounding:water_bonded"),
             title="Water pipes not bonded",
             text="Hot and cold metal pipes inside are bonded.",
-            remedy="Bond cold, and hot across the heater.",
+            remedy=f"Bond the cold pipe with {_bond_size(entries)}, and the hot one to it across the heater.",
             rules=("water_bond",),
         )
     least = codebook.number("intersystem_terminals")
@@ -264,9 +266,14 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             if known
             else "Intersystem bonding termination (IBT) not checked",
             text=f"Phone, cable and antenna grounds each need a terminal outside, {least:g} at the least.",
-            remedy="Plan a termination at the meter or the disconnect.",
+            remedy=f"Plan an IBT with {least:g} terminals or more outside, at the meter or the disconnect.",
             rules=("intersystem",),
         )
+
+
+def _bond_size(entries: Mapping[str, Entry]) -> str:
+    bond = entries["grounding.water_bond"]
+    return bond.text() if bond.known else "the size of the bonding table"
 
 
 def _asked_for(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -365,7 +372,7 @@ def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], co
                 at=Place("grounding:gec"),
                 title=f"GEC {grounding.gec} is too small",
                 text=f"{largest.label}: {largest.text()} is needed.",
-                remedy="Mark it new.",
+                remedy=f"Run a new one of {largest.text()} in one piece, and mark it new.",
                 rules=("electrode",),
             )
     enough = found is not None and not any(

@@ -32,7 +32,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             at=Place("location:room"),
             title="Panel in bathroom: not allowed",
             text="Overcurrent devices stay out of bathrooms.",
-            remedy="Choose another place.",
+            remedy="Move it to a hall, utility room, basement or garage, with 30 by 36 in clear in front.",
             rules=("room_bath",),
         )
     if place.room == "closet" or place.near_ignitible:
@@ -42,7 +42,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             at=Place("location:room"),
             title="Panel in clothes closet: not allowed",
             text="A clothes closet, or storage like it, is no place for overcurrent devices.",
-            remedy="Choose another place.",
+            remedy="Move it to a hall, utility room, basement or garage, with 30 by 36 in clear in front.",
             rules=("room_closet",),
         )
     if place.over_steps:
@@ -52,7 +52,7 @@ def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             at=Place("location:over_steps"),
             title="Panel over stairs: not allowed",
             text="There is no safe place to stand in front of it.",
-            remedy="Choose another place.",
+            remedy="Move it to a hall, utility room, basement or garage, with 30 by 36 in clear in front.",
             rules=("room_steps",),
         )
     if place.face != "wall":

@@ -146,6 +146,22 @@ def judged_clearances(job: Job, entries: Mapping[str, Entry], codebook: Codebook
     return made
 
 
+def _remedy(one: Clearance, entry: Entry, limit: Step) -> str:
+    """What to change, by how much."""
+    by = f"{abs(entry.amount - limit.amount):g} {limit.unit}"
+    if one.field.startswith("strap"):
+        return (
+            f"Set straps no further apart than {limit.text()}."
+            if one.field.endswith("between_in")
+            else f"Set it within {limit.text()}."
+        )
+    if one.field == "window_ft":
+        return f"Move the conductors {by} away, or have them run above the window."
+    if one.least:
+        return f"Raise it by {by}: a higher attachment or mast, or have the utility attach elsewhere."
+    return f"Shorten it by {by}, or keep the full height above the roof."
+
+
 def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """Figures that do not keep their limit, with the habit they come from; the head below the attachment; the drip loop."""
     over, make = job.overhead, Findings("overhead", codebook).make
@@ -159,7 +175,7 @@ def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
                 at=Place.of("overhead", one.field),
                 title=f"{one.words}: {entry.text()}",
                 text=f"{'At least' if one.least else 'At most'} {limit.text()} required.{habit}",
-                remedy="Change the plan, or ask the utility for another attachment.",
+                remedy=_remedy(one, entry, limit),
                 rules=(one.rule,),
             )
     if over.weatherhead_ft is not None and over.attachment_ft is not None and over.weatherhead_ft < over.attachment_ft:

@@ -14,7 +14,7 @@ from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.service.result import ServiceResult
 from robust_ledger.survey.chain import Link, chain_findings, links, weakest
 from robust_ledger.survey.defects import Judged, defect_entries, defect_findings, judged
-from robust_ledger.survey.fit import fit_entries, fit_findings, known_fit
+from robust_ledger.survey.fit import fit_entries, fit_findings
 from robust_ledger.survey.grounding import grounding_entries, grounding_findings
 from robust_ledger.survey.location import location_findings
 from robust_ledger.survey.odd import odd_findings
@@ -37,7 +37,7 @@ def _findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Ite
     yield from odd_findings(job, codebook)
     if "grounding" in topics and job.scope.said:
         yield from grounding_findings(job, entries, codebook)
-    if "fit" in topics and known_fit(job.fit):
+    if "fit" in topics:
         yield from fit_findings(job, entries, codebook)
     if "overhead" in topics:
         yield from overhead_findings(job, entries, codebook)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import LoadKind, When
@@ -73,7 +74,7 @@ def single_findings(load: LoadResult, main: Entry) -> Iterator[Finding]:
                 at=Place.load(one.id),
                 title=f"{one.name}: {amps:.0f} A on a main of {main.text()}",
                 text=f"{plate.text()} ÷ {volts:g} V = {amps:.1f} A: alone it trips the main, whatever the demand factors give.",
-                remedy="A larger service, a smaller unit, or gas.",
+                remedy=f"A main of {_rating_text(amps, codebook)}, a unit of {main.amount * volts / 1000:.1f} kW or less, or gas.",
                 rules=("service_overload",),
             )
         elif one.kind is LoadKind.EV_CHARGER or one.continuous:
@@ -87,9 +88,15 @@ def single_findings(load: LoadResult, main: Entry) -> Iterator[Finding]:
             at=Place.load(continuous[0][0].id),
             title=f"Continuous loads {together * factor:.0f} A on a main of {main.text()}",
             text=f"({names}) × {factor:g} = {together * factor:.1f} A run for three hours or more together.",
-            remedy="Let an energy management system share the current among them, or take a larger service.",
+            remedy=f"Let an energy management system hold them to {int(main.amount / factor)} A together, "
+            f"or take a main of {_rating_text(together * factor, codebook)}.",
             rules=("service_rating", "continuous_branch"),
         )
+
+
+def _rating_text(amps: float, codebook: Codebook) -> str:
+    rating_a = next_rating_a(codebook, amps)
+    return f"{rating_a:g} A" if rating_a else "a larger size"
 
 
 def _ways_out(job: Job, load: LoadResult, limit_a: float) -> Iterator[str]:
