@@ -490,3 +490,63 @@ def test_the_fault_current_answers_to_its_fields(desk, keys, qtbot):
     keys(desk, "3000", "enter")
     assert page.profile.scene.spots[0].words == "utility's end 3,000 A"
     assert desk.width() == 1280 and desk.pages.minimumSizeHint().height() <= desk.pages.parentWidget().height()
+
+
+def test_nothing_is_a_demand_before_its_unit_is_chosen(desk, page, qtbot, tmp_path):
+    measured = page("r")
+    path = tmp_path / "bare.csv"
+    rows = [f"2025-07-{day:02} {hour:02}:00,{1 + hour % 5},{2 + hour % 3}" for day in range(1, 5) for hour in range(24)]
+    path.write_text("when,CT1,CT2\n" + "\n".join(rows))
+    measured.open_path(path)
+    assert measured.unit.currentText() == "" and measured.result.text() == "" and not measured.use_button.isEnabled()
+    assert "choose it" in measured.fault.text()
+    assert measured.column.currentText() == "both legs", "two columns that look like legs are offered as such"
+    measured.unit.setCurrentIndex(measured.unit.findText("A"))
+    measured.unit.activated.emit(measured.unit.currentIndex())
+    settled(qtbot, measured)
+    assert "Leg A 5, leg B 4 A" in measured.result.text() and measured.use_button.isEnabled()
+
+
+def test_supplemental_heat_is_interlocked_with_its_own_heat_pump(desk, page, keys):
+    house = page("o")
+    house.go_to(Place("load:supplemental"))
+    interlock = house.form.fields["interlocked"]
+    assert [interlock.itemText(n) for n in range(interlock.count())] == ["none", "with its heat pump"]
+    interlock.setFocus()
+    keys(desk, "down")
+    load = desk.store.job.load("supplemental")
+    assert load.interlocked and load.interlocks_with == ""
+    house.add_button.click()
+    keys(desk, "upstairs pump", "enter")
+    kind = house.form.fields["kind"]
+    kind.setCurrentIndex(kind.findText("heat pump"))
+    kind.activated.emit(kind.currentIndex())
+    house.go_to(Place("load:supplemental"))
+    assert "supplemental heat: interlocked with which heat pump?" in margin_text(desk)
+    interlock.setCurrentIndex(interlock.findText("with heat pump"))
+    interlock.activated.emit(interlock.currentIndex())
+    assert desk.store.job.load("supplemental").interlocks_with == "heat-pump"
+    assert "interlocked with which" not in margin_text(desk)
+
+
+def test_the_tape_says_which_practice_was_used(desk, page):
+    page("o")
+    desk.store.edit("scope", lambda job: replace(job, scope=answers("swap")))
+    desk.store.edit("method", lambda job: with_part(job, "decisions", load_method="existing"))
+    desk.stage().show_page("tape")
+    assert cells(desk.stage().page().tape)[0][0].startswith("Practice: part (B): heating or cooling is added")
+
+
+def test_a_future_says_how_many_units_it_adds(desk, page, keys):
+    whatif = page("w")
+    whatif.go_to(Place("future:flat"))
+    units = whatif.form.fields["units"]
+    assert units.text() == "0"
+    units.setFocus()
+    units.selectAll()
+    keys(desk, "1", "enter")
+    column = next(one for one in desk.store.plan.what_if.columns if one.key == "future.flat")
+    assert not column.load.known and "220.85" in column.load.why_unknown
+    units.selectAll()
+    keys(desk, "del", "enter")
+    assert "basement kitchen and charger: a dwelling unit of its own?" in margin_text(desk)

@@ -233,6 +233,19 @@ def test_doubts_a_seasoned_eye_has(about, quiet, loud, finding_id):
     assert finding_id not in finding_ids(plan(quiet)) and finding_id in finding_ids(plan(loud)), about
 
 
+@pytest.mark.parametrize(("units", "asked", "known"), [(None, True, True), (0, False, True), (1, False, False)])
+def test_a_future_that_is_a_dwelling_of_its_own_is_no_column_of_one(units, asked, known):
+    """A second range comes: with which meaning is asked; as a unit of its own its column is unknown, with the section that holds."""
+    second = load(K.COOKING, "8kW", "second range", when="later")
+    future = {"id": "f", "name": "basement", "load_ids": ["second-range"], "units": units}
+    made = plan(house(1500, RANGE, second, futures=[future]))
+    assert ("load.future_units:f" in finding_ids(made)) is asked
+    column = made.what_if.columns[-1]
+    assert column.load.known is known and (known or "220.85 for two" in column.load.why_unknown)
+    alone = plan(house(1500, second, futures=[future]))
+    assert "load.future_units:f" not in finding_ids(alone), "the only range of the house"
+
+
 def test_who_says_that_there_is_one_unit_is_not_asked():
     two = house(1500, RANGE, load(K.COOKING, "8kW", "second range"), dwelling={"units": 1})
     assert "load.units" not in finding_ids(plan(two))

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
@@ -13,7 +14,8 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.load.general import LoadInputs
 
 _WORDS = re.compile(
-    r"\b(apartment|apt|in-law|mother-in-law|granny|adu|accessory dwelling|duplex|second kitchen|2nd kitchen|rental|tenant|unit [2b])\b",
+    r"\b(apartment|apt|in-law|mother-in-law|granny|adu|accessory dwelling|duplex|second kitchen|2nd kitchen|rental|tenant|unit [2b]"
+    r"|carriage house|guest house|flat(?! roof| screen| iron| panel))\b",
     re.I,
 )
 UNITS = Place("dwelling:units")
@@ -38,9 +40,46 @@ def signs(job: Job) -> list[str]:
     return found
 
 
+def signs_of_future(job: Job, future: Future) -> list[str]:
+    """What speaks for a dwelling unit that comes with a future: a range beside one that is there, or its words."""
+    comes = [load for load in job.loads if load.id in future.load_ids]
+    there = any(
+        x.kind is LoadKind.COOKING
+        and x.two_hots
+        and x.when in (When.EXISTING, When.ADDED)
+        and x.id not in future.removes
+        for x in job.loads
+    )
+    found = [load.name for load in comes if load.kind is LoadKind.COOKING and load.two_hots and there]
+    words = (
+        future.name,
+        *(f"{load.name} {load.room}" for load in comes),
+        *(circuit.name for circuit in future.circuits),
+    )
+    return found + [text.strip() for text in words if _WORDS.search(text)]
+
+
+def future_findings(inputs: LoadInputs) -> Iterator[Finding]:
+    """ASK where a future looks like a dwelling unit of its own, and nobody has said."""
+    job, make = inputs.job, Findings("load", inputs.codebook, "load").make
+    for future in job.futures:
+        found = signs_of_future(job, future) if future.units is None else []
+        if found:
+            yield make(
+                f"future_units:{future.id}",
+                Severity.ASK,
+                at=Place.of("future", future.id),
+                title=f"{future.name}: a dwelling unit of its own?",
+                text=f"{', '.join(found[:3]).capitalize()}: with its own cooking, sleeping and bath it is, and 220.82 is for one.",
+                remedy="Enter how many units it adds; 0 for a part of this dwelling.",
+                rules=("optional", "several_units"),
+            )
+
+
 def units_findings(inputs: LoadInputs, method: str) -> Iterator[Finding]:
     """ASK where something speaks for a second unit and nobody has said; FIX where there are several and one calculation is made for
     all."""
+    yield from future_findings(inputs)
     job, make = inputs.job, Findings("load", inputs.codebook, "load").make
     units = job.dwelling.units
     if units is None and (found := signs(job)):

@@ -131,9 +131,14 @@ def _column(
 ) -> Column:
     load = _renamed(calculation, f"whatif.{key}.load", f"{title}: load")
     future = next((f for f in job.futures if key == f"future.{f.id}"), None)
-    if future is not None and future.without_load:  # its circuits carry something: never "fits"
+    if future is not None and (future.without_load or future.units):  # it draws something: never "fits"
         unknown = Working(load.id, load.label)
-        load = unknown.entry(unknown.given(f"what {future.name} draws", None, "VA"), load.cites)
+        why = (
+            f"what {future.name} draws"
+            if not future.units
+            else f"{future.name}: another dwelling unit, 220.85 for two or 220.84"
+        )
+        load = unknown.entry(unknown.given(why, None, "VA"), load.cites)
     amps = Working(f"whatif.{key}.amperes", f"{title}: amperes")
     exact = amps.quotient("at the service voltage", amps.entry_step(load), amps.take(base.line_volts), "A")
     rounded = amps.round_half_up("in whole amperes", exact, [calculation.rounding])

@@ -27,6 +27,7 @@ class Future(Model, frozen=True, kw_only=True):
     frees: Annotated[tuple[int, ...], Meta(description="tags of circuits that go: their spaces are free again")] = ()
     area: Annotated[float, Meta(description="added floor area, in the unit of the dwelling")] = 0
     small_appliance_circuits: int = 0
+    units: Annotated[int | None, Meta(description="dwelling units it adds; None: not entered")] = None
     reserve: Annotated[bool, Meta(description="spaces are kept free for it in the new panel")] = True
 
     @property

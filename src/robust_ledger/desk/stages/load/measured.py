@@ -182,7 +182,8 @@ class MeasuredPage(Page):
                 "No recording yet: the utility's interval data (CSV or ESPI XML), or 30 days of a recorder."
             )
         self.use_button.setEnabled(self.demand is not None and not in_use)
-        if self.demand is None and measured and measured.peak is not None:
+        own = measured is not None and (self.path is None or self.path.name == Path(measured.source).name)
+        if self.demand is None and own and measured and measured.peak is not None:
             self.result.setText(
                 f"Maximum demand {measured.peak:g} {measured.peak_unit} at {measured.peak_at}, {measured.days:g} days."
             )

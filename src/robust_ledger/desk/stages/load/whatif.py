@@ -29,12 +29,16 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import When
 from robust_ledger.job.readers.lists import circuits_text, read_circuits, read_future_name, tags_text
-from robust_ledger.job.readers.numbers import read_added_area, read_more_circuits
+from robust_ledger.job.readers.numbers import read_added_area, read_count, read_more_circuits
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
 from robust_ledger.load.whatif import Column
 from robust_ledger.plan import Plan
 from robust_ledger.survey.chain import weakest
+
+
+def _read_units(text: str) -> int | None:
+    return read_count(0, 20)(text) if text.strip() else None
 
 
 class WhatifPage(Page):
@@ -87,6 +91,7 @@ class WhatifPage(Page):
         kitchen = text("Small appl. circuits", "small_appliance_circuits", read_more_circuits, str)
         more.add("small_appliance_circuits", kitchen, 0, 1, 40)
         more.add("frees", text("Tags that go", "frees", self._read_tags, tags_text), 0, 2, 60)
+        more.add("units", text("Adds units", "units", _read_units, str, "0?"), 0, 3, 40)
         more.grid.setColumnStretch(6, 1)
         form.grid.addWidget(more, 4, 0, 1, 2)
         tick = TickField(
