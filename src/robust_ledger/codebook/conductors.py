@@ -42,6 +42,12 @@ def next_rating_a(codebook: Codebook, needed_a: float) -> float | None:
     return next((rating for rating in ratings_a(codebook) if rating >= needed_a - 1e-9), None)
 
 
+def rating_text(codebook: Codebook, needed_a: float) -> str:
+    """The standard rating for so many amperes in words: "150 A"; above the last one "a larger size"."""
+    rating = next_rating_a(codebook, needed_a)
+    return f"{rating:g} A" if rating is not None else "a larger size"
+
+
 def previous_rating_a(codebook: Codebook, limit_a: float) -> float | None:
     """The largest standard rating at or below `limit_a`; None below the first."""
     return max((rating for rating in ratings_a(codebook) if rating <= limit_a + 1e-9), default=None)

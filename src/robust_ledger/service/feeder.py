@@ -10,6 +10,7 @@ from robust_ledger.codebook.conductors import (
     area_cmil,
     is_standard_rating,
     next_rating_a,
+    rating_text,
     row_by_size,
     sizes,
 )
@@ -154,11 +155,6 @@ def _breaker(work: Working, job: Job, codebook: Codebook) -> Step:
     return work.given(label, sound, "A", Place("sub_panel:breaker_a"))
 
 
-def _rating_for(load_a: float, codebook: Codebook) -> str:
-    rating_a = next_rating_a(codebook, load_a)
-    return f"{rating_a:g} A" if rating_a else "a larger size"
-
-
 def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebook) -> Iterator[Finding]:
     """What is wrong with the sub-panel: breaker, wires, bond, electrodes, disconnect, AIC."""
     if not job.has_sub_panel:
@@ -202,7 +198,7 @@ def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebo
             at=Place("sub_panel:load_a"),
             title=f"The {name} is to carry more than its breaker",
             text=f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.",
-            remedy=f"A breaker of {_rating_for(sub.load_a, codebook)} with its feeder, or no more than {sub.breaker_a:g} A of load.",
+            remedy=f"A breaker of {rating_text(codebook, sub.load_a)} with its feeder, or no more than {sub.breaker_a:g} A of load.",
             rules=("service_rating",),
         )
     yield from _wires(job, name, codebook)

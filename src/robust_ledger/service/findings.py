@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating, next_rating_a
+from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
@@ -77,9 +77,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
 
 def _larger(load: Entry, main: Entry, codebook: Codebook) -> str:
     """The main that carries the load, and what would have to go for the one chosen."""
-    rating_a = next_rating_a(codebook, load.amount)
-    words = f"Choose {rating_a:g} A" if rating_a else "Choose a larger main"
-    return f"{words}, or take {load.amount - main.amount:g} A of load out."
+    return f"Choose {rating_text(codebook, load.amount)}, or take {load.amount - main.amount:g} A of load out."
 
 
 def _minimum(job: Job, rating: float, least: Step, codebook: Codebook) -> Finding:

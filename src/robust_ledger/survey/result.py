@@ -15,7 +15,8 @@ from robust_ledger.service.result import ServiceResult
 from robust_ledger.survey.chain import Link, chain_findings, links, weakest
 from robust_ledger.survey.defects import Judged, defect_entries, defect_findings, judged
 from robust_ledger.survey.fit import fit_entries, fit_findings
-from robust_ledger.survey.grounding import grounding_entries, grounding_findings
+from robust_ledger.survey.grounding import grounding_entries
+from robust_ledger.survey.grounding_findings import grounding_findings
 from robust_ledger.survey.location import location_findings
 from robust_ledger.survey.odd import odd_findings
 from robust_ledger.survey.overhead import overhead_entries, overhead_findings

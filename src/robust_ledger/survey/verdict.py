@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import next_rating_a
+from robust_ledger.codebook.conductors import rating_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.ledger.entry import Entry, Finding, Severity
@@ -74,7 +73,7 @@ def single_findings(load: LoadResult, main: Entry) -> Iterator[Finding]:
                 at=Place.load(one.id),
                 title=f"{one.name}: {amps:.0f} A on a main of {main.text()}",
                 text=f"{plate.text()} ÷ {volts:g} V = {amps:.1f} A: alone it trips the main, whatever the demand factors give.",
-                remedy=f"A main of {_rating_text(amps, codebook)}, a unit of {main.amount * volts / 1000:.1f} kW or less, or gas.",
+                remedy=f"A main of {rating_text(codebook, amps)}, a unit of {main.amount * volts / 1000:.1f} kW or less, or gas.",
                 rules=("service_overload",),
             )
         elif one.kind is LoadKind.EV_CHARGER or one.continuous:
@@ -89,20 +88,14 @@ def single_findings(load: LoadResult, main: Entry) -> Iterator[Finding]:
             title=f"Continuous loads {together * factor:.0f} A on a main of {main.text()}",
             text=f"({names}) × {factor:g} = {together * factor:.1f} A run for three hours or more together.",
             remedy=f"Let an energy management system hold them to {int(main.amount / factor)} A together, "
-            f"or take a main of {_rating_text(together * factor, codebook)}.",
+            f"or take a main of {rating_text(codebook, together * factor)}.",
             rules=("service_rating", "continuous_branch"),
         )
 
 
-def _rating_text(amps: float, codebook: Codebook) -> str:
-    rating_a = next_rating_a(codebook, amps)
-    return f"{rating_a:g} A" if rating_a else "a larger size"
-
-
 def _ways_out(job: Job, load: LoadResult, limit_a: float) -> Iterator[str]:
     """Upgrade, hold back, leave out: each with its figure."""
-    rating = next_rating_a(load.inputs.codebook, max(load.governing.amount, 100))
-    yield f"Upgrade the service to {rating:g} A." if rating else "Upgrade the service."
+    yield f"Upgrade the service to {rating_text(load.inputs.codebook, max(load.governing.amount, 100))}."
     setpoint = answer_within(job, load.inputs, limit_a)
     if setpoint is not None and setpoint.known:
         held = next((step.text() for step in setpoint.steps if step.label == "held back"), "")
