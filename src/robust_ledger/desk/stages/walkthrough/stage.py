@@ -20,6 +20,9 @@ class WalkthroughStage(PagedStage):
         super().start()
 
     def show_plan(self, plan: Plan) -> None:
+        if not self.made and plan.job.scope.said:  # what is there is shown first: the page before it need not be made
+            self.current = "chain"
+            there(self.tabs.button([page.name for page in self.spec.pages].index("chain"))).setChecked(True)
         for number, page in enumerate(self.spec.pages):
             there(self.tabs.button(number)).setVisible(page.name == "scope" or page.name in plan.walk.asked)
         if self.current != "scope" and self.current not in plan.walk.asked:
