@@ -43,10 +43,9 @@ class LocationPage(Page):
                 [
                     f.tick("location:over_steps", "over stairs"),
                     f.tick("location:wet", "rain or splash reaches it"),
-                    f.tick("location:damp", "damp wall"),
-                    f.looked("location:air_space", "¼ in behind it"),
-                    f.tick("location:weatherproof", "enclosure made for it"),
+                    f.tick("location:weatherproof", "enclosure for wet places"),
                 ],
+                [f.tick("location:damp", "damp wall"), f.looked("location:air_space", "¼ in of air behind it")],
                 [f.tick("location:near_ignitible", "easily ignited material beside it")],
             ]
         )
