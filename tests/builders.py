@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.edits import add_circuit, with_part
+from robust_ledger.job.edits import add_circuit, add_panel, change_panel, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Dwelling, Load, LoadKind, Nameplate
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.parts.scope import Scope
 from robust_ledger.job.readers.quantity import read_nameplate
-from robust_ledger.job.upgrades import ANSWERS
+from robust_ledger.job.upgrades import ANSWERS, UPGRADES
 from robust_ledger.plan import Plan, plan
 
 K = LoadKind
@@ -63,6 +66,15 @@ def spread(parts: dict) -> dict:
     if replaced is not None:
         scope["renews"] = tuple(one for one in replaced if one != "disconnect")
         scope["disconnect"] = "new" if "disconnect" in replaced else "as_is"
+    if "sub_panel" in made or "split_mains_a" in made.get("decisions", {}):
+        mains = {"split_mains_a": list(made.get("decisions", {}).get("split_mains_a", ()))}
+        held = {
+            "sub_panel": made.pop("sub_panel", {}),
+            "decisions": {**made.get("decisions", {}), **mains},
+            "scope": scope,
+        }
+        after = UPGRADES[4]({**held, "existing": existing})
+        made.update({name: after[name] for name in ("panels", "decisions") if after.get(name)})
     extra = (("existing", existing), ("scope", scope), ("utility", utility))
     return {**made, **{name: values for name, values in extra if values}}
 
@@ -70,8 +82,18 @@ def spread(parts: dict) -> dict:
 def with_parts(job: Job, part: str, **values) -> Job:
     """A job with fields of a part changed, what was found and what is renewed where they belong."""
     for name, held in spread({part: values}).items():
-        job = with_part(job, name, **held) if held else job
+        if name == "panels":
+            job = replace(job, panels=tuple(Panel.read(one) for one in held))
+        else:
+            job = with_part(job, name, **held) if held else job
     return job
+
+
+def sub_panel(job: Job, **fields) -> Job:
+    """A job with a panel "sub" behind the main one; fields of its record are written "box.aic_a"."""
+    if job.panel_of("sub") is None:
+        job = add_panel(job, Panel(id="sub"))
+    return change_panel(job, "sub", **fields)
 
 
 def house(area: float | None = 1500, *loads: Load, edition: str = "2023", unit: str = "ft2", **more) -> Job:

@@ -21,7 +21,7 @@ from robust_ledger.job.files import job_text, read_job, write_job
 from robust_ledger.job.job import blank_job
 from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.house import Management
-from robust_ledger.job.parts.sub_panel import SubPanel
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.plan import plan
@@ -126,8 +126,11 @@ def test_documented_entry_ids_exist(demo_plan):
     whole = replace(
         other,
         scope=answers("split"),
-        decisions=replace(job.decisions, split_mains_a=(150.0, 100.0)),
-        sub_panel=SubPanel(breaker_a=60),
+        decisions=replace(job.decisions, split_main_a=150.0),
+        panels=(
+            Panel(id="sub", breaker_a=60, found=True, conductors="6 Al"),
+            Panel(id="two", name="two", fed_from="meter", breaker_a=100),
+        ),
         equipment=Equipment(generator_a=30, inverter_a=16),
         grounding=replace(job.grounding, one_run=True),
         fit=replace(job.fit, meter_to_panel_in=-20.0),

@@ -33,7 +33,6 @@ from robust_ledger.job.parts.house import LoadKind, When
 from robust_ledger.job.parts.location import Location
 from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panels import Interior
-from robust_ledger.job.parts.sub_panel import SubPanel
 from robust_ledger.job.upgrades import ANSWERS
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.measure.simulate.basis import wanted_of
@@ -181,7 +180,6 @@ SURVEYED = st.fixed_dictionaries(
         "overhead": any_part(Overhead),
         "location": any_part(Location),
         "equipment": any_part(Equipment),
-        "sub_panel": any_part(SubPanel),
         "conventions": any_part(Conventions),
         "defects": st.lists(any_part(Defect), max_size=3, unique_by=lambda one: one["id"]),
         "cautions": st.lists(any_part(Caution), max_size=2, unique_by=lambda one: one["mark"]),
@@ -273,7 +271,7 @@ def test_no_document_however_odd_breaks_the_plan(job):
         assert all(isinstance(words, str) and words for words in made.circuits.effects(circuit.tag))
     for drawing in drawings_of(made):
         ET.fromstring(svg_text(scene_of(drawing, made)))
-    if not made.load.chosen.total.known:
+    if not made.load.chosen.total.known and not job.scope.keeps_service:
         assert made.service.main.value is None or job.decisions.main_a is not None
 
 

@@ -12,6 +12,8 @@ import click
 
 from robust_ledger.codebook.errors import CodebookError
 from robust_ledger.job.files import JobFileError, read_job, write_job
+from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.text import reason_of, sentence_end
 from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
@@ -135,7 +137,8 @@ def alone(path: Path) -> Iterator[None]:
 )
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--take", type=click.IntRange(1, 3), help="write the layout of this number into the job")
-def arrange_command(job: Path, take: int | None) -> None:
+@click.option("--panel", "panel_id", default=MAIN, help="id of the panel to arrange; the main one without it")
+def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
     """Each arrangement on a line, proven or with the gap left; exit code 1 when nothing fits."""
     from robust_ledger.job.edits import place
     from robust_ledger.measure.simulate.basis import wanted_of
@@ -143,7 +146,10 @@ def arrange_command(job: Path, take: int | None) -> None:
     from robust_ledger.panel.request import advise, arrange
 
     before = read_job(job)
-    made = plan(before)
+    whole = plan(before)
+    if panel_id not in whole.benches:
+        raise click.ClickException(f'There is no panel "{panel_id}"; there are {", ".join(whole.benches)}')
+    made = whole.seen_from(panel_id)
     wanted = wanted_of(made)
     click.echo(f"As it is:            {made.bench.splices.text()} splices")
     try:
@@ -164,7 +170,7 @@ def arrange_command(job: Path, take: int | None) -> None:
         with alone(job):
             if read_job(job) != before:
                 raise JobFileError(f"{job.name} was changed while it was being arranged; nothing was written.")
-            write_job(place(before, answer.options[take - 1].placements), job)
+            write_job(place(before, answer.options[take - 1].placements, panel_id), job)
         click.echo(f"Layout {take} written into {job.name}.")
 
 
@@ -249,6 +255,11 @@ def summary(made: Plan) -> list[str]:
         "Leg A": made.bench.legs[0],
         "Leg B": made.bench.legs[1],
     }
+    for panel_id in list(made.benches)[1:]:
+        bench, name = made.benches[panel_id], panel_name(made.job, panel_id).capitalize()
+        shown[f"{name} open"] = bench.spaces_left
+        if (carried := made.entries.get(f"feeder.{panel_id}.carried")) is not None:
+            shown[f"{name} load"] = carried
     advice = recommended_name(made.load.recommended)
     used = made.job.decisions.load_method
     words = "recommended" if used == advice else f"recommended: {NAMES[advice]}" if advice else "none recommended yet"

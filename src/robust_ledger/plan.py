@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cached_property
+from functools import cached_property, partial
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -12,12 +12,14 @@ from robust_ledger.branch.result import CircuitsResult, circuits_result
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.room import Room
 from robust_ledger.load.edition import codebook_of
+from robust_ledger.load.feeder import FeederLoads, feeder_loads
 from robust_ledger.load.result import LoadResult, WhatIf, load_result
-from robust_ledger.panel.bench import Bench, bench
+from robust_ledger.panel.bench import Bench, benches
 from robust_ledger.panel.bench_drawing import Picture
 from robust_ledger.service.one_line import Node, one_line
 from robust_ledger.service.result import ServiceResult, service_result
@@ -35,13 +37,30 @@ class Plan(Struct, frozen=True, dict=True):
     service: ServiceResult
     walk: WalkResult
     circuits: CircuitsResult
-    bench: Bench
+    benches: dict[str, Bench]
     what_if: WhatIf
+    feeders: FeederLoads
     findings: tuple[Finding, ...]
+    panel_id: str = MAIN
+
+    @property
+    def bench(self) -> Bench:
+        """The bench of the panel in view: the main one, unless the plan is seen from another."""
+        return self.benches[self.panel_id]
 
     @property
     def rooms(self) -> tuple[Room, ...]:
-        return (self.load, self.service, self.walk, self.circuits, self.bench, self.what_if)
+        return (self.load, self.feeders, self.service, self.walk, self.circuits, *self.benches.values(), self.what_if)
+
+    def seen_from(self, panel_id: str) -> Plan:
+        """The same plan with another panel in view: that one's record, circuits and bench stand for the main one's."""
+        if panel_id not in self.benches or (panel_id == MAIN and len(self.benches) == 1):
+            return self
+        seen: dict[str, Plan] = self.__dict__.setdefault("_seen", {})
+        if panel_id not in seen:
+            bench = self.benches[panel_id]
+            seen[panel_id] = replace(self, job=bench.job, circuits=bench.circuits, panel_id=panel_id)
+        return seen[panel_id]
 
     @cached_property
     def entries(self) -> dict[str, Entry]:
@@ -72,7 +91,8 @@ class Plan(Struct, frozen=True, dict=True):
     def picture(self) -> Picture:
         """The new panel as it is drawn, circuits with an open finding marked."""
         flagged = frozenset(finding.place for finding in self.findings if finding.open)
-        return self.bench.picture(self.service.main, flagged)
+        ahead = self.service.entries.get(f"feeder.{self.panel_id}.rating", self.service.main)
+        return self.bench.picture(ahead, flagged)
 
     @cached_property
     def groups(self) -> tuple[Group, ...]:
@@ -93,7 +113,7 @@ class Plan(Struct, frozen=True, dict=True):
             "pulloff": bool(job.circuits),
             "load": bool(job.loads) or job.dwelling.area is not None,
             "service": self.service.main.known,
-            "bench": bool(self.bench.placement.positions),
+            "bench": any(bench.placement.positions for bench in self.benches.values()),
             "papers": bool(job.circuits) and load.known,
         }
 
@@ -114,22 +134,26 @@ def plan(job: Job) -> Plan:
     codebook = codebook_of(job)
     load = load_result(job, codebook)
     amperes, volts = load.governing, load.inputs.line_volts
-    service = service_result(job, amperes, load.neutral, volts, lambda: found_limits(job, amperes, codebook), codebook)
-    walk = walk_result(job, service, codebook)
     circuits = circuits_result(job, load, codebook)
-    made = bench(circuits, walk.bottom_in)
-    what_if = WhatIf(load, made.spaces_used, walk.weakest)
+    feeders = feeder_loads(job.panels, circuits.hung, load)
+    limits = partial(found_limits, job, amperes, codebook)
+    service = service_result(job, amperes, load.neutral, volts, limits, feeders.loads, codebook)
+    walk = walk_result(job, service, codebook)
+    made = benches(circuits, walk.bottom_in)
+    what_if = WhatIf(load, made[MAIN].spaces_used, walk.weakest)
     found = (
-        *(*walk.findings(), *circuits.old_findings(), *load.findings(), *made.counting_findings()),
+        *(*walk.findings(), *circuits.old_findings(), *load.findings()),
+        *(one for bench in made.values() for one in bench.counting_findings()),
         *(
             *verdict_findings(load, service.main),
             *single_findings(load, service.main),
             *service.findings(),
             *walk.chain_findings(),
-            *made.findings(),
+            *(one for bench in made.values() for one in bench.findings()),
+            *circuits.required_findings(),
         ),
     )
     accepted = job.decisions.accepted
     findings = [replace(one, accepted=accepted[one.id]) if one.id in accepted else one for one in found]
     findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))
-    return Plan(job, codebook, load, service, walk, circuits, made, what_if, tuple(findings))
+    return Plan(job, codebook, load, service, walk, circuits, made, what_if, feeders, tuple(findings))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, called_out, finding_ids, house, load
+from builders import K, called_out, finding_ids, house, load, sub_panel
 from msgspec.structs import replace
 
 from robust_ledger.job.edits import place, with_part
@@ -59,9 +59,9 @@ def test_a_surge_device_takes_two_spaces_only_on_a_breaker_here(at, there):
 
 
 def test_a_feeder_that_was_called_out_is_not_made_twice():
-    base = with_part(job(), "sub_panel", breaker_a=60.0)
-    assert plan(base).branch("equip:feeder").rating_text == "60/2"
-    assert plan(called_out(base, "6,8 60/2 6 garage feeder")).branch("equip:feeder") is None
+    base = sub_panel(job(), breaker_a=60.0)
+    assert plan(base).branch("equip:feeder.sub").rating_text == "60/2"
+    assert plan(called_out(base, "6,8 60/2 6 garage feeder")).branch("equip:feeder.sub") is None
 
 
 def test_equipment_is_no_load_of_the_house():

@@ -50,7 +50,9 @@ def desk(window):
 def keys(qtbot):
     """Types into whatever has the focus, as a person does; "enter", "esc", "ctrl+z" and the like are single keys."""
     names = {"enter": "Key_Return", "esc": "Key_Escape", "up": "Key_Up", "down": "Key_Down", "left": "Key_Left", "right": "Key_Right",
-             "tab": "Key_Tab", "del": "Key_Delete", "space": "Key_Space", "backtab": "Key_Backtab", "f7": "Key_F7"}  # fmt: skip
+             "tab": "Key_Tab", "del": "Key_Delete", "space": "Key_Space", "backtab": "Key_Backtab", "f7": "Key_F7",
+             "insert": "Key_Insert", "pgdown": "Key_PageDown",
+             "pgup": "Key_PageUp"}  # fmt: skip
 
     def press(window, *what: str) -> None:
         for one in what:

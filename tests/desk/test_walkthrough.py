@@ -277,16 +277,18 @@ def test_the_caution_list_is_edited_here_and_matched(desk, page, keys, qtbot):
 
 
 # --- the service's pages ----------------------------------------------------------------------------------------------
-def test_a_feeder_is_planned_and_drawn(desk, page, typed):
-    feeder = page("4", "f", "feeder")
-    assert not cells(feeder.table) and feeder.table.when_empty.startswith("No feeder")
-    typed(feeder.form, "sub_panel:breaker_a", "60")
-    rows = {row[0]: row[1] for row in cells(feeder.table)}
+def test_a_feeder_is_planned_and_drawn(desk, page, typed, keys):
+    panels = page("4", "p", "panels")
+    assert not cells(panels.table)
+    panels.tree.choose("panel")
+    keys(desk, "insert")
+    typed(panels.form, "breaker_a", "60")
+    rows = {row[0]: row[1] for row in cells(panels.table)}
     assert rows["Feeder to the garage, Al"] == "4 Al" and "needs electrodes of its own" in margin_text(desk)
-    typed(feeder.form, "sub_panel:rods", "2")
-    feeder.form.fields["sub_panel:disconnect"].click()
+    typed(panels.form, "rods", "2")
+    panels.form.fields["disconnect"].click()
     assert "electrodes of its own" not in margin_text(desk)
-    feeder.form.fields["sub_panel:bonded"].click()
+    panels.form.fields["box.first_disconnect"].click()
     assert "bonded again in the garage" in margin_text(desk)
     desk.stage().show_page("drawing")
     drawing = desk.stage().page()
@@ -347,14 +349,16 @@ def test_every_finding_of_the_walk_through_leads_to_a_field(desk):
         "fit": {"ceiling_in": 50.0, "space_width_in": 20.0, "meter_in": 90.0},
         "overhead": {"attachment_ft": 5.0, "loop_ft": 5.0, "free_in": 10.0},
         "location": {"room": "closet", "over_steps": True, "damp": True},
-        "sub_panel": {"breaker_a": 61.0, "bonded": True, "wires": 3},
         "equipment": {"spd": False, "generator_a": 30.0, "inverter_a": 90.0},
         "service_run": {"riser_ft": 90.0, "sets": 9},
     }
-    from robust_ledger.job.edits import with_part
+    from robust_ledger.job.edits import add_panel, with_part
+    from robust_ledger.job.parts.panel_tree import Panel
 
     for part, values in broken.items():
         desk.store.edit(f"break {part}", lambda job, part=part, values=values: with_part(job, part, **values))
+    bad = Panel.read({"id": "sub", "breaker_a": 61.0, "wires": 3, "box": {"first_disconnect": True, "spaces": 12}})
+    desk.store.edit("break panels", lambda job: add_panel(job, bad))
     findings = [f for f in desk.store.plan.findings if f.stage in ("walkthrough", "service")]
     assert len(findings) > 25
     for finding in findings:

@@ -5,14 +5,15 @@ from __future__ import annotations
 import xml.etree.ElementTree as ET
 
 import pytest
-from builders import answers, with_parts
+from builders import answers, sub_panel, with_parts
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, wrapped
 from robust_ledger.drawing.svg import svg_text
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import change_panel, with_part
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.papers.drawings import DRAWINGS, drawings_of, scene_of
 from robust_ledger.plan import plan
 
@@ -22,9 +23,10 @@ NS = "{http://www.w3.org/2000/svg}"
 @pytest.fixture
 def split(demo):
     """A job that fills the one-line: two panels, a feeder, a generator and solar."""
-    job = with_part(demo, "decisions", split_mains_a=(150.0, 100.0))
-    job = with_part(with_part(job, "sub_panel", breaker_a=60.0), "equipment", generator_a=30.0, inverter_a=16.0)
-    return replace(job, scope=answers("split"))
+    job = with_part(demo, "decisions", split_main_a=150.0)
+    job = with_part(sub_panel(job, breaker_a=60.0), "equipment", generator_a=30.0, inverter_a=16.0)
+    second = Panel(id="panel-2", name="panel 2", fed_from="disconnect", breaker_a=100, separate_building=False)
+    return replace(job, scope=answers("split"), panels=(second, *job.panels))
 
 
 def words_of(scene: Scene) -> list[str]:
@@ -49,7 +51,8 @@ def test_the_one_line_shows_both_panels_their_bond_and_what_hangs_on_them(split)
     words = words_of(scene_of(DRAWINGS[0], made))
     assert {"Panel", "Panel 2", "Garage", "solar, bus 170 A", "interlock 30 A", "SPD type 1"} <= set(words)
     assert sum("IN" in text.split() for text in words) == 1 and sum("REMOVED;" in text.split() for text in words) == 3
-    alone = plan(with_parts(with_parts(split, "chain", disconnect_a=None, replaced=()), "panel", first_disconnect=True))
+    apart = with_parts(with_parts(split, "chain", disconnect_a=None, replaced=()), "panel", first_disconnect=True)
+    alone = plan(change_panel(apart, "panel-2", **{"box.first_disconnect": True}))
     assert sum("IN" in text.split() for text in words_of(scene_of(DRAWINGS[0], alone))) == 2, (
         "each panel is first on its way"
     )

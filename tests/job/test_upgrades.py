@@ -38,7 +38,7 @@ def test_a_file_of_the_second_version_is_read_in_todays_words():
     assert (read.grounding.practice, read.grounding.gec, read.grounding.gec_new) == ("measured", "6 Cu", False)
     assert read.overhead.weatherhead_ft == 14
     assert (read.equipment.spd, read.equipment.spd_at, read.equipment.spd_a) == (True, "disconnect", 20)
-    assert (read.panel.aic_a, read.sub_panel.aic_a) == (10000, 22000)
+    assert (read.panel.aic_a, read.unknown["sub_panel"]["aic_a"]) == (10000, 22000)
     assert [circuit.cable for circuit in read.circuits] == ["bx", "ac", "nm"]
     assert read.defects[0].part == "grounding"
     assert (read.decisions.ev_practice, read.decisions.outlet_practice) == ("added", "ten")
@@ -123,7 +123,7 @@ def test_a_file_of_the_third_version_keeps_all_it_says():
     assert (read.scope.service, read.scope.disconnect, read.scope.renews) == ("kept", "new", ("riser",))
     assert [(load.uses_neutral, load.is_motor) for load in read.loads] == [(None, None), (True, True)]
     assert read.location.wet and read.location.damp, "damp stood for wet too: the careful side"
-    assert (read.sub_panel.found, read.sub_panel.wires, read.sub_panel.insulated) == (True, 3, None)
+    assert (read.panels[0].found, read.panels[0].wires, read.panels[0].insulated) == (True, 3, None)
     assert read.measured.renewable is None and read.equipment.inverter_opposite is None
     assert read.decisions.conductor_rule == "strict", "the whole rating as it was meant"
     assert parse_job(job_text(read), "new.ledger.json") == read
@@ -136,7 +136,7 @@ def test_every_kind_of_job_becomes_answers(kind):
     assert read.scope.keeps_service is (kind not in ("unsaid", "upgrade", "split"))
     assert (read.scope.old_boxes == "several") is (kind == "merged")
     assert (read.scope.panel_place == "moved") is (kind == "relocated")
-    assert read.has_sub_panel is (kind == "sub_panel") and read.disconnect_ahead is (kind == "outside_disconnect")
+    assert bool(read.panels) is (kind == "sub_panel") and read.disconnect_ahead is (kind == "outside_disconnect")
 
 
 def test_a_kind_nobody_knows_is_refused_with_its_place():

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, finding_ids, house, load, with_parts
+from builders import K, finding_ids, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
@@ -45,17 +45,16 @@ CHAINS = st.builds(
 def bonds_on_each_way(job: Job) -> list[int]:
     """How many bonds one passes from each last panel back to the meter, worked out from the job itself."""
     ahead = 1 if job.disconnect_ahead else 0
-    panel = ahead + (1 if job.panel.first_disconnect else 0)
-    ways = [panel]
-    if job.sub_panel.breaker_a is not None or job.scope.feeder == "renewed":
-        ways.append(panel + (1 if job.sub_panel.bonded and job.sub_panel.breaker_a is not None else 0))
-    return ways
+    main = ahead + (1 if job.panel.first_disconnect else 0)
+    before = {"meter": 0, "disconnect": ahead, "panel": main}
+    return [main, *(before[one.fed_from] + (1 if one.box.first_disconnect else 0) for one in job.panels)]
 
 
 @given(CHAINS)
 def test_a_stop_tells_every_chain_that_is_not_bonded_exactly_once(job):
     made = plan(job)
-    stops = {"service.bond_twice", "service.bond_nowhere", "feeder.bond"} & finding_ids(made)
+    ids = finding_ids(made)
+    stops = {one for one in ids if one in ("service.bond_twice", "service.bond_nowhere") or one.endswith(".bond")}
     assert (not stops) is all(count == 1 for count in bonds_on_each_way(job)), stops
 
 
@@ -75,7 +74,7 @@ def test_what_the_plan_asks_for_is_one_bond_on_every_way(job):
     assert all(
         node.wires == 4
         for node in made.one_line
-        if places.get(node.key) and not places[node.key].first and node.key != "sub_panel"
+        if places.get(node.key) and not places[node.key].first and node.key != "sub"
     )
 
 
@@ -153,21 +152,31 @@ def test_an_interlock_is_listed_fits_the_bus_and_takes_two_spaces():
 
 def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
     """150 A: 3/0 Al by the whole rating; 200 A: 250 kcmil Al. Both behind the meter, each with its own bond."""
-    job = service("split", decisions={"split_mains_a": (200.0, 150.0), "main_a": 350.0})
-    job = replace(job, loads=(load(K.APPLIANCE, "90kW", "kiln"),))
+
+    def of(*mains: float):
+        made = service("split", decisions={"split_mains_a": mains, "main_a": 350.0})
+        return replace(made, loads=(load(K.APPLIANCE, "90kW", "kiln"),))
+
+    job = of(200.0, 150.0)
     made = plan(job)
-    assert [made.entries[f"service.split.{n}"].value for n in (1, 2)] == ["250 kcmil Al", "3/0 Al"]
+    assert made.entries["service.split"].value == "250 kcmil Al"
+    assert made.entries["feeder.panel-2.conductors"].value == "3/0 Al"
     assert {"service.bus", "service.bond_twice"}.isdisjoint(finding_ids(made))
-    assert [p.key for p in bond_places(job)] == ["panel", "panel_2"] and all(p.first for p in bond_places(job))
+    assert [p.key for p in bond_places(job)] == ["panel", "panel-2"] and all(p.first for p in bond_places(job))
     for mains, found in (
         ((), "service.split_mains"),
-        ((200.0, 77.0), "service.split_rating"),
+        ((77.0, 200.0), "service.split_rating"),
+        ((200.0, 77.0), "feeder.panel-2.rating"),
         ((300.0, 100.0), "service.split_bus"),
         ((100.0, 60.0), "service.split_small"),
     ):
-        assert found in finding_ids(plan(with_part(job, "decisions", split_mains_a=mains)))
-    assert "service.split_ahead" not in finding_ids(made)
-    assert "service.split_ahead" in finding_ids(plan(with_parts(job, "chain", disconnect_a=400.0)))
+        assert found in finding_ids(plan(of(*mains))), mains
+    assert not {
+        "service.split_mains",
+        "service.split_rating",
+        "service.split_bus",
+        "service.split_small",
+    } & finding_ids(made)
 
 
 def test_a_new_disconnect_moves_the_bond_out():

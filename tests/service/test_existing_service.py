@@ -342,7 +342,7 @@ WAYS = [
      "Put its center between 48 and 72 in, or have the utility agree."),
     (house(1500, scope="upgrade", overhead={"over": "drive", "span_ft": 10.5}), "overhead.span_ft",
      "Raise it by 1.5 ft: a higher attachment or mast, or have the utility attach elsewhere."),
-    (house(1500, *LOADS, sub_panel={"breaker_a": 60.0, "load_a": 70.0}), "feeder.load",
+    (house(1500, *LOADS, sub_panel={"breaker_a": 60.0, "load_a": 70.0}), "feeder.sub.load",
      "A breaker of 70 A with its feeder, or no more than 60 A of load."),
 ]  # fmt: skip
 

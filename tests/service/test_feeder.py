@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from builders import finding_ids, house, with_parts
+from builders import finding_ids, house, sub_panel, with_parts
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
@@ -16,7 +16,9 @@ SOUND = {"breaker_a": 60.0, "rods": 2, "disconnect": True, "load_a": 40.0, "leng
 
 def feeder(terminals: int = 75, **sub) -> Job:
     job = with_part(house(1500), "decisions", main_a=200.0)
-    return with_part(with_part(job, "panel", terminals_c=terminals), "sub_panel", **{**SOUND, **sub})
+    names = {"bonded": "box.first_disconnect", "aic_a": "box.aic_a"}
+    fields = {names.get(name, name): value for name, value in {**SOUND, **sub}.items()}
+    return sub_panel(with_part(job, "panel", terminals_c=terminals), **fields)
 
 
 @pytest.mark.parametrize(
@@ -37,17 +39,17 @@ def feeder(terminals: int = 75, **sub) -> Job:
 )  # fmt: skip
 def test_sizes_by_hand(sub, terminals, hot, neutral, ground):
     made = plan(feeder(terminals, **sub)).entries
-    sizes = {made["feeder.conductors"].value, made["feeder.egc"].value}
+    sizes = {made["feeder.sub.conductors"].value, made["feeder.sub.egc"].value}
     assert sizes == {hot, ground}
     least = {"14 Cu": "10 Cu", "10 Al": "8 Al", "8 Al": "4 Al" if sub.get("breaker_a") == 125 else "8 Al"}
-    assert made["feeder.neutral"].value == least.get(neutral, neutral), "not below the EGC"
+    assert made["feeder.sub.neutral"].value == least.get(neutral, neutral), "not below the EGC"
 
 
 def test_no_83_percent_for_part_of_the_load():
     """100 A: 1 Al (100 A) where the 83% rule takes 2 Al (90 A) for the same main."""
     made = plan(with_part(feeder(breaker_a=100.0), "decisions", main_a=100.0)).entries
-    assert (made["service.conductors.al.dwelling"].value, made["feeder.conductors"].value) == ("2 Al", "1 Al")
-    assert "not allowed: it carries part of the load" in str(made["feeder.conductors"].steps)
+    assert (made["service.conductors.al.dwelling"].value, made["feeder.sub.conductors"].value) == ("2 Al", "1 Al")
+    assert "not allowed: it carries part of the load" in str(made["feeder.sub.conductors"].steps)
 
 
 def test_drop_and_fault_current_along_the_feeder_by_hand():
@@ -55,13 +57,13 @@ def test_drop_and_fault_current_along_the_feeder_by_hand():
     job = with_parts(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0)
     made = plan(job).entries
     per_kft = 0.508 * 0.95 + 0.048 * math.sin(math.acos(0.95))
-    assert made["feeder.voltage_drop"].amount == pytest.approx(100 * 2 * 40 * per_kft * 0.08 / 240, rel=1e-6)
+    assert made["feeder.sub.voltage_drop"].amount == pytest.approx(100 * 2 * 40 * per_kft * 0.08 / 240, rel=1e-6)
     at_panel = made["service.fault_panel"].amount
     f = 2 * 0.08 * at_panel * math.hypot(0.508, 0.048) / 240
-    assert made["feeder.fault"].amount == pytest.approx(at_panel / (1 + f), rel=1e-6)
-    assert made["feeder.fault"].amount < at_panel < 12_000
-    over = plan(with_part(job, "sub_panel", aic_a=1000.0))
-    assert "feeder.aic" in finding_ids(over)
+    assert made["feeder.sub.fault"].amount == pytest.approx(at_panel / (1 + f), rel=1e-6)
+    assert made["feeder.sub.fault"].amount < at_panel < 12_000
+    over = plan(sub_panel(job, **{"box.aic_a": 1000.0}))
+    assert "feeder.sub.aic" in finding_ids(over)
 
 
 def test_the_fault_current_at_the_meter_lies_between_source_and_panel():
@@ -77,66 +79,85 @@ def test_the_fault_current_at_the_meter_lies_between_source_and_panel():
     ("changes", "found"),
     [
         ({}, set()),
-        ({"bonded": True}, {"feeder.bond"}),
-        ({"wires": 3}, {"feeder.wires"}),
-        ({"rods": 1}, {"feeder.gec"}),
-        ({"disconnect": False}, {"feeder.disconnect"}),
+        ({"bonded": True}, {"feeder.sub.bond"}),
+        ({"wires": 3}, {"feeder.sub.wires"}),
+        ({"rods": 1}, {"feeder.sub.gec"}),
+        ({"disconnect": False}, {"feeder.sub.disconnect"}),
         ({"rods": 0, "disconnect": False, "separate_building": False}, set()),
-        ({"breaker_a": 62.0}, {"feeder.rating"}),
-        ({"breaker_a": 225.0}, {"feeder.over_main"}),
-        ({"load_a": 70.0}, {"feeder.load"}),
+        ({"breaker_a": 62.0}, {"feeder.sub.rating"}),
+        ({"breaker_a": 225.0}, {"feeder.sub.over_main"}),
+        ({"load_a": 70.0}, {"feeder.sub.load"}),
     ],
 )
 def test_what_is_wrong_with_a_sub_panel(changes, found):
     assert {one for one in finding_ids(plan(feeder(**changes))) if one.startswith("feeder.")} == found
 
 
-FOUND = {"found": True, "wires": 3, "metal_path": False, "bonded": True}
+FOUND = {"found": True, "conductors": "4 Al", "wires": 3, "metal_path": False, "bonded": True}
 
 
 @pytest.mark.parametrize(
     ("changes", "found"),
     [  # an old three-wire feeder to a separate building without other metal: lawful, with the bond there
         ({}, {}),
-        ({"bonded": False}, {"feeder.bond": "STOP"}),
-        ({"metal_path": True}, {"feeder.wires": "STOP", "feeder.bond": "STOP"}),
-        ({"metal_path": None}, {"feeder.wires": "ASK"}),
-        ({"separate_building": False}, {"feeder.wires": "STOP", "feeder.bond": "STOP"}),
-        ({"found": False}, {"feeder.wires": "FIX", "feeder.bond": "STOP"}),
-        ({"wires": 4}, {"feeder.bond": "STOP"}),
+        ({"bonded": False}, {"feeder.sub.bond": "STOP"}),
+        ({"metal_path": True}, {"feeder.sub.wires": "STOP", "feeder.sub.bond": "STOP"}),
+        ({"metal_path": None}, {"feeder.sub.wires": "ASK"}),
+        ({"separate_building": False}, {"feeder.sub.wires": "STOP", "feeder.sub.bond": "STOP"}),
+        ({"found": False}, {"feeder.sub.wires": "FIX", "feeder.sub.bond": "STOP"}),
+        ({"wires": 4}, {"feeder.sub.bond": "STOP"}),
         ({"wires": 4, "bonded": False}, {}),
-        ({"wires": None, "bonded": False}, {"feeder.wires": "ASK"}),
-        ({"wires": 0, "bonded": False}, {"feeder.wires": "ASK"}),
+        ({"wires": None, "bonded": False}, {"feeder.sub.wires": "ASK"}),
+        ({"wires": 0, "bonded": False}, {"feeder.sub.wires": "ASK"}),
         ({"found": False, "wires": None, "bonded": False}, {}),  # a new one has four
     ],
 )
 def test_how_many_wires_and_where_the_bond(changes, found):
     made = plan(feeder(**{**FOUND, **changes}))
-    assert {f.id: str(f.severity) for f in made.findings if f.id in ("feeder.wires", "feeder.bond")} == found
-    three = next(node for node in made.one_line if node.key == "sub_panel")
+    assert {f.id: str(f.severity) for f in made.findings if f.id in ("feeder.sub.wires", "feeder.sub.bond")} == found
+    three = next(node for node in made.one_line if node.key == "sub")
     assert (three.wires, three.bond) == ((3, "in") if changes in ({}, {"bonded": False}) else (4, "out"))
+
+
+@pytest.mark.parametrize(
+    ("conductors", "breaker_a", "found"),
+    [  # 75 °C: 6 Al carries 50, a rating itself; 4 Al 65, next 70
+        ("6 Al", 50.0, {}),
+        ("6 Al", 60.0, {"feeder.sub.wire": "STOP"}),
+        ("4 Al", 70.0, {}),
+        ("4 Al", 80.0, {"feeder.sub.wire": "STOP"}),
+        ("", 60.0, {"feeder.sub.conductors": "ASK"}),
+    ],
+)
+def test_conductors_of_a_feeder_that_stays_are_judged_by_its_breaker(conductors, breaker_a, found):
+    made = plan(feeder(found=True, wires=4, conductors=conductors, breaker_a=breaker_a))
+    ids = ("feeder.sub.wire", "feeder.sub.conductors")
+    assert {f.id: str(f.severity) for f in made.findings if f.id in ids} == found
+    if conductors:
+        assert made.entries["feeder.sub.conductors"].value == conductors, "what is there, not what would be pulled"
 
 
 def test_an_aic_of_the_sub_panel_is_asked_for_once_its_fault_current_is_known():
     job = with_parts(feeder(), "service_run", utility_fault_a=12_000, length_ft=40.0)
-    assert "feeder.aic_unknown" in finding_ids(plan(job))
-    assert "feeder.aic_unknown" not in finding_ids(plan(with_part(job, "sub_panel", aic_a=10_000.0)))
+    assert "feeder.sub.aic_unknown" in finding_ids(plan(job))
+    assert "feeder.sub.aic_unknown" not in finding_ids(plan(sub_panel(job, **{"box.aic_a": 10_000.0})))
 
 
 @pytest.mark.parametrize(("insulated", "size"), [(True, "8 Al"), (None, "8 Al"), (False, "10 Al")])
 def test_se_cable_nobody_has_followed_is_taken_as_insulated(insulated, size):
     """For 28 A on a breaker of 25: 10 Al carries 30 at 75 °C, in insulation 25."""
     sub = {"breaker_a": 25.0, "load_a": 28.0, "wiring": "se", "insulated": insulated}
-    assert plan(feeder(**sub)).entries["feeder.conductors"].value == size
+    assert plan(feeder(**sub)).entries["feeder.sub.conductors"].value == size
 
 
 def test_the_electrode_conductor_of_a_separate_building_is_no_larger_than_six():
-    assert plan(feeder()).entries["feeder.gec"].value == "6 Cu, or 8 Cu in conduit"  # 4 Al: the first row
-    assert plan(feeder(breaker_a=200.0)).entries["feeder.gec"].value == "6 Cu"  # 4/0 Al: 4 Cu, to rods 6
-    assert "feeder.gec" not in plan(feeder(separate_building=False)).entries
+    assert plan(feeder()).entries["feeder.sub.gec"].value == "6 Cu, or 8 Cu in conduit"  # 4 Al: the first row
+    assert plan(feeder(breaker_a=200.0)).entries["feeder.sub.gec"].value == "6 Cu"  # 4/0 Al: 4 Cu, to rods 6
+    assert "feeder.sub.gec" not in plan(feeder(separate_building=False)).entries
 
 
 def test_a_scope_with_a_sub_panel_asks_for_its_breaker():
-    made = plan(house(1500, scope="sub_panel"))
-    assert "feeder.breaker" in finding_ids(made) and not made.entries["feeder.conductors"].known
+    made = plan(sub_panel(house(1500, scope="sub_panel")))
+    assert "feeder.sub.breaker" in finding_ids(made) and not made.entries["feeder.sub.conductors"].known
+    assert "feeder.none" in finding_ids(plan(house(1500, scope="sub_panel"))), "renewed, but which panel?"
     assert not [e for e in plan(house(1500)).entries if e.startswith("feeder.")]

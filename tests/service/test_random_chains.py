@@ -11,6 +11,7 @@ from pypdf import PdfReader
 
 from robust_ledger.drawing.scene import Words
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import Plan, plan
 from robust_ledger.service.bonds import bond_places
@@ -78,17 +79,11 @@ def test_bond_wires_drawing_and_findings_agree(parts):
     made = made_of(parts)
     job, nodes = made.job, {node.key: node for node in made.one_line}
     said = {place.key: made.entries[f"service.bond.{place.key}"].value for place in bond_places(job)}
-    old_three = (
-        job.sub_panel.found
-        and job.sub_panel.wires == 3
-        and job.sub_panel.separate_building
-        and job.sub_panel.metal_path is False
-    )
     for way in ways(job):
         if way == ["disconnect"] and job.scope.panel_stays_first:
             continue  # no panel ends there
         bonds = sum(said[key] == BONDED for key in way)
-        assert bonds == (2 if way[0] == "sub_panel" and old_three else 1), (way, said)
+        assert bonds == (2 if way[0] == "sub" and _old_three(job) else 1), (way, said)
     for key, words in said.items():
         assert nodes[key].bond == {BONDED: "in", APART: "out"}.get(words, "supply"), key
         assert words in (BONDED, APART) or words.startswith(SUPPLY)
@@ -101,17 +96,22 @@ def test_bond_wires_drawing_and_findings_agree(parts):
     assert set(nodes) == {"utility", "meter", *said}
     wrong = {place.key for place in bond_places(job) if not place.right and not place.supply}
     stops = {"service.bond_twice", "service.bond_nowhere"} & finding_ids(made)
-    assert bool(stops) is bool({key for key in wrong if key.startswith("panel")})
-    assert ("feeder.bond" in finding_ids(made)) is (
-        "sub_panel" in wrong and job.sub_panel.breaker_a is not None and not _asked(job)
-    )
+    assert bool(stops) is bool({key for key in wrong if key == "panel"})
+    for panel in job.panels:
+        asked = panel.id == "sub" and _asked(panel)
+        assert (f"feeder.{panel.id}.bond" in finding_ids(made)) is (panel.id in wrong and not asked)
     marked = [line.text for node in made.one_line for line in node.lines if line.differs]
     assert len(marked) == len(wrong), "the drawing shows what is right, and marks what is not so now"
 
 
-def _asked(job: Job) -> bool:
+def _old_three(job: Job) -> bool:
+    """Whether the sub-panel's old three-wire feeder stays."""
+    sub = job.panel_of("sub")
+    return sub is not None and sub.found and sub.wires == 3 and sub.separate_building and sub.metal_path is False
+
+
+def _asked(sub: Panel) -> bool:
     """Whether it is open if three wires may stay: then nothing is said of the bond yet."""
-    sub = job.sub_panel
     return sub.found and sub.wires == 3 and sub.separate_building and sub.metal_path is None
 
 

@@ -32,7 +32,7 @@ def test_every_scope_says_what_it_asks_renews_and_touches():
 
 
 @pytest.mark.parametrize(
-    ("scope", "asked", "not_asked"), [("swap", "fit.", "overhead."), ("upgrade", "overhead.", "feeder."), ("sub_panel", "feeder.", "overhead.")]
+    ("scope", "asked", "not_asked"), [("swap", "fit.", "overhead."), ("upgrade", "overhead.", "feeder."), ("sub_panel", "fit.", "overhead.")]
 )  # fmt: skip
 def test_the_scope_decides_which_questions_appear(scope, asked, not_asked):
     made = plan(house(1500, scope=scope))
@@ -237,7 +237,7 @@ def test_a_match_is_a_finding_with_the_lists_own_words():
     ("part", "values", "found_id", "severity"),
     [
         ("service_run", {"length_ft": 0.0}, "odd.service_run.length_ft", "FIX"),
-        ("sub_panel", {"length_ft": -4.0}, "odd.sub_panel.length_ft", "FIX"),
+        ("sub_panel", {"breaker_a": 60.0, "length_ft": -4.0}, "odd.panels.sub.length_ft", "FIX"),
         ("fit", {"handle_in": 0.0}, "odd.fit.handle_in", "FIX"),
         ("service_run", {"length_ft": 20.0, "riser_ft": 30.0}, "odd.riser_longer", "FIX"),
         ("service_run", {"sets": 7}, "odd.sets", "FIX"),

@@ -19,6 +19,8 @@ from robust_ledger.job.parts.changes import KEPT
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load, When
+from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.tree import feeder_key, in_order, panel_name, panel_of_key
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -44,11 +46,49 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
     for load in job.loads:
         if load.id not in fed and (load.when is When.ADDED or load.id in kept_free):
             result.append(_new_branch(job, load, plates[load.id], calculation, codebook))
-    result += equipment_branches(job, result, codebook)
+    result += equipment_branches(job, codebook)
     for future in job.futures:
         result += _future_circuits(future) if future.reserve else []
     result.sort(key=lambda b: b.origin is Origin.FUTURE)
-    return _protected(job, result, codebook)
+    return _protected(job, _in_panels(job, result), codebook)
+
+
+def _in_panels(job: Job, made: list[Branch]) -> list[Branch]:
+    """Each circuit with the panel it goes to. The circuit of a feeder carries what its panel and those behind it carry."""
+    if not job.panels:
+        return made
+    placed = [replace(b, panel=panel_of_key(job, b.key), either=job.change(b.key).either) for b in made]
+    by_key = {b.key: b for b in placed}
+    for panel in reversed(in_order(job)):  # from the last one back, so that what is behind is known
+        key = feeder_key(job, panel)
+        if key is not None and key in by_key and not by_key[key].off:
+            mine = [b for b in by_key.values() if b.panel == panel.id and not b.off and b.origin is not Origin.FUTURE]
+            by_key[key] = _as_feeder(job, by_key[key], panel, mine)
+    return list(by_key.values())
+
+
+def _as_feeder(job: Job, branch: Branch, panel: Panel, fed: list[Branch]) -> Branch:
+    """The circuit that is a panel's feeder: with that one's breaker, the load of the circuits it feeds, and new wires where it is
+    renewed."""
+    place = Place.of("panels", f"{panel.id}.breaker_a")
+    work = Working(branch.expected.id, branch.expected.label, place)
+    parts = [work.entry_step(one.expected) for one in fed] or [Step("nothing in its panel yet", 0.0, "VA")]
+    expected = work.entry(work.total(f"what the {panel_name(job, panel.id)} carries", parts, "VA"))
+    if branch.key.kind == "equip":
+        return replace(branch, expected=expected)
+    breaker = branch.breaker
+    if panel.breaker_a is not None:
+        work = Working(branch.breaker.id, branch.breaker.label, place)
+        breaker = work.entry(work.given("breaker of the feeder", panel.breaker_a, "A", place))
+    words = "feeder that stays" if panel.found else "feeder, renewed"
+    return replace(
+        branch,
+        breaker=breaker,
+        expected=expected,
+        poles=2,
+        new_cable=not panel.found,
+        origin_words=f"tag {branch.tag} {words}",
+    )
 
 
 def _as_decided(job: Job) -> Job:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Literal
 
 from robust_ledger.branch.model import Branch, Origin
@@ -10,12 +10,13 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.tree import FEEDER, feeder_tag, in_order, panel_name, takes_spaces
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 
-def equipment_branches(job: Job, fed: Sequence[Branch], codebook: Codebook) -> Iterator[Branch]:
+def equipment_branches(job: Job, codebook: Codebook) -> Iterator[Branch]:
     """Their 2-pole breakers as circuits of the new panel. A generator's sits beside the main, where the interlock works, an
     inverter's at the far end of the bus, where the job says so. A feeder that was called out already is not made twice."""
     own = job.equipment
@@ -41,9 +42,11 @@ def equipment_branches(job: Job, fed: Sequence[Branch], codebook: Codebook) -> I
         )
     if own.spd and own.spd_at == "panel":
         yield _made(job, "spd", "SPD", _rating(own.spd_a), Place("equipment:spd"), "")
-    if job.has_sub_panel and not any("feeder" in branch.feeds.lower() for branch in fed):
-        name = f"feeder of the {job.sub_panel.name} panel"
-        yield _made(job, "feeder", name, _rating(job.sub_panel.breaker_a), Place("sub_panel:breaker_a"), "")
+    for panel in in_order(job):
+        if takes_spaces(job, panel) and feeder_tag(job, panel) is None:
+            place = Place.of("panels", f"{panel.id}.breaker_a")
+            name = f"feeder of the {panel_name(job, panel.id)}"
+            yield _made(job, f"{FEEDER}{panel.id}", name, _rating(panel.breaker_a), place, "")
 
 
 def _rating(amperes: float | None) -> float | None:

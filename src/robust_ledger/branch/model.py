@@ -9,6 +9,7 @@ from msgspec import Struct
 from robust_ledger.branch.protection import DeviceKind, Protection, device_words
 from robust_ledger.branch.serves import Serves
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.ledger.entry import Entry
 
 
@@ -25,7 +26,7 @@ class Branch(Struct, frozen=True):
 
     `off` circuits are capped, those that `convert` until they become 120 V: no breaker and no space. Futures get reserved spaces.
     `sources` are the tags it is made of, and `origin_words` say how; `new_cable`: its old wires are given up; `end`: it belongs "near"
-    the main or at the "far" end of the bus.
+    the main or at the "far" end of the bus; `panel` is the id of the panel it goes to, `either`: Arrange may choose another.
     """
 
     key: CircuitKey
@@ -48,6 +49,8 @@ class Branch(Struct, frozen=True):
     serves: Serves | None = None
     protection: Protection | None = None
     end: str = ""
+    panel: str = MAIN
+    either: bool = False
 
     @property
     def name(self) -> str:

@@ -10,6 +10,7 @@ from msgspec import Struct
 from robust_ledger.branch.circuits import branches
 from robust_ledger.branch.effects import effects
 from robust_ledger.branch.findings import circuit_findings
+from robust_ledger.branch.hung import hung_on
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
 from robust_ledger.branch.outlets import Practices, all_practices, fastened_share, general_circuits, share_findings
@@ -21,6 +22,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.room import Room, by_id
+from robust_ledger.load.feeder import Hung
 from robust_ledger.load.result import LoadResult
 
 
@@ -46,6 +48,11 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
     def requirements(self) -> tuple[Requirement, ...]:
         """The circuits a dwelling has to have, each with those that count for it."""
         return requirements(self.job, self.branches, self.codebook)
+
+    @cached_property
+    def hung(self) -> dict[str, Hung]:
+        """What hangs on the feeder of each panel beside the main one."""
+        return hung_on(self.job, self.branches, self.requirements) if self.job.panels else {}
 
     @cached_property
     def practices(self) -> tuple[Practices, ...]:

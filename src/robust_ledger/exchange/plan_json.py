@@ -8,6 +8,7 @@ from typing import Any
 from msgspec.json import decode, encode
 
 from robust_ledger.branch.model import Branch
+from robust_ledger.job.tree import panel_name, parent
 from robust_ledger.ledger.entry import Citation, Entry, Finding
 from robust_ledger.load.methods import recommended_name
 from robust_ledger.load.tape import Calculation
@@ -107,15 +108,32 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         "schedule": _plain(plan.bench.schedule),
         "placements": plan.bench.placement.positions,
         "waiting": plan.bench.placement.waiting,
+        "panels": [_panel(plan, panel_id) for panel_id in plan.benches],
+    }
+
+
+def _panel(plan: Plan, panel_id: str) -> dict[str, Any]:
+    """A panel of the job: what feeds it, its circuits in their spaces, and what waits."""
+    bench, panel = plan.benches[panel_id], plan.job.panel_of(panel_id)
+    return {
+        "id": panel_id,
+        "name": panel_name(plan.job, panel_id),
+        "fed_from": parent(plan.job, panel) if panel else "disconnect" if plan.job.disconnect_ahead else "meter",
+        "schedule": _plain(bench.schedule),
+        "placements": bench.placement.positions,
+        "waiting": bench.placement.waiting,
+        "changes": _plain(bench.changes),
+        "entries": list(bench.entries),
     }
 
 
 def _circuit(plan: Plan, branch: Branch) -> dict[str, Any]:
     """A circuit of the new panel: where it comes from, its breaker, why it is of its kind, and how its wires come to it."""
-    made, reach = branch.protection, plan.bench.reach.get(branch.key)
+    made, reach = branch.protection, plan.benches[branch.panel].reach.get(branch.key)
     return {
         "key": branch.key,
         "tag": branch.tag,
+        "panel": branch.panel,
         "text": branch.directory_text,
         "from": branch.origin_words,
         "breaker": branch.breaker.id,

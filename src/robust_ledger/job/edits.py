@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from msgspec.structs import replace
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.local import LocalRule
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
+from robust_ledger.job.tree import FEEDER, fed_below, panel_name, panel_of_key, parent
 
 
 def with_part(job: Job, part: str, **changes: Any) -> Job:
@@ -146,6 +149,78 @@ def new_defect_id(job: Job, name: str) -> str:
     return _new_id(name, {defect.id for defect in job.defects}, "defect")
 
 
+def new_panel_id(job: Job, name: str) -> str:
+    """A short stable id for a panel, made of its name."""
+    return _new_id(name, {panel.id for panel in job.panels} | {MAIN, *AHEAD}, "panel")[:60]
+
+
+def add_panel(job: Job, panel: Panel) -> Job:
+    return replace(job, panels=(*job.panels, panel))
+
+
+def change_panel(job: Job, panel_id: str, **changes: Any) -> Job:
+    """Change fields of a panel beside the main one; a field of its record is written "box.spaces"."""
+    own = {name: value for name, value in changes.items() if not name.startswith("box.")}
+    box = {name.removeprefix("box."): value for name, value in changes.items() if name.startswith("box.")}
+
+    def changed(panel: Panel) -> Panel:
+        return panel.changed(**own, **({"box": panel.box.changed(**box)} if box else {}))
+
+    return replace(job, panels=tuple(changed(one) if one.id == panel_id else one for one in job.panels))
+
+
+def change_record(job: Job, panel_id: str, **changes: Any) -> Job:
+    """Change fields of the record of any panel, the main one too."""
+    if panel_id == MAIN:
+        return with_part(job, "panel", **changes)
+    return change_panel(job, panel_id, **{f"box.{name}": value for name, value in changes.items()})
+
+
+def feed_panel(job: Job, panel_id: str, fed_from: str) -> Job:
+    """Feed a panel from another place. Raises ModelError where that one is fed from it."""
+    if fed_from in fed_below(job, panel_id):
+        raise ModelError(f"the {panel_name(job, fed_from)} is fed from it", ("panels", "fed_from"))
+    return change_panel(job, panel_id, fed_from=fed_from)
+
+
+def remove_panel(job: Job, panel_id: str) -> Job:
+    """Take a panel out: what hangs on it moves to the one that fed it, or to the main one; its circuits wait there for a space."""
+    gone = job.panel_of(panel_id)
+    if gone is None:
+        return job
+    above = parent(job, gone)
+    target = above if job.panel_of(above) is not None else ""
+    keys = [key for key, change in job.decisions.circuits.items() if change.panel == panel_id]
+    moved = _drop_seats(job, {*keys, CircuitKey.of_equipment(f"{FEEDER}{panel_id}")})
+    for key in keys:
+        moved = change_branch(moved, key, panel=target)
+    panels = tuple(
+        replace(one, fed_from=above) if one.fed_from == panel_id else one for one in job.panels if one.id != panel_id
+    )
+    return replace(moved, panels=panels)
+
+
+def move_to_panel(job: Job, keys: Iterable[CircuitKey], panel_id: str) -> Job:
+    """Circuits go to another panel, and wait there for a space; one that shares a neutral takes its partner along."""
+    wanted = set(keys)
+    by_tag = {circuit.tag: circuit.shares_neutral_with for circuit in job.circuits}
+    for tag, partner in by_tag.items():
+        if partner is not None and {CircuitKey.of_tag(tag), CircuitKey.of_tag(partner)} & wanted:
+            wanted |= {CircuitKey.of_tag(tag), CircuitKey.of_tag(partner)}
+    moved = {key for key in wanted if panel_of_key(job, key) != panel_id}
+    after = _drop_seats(job, moved)
+    for key in sorted(moved):
+        after = change_branch(after, key, panel="" if panel_id == MAIN else panel_id)
+    return after
+
+
+def _drop_seats(job: Job, keys: set[CircuitKey]) -> Job:
+    decided = job.decisions
+    kept = {key: space for key, space in decided.placements.items() if key not in keys}
+    pins = tuple(key for key in decided.pins if key not in keys)
+    return with_part(job, "decisions", placements=kept, pins=pins)
+
+
 def amend(job: Job, key: str, value: float | None, section: str) -> Job:
     """Put a local figure or section in place of the edition's; neither takes the amendment out."""
     rules = [rule for rule in job.local_rules if rule.key != key]
@@ -167,17 +242,25 @@ def _new_id(name: str, taken: set[str], otherwise: str) -> str:
     return next(f"{stem}-{n}" for n in range(2, len(taken) + 3) if f"{stem}-{n}" not in taken)
 
 
-def place(job: Job, placements: Mapping[CircuitKey, str]) -> Job:
-    """Fix the whole layout of the new panel as given: circuit key → space."""
-    return with_part(job, "decisions", placements=dict(placements))
+def place(job: Job, placements: Mapping[CircuitKey, str], panel_id: str = MAIN) -> Job:
+    """Fix the whole layout of a panel as given: circuit key → space; that of the others stays."""
+    return with_part(job, "decisions", placements={**_elsewhere(job, panel_id), **placements})
+
+
+def _elsewhere(job: Job, panel_id: str) -> dict[CircuitKey, str]:
+    """What is fixed in other panels."""
+    if not job.panels:
+        return {}
+    return {key: at for key, at in job.decisions.placements.items() if panel_of_key(job, key) != panel_id}
 
 
 def pin(job: Job, key: CircuitKey, placements: Mapping[CircuitKey, str]) -> Job:
-    """Pin a circuit where it is, or take its pin out; the layout stays as it is with it."""
+    """Pin a circuit where it is, or take its pin out; the layout of its panel stays as it is with it."""
     pins = job.decisions.pins
     if key in pins:
         return with_part(job, "decisions", pins=tuple(one for one in pins if one != key))
-    return with_part(job, "decisions", pins=(*pins, key), placements=dict(placements))
+    fixed = {**_elsewhere(job, panel_of_key(job, key)), **placements}
+    return with_part(job, "decisions", pins=(*pins, key), placements=fixed)
 
 
 def change_branch(job: Job, key: CircuitKey, **changes: Any) -> Job:

@@ -5,6 +5,7 @@ never as a looked-up or computed value. Numbers must be finite; whether they mak
 that a job with a mistake in it still opens.
 """
 
+import re
 from collections.abc import Mapping
 from typing import Annotated, Any, Final, Literal, Self
 
@@ -29,19 +30,20 @@ from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.location import Location
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.job.parts.overhead import Overhead
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.parts.panels import NewPanel, OldPanel
 from robust_ledger.job.parts.pull_off import PullOff
 from robust_ledger.job.parts.scope import Scope
 from robust_ledger.job.parts.service import ServiceRun
-from robust_ledger.job.parts.sub_panel import SubPanel
 from robust_ledger.job.parts.utility import Utility
 from robust_ledger.job.spaces import parse_old
 from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS, no_edition
 
 FORMAT: Final = "robust-ledger-job"
+_PANEL_ID = re.compile(r"[a-z0-9-]{1,60}")
 
 
-VERSION = 4
+VERSION = 5
 
 
 class Job(Model, frozen=True, kw_only=True):
@@ -59,7 +61,6 @@ class Job(Model, frozen=True, kw_only=True):
     existing: Existing = Existing()
     utility: Utility = Utility()
     service_run: ServiceRun = ServiceRun()
-    sub_panel: SubPanel = SubPanel()
     grounding: Grounding = Grounding()
     fit: Fit = Fit()
     overhead: Overhead = Overhead()
@@ -77,7 +78,8 @@ class Job(Model, frozen=True, kw_only=True):
         OldPanel(spaces=0)
     )
     pull_off: PullOff = PullOff()
-    panel: NewPanel = NewPanel()
+    panel: Annotated[NewPanel, Meta(description="the main panel, where the service lands")] = NewPanel()
+    panels: Annotated[tuple[Panel, ...], Meta(max_length=60, description="every other panel")] = ()
     decisions: Decisions = Decisions()
 
     @classmethod
@@ -97,10 +99,14 @@ class Job(Model, frozen=True, kw_only=True):
             ("future", [x.id for x in self.futures]),
             ("local rule", [x.key for x in self.local_rules]),
             ("defect", [x.id for x in self.defects]),
+            ("panel", [x.id for x in self.panels]),
         ):
             if len(set(values)) < len(values):
                 twice = next(value for value in values if values.count(value) > 1)
                 raise ModelError(f'{name} "{twice}" is given twice')
+        for panel in self.panels:
+            if not _PANEL_ID.fullmatch(panel.id) or panel.id in (*AHEAD, MAIN):
+                raise ModelError(f'"{panel.id}" is no id for a panel: letters, digits and dashes', ("panels",))
 
     def checked(self, before: Self) -> Self:
         """This job, made of `before` by an edit, with the parts that changed read as from a file: one way for every edit, file,
@@ -159,9 +165,9 @@ class Job(Model, frozen=True, kw_only=True):
         new = self.existing.raceway if "riser" in self.scope.renews else ""
         return new or self.existing.raceway
 
-    @property
-    def has_sub_panel(self) -> bool:
-        return self.sub_panel.breaker_a is not None or self.scope.feeder == "renewed"
+    def panel_of(self, panel_id: str) -> Panel | None:
+        """A panel beside the main one, by its id."""
+        return next((panel for panel in self.panels if panel.id == panel_id), None)
 
     def future(self, future_id: str) -> Future | None:
         return next((future for future in self.futures if future.id == future_id), None)

@@ -156,6 +156,64 @@ def _unsaid(data: dict[str, Any]) -> dict[str, Any]:
     return data
 
 
+_OF_FEEDER = (
+    "name", "breaker_a", "load_a", "metal", "wiring", "insulated", "length_ft", "separate_building", "found", "wires",
+    "metal_path", "rods", "disconnect",
+)  # fmt: skip
+_OF_BOX = {"bonded": "first_disconnect", "aic_a": "aic_a"}
+_SAID = ("load_a", "insulated", "length_ft", "found", "metal_path", "bonded", "rods", "disconnect", "aic_a")
+
+
+def _panels(data: dict[str, Any]) -> dict[str, Any]:
+    """4 → 5: a sub-panel and the panels of a split service are panels as the main one is."""
+    sub, scope, decisions = _part(data, "sub_panel"), _part(data, "scope"), _part(data, "decisions")
+    made: list[dict[str, Any]] = []
+    if sub.get("breaker_a") is not None or scope.get("feeder") == "renewed":
+        held = {name: sub[name] for name in _OF_FEEDER if name in sub}
+        box = {new: sub[old] for old, new in _OF_BOX.items() if old in sub}
+        made.append({"id": "sub", **held, **({"box": box} if box else {})})
+        decisions = {name: _fed(name, value) for name, value in decisions.items()}
+    mains = decisions.get("split_mains_a")
+    if scope.get("service") == "split" and isinstance(mains, list) and mains:
+        there = _part(data, "existing")
+        ahead = scope.get("disconnect") == "new" or there.get("disconnect_a") is not None or there.get("disconnect_at")
+        fed = {"fed_from": "disconnect" if ahead else "meter", "separate_building": False}
+        bond = not ahead or scope.get("disconnect_kind") in ("meter", "supply")
+        box = {"main": "breaker", "first_disconnect": bond}
+        decisions = {name: value for name, value in decisions.items() if name != "split_mains_a"}
+        decisions["split_main_a"] = mains[0]
+        made += [
+            {"id": f"panel-{number}", "name": f"panel {number}", "breaker_a": rating, **fed, "box": box}
+            for number, rating in enumerate(mains[1:], 2)
+        ]
+    if not mains:
+        decisions.pop("split_mains_a", None)
+    if made or not any(sub.get(name) for name in _SAID):
+        data = {name: value for name, value in data.items() if name != "sub_panel"}
+    return {
+        **data,
+        **({"panels": made} if made else {}),
+        **({"decisions": decisions} if decisions else {}),
+        "version": 5,
+    }
+
+
+def _fed(name: str, value: Any) -> Any:
+    """A decision with the sub-panel's feeder as it is called now."""
+    if name == "accepted" and isinstance(value, dict):
+        return {
+            f"feeder.sub.{key.removeprefix('feeder.')}" if key.startswith("feeder.") else key: reason
+            for key, reason in value.items()
+        }
+    if name in ("placements", "circuits") and isinstance(value, dict):
+        return {_fed_key(key): held for key, held in value.items()}
+    return [_fed_key(key) for key in value] if name == "pins" and isinstance(value, list) else value
+
+
+def _fed_key(key: Any) -> Any:
+    return "equip:feeder.sub" if key == "equip:feeder" else key
+
+
 def _part(data: dict[str, Any], part: str) -> dict[str, Any]:
     held = data.get(part)
     return held if isinstance(held, dict) else {}
@@ -175,4 +233,5 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _charging_school,
     2: _trade_words,
     3: _what_is_there,
+    4: _panels,
 }

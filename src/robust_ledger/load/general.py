@@ -15,7 +15,8 @@ from robust_ledger.load.tape import Tape
 
 class LoadInputs(Struct, frozen=True):
     """What the calculations start from. `loads` count one by one; `managed` ones count at the set point that holds
-    them back [220.70]. Without `general`, a part of the dwelling that has no general load of its own."""
+    them back [220.70]. Without `general`, a part of the dwelling that has no general load of its own; `part`
+    is the panel whose feeder carries a part: no least number of kitchen and laundry circuits for it, and no floor area is possible."""
 
     job: Job
     codebook: Codebook
@@ -23,6 +24,12 @@ class LoadInputs(Struct, frozen=True):
     managed: list[Load]
     nameplates: dict[str, Entry]
     general: bool = True
+    part: str = ""
+
+    @property
+    def tape(self) -> str:
+        """What the standard calculation's entries are called after: for a part of the dwelling, its feeder."""
+        return f"feeder.{self.part}" if self.part else "standard"
 
     @property
     def every(self) -> list[Load]:
@@ -50,17 +57,19 @@ def load_inputs(job: Job, codebook: Codebook, nameplates: dict[str, Entry] | Non
     return LoadInputs(job, codebook, counted, held, nameplates)
 
 
-def area_step(dwelling: Dwelling) -> Step:
-    """The floor area as an operand, in the unit it was given in; unknown unless above zero."""
-    area = dwelling.area if dwelling.area is not None and dwelling.area > 0 else None
-    return Step("floor area", area, "ft²" if dwelling.area_unit == "ft2" else "m²", place=Place("dwelling:area"))
+def area_step(dwelling: Dwelling, part: str = "") -> Step:
+    """The floor area as an operand, in the unit it was given in; unknown unless above zero, for a `part` unless it was said."""
+    area = dwelling.area if dwelling.area is not None and (dwelling.area > 0 or (part and dwelling.area == 0)) else None
+    unit = "ft²" if dwelling.area_unit == "ft2" else "m²"
+    place = Place.of("panels", f"{part}.area") if part else Place("dwelling:area")
+    return Step("floor area it serves" if part else "floor area", area, unit, place=place)
 
 
 def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[Entry]:
     """Write the three general lines, not yet counted: lighting by area, small-appliance and laundry circuits."""
     codebook, dwelling = inputs.codebook, inputs.job.dwelling
     work = tape.working("lighting", "General lighting and receptacles", Place("dwelling:area"))
-    area = work.take(area_step(dwelling))
+    area = work.take(area_step(dwelling, inputs.part))
     key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
     unit = work.take(codebook.step(key, "general lighting, VA/ft²"))
     result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
@@ -75,11 +84,13 @@ def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[
         ("laundry", "Laundry circuits", dwelling.laundry_circuits, Place("dwelling:laundry")),
     ):
         work = tape.working(name, label, place)
-        asked = work.given("circuits in the job", count, "", place)
+        asked = work.given("circuits on it" if inputs.part else "circuits in the job", count, "", place)
         least = codebook.step(f"{name}_circuits_min", "at least")
-        circuits = work.larger(
-            "circuits counted", [asked, work.take(Step(least.label, least.value, "", cites=least.cites))]
-        )
+        circuits = asked
+        if not inputs.part:
+            circuits = work.larger(
+                "circuits counted", [asked, work.take(Step(least.label, least.value, "", cites=least.cites))]
+            )
         each = work.take(codebook.step(f"{name}_circuit", "each"))
         result = work.product(label.lower(), [circuits, each], "VA", [codebook.cite(name)])
         entries.append(tape.add(group, work.entry(result), circuits, each, counted=False))

@@ -27,9 +27,9 @@ def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
     every method [220.61, 220.82(A)]."""
     inputs = replace(inputs, loads=inputs.every, managed=[])  # a set point is between the legs, it spares no neutral
     codebook = inputs.codebook
-    work = Working("load.neutral", "Neutral load")
+    work = Working(f"load.{inputs.tape}.neutral" if inputs.part else "load.neutral", "Neutral load")
     wye = inputs.job.dwelling.supply != "120/240"
-    parts = [work.entry_step(next(e for e in standard.entries if e.id == "load.standard.general"))]
+    parts = [work.entry_step(next(e for e in standard.entries if e.id == f"load.{inputs.tape}.general"))]
     reduced = codebook.step("neutral_cooking_dryer", "share on the neutral")
     if wye:
         reduced = Step("no reduction on two legs of a wye", 1.0, "", cites=(codebook.cite("neutral_wye"),))

@@ -22,9 +22,11 @@ _FASTENED = (LoadKind.WATER_HEATER, LoadKind.APPLIANCE, LoadKind.MOTOR)
 
 def standard_calculation(inputs: LoadInputs) -> Calculation:
     """Part III: general load by bands, appliances, dryers, cooking, the larger of heating and cooling, largest motor."""
-    tape, codebook = Tape("standard"), inputs.codebook
-    none = Entry("load.standard.general", "No general load of its own", 0, "VA")
+    tape, codebook = Tape(inputs.tape), inputs.codebook
+    none = Entry(f"load.{inputs.tape}.general", "No general load of its own", 0, "VA")
     tape.general = _general_after_demand(tape, inputs) if inputs.general else none
+    if inputs.part and not inputs.general:
+        tape.entries.append(none)
     _fastened(tape, inputs)
     _dryers(tape, inputs)
     _cooking(tape, inputs)

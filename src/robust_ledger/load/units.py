@@ -35,8 +35,7 @@ def signs(job: Job) -> list[str]:
     for circuit in job.circuits:
         if _WORDS.search(f"{circuit.feeds} {circuit.room}"):
             found.append(f"tag {circuit.tag}, {circuit.feeds}")
-    if job.has_sub_panel and _WORDS.search(job.sub_panel.name):
-        found.append(f"the panel of the {job.sub_panel.name}")
+    found += [f"the panel of the {panel.name}" for panel in job.panels if _WORDS.search(panel.name)]
     return found
 
 

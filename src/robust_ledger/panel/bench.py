@@ -6,11 +6,14 @@ from collections.abc import Iterator
 from functools import cached_property
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.branch.result import CircuitsResult
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.tree import panel_ids, seen_from
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.room import Room, by_id
@@ -29,6 +32,7 @@ from robust_ledger.panel.directory import (
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
+from robust_ledger.panel.told import entries_of, entry_id, findings_of
 
 
 class Bench(Room, Struct, frozen=True, dict=True):
@@ -43,27 +47,32 @@ class Bench(Room, Struct, frozen=True, dict=True):
     wires: dict[CircuitKey, Wire]
     reach: dict[CircuitKey, Reach]
     entries: dict[str, Entry]
+    panel_id: str = MAIN
     lazy = ("reach.",)
+
+    def entry_of(self, name: str) -> Entry:
+        """An entry of this panel, by what it is called for the main one: "panel.spaces_used"."""
+        return self.entries[entry_id(self.panel_id, name)]
 
     @property
     def spaces_used(self) -> Entry:
         """Spaces this job takes, waiting circuits included."""
-        return self.entries["panel.spaces_used"]
+        return self.entry_of("panel.spaces_used")
 
     @property
     def spaces_left(self) -> Entry:
         """Spaces left after those that are reserved."""
-        return self.entries["panel.spaces_left"]
+        return self.entry_of("panel.spaces_left")
 
     @property
     def legs(self) -> tuple[Entry, Entry]:
         """What leg A and leg B are expected to carry [A]."""
-        return self.entries["panel.leg_a"], self.entries["panel.leg_b"]
+        return self.entry_of("panel.leg_a"), self.entry_of("panel.leg_b")
 
     @property
     def splices(self) -> Entry:
         """Splices in this layout."""
-        return self.entries["panel.splices"]
+        return self.entry_of("panel.splices")
 
     @cached_property
     def changes(self) -> tuple[Change, ...]:
@@ -95,16 +104,26 @@ class Bench(Room, Struct, frozen=True, dict=True):
 
     def counting_findings(self) -> Iterator[Finding]:
         """Whether the panel leaves the spares that are asked for."""
-        return counting_findings(self.job, self.entries, self.codebook)
+        return findings_of(self.job, self.panel_id, counting_findings(self.job, self._as_main, self.codebook))
+
+    @property
+    def _as_main(self) -> dict[str, Entry]:
+        """The entries by what they are called for the main panel."""
+        if self.panel_id == MAIN:
+            return self.entries
+        names = ("count.needed", "count.recommended", "panel.circuits", "panel.tandems")
+        return {name: self.entry_of(name) for name in names}
 
     def findings(self) -> Iterator[Finding]:
-        """Spaces, wires, what is required and shared, wording, and counts against the label."""
+        """Spaces, wires, wording, and counts against the label."""
+        return findings_of(self.job, self.panel_id, self._findings())
+
+    def _findings(self) -> Iterator[Finding]:
         job, codebook, branches = self.job, self.codebook, list(self.circuits.branches)
         yield from bench_findings(job, branches, self.placement, self.spaces_left, codebook)
-        yield from reach_findings(branches, self.reach, self.splices, codebook)
-        yield from self.circuits.required_findings()
+        yield from reach_findings(branches, self.reach, self.splices, codebook, self.boxes.apart)
         yield from wording_findings(branches, codebook)
-        yield from count_findings(job, self.entries, codebook)
+        yield from count_findings(job, self._as_main, codebook)
         yield from bar_findings(job, branches, codebook)
 
 
@@ -113,20 +132,34 @@ def _places(key: CircuitKey) -> set[Place]:
     return {Place.branch(key), Place.of("circuit", key.name) if key.kind == "tag" else Place(key)}
 
 
-def bench(circuits: CircuitsResult, bottom_in: float | None) -> Bench:
-    """Place the circuits and follow their wires; `bottom_in` is the height of the new enclosure's bottom, None where not known."""
+def benches(circuits: CircuitsResult, bottom_in: float | None) -> dict[str, Bench]:
+    """The bench of every panel by its id, the main one first; `bottom_in` is the height of the main enclosure's bottom, None where not
+    known."""
+    return {panel_id: bench(circuits, bottom_in, panel_id) for panel_id in panel_ids(circuits.job)}
+
+
+def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAIN) -> Bench:
+    """Place the circuits of one panel and follow their wires."""
+    if circuits.job.panels:
+        mine = tuple(branch for branch in circuits.branches if branch.panel == panel_id)
+        circuits = replace(circuits, job=seen_from(circuits.job, panel_id), branches=mine)
     job, branches = circuits.job, list(circuits.branches)
-    boxes = enclosures(job, bottom_in)
+    boxes = enclosures(job, bottom_in, beside=job.panel_of(panel_id))
     cables = wires(job, branches, boxes)
     sides = {key: wire.start[0] > wire.box.width_in / 2 for key, wire in cables.items() if wire.known}
     placement = place_branches(branches, job.panel, job.decisions.placements, sides)
     reach = {key: cables[key].at(position) for key, position in placement.positions.items()}
     entries = by_id(
-        *counting_entries(job, branches),
-        *leg_entries(branches, placement, job.panel),
-        *space_entries(branches, placement, job.panel),
-        *count_entries(job, branches, placement),
-        splices_entry(branches, reach),
+        *entries_of(
+            panel_id,
+            (
+                *counting_entries(job, branches),
+                *leg_entries(branches, placement, job.panel),
+                *space_entries(branches, placement, job.panel),
+                *count_entries(job, branches, placement),
+                splices_entry(branches, reach),
+            ),
+        )
     )
     slots = schedule(branches, placement, job.panel)
-    return Bench(job, circuits.codebook, circuits, placement, slots, boxes, cables, reach, entries)
+    return Bench(job, circuits.codebook, circuits, placement, slots, boxes, cables, reach, entries, panel_id)

@@ -16,7 +16,7 @@ from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import covered, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
-from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.placement import Placement
 from robust_ledger.panel.puzzle import name_of
@@ -223,9 +223,14 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
 
 
 def reach_findings(
-    branches: Sequence[Branch], reach: Mapping[CircuitKey, Reach], splices: Entry, codebook: Codebook
+    branches: Sequence[Branch],
+    reach: Mapping[CircuitKey, Reach],
+    splices: Entry,
+    codebook: Codebook,
+    apart: Place = NOWHERE,
 ) -> Iterator[Finding]:
-    """Wires that are short where they are now, and wires of which no length is known."""
+    """Wires that are short where they are now, and wires of which no length is known. `apart`: the input that would tell how far the
+    panel is from the old ones, where that is not known."""
     make = Findings("bench", codebook, STAGE).make
     by_key = {b.key: b for b in branches}
     short = [one for one in reach.values() if one.splices]
@@ -242,7 +247,17 @@ def reach_findings(
             rules=("panel_splices",),
         )
     unknown = [one for one in reach.values() if one.verdict == UNKNOWN]
-    if unknown:
+    if unknown and apart:
+        yield make(
+            "apart",
+            Severity.ASK,
+            at=apart,
+            title="Not known how far it is from the old panel",
+            text=f"{len(unknown)} old wire{'s' if len(unknown) > 1 else ''} would have to get there; no splice is counted.",
+            remedy="Measure from the old enclosure's left side to this one's, or give the circuits new cables.",
+            rules=("panel_splices",),
+        )
+    elif unknown:
         known = any(one.conductors for one in reach.values())
         tags = ", ".join(by_key[one.key].tag for one in unknown[:12]) + (" …" if len(unknown) > 12 else "")
         yield make(

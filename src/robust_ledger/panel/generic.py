@@ -10,8 +10,10 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import change_record, with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.tree import record_of
 
 _PANEL_FIELDS = ("spaces", "max_circuits", "bus_a", "main", "neutral_style", "neutral_terminals", "ground_terminals")
 
@@ -34,18 +36,22 @@ def generic_panels() -> tuple[Generic, ...]:
     return tuple(Generic(one.pop("name"), one) for one in tomllib.loads(text)["panel"])
 
 
-def take_generic(job: Job, generic: Generic) -> Job:
-    """The job with this panel as its record; what is the user's own (families, devices, ratings read) stays."""
+def take_generic(job: Job, generic: Generic, panel_id: str = MAIN) -> Job:
+    """The job with this panel as the record of one of its panels; what is the user's own (families, devices, ratings read) stays."""
     fields = generic.fields
-    interior = replace(job.panel.interior, main_at=fields["main_at"], first_row_in=None, terminal_in=None)
+    interior = replace(
+        record_of(job, panel_id).interior, main_at=fields["main_at"], first_row_in=None, terminal_in=None
+    )
     panel = {name: fields[name] for name in _PANEL_FIELDS}
-    after = with_part(
+    after = change_record(
         job,
-        "panel",
+        panel_id,
         **panel,
         tandem_spaces=tuple(fields.get("tandem_spaces", ())),
         numbering=fields.get("numbering", "odd_left"),
         interior=interior,
     )
+    if panel_id != MAIN:
+        return after
     size = replace(after.fit.new, width_in=fields["width_in"], height_in=fields["height_in"])
     return with_part(after, "fit", new=size)

@@ -12,9 +12,10 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.spaces import OldPosition, covered, parse_old, parse_position
 from robust_ledger.ledger.entry import Entry, Step
-from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.geometry import Inside, Point, Way, entry_point, inside, way, way_to_bar
 
@@ -168,25 +169,32 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
 
 
 class Enclosures(Struct, frozen=True):
-    """The old enclosures and the new one on the wall."""
+    """The old enclosures and the new one on the wall. `apart`: the input that would tell how far the new one is from them, where that
+    is not known."""
 
     old: Inside
     right: Inside
     new: Inside
     level: bool
+    apart: Place = NOWHERE
 
     def of(self, where: OldPosition) -> Inside:
         return self.right if where.right else self.old
 
 
-def enclosures(job: Job, bottom_in: float | None, raised_in: float = 0.0) -> Enclosures:
+def enclosures(job: Job, bottom_in: float | None, raised_in: float = 0.0, beside: Panel | None = None) -> Enclosures:
     """Old and new laid over each other, the new one's bottom [in] above the floor; where heights are not entered, tops are taken as
-    level. `raised_in`: how much higher than that the new one is to hang."""
+    level. `raised_in`: how much higher than that the new one is to hang; `beside`: the panel is not the main one, and hangs elsewhere."""
     fit = job.fit
     old = inside(job.old_panel.interior, job.old_panel.spaces, fit.old.width_in, fit.old.height_in)
     right = inside(
         job.right_panel.interior, job.right_panel.spaces, None, None, (old.width_in + ENCLOSURES_APART_IN, 0.0)
     )
+    if beside is not None:
+        lower = (beside.lower_in or 0.0) - raised_in
+        new = inside(job.panel.interior, job.panel.spaces, None, None, (beside.right_in or 0.0, lower))
+        apart = Place.of("panels", f"{beside.id}.right_in") if beside.right_in is None else NOWHERE
+        return Enclosures(old, right, new, beside.lower_in is None, apart)
     new_height = fit.new.height_in
     top, known = 0.0, False
     if bottom_in is not None and fit.old_bottom_in is not None and fit.old.height_in and new_height:
@@ -221,7 +229,7 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
     ground = circuit.cable not in WITHOUT_GROUND and not second
     where = parse_old(circuit.spaces[0]) if circuit.spaces else None
     old = boxes.of(where) if where else boxes.old
-    return _kept_wire((*base, ground, *ends), circuit, change, job.panel.bends_in, old, boxes.level)
+    return _kept_wire((*base, ground, *ends), circuit, change, job.panel.bends_in, old, boxes.level, boxes.apart)
 
 
 @lru_cache(maxsize=512)
@@ -232,8 +240,13 @@ def _kept_wire(
     bends_in: tuple[float, float, float],
     old: Inside,
     level: bool,
+    apart: Place,
 ) -> Wire:
     """An old cable. Remembered: from one keystroke to the next most wires stay what they were."""
+    if apart:
+        work = Working(f"reach.free.tag:{circuit.tag}", f"Tag {circuit.tag}: free length at the new entry", apart)
+        free = work.entry(work.given("how far this panel is from the old one", None, IN, apart))
+        return Wire(*known, free, (0.0, 0.0), False, "")
     free, start, estimated, entering = _free(circuit, change, bends_in, old, known[2], level)
     return Wire(*known, free, start, estimated, entering)
 

@@ -11,6 +11,7 @@ from reportlab.platypus import Flowable
 
 from robust_ledger.drawing.scene import Box, Ring, Scene, Shape, Stroke, Words
 from robust_ledger.drawing.svg import PAPER
+from robust_ledger.job.tree import panel_name
 from robust_ledger.panel.bench_drawing import bench_scene
 from robust_ledger.plan import Plan
 from robust_ledger.service.one_line_drawing import one_line_scene
@@ -71,7 +72,19 @@ DRAWINGS = (
 
 
 def drawings_of(plan: Plan) -> list[Drawing]:
-    return [drawing for drawing in DRAWINGS if drawing.there(plan)]
+    """Those that belong to a job; its other panels are drawn as the main one is."""
+    made = [drawing for drawing in DRAWINGS if drawing.there(plan)]
+    return made + [_bench_of(plan, panel_id) for panel_id in list(plan.benches)[1:] if plan.benches[panel_id].reach]
+
+
+def _bench_of(plan: Plan, panel_id: str) -> Drawing:
+    return Drawing(
+        f"bench-{panel_id}",
+        f"The {panel_name(plan.job, panel_id)} with its wires",
+        lambda _plan: True,
+        lambda plan, width, height: bench_scene(plan.seen_from(panel_id).picture, width, height),
+        (640, 660),
+    )
 
 
 def scene_of(drawing: Drawing, plan: Plan) -> Scene:

@@ -8,6 +8,8 @@ from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
+from robust_ledger.job.tree import in_order, is_service, parent
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -36,24 +38,30 @@ class BondPlace(Struct, frozen=True):
 
 
 def bond_places(job: Job) -> tuple[BondPlace, ...]:
-    """Every disconnect and panel, from the meter on: a disconnect ahead, the panel (several in a split service), and the
-    sub-panel."""
+    """Every disconnect and panel, from the meter on: a disconnect ahead, the main panel, and every other one."""
     places: list[BondPlace] = []
     ahead, fed = job.disconnect_ahead, job.first_ahead
     if ahead:
         places.append(BondPlace("disconnect", "Disconnect", "meter", fed, fed, 3, supply=not fed))
-    mains = split_mains(job)
-    for number in range(1, max(1, len(mains)) + 1):
-        key, title = ("panel", "Panel") if number == 1 else (f"panel_{number}", f"Panel {number}")
-        behind = "disconnect" if ahead else "meter"
-        found = job.existing.feeder_wires if fed and feeder_stays(job) else None
-        places.append(BondPlace(key, title, behind, job.panel.first_disconnect, not fed, 4 if fed else 3, found))
-    if job.has_sub_panel:
-        sub, three = job.sub_panel, three_wires_stay(job) is True
-        name = sub.name.capitalize() or "Sub-panel"
-        wires = 3 if three else 4
-        places.append(BondPlace("sub_panel", name, "panel", sub.bonded, three, wires, sub.wires if sub.found else None))
+    behind = "disconnect" if ahead else "meter"
+    found = job.existing.feeder_wires if fed and feeder_stays(job) else None
+    places.append(BondPlace(MAIN, "Panel", behind, job.panel.first_disconnect, not fed, 4 if fed else 3, found))
+    for panel in in_order(job):
+        if panel.fed_by != "same":
+            places.append(_panel_place(job, panel))
     return tuple(places)
+
+
+def _panel_place(job: Job, panel: Panel) -> BondPlace:
+    """A panel beside the main one: with the bond where it is a service disconnect itself, or on an old three-wire feeder that stays."""
+    above, name = parent(job, panel), panel.name[:1].upper() + panel.name[1:] or "Sub-panel"
+    if above == "disconnect" and not job.disconnect_ahead:
+        above = "meter"
+    service = is_service(job, panel)
+    three = not service and three_wires_stay(panel) is True
+    wires = 3 if service or three else 4
+    found = panel.wires if panel.found else None
+    return BondPlace(panel.id, name, above, panel.box.first_disconnect, service or three, wires, found)
 
 
 def feeder_stays(job: Job) -> bool:
@@ -62,18 +70,20 @@ def feeder_stays(job: Job) -> bool:
     return job.kept_disconnect and "feeder" not in job.scope.renews
 
 
-def three_wires_stay(job: Job) -> bool | None:
+def three_wires_stay(panel: Panel) -> bool | None:
     """Whether a three-wire feeder to a separate building may stay, with the bond in its panel: an existing one, and no other metal
     between the buildings [250.32(B) Ex.]. None while that was not looked at."""
-    sub = job.sub_panel
-    if not sub.found or sub.wires != 3 or not sub.separate_building or sub.metal_path:
+    if not panel.found or panel.wires != 3 or not panel.separate_building or panel.metal_path:
         return False
-    return None if sub.metal_path is None else True
+    return None if panel.metal_path is None else True
 
 
-def split_mains(job: Job) -> tuple[float, ...]:
-    """The mains [A] of the panels of a split service; empty for any other."""
-    return job.decisions.split_mains_a if job.scope.split else ()
+def split_mains(job: Job) -> tuple[tuple[str, float | None], ...]:
+    """The panels of a split service with their mains [A], the main panel first; empty for any other."""
+    if not job.scope.split:
+        return ()
+    beside = [panel for panel in in_order(job) if parent(job, panel) in AHEAD and panel.fed_by != "same"]
+    return ((MAIN, job.decisions.split_main_a), *((panel.id, panel.breaker_a) for panel in beside))
 
 
 def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
@@ -81,7 +91,9 @@ def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
     made = []
     for place in bond_places(job):
         title = f"Neutral and ground in the {place.title.lower()}"
-        work = Working(f"service.bond.{place.key}", title, Place("panel:first_disconnect"))
+        further = job.panel_of(place.key)
+        spot = Place.of("panels", f"{place.key}.box.first_disconnect") if further else Place("panel:first_disconnect")
+        work = Working(f"service.bond.{place.key}", title, spot)
         if place.supply:
             work.note(
                 "service equipment",
@@ -92,7 +104,7 @@ def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
             made.append(work.entry(work.note("neutral and ground", words, [codebook.cite("supply_bond")])))
             continue
         if place.first:
-            if place.key == "sub_panel":
+            if place.key != MAIN and place.behind not in AHEAD:
                 work.note(
                     "three wires, no other metal path", "the old feeder may stay", [codebook.cite("outbuilding_wires")]
                 )

@@ -10,6 +10,7 @@ from msgspec import Struct
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -77,11 +78,12 @@ def drop_along(work: Working, load: Step, ohms: Step, line_volts: Step, codebook
     return work.entry(percent, [codebook.cite("conductor_resistance")])
 
 
-def feeder_drop_entry(job: Job, conductors: Entry, line_volts: Step, codebook: Codebook) -> Entry:
-    """The same for the feeder of the sub-panel, at the load it is said to carry."""
-    work = Working("feeder.voltage_drop", "Voltage drop of the feeder", Place("sub_panel:length_ft"))
-    load = work.given("load of the sub-panel", _positive(job.sub_panel.load_a), "A", Place("sub_panel:load_a"))
-    ohms = _ohms(work, conductors, _feeder_length(work, job), False, codebook)
+def feeder_drop_entry(panel: Panel, conductors: Entry, carried: Entry, line_volts: Step, codebook: Codebook) -> Entry:
+    """The same for the feeder of a panel, at the load it carries."""
+    words = f"Voltage drop of the feeder to the {panel.name}"
+    work = Working(f"feeder.{panel.id}.voltage_drop", words, Place.of("panels", f"{panel.id}.length_ft"))
+    load = work.entry_step(carried)
+    ohms = _ohms(work, conductors, _feeder_length(work, panel), False, codebook)
     return drop_along(work, load, ohms, line_volts, codebook)
 
 
@@ -136,12 +138,13 @@ def service_fault_entry(
     return work.entry(result, [codebook.cite("interrupting_rating")])
 
 
-def feeder_fault_entry(job: Job, conductors: Entry, panel: Entry, line_volts: Step, codebook: Codebook) -> Entry:
-    """Fault current [A] at the sub-panel, from that at the panel along the feeder."""
-    work = Working("feeder.fault", f"Available fault current at the {job.sub_panel.name}", Place("sub_panel:aic_a"))
-    available = work.entry_step(panel)
-    ohms = _ohms(work, conductors, _feeder_length(work, job), False, codebook, impedance=True)
-    words = "between the legs, at the sub-panel"
+def feeder_fault_entry(panel: Panel, conductors: Entry, above: Entry, line_volts: Step, codebook: Codebook) -> Entry:
+    """Fault current [A] at a panel, from that at the place it is fed from, along the feeder."""
+    place = Place.of("panels", f"{panel.id}.box.aic_a")
+    work = Working(f"feeder.{panel.id}.fault", f"Available fault current at the {panel.name}", place)
+    available = work.entry_step(above)
+    ohms = _ohms(work, conductors, _feeder_length(work, panel), False, codebook, impedance=True)
+    words = "between the legs, at the panel"
     return work.entry(
         _along(work, words, available, ohms, work.take(line_volts)), [codebook.cite("interrupting_rating")]
     )
@@ -197,10 +200,9 @@ def _service_length(work: Working, job: Job, field: str) -> Step:
     return work.given(words, _positive(getattr(job.service_run, field)), "ft", Place.of("service_run", field))
 
 
-def _feeder_length(work: Working, job: Job) -> Step:
-    return work.given(
-        "length of the feeder, one way", _positive(job.sub_panel.length_ft), "ft", Place("sub_panel:length_ft")
-    )
+def _feeder_length(work: Working, panel: Panel) -> Step:
+    place = Place.of("panels", f"{panel.id}.length_ft")
+    return work.given("length of the feeder, one way", _positive(panel.length_ft), "ft", place)
 
 
 def _in_steel(job: Job) -> bool:

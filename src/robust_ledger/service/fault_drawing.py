@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 from robust_ledger.job.job import Job
+from robust_ledger.job.tree import in_order
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
 from robust_ledger.service.fault import aic_places
@@ -31,7 +32,7 @@ class FaultPlace(Struct, frozen=True):
 
 
 def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[FaultPlace]:
-    """From the utility's end to the sub-panel."""
+    """From the utility's end to the last panel."""
     # Behind a transformer the places further on show the larger of both faults, its terminals the one between the legs.
     told = job.existing.utility_fault_a is not None
     made = [
@@ -42,9 +43,9 @@ def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[FaultPlace]:
         series = spot.key == "aic" and spot.rating_a is not None and spot.rating_a != job.panel.aic_a
         kind = "series rating" if series else "AIC"
         made.append(FaultPlace(spot.words, spot.fault, spot.rating_a, True, kind))
-    if "feeder.fault" in entries:
-        sub = job.sub_panel
-        made.append(FaultPlace(sub.name or "sub-panel", entries["feeder.fault"], sub.aic_a, True))
+    for panel in in_order(job):
+        if entry := entries.get(f"feeder.{panel.id}.fault"):
+            made.append(FaultPlace(panel.name or "sub-panel", entry, panel.box.aic_a, True))
     return made
 
 

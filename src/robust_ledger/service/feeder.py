@@ -1,8 +1,8 @@
-"""The feeder of a sub-panel: conductors by the full table, neutral, equipment ground, and electrodes of another building."""
+"""The feeder of a panel: conductors by the full table, neutral, equipment ground, and electrodes of another building."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import (
@@ -10,22 +10,22 @@ from robust_ledger.codebook.conductors import (
     area_cmil,
     is_standard_rating,
     next_rating_a,
-    rating_text,
     row_by_size,
     sizes,
 )
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.tree import in_order, is_service, parent
+from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
+from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import picked, terminal_column
 from robust_ledger.service.bonding import electrode_size, ground_by_rating
-from robust_ledger.service.bonds import three_wires_stay
-from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry, next_aic
+from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
+from robust_ledger.service.sizing import open_to_83
 
-STAGE = "service"
 WIRING_WORDS = {
     "thwn": "THWN-2 in raceway",
     "xhhw": "XHHW-2 in raceway",
@@ -34,106 +34,211 @@ WIRING_WORDS = {
 }
 
 
-def feeder_entries(job: Job, panel_fault: Entry, line_volts: Step, codebook: Codebook) -> list[Entry]:
-    """Everything about the sub-panel's feeder; nothing when there is none."""
-    if not job.has_sub_panel:
-        return []
-    conductors = feeder_conductor_entry(job, codebook)
-    ground = feeder_ground_entry(job, codebook)
-    made = [
-        conductors,
-        feeder_neutral_entry(job, conductors, ground, codebook),
-        ground,
-        feeder_drop_entry(job, conductors, line_volts, codebook),
-        feeder_fault_entry(job, conductors, panel_fault, line_volts, codebook),
-    ]
-    if job.sub_panel.separate_building:
-        made.append(feeder_electrode_entry(job, conductors, codebook))
+def at(panel: Panel, field: str) -> Place:
+    """The place of a panel's field."""
+    return Place.of("panels", f"{panel.id}.{field}")
+
+
+def feeder_entries(
+    job: Job, loads: Mapping[str, FeederLoad], above: Mapping[str, Entry], line_volts: Step, codebook: Codebook
+) -> list[Entry]:
+    """Everything about the feeder of each panel that has one. `above`: fault current and, for feed-through lugs, the rating of the
+    device ahead by the place it stands at ("fault.panel", "rating.panel")."""
+    made: list[Entry] = []
+    known = dict(above)
+    for panel in in_order(job):
+        if panel.fed_by == "same":
+            continue
+        mine = _entries_of(job, panel, loads[panel.id], known, line_volts, codebook)
+        by_name = {entry.id.rpartition(".")[2]: entry for entry in mine}
+        known[f"fault.{panel.id}"] = by_name["fault"]
+        known[f"rating.{panel.id}"] = by_name["rating"]
+        made += mine
     return made
 
 
-def feeder_conductor_entry(job: Job, codebook: Codebook) -> Entry:
-    """Ungrounded conductors of the feeder: it carries part of the load, so no 83%; the breaker may be the next standard
-    rating above the ampacity, never above one that is standard itself [240.4(B), T310.16]."""
-    sub = job.sub_panel
-    work = Working(
-        "feeder.conductors", f"Feeder to the {sub.name}, {METAL_TEXT[sub.metal]}", Place("sub_panel:breaker_a")
-    )
-    breaker = _breaker(work, job, codebook)
+def _entries_of(
+    job: Job, panel: Panel, load: FeederLoad, above: Mapping[str, Entry], line_volts: Step, codebook: Codebook
+) -> list[Entry]:
+    rating = feeder_rating_entry(job, panel, above, codebook)
+    conductors = feeder_conductor_entry(job, panel, rating, load, codebook)
+    work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
+    ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
+    carried = carried_entry(panel, load)
+    made = [
+        rating,
+        carried,
+        conductors,
+        feeder_neutral_entry(job, panel, (conductors, ground, rating, load), codebook),
+        ground,
+        feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
+        feeder_fault_entry(panel, conductors, above[f"fault.{parent(job, panel)}"], line_volts, codebook),
+    ]
+    if panel.separate_building:
+        made.append(feeder_electrode_entry(panel, conductors, codebook))
+    if (limit := feeder_limit_entry(job, panel, rating, codebook)) is not None:
+        made.append(limit)
+    return made
+
+
+def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], codebook: Codebook) -> Entry:
+    """The device that protects the feeder [A]: its breaker, or the device ahead of the lugs it is tapped from [240.21]."""
+    work = Working(f"feeder.{panel.id}.rating", f"Device ahead of the {panel.name}", at(panel, "breaker_a"))
+    source = above.get(f"rating.{parent(job, panel)}")
+    if panel.fed_by == "lugs" and source is not None:
+        work.note("fed by feed-through lugs", "protected by the device ahead", [codebook.cite("feeder_protection")])
+        return work.entry(work.entry_step(source), [codebook.cite("feeder_protection")])
+    rating_a = panel.breaker_a
+    sound = rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
+    label = "breaker of the feeder" if parent(job, panel) != "meter" else "its main"
+    label += "" if sound or rating_a is None else f": {rating_a:g} A is not a standard size"
+    return work.entry(work.given(label, sound, "A", at(panel, "breaker_a")), [codebook.cite("feeder_protection")])
+
+
+def carried_entry(panel: Panel, load: FeederLoad) -> Entry:
+    """What the feeder carries [A]: the calculated load, or what was said of it where that is more."""
+    work = Working(f"feeder.{panel.id}.carried", f"Load of the feeder to the {panel.name}", at(panel, "load_a"))
+    said = panel.load_a if panel.load_a is not None and panel.load_a > 0 else None
+    if said is None:
+        return work.entry(work.entry_step(load.amperes))
+    given = work.given("as entered", said, "A", at(panel, "load_a"))
+    if not load.amperes.known:
+        return work.entry(given)
+    return work.entry(work.larger("the larger of both", [given, work.entry_step(load.amperes)]))
+
+
+def feeder_conductor_entry(job: Job, panel: Panel, rating: Entry, load: FeederLoad, codebook: Codebook) -> Entry:
+    """Ungrounded conductors of the feeder: those found where it stays and they were read. Else by its breaker: it carries part of the
+    load, so no 83%; the breaker may be the next standard rating above the ampacity, never above one that is standard itself [240.4(B),
+    T310.16]; for a service disconnect, and by the strict practice, the whole rating. With all of the dwelling's load the 83% rule is open
+    to it [310.12]."""
+    words = f"Feeder to the {panel.name}, {METAL_TEXT[panel.metal]}"
+    work = Working(f"feeder.{panel.id}.conductors", words, at(panel, "breaker_a"))
+    if (there := found_conductors(panel)) is not None:
+        return work.entry(work.take(Step("as found", there, place=at(panel, "conductors"))))
+    breaker = work.entry_step(rating)
     if not breaker.known:
         return work.entry(Step("size", None))
-    work.note("83% rule", "not allowed: it carries part of the load", [codebook.cite("dwelling_conductors")])
-    load_a = sub.load_a if sub.load_a and sub.load_a > 0 else 0.0
-    if load_a:
-        work.given("load of the sub-panel", load_a, "A", Place("sub_panel:load_a"))
+    whole = load.whole and job.decisions.conductor_rule == "dwelling"
+    if whole and not open_to_83(job, breaker.amount, True, codebook):
+        return _by_83(work, job, panel, breaker, codebook)
+    why = "not used, by choice" if load.whole else "not allowed: it carries part of the load"
+    work.note("83% rule", why, [codebook.cite("dwelling_conductors")])
+    carried = carried_entry(panel, load)
+    load_a = work.entry_step(carried, "load of the panel").amount if carried.known else 0.0
     for size in sizes(codebook):
-        column, why, rule = _column(job, size, breaker.amount, codebook)
-        ampacity = ampacity_a(codebook, size, sub.metal, column)
+        column, why, rule = _column(job, panel, size, breaker.amount, codebook)
+        ampacity = ampacity_a(codebook, size, panel.metal, column)
         if ampacity is None or ampacity < load_a:
             continue
-        small = codebook.table("small_conductors").row("size", size)
-        most = float(small[f"{sub.metal}_max_a"]) if small and small[f"{sub.metal}_max_a"] else None
-        allowed = most if most is not None else next_rating_a(codebook, ampacity)
+        allowed, cite = _largest_breaker(job, panel, size, ampacity, codebook)
         if allowed is None or allowed < breaker.amount:
             continue
         work.note("temperature column", why, [codebook.cite(rule)])
-        one = Conductors(size, sub.metal)
+        one = Conductors(size, panel.metal)
         work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
-        cite = codebook.cite("small_conductors" if most is not None else "next_size_up")
         work.take(Step("largest breaker on it", allowed, "A", cites=(cite,)))
         return work.entry(work.take(Step("minimum size", one)), [cite, codebook.cite("ampacity")])
     return work.entry(work.given("a conductor from the table that is large enough", None))
 
 
-def _column(job: Job, size: str, rating_a: float, codebook: Codebook) -> tuple[int, str, str]:
+def _by_83(work: Working, job: Job, panel: Panel, breaker: Step, codebook: Codebook) -> Entry:
+    """The smallest size with 83% of the rating."""
+    factor = work.take(codebook.step("dwelling_factor", "83% rule: it carries all of the dwelling's load"))
+    needed = work.product("ampacity needed", [breaker, factor], "A")
+    cites = [codebook.cite("dwelling_conductors"), codebook.cite("ampacity")]
+    for size in sizes(codebook):
+        column, why, rule = _column(job, panel, size, breaker.amount, codebook)
+        ampacity = ampacity_a(codebook, size, panel.metal, column)
+        if ampacity is not None and ampacity >= needed.amount - 1e-9:
+            work.note("temperature column", why, [codebook.cite(rule)])
+            work.take(Step(f"{size_text(size, panel.metal)} at {column} °C", ampacity, "A", cites=(cites[1],)))
+            return work.entry(work.take(Step("minimum size", Conductors(size, panel.metal))), cites)
+    return work.entry(work.given("a conductor from the table that is large enough", None))
+
+
+def _largest_breaker(
+    job: Job, panel: Panel, size: str, ampacity_a_: float, codebook: Codebook
+) -> tuple[float | None, Citation]:
+    """The largest breaker on a size of the feeder [A], and the section for it."""
+    small = codebook.table("small_conductors").row("size", size)
+    if small and small[f"{panel.metal}_max_a"]:
+        return float(small[f"{panel.metal}_max_a"]), codebook.cite("small_conductors")
+    if is_service(job, panel) or job.decisions.conductor_rule == "strict":
+        return ampacity_a_, codebook.cite("ampacity")
+    return next_rating_a(codebook, ampacity_a_), codebook.cite("next_size_up")
+
+
+def found_conductors(panel: Panel) -> Conductors | None:
+    """The conductors of a feeder that stays; None while they were not read."""
+    return Conductors.read(panel.conductors) if panel.found else None
+
+
+def feeder_limit_entry(job: Job, panel: Panel, rating: Entry, codebook: Codebook) -> Entry | None:
+    """The largest breaker [A] that the conductors found are good for; None where nothing was found and read."""
+    there = found_conductors(panel)
+    if there is None:
+        return None
+    words = f"Feeder to the {panel.name}: largest breaker"
+    work = Working(f"feeder.{panel.id}.limit", words, at(panel, "conductors"))
+    column, why, rule = _column(job, panel, there.size, rating.amount if rating.known else 0, codebook)
+    work.note("temperature column", why, [codebook.cite(rule)])
+    ampacity = ampacity_a(codebook, there.size, there.metal, column)
+    work.take(Step(f"{there} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
+    if ampacity is None:
+        return work.entry(Step("largest breaker", None, "A"))
+    allowed, cite = _largest_breaker(job, panel, there.size, ampacity, codebook)
+    return work.entry(work.take(Step("largest breaker on it", allowed, "A", cites=(cite,))), [cite])
+
+
+def _column(job: Job, panel: Panel, size: str, rating_a: float, codebook: Codebook) -> tuple[int, str, str]:
     """The column for a size [°C], why, and the rule behind it."""
-    sub = job.sub_panel
-    if sub.wiring == "nm":
+    if panel.wiring == "nm":
         return 60, "NM cable: never above 60 °C", "nm_cable"
     at_most_10 = (area_cmil(codebook, size) or 0) <= (area_cmil(codebook, "10") or 0)
-    if sub.wiring == "se" and sub.insulated is not False and at_most_10:
-        said = "in thermal insulation" if sub.insulated else "insulation not checked"
+    if panel.wiring == "se" and panel.insulated is not False and at_most_10:
+        said = "in thermal insulation" if panel.insulated else "insulation not checked"
         return 60, f"SE cable of 10 AWG or smaller, {said}: 60 °C", "se_cable"
     column, why = terminal_column(job, rating_a, codebook)
     return column, why, "terminal_temperature"
 
 
-def feeder_neutral_entry(job: Job, hot: Entry, ground: Entry, codebook: Codebook) -> Entry:
-    """The feeder's neutral: for the load said (the breaker's rating without one), not below the EGC [215.2]."""
-    sub = job.sub_panel
-    work = Working("feeder.neutral", "Neutral of the feeder", Place("sub_panel:load_a"))
+def feeder_neutral_entry(
+    job: Job, panel: Panel, made: tuple[Entry, Entry, Entry, FeederLoad], codebook: Codebook
+) -> Entry:
+    """The feeder's neutral: for the unbalance calculated, or the load said, or the breaker's rating without either; not below the EGC
+    [215.2, 220.61]. `made`: hots, EGC, rating and load of the feeder."""
+    hot, ground, rating, load = made
+    work = Working(f"feeder.{panel.id}.neutral", f"Neutral of the feeder to the {panel.name}", at(panel, "load_a"))
     work.entry_step(hot)
     picked_hot, least = picked(hot), picked(ground)
     if picked_hot is None or least is None:
         return work.entry(Step("size", None))
-    if sub.load_a and sub.load_a > 0:
-        amps = work.given("largest unbalance: all of its load", sub.load_a, "A", Place("sub_panel:load_a"))
+    said = panel.load_a if panel.load_a is not None and panel.load_a > 0 else None
+    if load.neutral.known and said is None:
+        amps = work.entry_step(load.neutral, "largest unbalance")
+    elif said is not None:
+        amps = work.given("largest unbalance: all of its load", said, "A", at(panel, "load_a"))
+        if load.neutral.known:
+            amps = work.larger("the larger of both", [amps, work.entry_step(load.neutral, "unbalance as calculated")])
     else:
-        amps = work.given(
-            "its load is not entered: the breaker's rating", sub.breaker_a, "A", Place("sub_panel:breaker_a")
-        )
-    column = _column(job, picked_hot.size, sub.breaker_a or 0, codebook)[0]
+        amps = work.entry_step(rating, "its load is not known: the breaker's rating")
+    column = _column(job, panel, picked_hot.size, rating.amount if rating.known else 0, codebook)[0]
     by_load = next(
-        (s for s in sizes(codebook) if (ampacity_a(codebook, s, sub.metal, column) or 0) >= amps.amount),
+        (s for s in sizes(codebook) if (ampacity_a(codebook, s, panel.metal, column) or 0) >= amps.amount),
         picked_hot.size,
     )
     by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
-    work.note("for the load, no larger than the hots", size_text(by_load, sub.metal), [codebook.cite("ampacity")])
+    work.note("for the load, no larger than the hots", size_text(by_load, panel.metal), [codebook.cite("ampacity")])
     work.take(Step("not below the EGC", ground.value, cites=(codebook.cite("feeder_neutral"),)))
     size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
-    result = work.take(Step("the larger of both", Conductors(size, sub.metal)))
+    result = work.take(Step("the larger of both", Conductors(size, panel.metal)))
     return work.entry(result, [codebook.cite("feeder_neutral")])
 
 
-def feeder_ground_entry(job: Job, codebook: Codebook) -> Entry:
-    """The feeder's equipment grounding conductor, in its own metal [T250.122]."""
-    work = Working("feeder.egc", "EGC of the sub-panel's feeder", Place("sub_panel:breaker_a"))
-    return ground_by_rating(work, _breaker(work, job, codebook), job.sub_panel.metal, codebook)
-
-
-def feeder_electrode_entry(job: Job, hot: Entry, codebook: Codebook) -> Entry:
+def feeder_electrode_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
     """The GEC of a separate building, in copper: by the feeder's size, to rods no more than 6 [250.32]."""
-    work = Working("feeder.gec", f"GEC of the {job.sub_panel.name}", Place("sub_panel:rods"))
+    work = Working(f"feeder.{panel.id}.gec", f"GEC of the {panel.name}", at(panel, "rods"))
     work.entry_step(hot)
     one = picked(hot)
     row = row_by_size(codebook, "electrode", one.size, one.metal) if one else None
@@ -144,176 +249,3 @@ def feeder_electrode_entry(job: Job, hot: Entry, codebook: Codebook) -> Entry:
     smaller = min(str(table.value), str(most.value), key=lambda text: area_cmil(codebook, text.split()[0]) or 0)
     picked_size = electrode_size(smaller.split()[0], "cu")
     return work.entry(work.take(Step("the smaller of both", picked_size)), [codebook.cite("outbuilding_electrode")])
-
-
-def _breaker(work: Working, job: Job, codebook: Codebook) -> Step:
-    breaker_a = job.sub_panel.breaker_a
-    sound = breaker_a if breaker_a is not None and is_standard_rating(codebook, breaker_a) else None
-    label = "breaker of the feeder" + (
-        "" if sound or breaker_a is None else f": {breaker_a:g} A is not a standard size"
-    )
-    return work.given(label, sound, "A", Place("sub_panel:breaker_a"))
-
-
-def feeder_findings(job: Job, main: Entry, fault: Entry | None, codebook: Codebook) -> Iterator[Finding]:
-    """What is wrong with the sub-panel: breaker, wires, bond, electrodes, disconnect, AIC."""
-    if not job.has_sub_panel:
-        return
-    sub = job.sub_panel
-    name = sub.name or "sub-panel"
-    make = Findings("feeder", codebook, STAGE).make
-    if sub.breaker_a is None:
-        yield make(
-            "breaker",
-            Severity.ASK,
-            at=Place("sub_panel:breaker_a"),
-            title=f"Feeder to the {name}: breaker not entered",
-            text="Nothing of the feeder can be sized without it.",
-            remedy="Enter the breaker planned for it.",
-        )
-        return
-    if not is_standard_rating(codebook, sub.breaker_a):
-        yield make(
-            "rating",
-            Severity.FIX,
-            at=Place("sub_panel:breaker_a"),
-            title=f"{sub.breaker_a:g} A is not a standard size",
-            text=f"The feeder to the {name} is unknown with it.",
-            remedy="Choose a standard rating.",
-            rules=("standard_ratings",),
-        )
-    if main.known and sub.breaker_a > main.amount:
-        yield make(
-            "over_main",
-            Severity.FIX,
-            at=Place("sub_panel:breaker_a"),
-            title=f"Feeder breaker {sub.breaker_a:g} A above the main",
-            text=f"The main is {main.text()}; the feeder's breaker never opens first.",
-            remedy=f"Choose {main.text()} or less.",
-        )
-    if sub.load_a is not None and sub.load_a > sub.breaker_a:
-        yield make(
-            "load",
-            Severity.STOP,
-            at=Place("sub_panel:load_a"),
-            title=f"The {name} is to carry more than its breaker",
-            text=f"{sub.load_a:g} A on a breaker of {sub.breaker_a:g} A.",
-            remedy=f"A breaker of {rating_text(codebook, sub.load_a)} with its feeder, or no more than {sub.breaker_a:g} A of load.",
-            rules=("service_rating",),
-        )
-    yield from _wires(job, name, codebook)
-    if sub.separate_building and sub.rods < 2 and job.grounding.practice != "concrete":
-        yield make(
-            "gec",
-            Severity.FIX,
-            at=Place("sub_panel:rods"),
-            title=f"The {name} needs electrodes of its own",
-            text=f"A separate building with a feeder; {sub.rods} rods are planned there.",
-            remedy="Drive two rods 6 ft or more apart there, or accept with the electrode that is there.",
-            rules=(
-                "outbuilding_electrode",
-                "electrode_rods",
-            ),
-        )
-    if sub.separate_building and not sub.disconnect:
-        yield make(
-            "disconnect",
-            Severity.FIX,
-            at=Place("sub_panel:disconnect"),
-            title=f"The {name} has no disconnect at the building",
-            text="A separate building is switched off at or near where the feeder enters it.",
-            remedy="Plan a main breaker or a switch there.",
-            rules=("outbuilding_disconnect",),
-        )
-    if fault is not None and fault.known and sub.aic_a is None:
-        yield make(
-            "aic_unknown",
-            Severity.ASK,
-            at=Place("sub_panel:aic_a"),
-            title=f"AIC rating of the {name} not read",
-            text=f"Available fault current there: {fault.text()}; not known if its breakers are rated for it.",
-            remedy="Read the rating on its label.",
-            rules=("interrupting_rating",),
-        )
-    if fault is not None and fault.known and sub.aic_a is not None and fault.amount > sub.aic_a:
-        yield make(
-            "aic",
-            Severity.STOP,
-            at=Place("sub_panel:aic_a"),
-            title=f"Available fault current at the {name} above its rating",
-            text=f"{fault.text()} against {sub.aic_a:,.0f} A.",
-            remedy=f"Take breakers of {next_aic(fault.amount)} AIC or more.",
-            rules=("interrupting_rating",),
-        )
-
-
-def _wires(job: Job, name: str, codebook: Codebook) -> Iterator[Finding]:
-    """Wires and bond of the sub-panel: four and apart; three and bonded only on an old feeder to a separate building that no other
-    metal path joins [250.32(B) Ex.]."""
-    sub, make = job.sub_panel, Findings("feeder", codebook, STAGE).make
-    three, old = three_wires_stay(job), ("outbuilding_three", "outbuilding_wires")
-    if sub.found and sub.wires is None:
-        yield make(
-            "wires",
-            Severity.ASK,
-            at=Place("sub_panel:wires"),
-            title=f"Feeder to the {name}: wires not counted",
-            text="With three wires its neutral is also the ground; whether that may stay depends on the building.",
-            remedy="Count them in its panel: two hots, neutral, ground.",
-            rules=("outbuilding_wires",),
-        )
-    elif sub.wires is not None and sub.wires not in (3, 4):
-        yield make(
-            "wires",
-            Severity.ASK,
-            at=Place("sub_panel:wires"),
-            title=f"Feeder to the {name}: {sub.wires} wires",
-            text="A feeder for 120/240 V has three or four.",
-            remedy="Count them again.",
-            rules=("outbuilding_wires",),
-        )
-    elif three is None:
-        yield make(
-            "wires",
-            Severity.ASK,
-            at=Place("sub_panel:metal_path"),
-            title=f"3-wire feeder to the {name}: other metal between the buildings?",
-            text="The old feeder may stay, bonded there, only if no metal pipe, fence, phone or cable shield joins the buildings.",
-            remedy="Look for it; with any such path pull four wires.",
-            rules=old,
-        )
-    elif sub.wires == 3 and three is False:
-        inside = not sub.separate_building
-        yield make(
-            "wires",
-            Severity.STOP if inside or sub.found else Severity.FIX,
-            at=Place("sub_panel:wires"),
-            title=f"3-wire feeder to the {name}",
-            text="In the same building its neutral would also be the ground."
-            if inside
-            else "Another metal path joins the buildings: it would carry neutral current."
-            if sub.found
-            else "A new feeder has an EGC of its own beside the neutral.",
-            remedy="Pull four wires: two hots, an insulated neutral, an EGC; bars apart in its panel.",
-            rules=("feeder_wires", "bars_apart") if inside else old,
-        )
-    if sub.bonded and three is False:
-        yield make(
-            "bond",
-            Severity.STOP,
-            at=Place("sub_panel:bonded"),
-            title=f"Neutral and ground would be bonded again in the {name}",
-            text="Behind the first disconnect the neutral would share its current with every ground.",
-            remedy="Take the screw or strap out; neutrals and grounds on separate bars.",
-            rules=("bond_once", "bars_apart"),
-        )
-    if three is True and not sub.bonded:
-        yield make(
-            "bond",
-            Severity.STOP,
-            at=Place("sub_panel:bonded"),
-            title=f"Neutral and ground are not bonded in the {name}",
-            text="Its feeder has three wires: without the bond there, a fault in that building trips nothing.",
-            remedy="Put the bonding screw in and bond the electrodes there, or pull four wires.",
-            rules=old,
-        )

@@ -10,7 +10,6 @@ from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
-from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.fault import aic_places, next_aic
 
 STAGE = "service"
@@ -50,7 +49,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
     by_kept = (
         job.panel.main == "lugs" and job.kept_disconnect and job.first_ahead
     )  # told with the disconnect that stays
-    if rating > job.panel.bus_a and not split_mains(job) and not by_kept:
+    if rating > job.panel.bus_a and not job.scope.split and not by_kept:
         yield make(
             "bus",
             Severity.STOP,

@@ -8,9 +8,10 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
-from robust_ledger.service.bonds import BondPlace, bond_places, split_mains
+from robust_ledger.service.bonds import BondPlace, bond_places
 from robust_ledger.service.emergency import KIND_WORDS, Need, kind_of
 from robust_ledger.service.feeder import WIRING_WORDS
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
@@ -48,14 +49,13 @@ def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple
             "meter", "Meter socket (meter base)", _meter(job, entries), "utility", _line_side(job, ungrounded, entries)
         ),
     ]
-    mains = split_mains(job)
     for place in bond_places(job):
-        number = int(place.key[6:] or 1) if place.key.startswith("panel") else 0
-        if place.key == "sub_panel":
-            lines, feed, beside = _sub_panel(job, place, entries)
+        if (panel := job.panel_of(place.key)) is not None:
+            lines, feed, beside = _further(panel, place, entries)
         else:
-            lines = _rating(job, place.key, mains[number - 1] if number and mains else None, entries)
-            feed = _feed(job, place, number if mains else 0, ungrounded, entries)
+            own_a = job.decisions.split_main_a if job.scope.split and place.key == MAIN else None
+            lines = _rating(job, place.key, own_a, entries)
+            feed = _feed(job, place, ungrounded, entries)
             beside = _beside(job, place, entries)
         bond = "supply" if place.supply else "in" if place.first else "out"
         now = () if place.right or place.supply else (_bond_now(place),)
@@ -101,12 +101,11 @@ def _line_side(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tup
     return tuple(way)
 
 
-def _feed(job: Job, place: BondPlace, split: int, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+def _feed(job: Job, place: BondPlace, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
     """The words on the way to a disconnect or panel: hots, neutral, EGC where four wires go, and what was found instead."""
     neutral = Line(f"neutral {entries['service.neutral_pulled'].text()}", "service.neutral_pulled")
     hots = Line(_hots(job, ungrounded), ungrounded.id)
-    if split:
-        entry = entries[f"service.split.{split}"]
+    if place.key == MAIN and (entry := entries.get("service.split")):
         hots = Line(f"2 × {entry.text()} {job.service_run.insulation}", entry.id)
         neutral = Line(f"neutral {entry.text()}", entry.id)
     elif place.key == "panel" and (inside := entries.get("service.inside")):
@@ -172,24 +171,29 @@ def _beside(job: Job, place: BondPlace, entries: Mapping[str, Entry]) -> tuple[L
     return tuple(lines)
 
 
-def _sub_panel(
-    job: Job, place: BondPlace, entries: Mapping[str, Entry]
+def _further(
+    panel: Panel, place: BondPlace, entries: Mapping[str, Entry]
 ) -> tuple[tuple[Line, ...], tuple[Line, ...], tuple[Line, ...]]:
-    sub = job.sub_panel
-    rating = f"{sub.breaker_a:g} A feeder" if sub.breaker_a is not None else "feeder ?"
-    kind = "main breaker at sub" if sub.disconnect else "main lug only (MLO)"
-    fault = entries["feeder.fault"]
-    lines = (Line(f"{rating}, {kind}", "feeder.conductors"), _fault(fault), Line(_aic(sub.aic_a), fault.id))
-    hots, neutral = entries["feeder.conductors"], entries["feeder.neutral"]
+    """A panel beside the main one: its lines, the words on its feeder, and its electrodes."""
+    of = {name: entries[f"feeder.{panel.id}.{name}"] for name in ("rating", "conductors", "neutral", "egc", "fault")}
+    rating = of["rating"].text() if of["rating"].known else "?"
+    has_main = panel.disconnect or panel.box.main == "breaker"
+    kind = "main breaker" if has_main else "main lug only (MLO)"
+    feeder = "main" if place.behind == "meter" else "feeder"
+    lines = [Line(f"{rating} {feeder}, {kind}", of["rating"].id)]
+    if panel.box.bus_a > 0:
+        lines.append(Line(f"bus {panel.box.bus_a:g} A", of["rating"].id))
+    lines += [_fault(of["fault"]), Line(_aic(panel.box.aic_a), of["fault"].id)]
     feed = [
-        Line(f"2 × {hots.text()}, {WIRING_WORDS[sub.wiring]}", hots.id),
-        Line(f"neutral {neutral.text()}", neutral.id),
+        Line(f"2 × {of['conductors'].text()}, {WIRING_WORDS[panel.wiring]}", of["conductors"].id),
+        Line(f"neutral {of['neutral'].text()}", of["neutral"].id),
     ]
-    feed.append(
-        Line(f"EGC {entries['feeder.egc'].text()}, 4-wire", "feeder.egc") if place.wires == 4 else Line("3-wire")
-    )
+    feed.append(Line(f"EGC {of['egc'].text()}, 4-wire", of["egc"].id) if place.wires == 4 else Line("3-wire"))
     if place.found_wires is not None and place.found_wires != place.wires:
-        feed.append(Line(f"now: {place.found_wires} wires", "service.bond.sub_panel", True))
-    electrode = entries.get("feeder.gec")
-    beside = (Line(f"({sub.rods}) ground rods, GEC {electrode.text()}", electrode.id),) if electrode else ()
-    return lines, tuple(feed), beside
+        feed.append(Line(f"now: {place.found_wires} wires", f"service.bond.{panel.id}", True))
+    beside = []
+    if place.behind == "meter":
+        beside.append(Line(f"MBJ {entries['service.mbj'].text()}, or the listed screw", "service.mbj"))
+    if electrode := entries.get(f"feeder.{panel.id}.gec"):
+        beside.append(Line(f"({panel.rods}) ground rods, GEC {electrode.text()}", electrode.id))
+    return tuple(lines), tuple(feed), tuple(beside)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 
 from msgspec import Struct
@@ -14,13 +14,15 @@ from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.ledger.working import Working
+from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.alternatives import RULES, Alternative, alternatives
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry
 from robust_ledger.service.bonds import bond_entries, bond_findings, feeder_stays, wire_findings
 from robust_ledger.service.emergency import label_of
 from robust_ledger.service.equipment import equipment_entries, equipment_findings
 from robust_ledger.service.fault import service_fault_entry, source_fault_entry, voltage_drop_entry
-from robust_ledger.service.feeder import feeder_entries, feeder_findings
+from robust_ledger.service.feeder import feeder_entries
+from robust_ledger.service.feeder_findings import feeder_findings
 from robust_ledger.service.findings import fault_findings, service_findings
 from robust_ledger.service.kept import FEEDER, inside_limit_entry, kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
@@ -37,7 +39,9 @@ def _chosen_conductors(job: Job) -> str:
     return f"service.conductors.{job.decisions.metal}.{job.decisions.conductor_rule}"
 
 
-def _service_entries(job: Job, load: Entry, neutral_load: Entry, line_volts: Step, codebook: Codebook) -> list[Entry]:
+def _service_entries(
+    job: Job, load: Entry, neutral_load: Entry, line_volts: Step, feeders: Mapping[str, FeederLoad], codebook: Codebook
+) -> list[Entry]:
     """Main, conductors in both metals and by each practice, neutral, grounding, drop, fault currents, bonds, equipment, panels of
     a split service, feeder."""
     main = main_entry(job, load, codebook)
@@ -51,6 +55,16 @@ def _service_entries(job: Job, load: Entry, neutral_load: Entry, line_volts: Ste
     inside = _inside_entries(job, main, load, codebook)
     landing = next((entry for entry in inside if entry.id == "service.inside"), used)
     protection = next((entry for entry in inside if entry.id == "service.protection"), main)
+    meter_fault = service_fault_entry(job, "meter", used, source, line_volts, codebook)
+    ahead_fault = service_fault_entry(job, "disconnect", used, source, line_volts, codebook)
+    above = {
+        "fault.meter": meter_fault,
+        "fault.disconnect": ahead_fault if job.disconnect_ahead else meter_fault,
+        "fault.panel": panel_fault,
+        "rating.panel": protection if job.panel.main == "lugs" else main,
+        "rating.disconnect": protection,
+        "rating.meter": main,
+    }
     made = [
         main,
         *conductors,
@@ -63,17 +77,17 @@ def _service_entries(job: Job, load: Entry, neutral_load: Entry, line_volts: Ste
         bending_entry(landing, codebook),
         voltage_drop_entry(job, used, load, line_volts, codebook),
         source,
-        service_fault_entry(job, "meter", used, source, line_volts, codebook),
+        meter_fault,
         panel_fault,
         raceway_for("service.raceway", job, used, neutral, codebook),
         *service_fill_entries(job, used, pulled, codebook),
         *bond_entries(job, codebook),
         *equipment_entries(job, main, codebook),
         *split_entries(job, codebook),
-        *feeder_entries(job, panel_fault, line_volts, codebook),
+        *feeder_entries(job, feeders, above, line_volts, codebook),
     ]
     if job.disconnect_ahead:
-        made.append(service_fault_entry(job, "disconnect", used, source, line_volts, codebook))
+        made.append(ahead_fault)
     return made
 
 
@@ -175,7 +189,8 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         yield from knockout_findings(job, self.mbj, codebook)
         yield from equipment_findings(job, self.entries, codebook)
         yield from split_findings(job, self.load, codebook)
-        yield from feeder_findings(job, self.main, self.entries.get("feeder.fault"), codebook)
+        ahead = self.entries.get("service.protection", self.main) if job.panel.main == "lugs" else self.main
+        yield from feeder_findings(job, ahead, self.entries, codebook)
 
 
 def service_result(
@@ -184,8 +199,10 @@ def service_result(
     neutral_load: Entry,
     line_volts: Step,
     found_limits: Callable[[], list[tuple[str, Entry]]],
+    feeders: Mapping[str, FeederLoad],
     codebook: Codebook,
 ) -> ServiceResult:
-    """The service that carries `load` [A] with `neutral_load` [A] on its neutral."""
-    entries = by_id(*_service_entries(job, load, neutral_load, line_volts, codebook))
+    """The service that carries `load` [A] with `neutral_load` [A] on its neutral; `feeders` tell what the feeder of each panel
+    carries."""
+    entries = by_id(*_service_entries(job, load, neutral_load, line_volts, feeders, codebook))
     return ServiceResult(job, codebook, load, neutral_load, entries, found_limits)

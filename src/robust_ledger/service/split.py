@@ -15,85 +15,78 @@ from robust_ledger.service.ampacity import conditions, pick, terminal_column, wr
 from robust_ledger.service.bonds import split_mains
 
 STAGE = "service"
-MAINS = Place("decisions:split_mains_a")
+MAINS = Place("decisions:split_main_a")
 
 
 def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
-    """The conductors to each panel: each carries part of the load, so by the whole rating of its main [T310.16]."""
-    made = []
-    for number, rating_a in enumerate(split_mains(job), 1):
-        work = Working(f"service.split.{number}", f"Conductors to panel {number}", Place("decisions:split_mains_a"))
-        sound = rating_a if is_standard_rating(codebook, rating_a) else None
-        rating = work.given(f"main of panel {number}", sound, "A", Place("decisions:split_mains_a"))
-        if not rating.known:
-            made.append(work.entry(Step("size", None)))
-            continue
-        work.note("83% rule", "not allowed: part of the load", [codebook.cite("dwelling_conductors")])
-        column, why = terminal_column(job, rating.amount, codebook)
-        work.note("terminals", why, [codebook.cite("terminal_temperature")])
-        factor = conditions(work, job, codebook)
-        one = pick(codebook, rating.amount, job.decisions.metal, column, factor, None)
-        if one is None:
-            made.append(work.entry(work.given("conductors from the table that are large enough", None)))
-        else:
-            made.append(work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")]))
-    return made
+    """The conductors to the main panel of a split service: it carries part of the load, so by the whole rating of its main [T310.16].
+    Those to the others are their feeders' own."""
+    if not job.scope.split:
+        return []
+    rating_a = job.decisions.split_main_a
+    work = Working("service.split", "Conductors to the main panel", MAINS)
+    sound = rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
+    rating = work.given("main of the main panel", sound, "A", MAINS)
+    if not rating.known:
+        return [work.entry(Step("size", None))]
+    work.note("83% rule", "not allowed: part of the load", [codebook.cite("dwelling_conductors")])
+    column, why = terminal_column(job, rating.amount, codebook)
+    work.note("terminals", why, [codebook.cite("terminal_temperature")])
+    factor = conditions(work, job, codebook)
+    one = pick(codebook, rating.amount, job.decisions.metal, column, factor, None)
+    if one is None:
+        return [work.entry(work.given("conductors from the table that are large enough", None))]
+    return [work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")])]
 
 
 def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Finding]:
-    """Mains not said, not standard, above the bus, or together below the load."""
+    """Panels or mains not said, not standard, above the bus, or together below the load."""
     if not job.scope.split:
         return
     mains = split_mains(job)
     make = Findings("service", codebook, STAGE).make
-    if len(mains) < 2:
+    rated = [rating for _panel, rating in mains if rating is not None]
+    if len(mains) < 2 or len(rated) < len(mains):
+        alone = len(mains) < 2
         yield make(
             "split_mains",
             Severity.ASK,
-            at=MAINS,
-            title="Mains of the split service not entered",
+            at=Place("panels:") if alone else MAINS,
+            title="Panels of the split service not entered" if alone else "Mains of the split service not entered",
             text="Each panel of a split service has its own main, and its conductors follow from it.",
-            remedy="Enter the mains, like 200, 200.",
+            remedy="Add the second panel on the Panels page, fed from the meter, and enter the main of each."
+            if alone
+            else "Enter the main of each panel.",
             rules=("service_grouped",),
         )
         return
-    if job.disconnect_ahead:
-        yield make(
-            "split_ahead",
-            Severity.FIX,
-            at=MAINS,
-            title="One disconnect ahead of several panels",
-            text="The conductors to each panel are protected where they begin, by a breaker of their own.",
-            remedy="Take a disconnect with a breaker for each panel, or give each panel a main as a service disconnect of its own.",
-            rules=("feeder_protection",),
-        )
-    if odd := [f"{main:g}" for main in mains if not is_standard_rating(codebook, main)]:
+    if mains[0][1] is not None and not is_standard_rating(codebook, mains[0][1]):
         yield make(
             "split_rating",
             Severity.FIX,
             at=MAINS,
-            title=f"{', '.join(odd)} A is not a standard size",
+            title=f"{mains[0][1]:g} A is not a standard size",
             text="Its conductors are unknown with it.",
             remedy="Choose standard ratings, like 100, 125, 150, 175 or 200 A.",
             rules=("standard_ratings",),
         )
-    if mains[0] > job.panel.bus_a:
+    if rated[0] > job.panel.bus_a:
         yield make(
             "split_bus",
             Severity.STOP,
             at=MAINS,
             title=f"Panel bus is {job.panel.bus_a:g} A",
-            text=f"A main of {mains[0]:g} A does not protect it.",
-            remedy=f"Take a panel with a bus of {mains[0]:g} A or more, or a main of {job.panel.bus_a:g} A or less.",
+            text=f"A main of {rated[0]:g} A does not protect it.",
+            remedy=f"Take a panel with a bus of {rated[0]:g} A or more, or a main of {job.panel.bus_a:g} A or less.",
             rules=("panel_bus",),
         )
-    if load.known and sum(mains) < load.amount:
+    if load.known and sum(rated) < load.amount:
         yield make(
             "split_small",
             Severity.STOP,
             at=MAINS,
             title="The mains together are below the load",
-            text=f"{' + '.join(f'{m:g}' for m in mains)} A against {load.text()}.",
+            text=f"{' + '.join(f'{m:g}' for m in rated)} A against {load.text()}.",
             remedy=f"Choose mains that come to {load.text()} or more together.",
             rules=("service_rating",),
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from msgspec import Struct
 
@@ -10,6 +10,8 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a, ratings_a
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.tree import in_order
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -17,8 +19,6 @@ from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
 from robust_ledger.service.ampacity import allowed_a, conditions, picked, terminal_column
-from robust_ledger.service.bonds import split_mains
-from robust_ledger.service.feeder import feeder_conductor_entry
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
 from robust_ledger.service.sizing import open_to_83
 from robust_ledger.service.stays import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
@@ -53,9 +53,15 @@ def has_riser(job: Job) -> bool:
 
 
 def links(
-    job: Job, alternatives: Sequence[Alternative], main: Entry, load: Entry, codebook: Codebook
+    job: Job,
+    alternatives: Sequence[Alternative],
+    main: Entry,
+    load: Entry,
+    feeders: Mapping[str, Entry],
+    codebook: Codebook,
 ) -> tuple[Link, ...]:
-    """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link."""
+    """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link; `feeders` are
+    the entries of the service, the feeders' among them."""
     there, found, guard = job.existing, [], guard_entry(job, main, codebook)
     drop = "Lateral" if there.underground else "Utility drop"
     found.append(_given("drop", drop, there.drop_a, Place("existing:drop_a"), "ask the utility", job, main))
@@ -78,25 +84,25 @@ def links(
         now_a = min(rated) if rated else None
         place = Place("old_panel:main_a")
         found.append(_given("service", "Existing service", now_a, place, "read the old main", job, main))
-    mains = split_mains(job)
-    own = Entry("service.main", "Main of the panel", mains[0], "A") if mains else main
+    own_a = job.decisions.split_main_a if job.scope.split else None
+    own = Entry("service.main", "Main of the panel", own_a, "A") if own_a is not None else main
     found.append(_given("panel", "Panel bus", job.panel.bus_a, Place("panel:bus_a"), "", job, own))
-    if job.has_sub_panel:
-        found.append(_feeder(job, codebook))
+    found += [_feeder(panel, feeders) for panel in in_order(job) if f"feeder.{panel.id}.rating" in feeders]
     return tuple(found)
 
 
-def _feeder(job: Job, codebook: Codebook) -> Link:
-    """The sub-panel's feeder: off the way, on its own breaker."""
-    sub = job.sub_panel
-    work = Working("chain.feeder", f"Feeder to the {sub.name}", Place("sub_panel:breaker_a"))
-    limit = work.entry(work.given("its breaker", sub.breaker_a, "A", Place("sub_panel:breaker_a")))
-    conductors = feeder_conductor_entry(job, codebook)
-    work = Working("chain.feeder.planned", f"Feeder to the {sub.name}, planned", Place("sub_panel:breaker_a"))
+def _feeder(panel: Panel, feeders: Mapping[str, Entry]) -> Link:
+    """The feeder of another panel: off the way, on its own breaker."""
+    rating, conductors = feeders[f"feeder.{panel.id}.rating"], feeders[f"feeder.{panel.id}.conductors"]
+    work = Working(f"chain.feeder.{panel.id}", f"Feeder to the {panel.name}", rating.place)
+    limit = work.entry(work.entry_step(rating, "its breaker"))
+    work = Working(f"chain.feeder.{panel.id}.planned", f"Feeder to the {panel.name}, planned", rating.place)
     work.entry_step(conductors)
-    planned = work.entry(work.given("its breaker", sub.breaker_a, "A", Place("sub_panel:breaker_a")))
+    planned = work.entry(work.entry_step(rating, "its breaker"))
     verdict = f"by {conductors.text()}" if conductors.known else f"feeder: {conductors.why_unknown}"
-    return Link("feeder", f"Feeder: {sub.name}", limit, planned, False, False, False, verdict, branch=True)
+    return Link(
+        f"feeder.{panel.id}", f"Feeder: {panel.name}", limit, planned, False, False, False, verdict, branch=True
+    )
 
 
 def found_limits(job: Job, load: Entry, codebook: Codebook) -> list[tuple[str, Entry]]:

@@ -17,7 +17,6 @@ MEASURES = (
     ("existing", "utility_fault_a", "the utility's fault current"),
     ("existing", "transformer_kva", "the transformer's rating"),
     ("existing", "transformer_percent_z", "the transformer's impedance"),
-    ("sub_panel", "length_ft", "length of the feeder"),
     ("old_panel", "main_a", "the old main"),
     ("existing", "meter_label_a", "the meter socket's label"),
     ("existing", "drop_a", "the utility's conductors"),
@@ -39,8 +38,13 @@ LEAST_AIC_A = 1_000
 def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Each measure of zero or less; contradictions between what was read."""
     make = Findings("odd", codebook).make
-    for part, field, words in MEASURES:
-        value = getattr(getattr(job, part), field)
+    measures = [(part, field, words, getattr(getattr(job, part), field)) for part, field, words in MEASURES]
+    for panel in job.panels:
+        measures += [
+            ("panels", f"{panel.id}.length_ft", f"length of the feeder to the {panel.name}", panel.length_ft),
+            ("panels", f"{panel.id}.box.aic_a", f"AIC rating of the {panel.name}", panel.box.aic_a),
+        ]
+    for part, field, words, value in measures:
         if value is not None and value <= 0:
             yield make(
                 f"{part}.{field}",
@@ -70,13 +74,12 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             remedy="Choose one, two, or as many as are planned.",
             rules=("parallel",),
         )
-    for part, field, words in (
-        ("panel", "aic_a", "panel's AIC rating"),
-        ("panel", "series_aic_a", "series rating"),
-        ("existing", "disconnect_aic_a", "disconnect's AIC rating"),
-        ("sub_panel", "aic_a", "sub-panel's AIC rating"),
+    for part, field, words, value in (
+        ("panel", "aic_a", "panel's AIC rating", job.panel.aic_a),
+        ("panel", "series_aic_a", "series rating", job.panel.series_aic_a),
+        ("existing", "disconnect_aic_a", "disconnect's AIC rating", job.existing.disconnect_aic_a),
+        *(("panels", f"{p.id}.box.aic_a", f"{p.name}'s AIC rating", p.box.aic_a) for p in job.panels),
     ):
-        value = getattr(getattr(job, part), field)
         if value is not None and 0 < value < LEAST_AIC_A:
             yield make(
                 f"aic:{part}.{field}",

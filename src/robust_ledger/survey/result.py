@@ -63,7 +63,8 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
     @cached_property
     def chain(self) -> tuple[Link, ...]:
         """The links of the service, from the utility's conductors to the bus."""
-        return links(self.job, self.service.alternatives, self.service.main, self.service.load, self.codebook)
+        made = self.service
+        return links(self.job, made.alternatives, made.main, made.load, made.entries, self.codebook)
 
     def weakest(self) -> tuple[float, str] | None:
         """The lowest limit [A] among the links that stay and are known, and its name."""

@@ -117,7 +117,7 @@ class PagedStage(Stage):
         shown = self.page()
         only_room_for(shown, self.made.values())
         there(self.tabs.button([page.name for page in self.spec.pages].index(name))).setChecked(True)
-        shown.show_plan(self.store.plan)
+        shown.show_plan(self.seen(self.store.plan))
         self.stack.setCurrentWidget(shown)
 
     def apply_look(self) -> None:
@@ -156,8 +156,12 @@ class PagedStage(Stage):
             if too_much := _excess_px(page):
                 table.resize_columns(table.minimumWidth() - too_much)
 
+    def seen(self, plan: Plan) -> Plan:
+        """The plan as the pages of this stage show it."""
+        return plan
+
     def show_plan(self, plan: Plan) -> None:
-        self.page().show_plan(plan)
+        self.page().show_plan(self.seen(plan))
         self.stack.setCurrentWidget(self.page())
 
     def go_to(self, place: Place) -> bool:

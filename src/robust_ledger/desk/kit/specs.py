@@ -7,7 +7,7 @@ from typing import Any
 
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import change_record, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.numbers import (
     read_aic,
@@ -18,6 +18,7 @@ from robust_ledger.job.readers.numbers import (
     temperature_text,
 )
 from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
+from robust_ledger.job.tree import record_of
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 
@@ -42,14 +43,36 @@ def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job
     return get, put
 
 
-class Fields:
-    """Makes fields for one store."""
+def of_panel_in_view(store: JobStore, place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+    """How a field of a panel's record ("panel:spaces") is read and written: of the panel in view."""
+    first, _, inner = Place(place).name.partition(".")
 
-    def __init__(self, store: JobStore) -> None:
-        self.store = store
+    def get(job: Job) -> Any:
+        value = getattr(record_of(job, store.panel_id), first)
+        return getattr(value, inner) if inner else value
+
+    def put(job: Job, value: Any) -> Job:
+        if inner:
+            value = getattr(record_of(job, store.panel_id), first).changed(**{inner: value})
+        return change_record(job, store.panel_id, **{first: value})
+
+    return get, put
+
+
+class Fields:
+    """Makes fields for one store; `in_view`: those of a panel's record are of the panel in view, not of the main one."""
+
+    def __init__(self, store: JobStore, in_view: bool = False) -> None:
+        self.store, self.in_view = store, in_view
+
+    def of(self, place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+        """How the field of a place is read and written."""
+        if self.in_view and Place(place).kind == "panel":
+            return of_panel_in_view(self.store, place)
+        return of_place(place)
 
     def _text(self, place: str, words: str, read: Callable[[str], Any], write: Callable[[Any], str], hint: str) -> Any:
-        return place, TextField(self.store, words, *of_place(place), read, write, hint)
+        return place, TextField(self.store, words, *self.of(place), read, write, hint)
 
     def inches(self, place: str, words: str, most: float = 400, hint: str = "in") -> Any:
         return self._text(place, words, lambda text: read_inches(text, most), length_text, hint)
@@ -96,13 +119,13 @@ class Fields:
         return self._text(place, words, str.strip, str, hint)
 
     def choice(self, place: str, words: str, choices: Sequence[tuple[Any, str]]) -> Any:
-        return place, ChoiceField(self.store, words, *of_place(place), choices)
+        return place, ChoiceField(self.store, words, *self.of(place), choices)
 
     def looked(self, place: str, words: str) -> Any:
         return self.choice(place, words, LOOKED)
 
     def tick(self, place: str, words: str) -> Any:
-        return place, TickField(self.store, words, *of_place(place), words)
+        return place, TickField(self.store, words, *self.of(place), words)
 
 
 def lay_out(form: Form, rows: Sequence[Sequence[Any]], width: int = 0, stretch: bool = True) -> Form:

@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.beside import Beside
 from robust_ledger.job.files import write_job
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.jobbook.disk import OnDisk
 from robust_ledger.jobbook.history import History
 from robust_ledger.jobbook.journal import Journal
@@ -52,6 +53,7 @@ class JobStore(QObject):
     noticed = pyqtSignal(str, bool)
     other_on_disk = pyqtSignal()
     taken_over = pyqtSignal(object)
+    panel_looked_at = pyqtSignal(str)
 
     def __init__(self, home: Path) -> None:
         super().__init__()
@@ -61,6 +63,7 @@ class JobStore(QObject):
         self.undo_stack = QUndoStack(self)
         self.job = blank_job()
         self.plan: Plan = plan(self.job)
+        self.panel_id = MAIN  # the panel in view, where a page shows one of several
         self.path: Path | None = None
         self.saved_at = ""
         self.read_only = ""  # why nothing may be changed, in words; empty: it may
@@ -171,6 +174,7 @@ class JobStore(QObject):
         self.journal.about(path, self.folder)
         self.unread, self.faulty = {}, {}
         self.opened += 1
+        self.panel_id = MAIN
         self._show(job, "")
         self.file_changed.emit()
         self._look.start() if path else self._look.stop()
@@ -264,6 +268,18 @@ class JobStore(QObject):
         if self.path is not None and self.disk.has_news(self.path):
             self.other_on_disk.emit()
 
+    # --- the panel in view ----------------------------------------------------------------------------------------
+    @property
+    def seen(self) -> Plan:
+        """The plan as seen from the panel in view."""
+        return self.plan.seen_from(self.panel_id)
+
+    def look_at(self, panel_id: str) -> None:
+        """Take another panel into view."""
+        if panel_id != self.panel_id and panel_id in self.plan.benches:
+            self.panel_id = panel_id
+            self.panel_looked_at.emit(panel_id)
+
     # --- what is shown --------------------------------------------------------------------------------------------
     def notice(self, text: str, serious: bool = False) -> None:
         """Say something in the notice line; no dialogs."""
@@ -287,4 +303,6 @@ class JobStore(QObject):
         if label:
             self._kept(self.journal.edited(label, job))
         self.job, self.plan = job, plan(job)
+        if self.panel_id not in self.plan.benches:
+            self.panel_id = MAIN
         self.plan_changed.emit(self.plan)

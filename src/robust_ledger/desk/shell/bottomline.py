@@ -7,8 +7,10 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout
 from robust_ledger.desk.kit.figure import Figure
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import UNKNOWN, number_text
+from robust_ledger.panel.bench import Bench
 from robust_ledger.plan import Plan
 
 
@@ -44,21 +46,29 @@ class BottomLine(QFrame):
             layout.addWidget(figure)
 
     def show_plan(self, plan: Plan) -> None:
-        entries = plan.entries
+        entries, bench = plan.entries, plan.seen_from(self.store.panel_id).bench
         self._show("Load", plan.load.chosen.amperes)
         self._show("Main", entries["service.main"])
         self._show("Service", plan.service.conductors)
         self._show("Neutral", entries["service.neutral"])
         self._show("GEC", entries["service.gec"])
-        used, left = entries["panel.spaces_used"], entries["panel.spaces_left"]
-        figures = self.figures
-        figures["Spaces used"].show_figure(number_text(used.amount), f"of {plan.job.panel.spaces}", used.id)
-        figures["Spaces open"].show_figure(number_text(left.amount), "", left.id, left.amount < 0)
-        self._show("Leg A", entries["panel.leg_a"], whole=True)
-        self._show("Leg B", entries["panel.leg_b"], whole=True)
+        used = bench.spaces_used
+        figures, name = self.figures, f", {panel_name(plan.job, bench.panel_id)}" if plan.job.panels else ""
+        figures["Spaces used"].show_figure(number_text(used.amount), f"of {bench.job.panel.spaces}{name}", used.id)
+        self._show_open(plan, bench)
+        self._show("Leg A", bench.legs[0], whole=True)
+        self._show("Leg B", bench.legs[1], whole=True)
         open_ = [f for f in plan.findings if f.open]
         stops = sum(f.severity == "STOP" for f in open_)
         figures["Findings"].show_figure(str(len(open_)), f"{stops} STOP" if stops else "open", "findings", bool(stops))
+
+    def _show_open(self, plan: Plan, bench: Bench) -> None:
+        """The open spaces of the panel in view, or of one that has too few."""
+        least = min(plan.benches.values(), key=lambda one: one.spaces_left.amount)
+        shown = least if least.spaces_left.amount < 0 else bench
+        words = "" if shown is bench else panel_name(plan.job, shown.panel_id)
+        left = shown.spaces_left
+        self.figures["Spaces open"].show_figure(number_text(left.amount), words, left.id, left.amount < 0)
 
     def _show(self, name: str, entry: Entry, whole: bool = False) -> None:
         """A figure with its unit apart; a size like "4/0 Al" has its metal as the unit."""

@@ -79,7 +79,7 @@ class Margin(QFrame):
 
     def _opening(self, stage: str) -> tuple[str, ...]:
         """What a stage opens with: the figure it is about."""
-        return manifest()[stage].opening(self.store.plan)
+        return manifest()[stage].opening(self.store.seen)
 
     def show_entries(self, entry_ids: tuple[str, ...], place: str = "") -> None:
         """Show the working of one or more entries, and the findings at `place` first."""

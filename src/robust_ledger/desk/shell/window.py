@@ -42,12 +42,17 @@ from robust_ledger.desk.shell.places import entries_of
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.startpage import StartPage
 from robust_ledger.desk.shell.versions import Versions
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.jobbook.waiting import left_behind
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
 WIDEST_MARGIN = 350
 PAGE_EDGES_PX = 46
+
+
+# Fields of a panel's record that its form in the tree has; the others are on the bench.
+OF_TREE = ("spaces", "bus_a", "aic_a", "main", "first_disconnect")
 
 
 def make_stage(stage: str, store: JobStore) -> Stage:
@@ -156,6 +161,7 @@ class Window(QMainWindow):
         store.place_asked.connect(lambda place: self.go_to(Place(place)))
         store.place_chosen.connect(lambda place: self.margin.show_entries(entries_of(store.plan, place), place))
         store.noticed.connect(self.say)
+        store.panel_looked_at.connect(lambda _: self._look_again())
         self.margin.place_asked.connect(lambda place: self.go_to(Place(place)))
         self.spine.stage_asked.connect(self.show_stage)
         self.find_panel.found.connect(lambda place: self.go_to(Place(place)))
@@ -262,11 +268,30 @@ class Window(QMainWindow):
         """Put a sentence into the notice line; it stays until closed or replaced."""
         self.notice.say(text, serious)
 
+    def _look_again(self) -> None:
+        """Another panel is in view."""
+        self.shown.clear()
+        self._show_plan(self.store.plan)
+
+    def _at_panel(self, place: Place) -> Place:
+        """A place that is about one of several panels, with that one taken into view."""
+        if place.kind == "branch" and (branch := self.store.plan.branch(place.name)) is not None:
+            self.store.look_at(branch.panel)
+        if place.kind == "panels":
+            panel_id, _, field = place.name.partition(".box.")
+            if field and field not in OF_TREE:
+                self.store.look_at(panel_id)
+                return Place.of("panel", field)
+        elif place.kind == "panel":
+            self.store.look_at(MAIN)
+        return place
+
     def go_to(self, place: Place) -> None:
         """Go where a place is: the stage, and the row, space or field on it."""
         if place.entry_id:
             self.store.choose_entry(place.entry_id)
             return
+        place = self._at_panel(place)
         stage = stage_of(place)
         if stage:
             if stage != self.current:

@@ -17,6 +17,8 @@ class CircuitChange(Model, frozen=True, kw_only=True):
 
     action: Literal["keep", "new_cable", "convert", "cap", "split", "merge"] = "keep"
     into: Annotated[int | None, Meta(description="tag whose breaker a merged circuit goes on")] = None
+    panel: Annotated[Line, Meta(description="id of the panel it goes to; empty: the main one")] = ""
+    either: Annotated[bool, Meta(description="Arrange may choose another panel for it")] = False
     other_feeds: Annotated[Line, Meta(description="what the second circuit of a split one feeds")] = ""
     work: Annotated[
         Literal["", "none", "short", "extended", "receptacles", "appliance"],

@@ -25,9 +25,7 @@ class Decisions(Model, frozen=True, kw_only=True):
         Meta(description="83% rule; by load and next size up; ampacity of the whole rating"),
     ] = "dwelling"
     meter_replaced: bool = False
-    split_mains_a: Annotated[
-        tuple[float, ...], Meta(max_length=6, description="mains of the panels of a split service")
-    ] = ()
+    split_main_a: Annotated[float | None, Meta(description="main of the main panel in a split service")] = None
     spares: Annotated[Literal["fifth", "four"], Meta(description="20% of the spaces, or four")] = "fifth"
     defect_practice: Annotated[Literal["touch", "scope"], Meta(description="what you touch you own, or scope only")] = (
         "scope"

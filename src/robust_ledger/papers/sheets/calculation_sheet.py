@@ -7,9 +7,11 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
+from robust_ledger.job.tree import in_order
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.ledger.text import UNKNOWN, sentence_end, value_text
 from robust_ledger.load.methods import Method
+from robust_ledger.load.tape import Calculation
 from robust_ledger.papers.load_tables import HEAD_FIGURE, local_table, method_table, what_if_table
 from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import (
@@ -42,7 +44,11 @@ def story(plan: Plan) -> list[Flowable]:
     parts += method_table(plan)
     for name, method in sorted(plan.load.methods.items(), key=lambda item: item[0] != chosen):
         if method.open or name == chosen:
-            parts += _tape(method, name == chosen)
+            state = "used for this job" if name == chosen else "for comparison"
+            parts += _tape(method.calculation, state, method)
+    for feeder in plan.feeders.loads.values():
+        if feeder.calculation is not None:
+            parts += _tape(feeder.calculation, "for its feeder", None)
     parts += what_if_table(plan)
     parts += local_table(plan)
     parts.append(para("Sizes", HEADING))
@@ -68,12 +74,19 @@ def shown_entries(plan: Plan) -> list[Entry]:
         entries["service.gec"],
         entries["service.mbj"],
         entries["service.egc"],
+        *_of_feeders(plan),
     ]
 
 
-def _tape(method: Method, used: bool) -> list[Flowable]:
-    calculation = method.calculation
-    state = "used for this job" if used else "for comparison"
+def _of_feeders(plan: Plan) -> list[Entry]:
+    """What is worked out of each feeder, in the order of the tree."""
+    names = ("carried", "conductors", "neutral", "egc")
+    made = (plan.entries.get(f"feeder.{panel.id}.{name}") for panel in in_order(plan.job) for name in names)
+    return [entry for entry in made if entry is not None]
+
+
+def _tape(calculation: Calculation, state: str, method: Method | None) -> list[Flowable]:
+    """A tape line by line; `method` is the dwelling's, which may be decided by the fuller leg."""
     figures = ("Amount", "Factor", "VA", "Subtotal")
     head = [para("Line", SMALL), *(para(t, HEAD_FIGURE) for t in figures), para("Section", SMALL)]
     rows: list[list[Any]] = [head]
@@ -115,7 +128,7 @@ def _tape(method: Method, used: bool) -> list[Flowable]:
             para(str(calculation.rounding), SMALL),
         ]
     )
-    if (fuller := method.fuller) is not None:
+    if method is not None and (fuller := method.fuller) is not None:
         words = "The fuller leg" + (", decides the main" if method.governing is fuller else "")
         rows.append(
             [para(words, STRONG), para(fuller.steps[-2].how, FIGURE), "", "", para(fuller.text(), FIGURE_STRONG), ""]

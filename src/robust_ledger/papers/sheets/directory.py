@@ -5,9 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from reportlab.lib.units import inch
-from reportlab.platypus import Flowable, Spacer
+from reportlab.platypus import Flowable, PageBreak, Spacer
 
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.spaces import shown
+from robust_ledger.job.tree import panel_name, parent
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
 from robust_ledger.papers.sheet import Sheet, missing_heading
@@ -33,10 +35,37 @@ KINDS = "AF = AFCI, GF = GFCI, DF = dual function (AFCI/GFCI)."
 
 
 def story(plan: Plan) -> list[Flowable]:
-    """The schedule as a table, what is off and what has no space."""
-    main = plan.service.main.text()
-    parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 8)]
-    supply = f"Main {main}" if plan.job.panel.main == "breaker" else f"MLO: fed from a {main} disconnect ahead"
+    """A directory for each panel, on a page of its own."""
+    parts: list[Flowable] = []
+    for panel_id in plan.benches:
+        seen = plan.seen_from(panel_id)
+        if seen.job.panel.spaces or seen.circuits.branches:
+            parts += [PageBreak()] if parts else []
+            parts += _of_panel(seen)
+    return parts
+
+
+def _supply(plan: Plan) -> str:
+    """What protects the panel in view."""
+    ahead = plan.service.entries.get(f"feeder.{plan.panel_id}.rating", plan.service.main)
+    if plan.panel_id == MAIN and plan.job.scope.split and plan.job.decisions.split_main_a is not None:
+        return f"Main {plan.job.decisions.split_main_a:g} A"
+    if plan.panel_id == MAIN:
+        at = f"MLO: fed from a {ahead.text()} disconnect ahead"
+        return f"Main {ahead.text()}" if plan.job.panel.main == "breaker" else at
+    panel = plan.job.panel_of(plan.panel_id)
+    above = parent(plan.job, panel) if panel else MAIN
+    if above == "meter":
+        return f"Main {ahead.text()}"
+    where = "the disconnect" if above == "disconnect" else f"the {panel_name(plan.job, above)}"
+    return f"Fed from {where}, {ahead.text()}"
+
+
+def _of_panel(plan: Plan) -> list[Flowable]:
+    """The schedule of the panel in view as a table, what is off and what has no space."""
+    title = f"{TITLE}: {panel_name(plan.job, plan.panel_id)}" if len(plan.benches) > 1 else TITLE
+    parts: list[Flowable] = [*heading_block(plan, title), Spacer(0, 8)]
+    supply = _supply(plan)
     wires = "1Ø, 3W" if plan.job.dwelling.supply == "120/240" else "208Y/120 V, 1Ø, 3W"
     words = f"{supply} · {plan.job.dwelling.supply} V, {wires} · {plan.job.panel.spaces} spaces"
     parts.append(para(words, SMALL))
@@ -89,8 +118,8 @@ def _missing(plan: Plan) -> list[str]:
         missing.append("circuits")
     if unknown:
         missing.append(f"what tag {', '.join(unknown)} feeds")
-    if plan.bench.placement.waiting:
-        missing.append(f"a space for {len(plan.bench.placement.waiting)} circuits")
+    if waiting := sum(len(bench.placement.waiting) for bench in plan.benches.values()):
+        missing.append(f"a space for {waiting} circuits")
     return missing
 
 

@@ -8,6 +8,7 @@ from reportlab.lib.colors import HexColor, white
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
+from robust_ledger.job.tree import in_order, panel_name
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.papers.drawings import SceneFlowable, drawings_of, scene_of
 from robust_ledger.papers.sheet import Sheet, missing_heading
@@ -56,7 +57,8 @@ def story(plan: Plan) -> list[Flowable]:
     parts += _entries(plan, "Bonds", "service.bond.")
     parts += _equipment(plan)
     parts += _label(plan)
-    parts += _entries(plan, "Feeder", "feeder.")
+    for panel in in_order(plan.job):
+        parts += _entries(plan, f"Feeder of the {panel_name(plan.job, panel.id)}", f"feeder.{panel.id}.")
     parts += _entries(plan, "Grounding", "grounding.")
     for name, title in (("fit", "Fit"), ("overhead", "Overhead")):
         if name in drawn:

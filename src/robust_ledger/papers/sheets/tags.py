@@ -40,7 +40,8 @@ def story(plan: Plan) -> list[Flowable]:
     parts.append(para("Numbers for cover plates", HEADING))
     new = {
         b.tag: slot.position
-        for slot in reversed(plan.bench.schedule)
+        for bench in plan.benches.values()
+        for slot in reversed(bench.schedule)
         for b in plan.circuits.branches
         if slot.key == b.key
     }

@@ -11,16 +11,18 @@ from PyQt6.QtWidgets import QVBoxLayout
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.protection import NOT_REQUIRED
 from robust_ledger.branch.rooms import places_text, read_places
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.job.edits import change_branch
+from robust_ledger.job.edits import change_branch, move_to_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.readers.numbers import read_number, read_outlets, read_tag
+from robust_ledger.job.tree import panel_ids, panel_name, panel_of_key
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.reach import SHORT, UNKNOWN
@@ -135,8 +137,18 @@ class CircuitsPage(Page):
             3,
             0,
         )
+        self.goes_to = ChoiceField(store, "Goes to", self._panel_of, self._to_panel, [])
+        form.add("change:panel", self.goes_to, 3, 1)
+        either = TickField(store, "Either panel", *of("either"), "either: Arrange may choose")
+        form.add("change:either", either, 3, 2)
         form.grid.setColumnStretch(6, 1)
         return form
+
+    def _panel_of(self, job: Job) -> str:
+        return panel_of_key(job, self.key) if self.key else MAIN
+
+    def _to_panel(self, job: Job, panel_id: str) -> Job:
+        return move_to_panel(job, (self.key,), panel_id) if self.key else job
 
     def start(self) -> None:
         self.table.setFocus(Qt.FocusReason.OtherFocusReason)
@@ -163,9 +175,13 @@ class CircuitsPage(Page):
         self.title.setText(f"{name}: {branch.directory_text} ({where})")
         old = branch.origin is Origin.EXISTING
         action = plan.job.change(self.key).action
+        several = bool(plan.job.panels) and branch.key.kind != "equip"
+        self.goes_to.offer([(one, f"the {panel_name(plan.job, one)}") for one in panel_ids(plan.job)])
         self.form.refresh()
         for place in ("change:action", "change:work", "change:new_side", "change:new_at_in"):
             self.form.show_row(place, old)
+        for place in ("change:panel", "change:either"):
+            self.form.show_row(place, several)
         self.form.show_row("change:into", action == "merge")
         self.form.show_row("change:other_feeds", action == "split")
 
@@ -175,7 +191,7 @@ class CircuitsPage(Page):
                 if isinstance(field, TextField):
                     field.give_up()
         self.key = CircuitKey(key)
-        self._show_form(self.store.plan)
+        self._show_form(self.store.seen)
         self.store.choose_place(Place.branch(key))
 
     def go_to(self, place: Place) -> bool:

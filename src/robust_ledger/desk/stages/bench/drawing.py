@@ -6,7 +6,7 @@ from collections import Counter
 from pathlib import Path
 
 from msgspec import Struct
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -21,12 +21,12 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
+from robust_ledger.desk.stages.bench.chooser import CarryingPage
 from robust_ledger.desk.stages.bench.leg_beam import LegBeam
 from robust_ledger.desk.stages.bench.view import BenchView
 from robust_ledger.desk.stages.bench.wires import WireLegend
@@ -99,7 +99,7 @@ class Choice(Struct, frozen=True):
         return f"{self.option.name}\n{splices} · {legs}{tandems}{proof}"
 
 
-class DrawingPage(Page):
+class DrawingPage(CarryingPage):
     """The drawing and what is done with it."""
 
     def __init__(self, store: JobStore) -> None:
@@ -110,6 +110,7 @@ class DrawingPage(Page):
         self.view.chosen.connect(self._chosen)
         self.view.said.connect(self._say)
         self.view.zoomed.connect(self._fit)
+        self.view.dropped_outside.connect(self._dropped)
         self.frame = QScrollArea()
         self.frame.setWidgetResizable(True)
         self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -132,7 +133,7 @@ class DrawingPage(Page):
         self.advice = label("", "faint")
         self.advice.setWordWrap(True)
         self.beam = LegBeam()
-        self.beam.clicked.connect(lambda: store.choose_entries(("panel.leg_a", "panel.leg_b")))
+        self.beam.clicked.connect(lambda: store.choose_entries(tuple(leg.id for leg in store.seen.bench.legs)))
         self.legend = WireLegend()
         self.waiting = WaitingList(self.view)
         self.afresh = QPushButton("Re-deal")
@@ -181,6 +182,17 @@ class DrawingPage(Page):
         columns.addWidget(self.frame, 1)
         outer.addLayout(columns, 1)
         outer.addWidget(self.saying)
+
+    def carry_to(self, panel_id: str) -> bool:
+        if not self.view.in_hand:
+            return False
+        self.view.carry_to(panel_id)
+        return True
+
+    def _dropped(self, point: QPoint) -> None:
+        """A circuit let go outside the drawing: on another panel's button it goes there."""
+        if panel_id := self.panel_under(point):
+            self.view.carry_to(panel_id)
 
     def start(self) -> None:
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
@@ -233,7 +245,7 @@ class DrawingPage(Page):
         there = bool(self.choices)
         self.list.setVisible(there)
         self.take.setVisible(there)
-        idle = there and not self.store.plan.bench.placement.waiting
+        idle = there and not self.store.seen.bench.placement.waiting
         for widget in (self.waiting_head, self.waiting):
             widget.setVisible(not idle)
         self.advice.setVisible(bool(self.advice.text()))
@@ -265,14 +277,15 @@ class DrawingPage(Page):
             self._say("Nothing to arrange yet: call out circuits in Pull-off first.")
             return
         self._forget()
-        of = self.store.plan
+        of, whole = self.store.seen, self.store.job
 
         def work(progress: Progress) -> tuple[Answer, list[Plan]]:
             from robust_ledger.measure.simulate.basis import wanted_of
             from robust_ledger.panel.request import arrange
 
             answer = arrange(wanted_of(of), progress)
-            return answer, [plan(place(of.job, option.placements)) for option in answer.options]
+            made = (plan(place(whole, option.placements, of.panel_id)) for option in answer.options)
+            return answer, [one.seen_from(of.panel_id) for one in made]
 
         self.progress.run(
             "Arranging",
@@ -282,7 +295,7 @@ class DrawingPage(Page):
         )
 
     def _arranged(self, of: Plan, answer: Answer, plans: list[Plan]) -> None:
-        if of.job is not self.store.job:
+        if of.job is not self.store.seen.job:
             self._say("The job has changed meanwhile; arrange again.")
             return
         if not answer.options:
@@ -356,7 +369,8 @@ class DrawingPage(Page):
         option = choice.option
         self.view.preview = None
         self.choices = []
-        self.store.edit(f"arrange: {option.name}", lambda job: place(job, option.placements))
+        panel_id = self.store.panel_id
+        self.store.edit(f"arrange: {option.name}", lambda job: place(job, option.placements, panel_id))
         self._say(f"Taken: {option.name}. Ctrl+Z puts the old layout back.")
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -371,7 +385,7 @@ class DrawingPage(Page):
             return
         if event.key() == Qt.Key.Key_Escape and self.choices:
             self._forget()
-            self.show_plan(self.store.plan)
+            self.show_plan(self.store.seen)
             self._say("Left as it is.")
             self.view.setFocus(Qt.FocusReason.OtherFocusReason)
             return
@@ -379,8 +393,10 @@ class DrawingPage(Page):
 
     def _deal_afresh(self) -> None:
         def afresh(job: Job) -> Job:
-            pinned = {key: space for key, space in job.decisions.placements.items() if key in job.decisions.pins}
-            return place(job, pinned)
+            mine = self.store.seen.job.decisions
+            return place(job, {key: mine.placements[key] for key in mine.pins if key in mine.placements}, panel_id)
+
+        panel_id = self.store.panel_id
 
         self.store.edit("deal the circuits afresh", afresh)
 

@@ -9,12 +9,13 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, form_of, of_place
+from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import change_panel, change_record, with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.readers.lists import (
     bends_text,
     knockouts_text,
@@ -25,6 +26,7 @@ from robust_ledger.job.readers.lists import (
 )
 from robust_ledger.job.readers.numbers import amps_text, read_band, read_bus
 from robust_ledger.job.spaces import kept, shown
+from robust_ledger.job.tree import record_of
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.generic import generic_panels, take_generic
@@ -54,7 +56,8 @@ class PanelPage(Page):
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
-        f = Fields(store)
+        f = Fields(store, in_view=True)
+        self.fields = f
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(5)
@@ -94,7 +97,7 @@ class PanelPage(Page):
                     f.inches("panel:interior.first_row_in", "First row", 80),
                     f.inches("panel:interior.terminal_in", "Terminals", 20),
                 ],
-                [self._right_of_old(store), self._bends(store), self._knockouts(store)],
+                [self._right_of_old(store), self._bends(store), self._knockouts(store), self._lower(store)],
                 [
                     f.choice("old_panel:interior.main_at", "Old: line side", MAIN_AT),
                     f.inches("old_panel:interior.first_row_in", "Old: first row", 80),
@@ -113,7 +116,7 @@ class PanelPage(Page):
         self.ticks.grid.setVerticalSpacing(1)
         self.device_ticks = {}
         for number, device in enumerate(DEVICES):
-            tick = TickField(store, f"{device} listed", *_of_device(device), device)
+            tick = TickField(store, f"{device} listed", *_of_device(store, device), device)
             self.device_ticks[device] = tick
             self.ticks.add(f"panel:devices.{device}", tick, number // 5, number % 5)
         column.addWidget(self.listed)
@@ -145,21 +148,21 @@ class PanelPage(Page):
         column.addWidget(self.table, 1)
 
     def _bus(self, store: JobStore) -> tuple[str, TextField]:
-        return "panel:bus_a", TextField(store, "Bus, A", *of_place("panel:bus_a"), read_bus, amps_text)
+        return "panel:bus_a", TextField(store, "Bus, A", *self.fields.of("panel:bus_a"), read_bus, amps_text)
 
     def _tandems(self, store: JobStore) -> tuple[str, TextField]:
         """Tandem spaces as the panel is numbered."""
 
         def put(job: Job, spaces: tuple[int, ...]) -> Job:
-            panel = job.panel
-            return with_part(
+            panel = record_of(job, store.panel_id)
+            return change_record(
                 job,
-                "panel",
+                store.panel_id,
                 tandem_spaces=tuple(sorted(int(kept(str(s), panel.numbering, panel.spaces)) for s in spaces)),
             )
 
         def get(job: Job) -> tuple[int, ...]:
-            panel = job.panel
+            panel = record_of(job, store.panel_id)
             return tuple(int(shown(str(s), panel.numbering, panel.spaces)) for s in panel.tandem_spaces)
 
         return "panel:tandem_spaces", TextField(store, "Tandems in", get, put, read_spaces, spaces_text, "none")
@@ -168,14 +171,36 @@ class PanelPage(Page):
         """Inches to the right, to the left with a minus; empty is where the old one was."""
         place, field = Fields(store).signed_inches("panel:right_of_old_in", "Right of old")
         signed = field.read
-        field.read = lambda text: signed(text) or 0.0
+        field.read = lambda text: (signed(text) or 0.0) if store.panel_id == MAIN else signed(text)
+
+        def get(job: Job) -> float | None:
+            panel = job.panel_of(store.panel_id)
+            return panel.right_in if panel is not None else job.panel.right_of_old_in
+
+        def put(job: Job, value: float | None) -> Job:
+            if store.panel_id == MAIN:
+                return change_record(job, MAIN, right_of_old_in=value or 0.0)
+            return change_panel(job, store.panel_id, right_in=value)
+
+        field.get, field.put = get, put
+        return place, field
+
+    def _lower(self, store: JobStore) -> tuple[str, TextField]:
+        """How much lower than the old one's top a panel beside the main one hangs."""
+        place, field = Fields(store).signed_inches("panel:lower_in", "Lower than old", "level")
+
+        def get(job: Job) -> float | None:
+            panel = job.panel_of(store.panel_id)
+            return panel.lower_in if panel is not None else None
+
+        field.get, field.put = get, lambda job, value: change_panel(job, store.panel_id, lower_in=value)
         return place, field
 
     def _knockouts(self, store: JobStore) -> tuple[str, TextField]:
         field = TextField(
             store,
             "Knockouts",
-            *of_place("panel:interior.knockouts"),
+            *self.fields.of("panel:interior.knockouts"),
             read_knockouts,
             knockouts_text,
             "top 2, 12; left 16",
@@ -183,7 +208,9 @@ class PanelPage(Page):
         return "panel:interior.knockouts", field
 
     def _bends(self, store: JobStore) -> tuple[str, TextField]:
-        return "panel:bends_in", TextField(store, "Bend, strip", *of_place("panel:bends_in"), read_bends, bends_text)
+        return "panel:bends_in", TextField(
+            store, "Bend, strip", *self.fields.of("panel:bends_in"), read_bends, bends_text
+        )
 
     @property
     def forms(self) -> tuple[Form, ...]:
@@ -193,6 +220,10 @@ class PanelPage(Page):
         self.record.focus_place("panel:spaces")
 
     def show_plan(self, plan: Plan) -> None:
+        beside = plan.panel_id != MAIN
+        for name in ("fit:new.width_in", "fit:new.height_in"):
+            self.inside.show_row(name, not beside)
+        self.inside.show_row("panel:lower_in", beside)
         for form in self.forms:
             form.refresh()
         for tick in self.device_ticks.values():
@@ -208,22 +239,26 @@ class PanelPage(Page):
         self.table.show_rows([Row(one.name, (one.name, one.words)) for one in generic_panels()])
 
     def _take(self, name: str) -> None:
+        panel_id = self.store.panel_id
         generic = next(one for one in generic_panels() if one.name == name)
-        self.store.edit("start from a generic panel", lambda job: take_generic(job, generic))
+        self.store.edit("start from a generic panel", lambda job: take_generic(job, generic, panel_id))
         self.store.notice(f"Taken: {name}. Put what the label of the real one says over it.")
 
     def go_to(self, place: Place) -> bool:
         return any(form.focus_place(place) for form in self.forms)
 
 
-def _of_device(device: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+def _of_device(store: JobStore, device: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
     """How one tick of the list is read and written."""
 
-    def put(job: Job, on: bool) -> Job:
-        devices = {*job.panel.devices, device} if on else {*job.panel.devices} - {device}
-        return with_part(job, "panel", devices=tuple(one for one in DEVICES if one in devices))
+    def listed(job: Job) -> tuple[str, ...]:
+        return record_of(job, store.panel_id).devices
 
-    return lambda job: device in job.panel.devices, put
+    def put(job: Job, on: bool) -> Job:
+        devices = {*listed(job), device} if on else {*listed(job)} - {device}
+        return change_record(job, store.panel_id, devices=tuple(one for one in DEVICES if one in devices))
+
+    return lambda job: device in listed(job), put
 
 
 def _of_wish(name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:

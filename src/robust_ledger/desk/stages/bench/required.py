@@ -85,6 +85,7 @@ class RequiredPage(Page):
         self.required.resize_columns()
 
     def show_plan(self, plan: Plan) -> None:
+        plan = self.store.plan  # what a dwelling has to have is asked of all its panels together
         self.form.refresh()
         rows = []
         for one in plan.circuits.requirements:

@@ -92,9 +92,9 @@ class SchedulePage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         for entry_id, figure in self.figures.items():
-            entry = plan.entries[entry_id]
+            entry = plan.bench.entry_of(entry_id)
             figure.show_figure(
-                value_text(entry.value, entry.unit), entry.unit, entry_id, entry.known and entry.amount < 0
+                value_text(entry.value, entry.unit), entry.unit, entry.id, entry.known and entry.amount < 0
             )
         panel = plan.job.panel
         rows = []
@@ -125,7 +125,7 @@ class SchedulePage(Page):
         )  # fmt: skip
 
     def _slot_chosen(self, position: str) -> None:
-        slot = next((one for one in self.store.plan.bench.schedule if one.position == position), None)
+        slot = next((one for one in self.store.seen.bench.schedule if one.position == position), None)
         if slot is not None and slot.key:
             self.store.choose_place(Place.branch(slot.key))
 

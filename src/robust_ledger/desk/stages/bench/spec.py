@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from robust_ledger.desk.kit.spec import PageSpec, StageSpec, opens_with
+from robust_ledger.desk.kit.spec import PageSpec, StageSpec
 
 SPEC = StageSpec(
     "bench",
@@ -19,5 +19,5 @@ SPEC = StageSpec(
         PageSpec("panel", "&Panel", ("panel", "decisions:wishes", "old_panel:interior")),
         PageSpec("schedule", "Schedu&le", pictured=True),
     ),
-    opening=opens_with("panel.spaces_left"),
+    opening=lambda plan: (plan.bench.spaces_left.id,),
 )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -11,9 +11,10 @@ from robust_ledger.desk.kit.scene_view import Kept
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.stages.bench.tiles import PanelTiles, Tile, tiles_of
-from robust_ledger.job.edits import pin, place
+from robust_ledger.job.edits import move_to_panel, pin, place
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.spaces import leg_of, parse_position, shown
+from robust_ledger.job.tree import panel_name
 from robust_ledger.panel.bench_drawing import LEAST_PITCH, bench_scene, lay_out, words_of
 from robust_ledger.panel.moves import Move, move
 from robust_ledger.panel.reach import JUST, REACHES, SHORT
@@ -30,6 +31,7 @@ class BenchView(QWidget):
     chosen = pyqtSignal(str)
     said = pyqtSignal(str)
     zoomed = pyqtSignal()
+    dropped_outside = pyqtSignal(QPoint)
 
     def __init__(self, store: JobStore) -> None:
         super().__init__()
@@ -47,7 +49,7 @@ class BenchView(QWidget):
     # --- geometry -------------------------------------------------------------------------------------------------
     @property
     def shown_plan(self) -> Plan:
-        return self.preview or self.store.plan
+        return self.preview or self.store.seen
 
     @property
     def scale(self) -> float:
@@ -67,7 +69,7 @@ class BenchView(QWidget):
         return QPointF(tile.rect.center().x(), tile.rect.top() + tile.rect.height() * (index + 0.5) / len(tile.slots))
 
     def minimumSizeHint(self) -> QSize:
-        rows = (self.store.job.panel.spaces + 1) // 2 + 3
+        rows = (self.store.seen.job.panel.spaces + 1) // 2 + 3
         least = QSize(LOOK.px(420 if LOOK.large else 560), LOOK.px(LEAST_PITCH) * rows)
         return least if not self.zoom else QSize(int(640 * self.scale), int(max(660, rows * 22) * self.scale))
 
@@ -81,9 +83,9 @@ class BenchView(QWidget):
     # --- what is shown --------------------------------------------------------------------------------------------
     def show_plan(self) -> None:
         where = parse_position(self.cursor_at)
-        if where is None or where[0] > self.store.job.panel.spaces:
+        if where is None or where[0] > self.store.seen.job.panel.spaces:
             self.cursor_at = "1"
-        if self.in_hand and self.store.plan.branch(self.in_hand) is None:
+        if self.in_hand and self.store.seen.branch(self.in_hand) is None:
             self.let_go()
         self.updateGeometry()
         self._describe()
@@ -101,7 +103,7 @@ class BenchView(QWidget):
         return self.tiles().tile_at(self.cursor_at)
 
     def _number(self, position: str) -> str:
-        panel = self.store.job.panel
+        panel = self.store.seen.job.panel
         return shown(position, panel.numbering, panel.spaces)
 
     def _describe(self) -> None:
@@ -112,14 +114,14 @@ class BenchView(QWidget):
     # --- moving ---------------------------------------------------------------------------------------------------
     def outcome(self, target: str) -> Move:
         """What putting the circuit in hand at `target` would do; nothing is changed."""
-        plan = self.store.plan
+        plan = self.store.seen
         branches = {b.key: b for b in plan.circuits.branches if not b.off}
         return move(
             branches, plan.bench.placement.positions, plan.job.panel, self.in_hand, target, plan.job.decisions.pins
         )
 
     def pick(self, key: str) -> None:
-        branch = self.store.plan.branch(key)
+        branch = self.store.seen.branch(key)
         if branch is not None and self._can_work():
             self.in_hand, self.target = CircuitKey(key), ""
             self.said.emit(f"In hand: {branch.directory_text}. Arrows carry it, Enter puts it down, Esc lets go.")
@@ -139,7 +141,7 @@ class BenchView(QWidget):
 
     def put(self, target: str) -> None:
         """Put what is in hand at `target`, or say why that cannot be."""
-        branch = self.store.plan.branch(self.in_hand)
+        branch = self.store.seen.branch(self.in_hand)
         result = self.outcome(target)
         if result.placements is None or branch is None:
             reason = result.reason
@@ -151,7 +153,7 @@ class BenchView(QWidget):
         self.in_hand, self.target, self.dragging_at = NO_CIRCUIT, "", None
         self.cursor_at = target
         number = self._number(target)
-        self.store.edit(f"move {name} to {number}", lambda job: place(job, placements))
+        self.store.edit(f"move {name} to {number}", lambda job: place(job, placements, self.store.panel_id))
         moved = len(result.displaced)
         self.said.emit(
             f"Put at {number}."
@@ -166,12 +168,29 @@ class BenchView(QWidget):
             return
         if not self._can_work():
             return
-        branch = self.store.plan.branch(tile.key)
+        branch = self.store.seen.branch(tile.key)
         name = f"tag {branch.tag}" if branch and branch.tag != "new" else branch.feeds if branch else ""
-        out = tile.key in self.store.job.decisions.pins
-        placements = dict(self.store.plan.bench.placement.positions)
+        out = tile.key in self.store.seen.job.decisions.pins
+        placements = dict(self.store.seen.bench.placement.positions)
         self.store.edit(f"{'unpin' if out else 'pin'} {name}", lambda job: pin(job, tile.key, placements))
         self.said.emit(f"{name[:1].upper()}{name[1:]} {'may move again' if out else 'stays where it is'}.")
+
+    def carry_to(self, panel_id: str) -> None:
+        """The circuit in hand goes to another panel and stays in hand there."""
+        key, branch = self.in_hand, self.store.plan.branch(self.in_hand)
+        if branch is None or branch.key.kind == "equip" or panel_id == self.store.panel_id:
+            if branch is not None and branch.key.kind == "equip":
+                self.said.emit("A breaker of the equipment stays in the panel it belongs to.")
+            return
+        name = f"tag {branch.tag}" if branch.tag != "new" else branch.feeds
+        words = panel_name(self.store.job, panel_id)
+        self.in_hand, self.target, self.dragging_at = NO_CIRCUIT, "", None
+        self.store.edit(f"move {name} to the {words}", lambda job: move_to_panel(job, (key,), panel_id))
+        self.store.look_at(panel_id)
+        if position := self.store.seen.bench.placement.positions.get(key):
+            self.cursor_at = position
+        self.pick(key)
+        self.said.emit(f"{name[:1].upper()}{name[1:]} is in the {words} now. Arrows carry it, Enter puts it down.")
 
     # --- keyboard -------------------------------------------------------------------------------------------------
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -201,7 +220,7 @@ class BenchView(QWidget):
     def _step(self, across: int, down: int) -> None:
         """Move the cursor one space, over the whole of a 2-pole when nothing is in hand."""
         space, half = parse_position(self.cursor_at) or (1, "")
-        spaces = self.store.job.panel.spaces
+        spaces = self.store.seen.job.panel.spaces
         tile = self._tile_here()
         if across:
             wanted = space + 1 if space % 2 and across > 0 else space - 1 if not space % 2 and across < 0 else space
@@ -233,7 +252,7 @@ class BenchView(QWidget):
     def _aim(self, position: str) -> None:
         """Show where the circuit in hand would go, how its wire comes there, and why it could not, before it is put down."""
         self.target = position
-        plan = self.store.plan
+        plan = self.store.seen
         if plan.bench.placement.positions.get(self.in_hand) == position:
             self.said.emit("Where it is now.")
             return
@@ -285,9 +304,13 @@ class BenchView(QWidget):
             return
         position = self._position_under(event.position())
         was_dragged = self.dragging_at is not None
-        here = self.store.plan.bench.placement.positions.get(self.in_hand)
+        here = self.store.seen.bench.placement.positions.get(self.in_hand)
         if was_dragged and position and position != here:
             self.put(position)
+        elif was_dragged and not position:
+            self.dropped_outside.emit(event.globalPosition().toPoint())
+            if self.in_hand and self.dragging_at is not None:
+                self.let_go()
         else:
             self.let_go()
 
@@ -321,7 +344,9 @@ class BenchView(QWidget):
         if position:
             self.put(position)
         else:
-            self.let_go()
+            self.dropped_outside.emit(self.mapToGlobal(point).toPoint())
+            if self.in_hand and self.dragging_at is not None:
+                self.let_go()
 
     # --- painting -------------------------------------------------------------------------------------------------
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -346,7 +371,7 @@ class BenchView(QWidget):
 
     def _paint_reach(self, painter: QPainter, tiles: PanelTiles) -> None:
         """On the outer edge of every space: how the wire in hand would come there."""
-        wire = self.store.plan.bench.wires.get(self.in_hand)
+        wire = self.store.seen.bench.wires.get(self.in_hand)
         if wire is None or not wire.known:
             return
         for tile in tiles.tiles:
@@ -365,7 +390,7 @@ class BenchView(QWidget):
 
     def _paint_target(self, painter: QPainter, tiles: PanelTiles) -> None:
         """Where the circuit in hand would land: whole outline when it fits, crossed when it does not."""
-        branch = self.store.plan.branch(self.in_hand) if self.in_hand else None
+        branch = self.store.seen.branch(self.in_hand) if self.in_hand else None
         first = tiles.tile_at(self.target) if self.target else None
         if branch is None or first is None:
             return

@@ -14,7 +14,6 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
-from robust_ledger.job.readers.numbers import ratings_text, read_ratings
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.one_line_drawing import one_line_scene
@@ -63,13 +62,11 @@ class DrawingPage(Page):
             "as it comes",
         )
         mains = [(None, "by load, or as found")] + [(r, f"{r:g} A") for r in ratings_a(book) if 100 <= r <= 400]
-        mains_of_split = TextField(
-            self.store, "Panels' mains, A", *of("decisions", "split_mains_a"), read_ratings, ratings_text, "200, 200"
-        )
+        split_mains = [(None, "not entered"), *mains[1:]]
         return form_of(
             [
                 [f.choice("decisions:main_a", "Main", mains)],
-                [("decisions:split_mains_a", mains_of_split)],
+                [f.choice("decisions:split_main_a", "Main panel's main", split_mains)],
                 [f.choice("decisions:metal", "Metal", [("al", "aluminum"), ("cu", "copper")])],
                 [f.choice("decisions:conductor_rule", "Conductors", list(RULE_WORDS.items()))],
                 [("service_run:neutral", pulled)],
@@ -87,7 +84,7 @@ class DrawingPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        self.form.show_row("decisions:split_mains_a", plan.job.scope.split)
+        self.form.show_row("decisions:split_main_a", plan.job.scope.split)
         self.drawing.show_plan(plan)
         rows = []
         for place in bond_places(plan.job):

@@ -45,7 +45,7 @@ SPEC = StageSpec(
             ),
             pictured=True,
         ),
-        PageSpec("feeder", "&Feeder", ("sub_panel",)),
+        PageSpec("panels", "&Panels", ("panels",), pictured=True),
         PageSpec(
             "equipment",
             "E&quipment",

@@ -1,0 +1,56 @@
+"""What hangs on the feeder of each panel: its own circuits and those of the panels behind it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.required import Requirement
+from robust_ledger.job.job import Job
+from robust_ledger.job.tree import fed_below, feeder_key
+from robust_ledger.load.feeder import Hung
+from robust_ledger.load.nameplates import present
+
+_GENERAL = {"Small-appliance circuits": "small", "Laundry circuit": "laundry"}
+
+
+def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement]) -> dict[str, Hung]:
+    """By panel. A load without a circuit hangs on the main panel; a feeder's own breaker is no circuit of the house."""
+    if not job.panels:
+        return {}
+    fed = {branch.key: _loads_of(job, branch) for branch in branches if _counts(job, branch)}
+    panel_of = {branch.key: branch.panel for branch in branches}
+    there = {load.id for load in present(job.loads)}
+    unfed = there - {load_id for ids in fed.values() for load_id in ids}
+    kinds = {key: _GENERAL[one.name] for one in required if one.name in _GENERAL for key in one.keys}
+    made = {}
+    for panel in job.panels:
+        ids = fed_below(job, panel.id)
+        mine = [key for key in fed if panel_of[key] in ids]
+        general = [key for key in mine if not fed[key]]
+        made[panel.id] = Hung(
+            frozenset(load_id for key in mine for load_id in fed[key] if load_id in there),
+            len(general),
+            sum(kinds.get(key) == "small" for key in general),
+            sum(kinds.get(key) == "laundry" for key in general),
+            bool(mine) and len(mine) == len(fed) and not unfed,
+        )
+    return made
+
+
+def _counts(job: Job, branch: Branch) -> bool:
+    if branch.off or branch.origin is Origin.FUTURE or branch.key.kind == "equip":
+        return False
+    return not any(feeder_key(job, panel) == branch.key for panel in job.panels)
+
+
+def _loads_of(job: Job, branch: Branch) -> frozenset[str]:
+    """Ids of the listed loads on a circuit."""
+    if branch.key.kind == "load":
+        return frozenset({branch.key.name})
+    circuits = [circuit for tag in branch.sources if (circuit := job.circuit(tag))]
+    return (
+        frozenset(load_id for circuit in circuits for load_id in circuit.load_ids)
+        if not branch.key.second
+        else frozenset()
+    )

@@ -1,0 +1,317 @@
+"""The tree of panels: what feeds what, the feeder and the record of the chosen one, and the sizes that follow."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout
+
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
+from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.specs import LOOKED, lay_out
+from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.stages.service.tree_view import TreeView
+from robust_ledger.job.edits import add_panel, change_panel, feed_panel, new_panel_id, remove_panel
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
+from robust_ledger.job.readers.numbers import read_added_area, read_aic, read_amps, read_count
+from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
+from robust_ledger.job.templates import TEMPLATES, Template
+from robust_ledger.job.tree import panel_name
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import is_whole, number_text
+from robust_ledger.plan import Plan
+from robust_ledger.service.feeder import WIRING_WORDS
+from robust_ledger.service.reading import read_conductor
+
+_BY = {
+    "carried": "what hangs on it, by Part III; or as entered where that is more",
+    "conductors": "whole rating of its breaker, next size up allowed",
+    "neutral": "its unbalance, not below the EGC",
+    "limit": "what the conductors found are good for",
+    "egc": "by its breaker",
+    "voltage_drop": "at its load; add the service's own",
+    "fault": "from where it is fed, along the feeder",
+    "gec": "of the separate building",
+}
+_FED_BY = [("breaker", "a breaker there"), ("lugs", "feed-through lugs"), ("same", "is that enclosure itself")]
+_MAINS = [("lugs", "main lug only (MLO)"), ("breaker", "main breaker")]
+
+
+class PanelsPage(Page):
+    """The tree on top, the chosen panel's form below it, and a row for each size of its feeder."""
+
+    form: Form
+    table: LedgerTable
+
+    def __init__(self, store: JobStore) -> None:
+        super().__init__(store)
+        self.panel_id = MAIN
+        self.tree = TreeView()
+        self.tree.picked.connect(self._picked)
+        self.tree.chosen.connect(store.choose_entry)
+        self.tree.add_asked.connect(self._add)
+        self.tree.remove_asked.connect(self._remove)
+        self.tree.feed_asked.connect(self._feed)
+        self.tree.edit_asked.connect(lambda: self.form.focus_place("name"))
+        self.tree.said.connect(self._say)
+        frame = QScrollArea()
+        frame.setWidgetResizable(True)
+        frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        frame.setWidget(self.tree)
+        self.form = self._build_form()
+        self.title = label("", "section")
+        self.saying = label("", "live")
+        self.saying.setWordWrap(True)
+        self.table = LedgerTable(
+            "The feeder's sizes",
+            [Column("Of the feeder", 250), Column("Size", 110, True), Column("By", 0)],
+            row_height=22,
+        )
+        self.table.when_empty = "The main panel's feeder is the service itself."
+        self.table.chosen.connect(store.choose_entry)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(5)
+        column.addLayout(self._buttons())
+        column.addWidget(frame, 2)
+        column.addWidget(self.saying)
+        column.addWidget(self.title)
+        column.addWidget(self.form)
+        column.addWidget(self.table, 2)
+        self._say("")
+
+    def _buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.addWidget(label("Panels", "section"), 1)
+        self.start_from = QPushButton("Start fro&m…")
+        menu = QMenu(self.start_from)
+        for template in TEMPLATES:
+            action = menu.addAction(f"{template.name}: {template.words}")
+            assert action is not None
+            action.triggered.connect(lambda _checked, template=template: self._take(template))
+        self.start_from.setMenu(menu)
+        self.add_button = QPushButton("&Add below")
+        self.add_button.clicked.connect(lambda: self._add(self.tree.key))
+        self.remove_button = QPushButton("Take it o&ut")
+        self.remove_button.clicked.connect(lambda: self._remove(self.panel_id))
+        for button in (self.start_from, self.remove_button, self.add_button):
+            row.addWidget(button)
+        return row
+
+    def _build_form(self) -> Form:
+        form = Form()
+        text, choice, tick = self._text, self._choice, self._tick
+        self.fed_from = ChoiceField(self.store, "Fed from", self._get("fed_from"), self._put_feed, [])
+        self.fed_from.setMinimumContentsLength(16)
+        lay_out(
+            form,
+            [
+                [
+                    text("name", "Name", str.strip, str, "garage"),
+                    ("fed_from", self.fed_from),
+                    choice("fed_by", "by", _FED_BY),
+                ],
+                [
+                    text("breaker_a", "Feeder breaker, A", read_amps, number_text, "not known"),
+                    text("load_a", "Its load, A", read_amps, number_text, "as calculated"),
+                    text("area", "Area it serves", _read_area, number_text, "not known"),
+                ],
+                [
+                    choice("wiring", "Wiring", list(WIRING_WORDS.items())),
+                    choice("metal", "Metal", [("al", "aluminum"), ("cu", "copper")]),
+                    text("length_ft", "Length, ft", lambda words: read_feet(words, 2000), length_text, "ft"),
+                ],
+                [
+                    choice("wires", "Wires", [(None, "not counted"), (4, "four"), (3, "three")]),
+                    choice("metal_path", "Other metal path", LOOKED),
+                    choice("insulated", "In insulation", LOOKED),
+                ],
+                [
+                    text("box.spaces", "Spaces", _read_spaces, _spaces_text, "not read"),
+                    text("box.bus_a", "Bus, A", _read_bus, _spaces_text, "not read"),
+                    text("box.aic_a", "AIC, A", read_aic, number_text, "not read"),
+                ],
+                [
+                    choice("box.main", "It has", _MAINS),
+                    text("rods", "Rods there", read_count(0, 20), str, ""),
+                    text("feeder_tag", "Old feeder's tag", self._read_tag, str, "none"),
+                ],
+                [
+                    text("conductors", "Found wire", self._read_conductors, str, "not read"),
+                    text("right_in", "Right of old, in", _read_inches, length_text, "not known"),
+                    text("lower_in", "lower, in", _read_inches, length_text, "level"),
+                ],
+                [
+                    tick("separate_building", "separate building"),
+                    tick("disconnect", "disconnect at the building"),
+                    tick("box.first_disconnect", "neutral and ground bonded in it"),
+                ],
+                [tick("found", "an existing feeder, it stays"), tick("there", "an existing panel, it stays")],
+            ],
+            110,
+        )
+        return form
+
+    # --- showing --------------------------------------------------------------------------------------------------
+    def start(self) -> None:
+        self.tree.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def show_plan(self, plan: Plan) -> None:
+        if self.panel_id != MAIN and plan.job.panel_of(self.panel_id) is None:
+            self.panel_id = MAIN
+        self.tree.show_plan(plan)
+        if self.tree.key not in AHEAD and self.tree.key != self.panel_id:
+            self.tree.choose(self.panel_id)
+        self._show_chosen(plan)
+
+    def _show_chosen(self, plan: Plan) -> None:
+        panel = plan.job.panel_of(self.panel_id)
+        self.form.setVisible(panel is not None)
+        self.remove_button.setEnabled(panel is not None)
+        self.table.setVisible(panel is not None)
+        if panel is None:
+            self.title.setText("The main panel's record is on the Bench, page Panel; its disconnect in the scope.")
+            self.table.show_rows([])
+            return
+        self.title.setText(f"The {panel_name(plan.job, panel.id)}")
+        taken = [("meter", "the meter"), ("disconnect", "the disconnect ahead"), (MAIN, "the main panel")]
+        others = [(one.id, f"the {panel_name(plan.job, one.id)}") for one in plan.job.panels if one.id != panel.id]
+        self.fed_from.offer([*taken, *others])
+        self.form.refresh()
+        rows = []
+        for name, words in _BY.items():
+            if entry := plan.entries.get(f"feeder.{panel.id}.{name}"):
+                by = words if entry.known else f"not known: {entry.why_unknown}"
+                rows.append(Row(entry.id, (entry.label, entry.text(), by)))
+        self.table.show_rows(rows)
+
+    def _say(self, text: str) -> None:
+        self.saying.setText(
+            text
+            or "Insert adds a panel below, Enter carries one to another feed, Delete takes it out, F2 goes to its name."
+        )
+
+    def go_to(self, place: Place) -> bool:
+        panel_id, _, field = place.name.partition(".")
+        if place.kind != "panels":
+            return False
+        if self.store.job.panel_of(panel_id) is None:
+            self.tree.setFocus(Qt.FocusReason.OtherFocusReason)
+            return True
+        self.tree.choose(panel_id)
+        self._picked(panel_id)
+        return self.form.focus_place(field) or self.form.focus_place("name")
+
+    # --- editing --------------------------------------------------------------------------------------------------
+    def _picked(self, key: str) -> None:
+        chosen = key if self.store.job.panel_of(key) is not None else MAIN
+        if chosen != self.panel_id:
+            for field in self.form.fields.values():
+                if isinstance(field, TextField):
+                    field.give_up()
+        self.panel_id = chosen
+        if self.tree.key != key:
+            self.tree.choose(key)
+        self._show_chosen(self.store.plan)
+
+    def _add(self, above: str) -> None:
+        job = self.store.job
+        taken = {panel.name.lower() for panel in job.panels}
+        name = next(n for n in ("garage", "shed", *(f"panel {i}" for i in range(2, 99))) if n not in taken)
+        panel_id = new_panel_id(job, name)
+        bonded = above == "meter"
+        made = Panel(id=panel_id, name=name, fed_from=above)
+        if bonded:
+            made = made.changed(separate_building=False, box=made.box.changed(main="breaker", first_disconnect=True))
+        self.panel_id = panel_id
+        if self.store.edit("add a panel", lambda job: add_panel(job, made)):
+            self.tree.choose(panel_id)
+            self._picked(panel_id)
+            self.form.focus_place("name")
+
+    def _remove(self, panel_id: str) -> None:
+        panel = self.store.job.panel_of(panel_id)
+        if panel is None:
+            return
+        hung = sum(branch.panel == panel_id for branch in self.store.plan.circuits.branches)
+        self.store.edit(f"take out the {panel.name}", lambda job: remove_panel(job, panel_id))
+        if hung:
+            self.store.notice(
+                f"Taken out: {panel.name}. Its {hung} circuits wait in the panel that fed it; Ctrl+Z brings it back."
+            )
+        self.tree.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _feed(self, panel_id: str, target: str) -> None:
+        name = panel_name(self.store.job, panel_id)
+        above = {"meter": "meter", "disconnect": "disconnect"}.get(target, target)
+        if self.store.edit(f"feed the {name} from elsewhere", lambda job: feed_panel(job, panel_id, above), self._say):
+            self.tree.choose(panel_id)
+            self._picked(panel_id)
+
+    def _take(self, template: Template) -> None:
+        self.store.edit(f"start from {template.name.lower()}", template.take)
+        self.store.notice(f"Taken: {template.name}. Put what the labels say over it.")
+        self.tree.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _get(self, name: str) -> Callable[[Job], Any]:
+        def get(job: Job) -> Any:
+            panel = job.panel_of(self.panel_id)
+            if panel is None:
+                return None
+            return getattr(panel.box, name.removeprefix("box.")) if name.startswith("box.") else getattr(panel, name)
+
+        return get
+
+    def _put(self, name: str) -> Callable[[Job, Any], Job]:
+        return lambda job, value: change_panel(job, self.panel_id, **{name: value})
+
+    def _put_feed(self, job: Job, value: Any) -> Job:
+        return feed_panel(job, self.panel_id, value)
+
+    def _text(
+        self, name: str, words: str, read: Callable[[str], Any], write: Callable[[Any], str], hint: str
+    ) -> tuple[str, TextField]:
+        return name, TextField(self.store, words, self._get(name), self._put(name), read, write, hint)
+
+    def _choice(self, name: str, words: str, choices: Any) -> tuple[str, ChoiceField]:
+        return name, ChoiceField(self.store, words, self._get(name), self._put(name), choices)
+
+    def _tick(self, name: str, words: str) -> tuple[str, TickField]:
+        return name, TickField(self.store, words, self._get(name), self._put(name), words)
+
+    def _read_conductors(self, text: str) -> str:
+        return read_conductor(text, self.store.plan.codebook)
+
+    def _read_tag(self, text: str) -> int | None:
+        if not text.strip():
+            return None
+        if not is_whole(text.strip()) or self.store.job.circuit(int(text)) is None:
+            raise ValueError(f"There is no tag {text.strip()}.")
+        return int(text)
+
+
+def _read_area(text: str) -> float | None:
+    return read_added_area(text) if text.strip() else None
+
+
+def _read_inches(text: str) -> float | None:
+    bare = text.strip()
+    value = read_inches(bare.lstrip("-−"), 2400)
+    return -value if value is not None and bare[:1] in ("-", "−") else value
+
+
+def _read_spaces(text: str) -> int:
+    return read_count(0, 84)(text) if text.strip() else 0
+
+
+def _read_bus(text: str) -> float:
+    return read_amps(text) or 0.0 if text.strip() else 0.0
+
+
+def _spaces_text(value: float) -> str:
+    return number_text(value) if value else ""

@@ -1,0 +1,120 @@
+"""The load of a feeder: Part III for what hangs on it, the job's own method where it feeds the whole dwelling [220.40, 220.82]."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from robust_ledger.job.parts.house import Load
+from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.room import Room, by_id
+from robust_ledger.ledger.working import Working
+from robust_ledger.load.general import LoadInputs
+from robust_ledger.load.methods import CALCULATIONS
+from robust_ledger.load.neutral import neutral_entry
+from robust_ledger.load.result import LoadResult
+from robust_ledger.load.tape import Calculation
+
+
+class Hung(Struct, frozen=True):
+    """What hangs on a feeder, its own panel's and of those behind it: ids of loads, number of circuits that feed no listed load, of which
+    small-appliance and laundry ones; `whole`: it is all there is in the dwelling."""
+
+    load_ids: frozenset[str]
+    general: int
+    small_appliance: int
+    laundry: int
+    whole: bool
+
+    @property
+    def empty(self) -> bool:
+        return not self.load_ids and not self.general
+
+
+class FeederLoad(Struct, frozen=True):
+    """What a feeder has to carry [A], and what its neutral does; `calculation` is its tape, None where the dwelling's own counts or
+    nothing hangs on it yet. `method` tells which calculation was open to it, and why not another."""
+
+    amperes: Entry
+    neutral: Entry
+    method: Entry
+    calculation: Calculation | None
+    whole: bool
+
+    @property
+    def entries(self) -> tuple[Entry, ...]:
+        tape = self.calculation.entries if self.calculation else (self.amperes,)
+        return (*tape, self.neutral, self.method)
+
+
+class FeederLoads(Room, Struct, frozen=True):
+    """The load of every feeder by its panel's id."""
+
+    loads: dict[str, FeederLoad]
+    entries: dict[str, Entry]
+
+
+def feeder_loads(panels: tuple[Panel, ...], hung: Mapping[str, Hung], load: LoadResult) -> FeederLoads:
+    """The load of each panel's feeder."""
+    made = {panel.id: feeder_load(panel, hung[panel.id], load) for panel in panels}
+    return FeederLoads(made, by_id(*(entry for one in made.values() for entry in one.entries)))
+
+
+def feeder_load(panel: Panel, hung: Hung, load: LoadResult) -> FeederLoad:
+    """The load of one feeder."""
+    codebook, place = load.inputs.codebook, Place.of("panels", f"{panel.id}.load_a")
+    work = Working(f"load.feeder.{panel.id}.method", f"Feeder to the {panel.name}: calculation", place)
+    if hung.whole:
+        work.note("feeds the whole dwelling", "yes", [codebook.cite("optional")])
+        method = work.entry(work.note("calculation", "as for the dwelling"))
+        return FeederLoad(
+            _as_for_the_dwelling(panel, "amperes", load.governing),
+            _as_for_the_dwelling(panel, "neutral", load.neutral),
+            method,
+            None,
+            True,
+        )
+    work.note("feeds the whole dwelling", "no, part of it")
+    work.note("optional calculation", "not allowed: it is for a dwelling's whole load", [codebook.cite("optional")])
+    method = work.entry(work.note("calculation", "standard, for what hangs on it", [codebook.cite("standard")]))
+    if hung.empty:
+        words = f"circuits in the {panel.name}"
+        return FeederLoad(_unknown(panel, "amperes", words), _unknown(panel, "neutral", words), method, None, False)
+    inputs = _inputs(panel, hung, load.inputs)
+    made = CALCULATIONS["standard"](inputs)
+    made = replace(made, title=f"Feeder to the {panel.name}")
+    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False)
+
+
+def _inputs(panel: Panel, hung: Hung, whole: LoadInputs) -> LoadInputs:
+    """The calculation's inputs, of what hangs on the feeder alone."""
+
+    def mine(loads: list[Load]) -> list[Load]:
+        return [load for load in loads if load.id in hung.load_ids]
+
+    dwelling = replace(
+        whole.job.dwelling,
+        area=panel.area if hung.general else 0.0,
+        small_appliance_circuits=hung.small_appliance,
+        laundry_circuits=hung.laundry,
+    )
+    job = replace(whole.job, dwelling=dwelling)
+    return replace(
+        whole, job=job, loads=mine(whole.loads), managed=mine(whole.managed), general=bool(hung.general), part=panel.id
+    )
+
+
+def _as_for_the_dwelling(panel: Panel, name: str, entry: Entry) -> Entry:
+    work = Working(f"load.feeder.{panel.id}.{name}", f"Feeder to the {panel.name}: {entry.label}", entry.place)
+    return work.entry(work.entry_step(entry, "all of the dwelling's load"))
+
+
+def _unknown(panel: Panel, name: str, what: str) -> Entry:
+    words = "load" if name == "amperes" else "neutral load"
+    work = Working(f"load.feeder.{panel.id}.{name}", f"Feeder to the {panel.name}: {words}")
+    work.missing.append(what)
+    return work.entry(Step(words, None, "A"))

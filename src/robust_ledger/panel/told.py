@@ -1,0 +1,60 @@
+"""What is told of a panel beside the main one: entries and findings of the bench under that panel's name."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+
+from msgspec.structs import replace
+
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.tree import panel_name
+from robust_ledger.ledger.entry import Entry, Finding, Step
+from robust_ledger.ledger.place import Place
+
+_OF_OLD = ("count.circuits", "count.poles", "count.spaces")  # of the old panel, told once
+
+
+def entry_id(panel_id: str, name: str) -> str:
+    """The id of an entry of a bench: "panel.leg_a" of the main panel is "panels.garage.leg_a" of the garage's."""
+    return name if panel_id == MAIN else f"panels.{panel_id}.{name.partition('.')[2]}"
+
+
+def place_of(panel_id: str, place: Place) -> Place:
+    """A place of the main panel's record as that of another's."""
+    if panel_id != MAIN and place.kind == "panel":
+        return Place.of("panels", f"{panel_id}.box.{place.name}")
+    return place
+
+
+def entries_of(panel_id: str, entries: Iterable[Entry]) -> Iterator[Entry]:
+    """The entries of a bench, with what they rest on, under the panel's name."""
+    made = list(entries)
+    if panel_id == MAIN:
+        yield from made
+        return
+    ids = {entry.id for entry in made}
+
+    def step(one: Step) -> Step:
+        if one.place.entry_id in ids:
+            return replace(one, place=Place.entry(entry_id(panel_id, one.place.entry_id)))
+        return replace(one, place=place_of(panel_id, one.place))
+
+    for entry in made:
+        if entry.id not in _OF_OLD:
+            yield replace(
+                entry,
+                id=entry_id(panel_id, entry.id),
+                steps=tuple(step(one) for one in entry.steps),
+                place=place_of(panel_id, entry.place),
+            )
+
+
+def findings_of(job: Job, panel_id: str, findings: Iterable[Finding]) -> Iterator[Finding]:
+    """The findings of a bench. Those about the panel itself begin with its name; each has an id of its own."""
+    for one in findings:
+        if panel_id == MAIN:
+            yield one
+            continue
+        named = one.title if one.place.kind == "branch" else f"{panel_name(job, panel_id).capitalize()}: {one.title}"
+        yield replace(one, id=f"{one.id}@{panel_id}", title=named, place=place_of(panel_id, one.place))
