@@ -134,6 +134,44 @@ def arrangements(job) -> None:
     )
 
 
+def arrangement_of_two(job) -> None:
+    """Two full panels of 42 spaces side by side, a fifth of their circuits for either."""
+    from robust_ledger.job.edits import add_panel, change_branch
+    from robust_ledger.job.keys import CircuitKey
+    from robust_ledger.job.parts.panel_tree import Panel
+    from robust_ledger.measure.simulate.basis import wanted_of_all
+    from robust_ledger.panel.request import arrange_all
+    from robust_ledger.plan import plan
+
+    made = panel_of(job, 84)
+    made = replace(made, panel=replace(made.panel, spaces=42))
+    box = {"spaces": 42, "bus_a": 200.0}
+    beside = {
+        "id": "two",
+        "name": "two",
+        "fed_from": "meter",
+        "breaker_a": 200.0,
+        "right_in": 20.0,
+        "lower_in": 0.0,
+        "box": box,
+    }
+    made = add_panel(made, Panel.read(beside))
+    poles = 0
+    for circuit in made.circuits:
+        key, poles = CircuitKey.of_tag(circuit.tag), poles + circuit.poles
+        made = change_branch(made, key, panel="two" if poles > 40 else "", either=circuit.tag % 5 == 0)
+    answer = arrange_all(list(wanted_of_all(plan(made)).values()))
+    if not answer.options:
+        print(f"two panels of 42: {'; '.join(answer.conflict)}")
+        return
+    first = answer.options[0]
+    gap = max(option.gap for option in answer.options)
+    print(
+        f"arranging 2 × 42 spaces      {first.seconds:8.2f} s    gap {first.gap:g}, {first.splices} splices (goal ≤ 5 s); "
+        f"{len(answer.options)} layouts {answer.seconds:.2f} s, largest gap {gap:g}"
+    )
+
+
 def panel_of(job, spaces: int):
     """A job whose circuits fill a panel but for two spaces, a fifth of them of two poles, wires of many lengths from the top."""
     from robust_ledger.job.edits import with_part
@@ -249,6 +287,7 @@ def main() -> None:
     recordings(Path(DEMO).parent / "interval-data")
     years(job)
     arrangements(job)
+    arrangement_of_two(job)
     print(f"memory of this run           {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:8.0f} MB")
     window.session_ends = True
     window.close()

@@ -10,17 +10,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from robust_ledger.job.edits import change_branch, pin, place, with_part
+from robust_ledger.job.edits import add_panel, change_branch, pin, place, place_in, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.changes import Wishes
 from robust_ledger.job.parts.house import When
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.spaces import covered, leg_of, parse_position
 from robust_ledger.ledger.progress import CanceledError
+from robust_ledger.measure.simulate.basis import wanted_of_all
 from robust_ledger.panel.arrange import Item, Option, Puzzle, Seat, TooLongError, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.moves import move
 from robust_ledger.panel.puzzle import Wanted, clamp_amps, expected_amps, handle_amps, puzzle
-from robust_ledger.panel.request import advise, arrange
+from robust_ledger.panel.request import advise, arrange, arrange_all, together
 from robust_ledger.plan import Plan, plan
 
 
@@ -69,7 +71,8 @@ def cost_of(puzzle_: Puzzle, seats: list[Seat]) -> tuple[float, ...]:
     placed = {key for seat in seats for key, _ in seat.positions}
     left = sum(1 for item in puzzle_.items if item.keys[0] not in placed)
     tandems = len({seat.covers[0] for seat in seats if seat.half})
-    excess = max(0.0, abs(sum(seat.tilt_a for seat in seats)) - puzzle_.band_a)
+    tilts = [sum(seat.tilt_a for seat in seats if seat.group == group) for group in range(puzzle_.groups)]
+    excess = sum(max(0.0, abs(tilt) - puzzle_.band_a) for tilt in tilts)
     most = sum(max((s.surplus for s in item.seats), default=0.0) for item in puzzle_.items) + 1.0
     wishes = sum(seat.wish for seat in seats) + 0.4 * sum(seat.surplus for seat in seats) / most
     return (tandems, left, sum(seat.splices for seat in seats), round(excess, 5), round(wishes, 6))
@@ -109,6 +112,65 @@ def test_no_layout_at_all_is_better_than_the_one_proven(one):
     option = answer.options[0]
     seats = [s for item in one.items for s in item.seats if all(option.placements.get(k) == p for k, p in s.positions)]
     assert option.proven and cost_of(one, seats) == pytest.approx(min(every), abs=1e-4)
+
+
+@st.composite
+def two_panels(draw) -> Puzzle:
+    """Four circuits for two panels of four spaces: some belong to one of them, some to either."""
+    items: dict[str, list[Item]] = {}
+    made = []
+    for group in range(2):
+        mine = []
+        for n in range(4):
+            home = draw(st.sampled_from([0, 1, 2])) if group == 0 else items[f"c{n}"][0]
+            items.setdefault(f"c{n}", [home])
+            if home not in (group, 2):
+                continue
+            amps = 3 + 4 * n
+            seats = tuple(
+                Seat(((f"c{n}", str(space)),), (space,), "", draw(st.integers(0, 2)),
+                     float(amps if leg_of(space) == "A" else -amps), float(draw(st.integers(0, 4))), 0.0, 0.0)
+                for space in range(1, 5)
+            )  # fmt: skip
+            mine.append(Item(f"c{n}", (f"c{n}",), True, seats))
+        made.append(Puzzle(4, tuple(mine), 4.0))
+    return together(made)
+
+
+@given(two_panels())
+@settings(max_examples=30)
+def test_over_two_panels_no_layout_is_better_than_the_one_proven(one):
+    option = solve(one).options[0]
+    seats = [
+        s
+        for item in one.items
+        for s in item.seats
+        if all(option.placements.get(k) == p and option.groups[k] == s.group for k, p in s.positions)
+    ]
+    assert len(seats) == len(one.items) and option.proven
+    assert cost_of(one, seats) == pytest.approx(min(cost_of(one, every) for every in every_layout(one)), abs=1e-4)
+
+
+def test_a_circuit_for_either_panel_goes_where_it_needs_no_splice():
+    """A short wire, a second panel right where it comes in: marked for either it goes there; unmarked it stays and is spliced."""
+    job = with_wires({"far lights": 12.0}, "1 15 14 far lights", "2 20 12 den receptacles")
+    box = {"spaces": 4, "bus_a": 100.0, "interior": {"first_row_in": 4.0, "terminal_in": 4.0}}
+    beside = Panel.read(
+        {"id": "second", "name": "second", "breaker_a": 60.0, "right_in": 0.0, "lower_in": 0.0, "box": box}
+    )
+    job = add_panel(job, beside)
+    job = with_part(job, "panel", interior=replace(job.panel.interior, first_row_in=18.0))
+    keys = {}
+    for either in (False, True):
+        made = plan(change_branch(job, "tag:1", either=either))
+        wants = wanted_of_all(made)
+        option = arrange_all(list(wants.values())).options[0]
+        ids = list(wants)
+        after = plan(place_in(made.job, option.placements, {key: ids[g] for key, g in option.groups.items()}))
+        assert option.proven and option.splices == sum(int(bench.splices.amount) for bench in after.benches.values())
+        keys[either] = (after.branch("tag:1").panel, option.splices)
+    assert keys[False][0] == "panel" and keys[False][1] > 0
+    assert keys[True] == ("second", 0)
 
 
 # --- properties on whole jobs -----------------------------------------------------------------------------------------

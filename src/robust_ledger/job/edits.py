@@ -247,6 +247,19 @@ def place(job: Job, placements: Mapping[CircuitKey, str], panel_id: str = MAIN) 
     return with_part(job, "decisions", placements={**_elsewhere(job, panel_id), **placements})
 
 
+def place_in(job: Job, placements: Mapping[CircuitKey, str], panels: Mapping[CircuitKey, str]) -> Job:
+    """Fix the layout of several panels together: circuit key → space, and → id of its panel. Circuits that change their panel do so."""
+    for key, panel_id in panels.items():
+        if panel_of_key(job, key) != panel_id:
+            job = change_branch(job, key, panel="" if panel_id == MAIN else panel_id)
+    kept = (
+        {}
+        if not panels
+        else {k: at for k, at in job.decisions.placements.items() if panel_of_key(job, k) not in panels.values()}
+    )
+    return with_part(job, "decisions", placements={**kept, **placements})
+
+
 def _elsewhere(job: Job, panel_id: str) -> dict[CircuitKey, str]:
     """What is fixed in other panels."""
     if not job.panels:

@@ -34,7 +34,8 @@ class TooLongError(Exception):
 
 class Seat(Struct, frozen=True):
     """One lawful place of an item: the position of each of its circuits, the spaces it covers (half a tandem by its letter), and
-    what it costs: splices, amperes on leg A less those on B, wishes, surplus and movement [in]."""
+    what it costs: splices, amperes on leg A less those on B, wishes, surplus and movement [in]. `group` is the panel it is in, where
+    several are arranged together; spaces are numbered through all of them."""
 
     positions: tuple[tuple[CircuitKey, str], ...]
     covers: tuple[int, ...]
@@ -44,6 +45,7 @@ class Seat(Struct, frozen=True):
     wish: float
     surplus: float
     order: float
+    group: int = 0
 
 
 class Item(Struct, frozen=True):
@@ -56,16 +58,18 @@ class Item(Struct, frozen=True):
 
 
 class Puzzle(Struct, frozen=True):
-    """Everything the arrangement is made from."""
+    """Everything the arrangement is made from. `groups`: the number of panels, each with legs of its own."""
 
     spaces: int
     items: tuple[Item, ...]
     band_a: float
+    groups: int = 1
 
 
 class Option(Struct, frozen=True):
     """One arrangement with what it costs. `gap` is what the solver has left unproven, 0 for proven; `left` are reservations
-    that found no place."""
+    that found no place; `groups` tells the panel of each circuit, where several are arranged together, `panels` its id. `imbalance_a`
+    is that of the worst of them."""
 
     name: str
     placements: Mapping[CircuitKey, str]
@@ -76,6 +80,8 @@ class Option(Struct, frozen=True):
     gap: float
     seconds: float
     left: tuple[str, ...] = ()
+    groups: Mapping[CircuitKey, int] = {}
+    panels: Mapping[CircuitKey, str] = {}
 
     @property
     def proven(self) -> bool:
@@ -96,8 +102,8 @@ class Answer(Struct, frozen=True):
 
 
 class _Model:
-    """The program: a column for every seat of every item, one for each space that holds a tandem, one for the excess of the
-    legs over their band."""
+    """The program: a column for every seat of every item, one for each space that holds a tandem, and for each panel one for the excess
+    of the legs over their band."""
 
     def __init__(self, puzzle: Puzzle, halves: bool, reserve_all: bool) -> None:
         import numpy as np
@@ -109,25 +115,28 @@ class _Model:
         ]
         self.tandems = sorted({seat.covers[0] for _, seat in self.seats if seat.half})
         self.count = len(self.seats)
-        self.size = self.count + len(self.tandems) + 1
+        self.size = self.count + len(self.tandems) + puzzle.groups
+        self.excesses = slice(self.size - puzzle.groups, self.size)
         rows: list[tuple[dict[int, float], float, float]] = []
         for number, item in enumerate(puzzle.items):
             columns = {n: 1.0 for n, (owner, _) in enumerate(self.seats) if owner == number}
             rows.append((columns, 1.0 if item.needed or reserve_all else 0.0, 1.0))
         rows += self._space_rows()
-        tilts = {n: seat.tilt_a for n, (_, seat) in enumerate(self.seats) if seat.tilt_a}
-        excess, band = self.size - 1, puzzle.band_a
-        rows.append(({**tilts, excess: -1.0}, -np.inf, band))
-        rows.append(({**tilts, excess: 1.0}, -band, np.inf))
+        band = puzzle.band_a
+        for group in range(puzzle.groups):
+            excess = self.size - puzzle.groups + group
+            tilts = {n: s.tilt_a for n, (_, s) in enumerate(self.seats) if s.tilt_a and s.group == group}
+            rows.append(({**tilts, excess: -1.0}, -np.inf, band))
+            rows.append(({**tilts, excess: 1.0}, -band, np.inf))
         self.low, self.high = np.array([r[1] for r in rows]), np.array([r[2] for r in rows])
         data = [(value, row, column) for row, (columns, _, _) in enumerate(rows) for column, value in columns.items()]
         values, row_of_, column_of = zip(*data, strict=True)
         self.matrix = csr_matrix((values, (row_of_, column_of)), shape=(len(rows), self.size))
         self.extra: list[tuple[np.ndarray, float]] = []
         self.upper = np.ones(self.size)
-        self.upper[-1] = np.inf
+        self.upper[self.excesses] = np.inf
         self.owner = np.array([number for number, _ in self.seats], dtype=np.int64)
-        self.least_excess = max(0.0, least_tilt_a(puzzle) - band)
+        self.least_excess = [max(0.0, least_tilt_a(puzzle, group) - band) for group in range(puzzle.groups)]
 
     def _space_rows(self) -> list[tuple[dict[int, float], float, float]]:
         rows = []
@@ -154,12 +163,12 @@ class _Model:
 
     def excess(self, weight: float) -> np.ndarray:
         made = self.np.zeros(self.size)
-        made[-1] = weight
+        made[self.excesses] = weight
         return made
 
     def tandem_cost(self) -> np.ndarray:
         made = self.np.zeros(self.size)
-        made[self.count : self.size - 1] = 1.0
+        made[self.count : self.excesses.start] = 1.0
         return made
 
     def hold(self, cost: np.ndarray, most: float) -> None:
@@ -190,9 +199,9 @@ class _Model:
             table = np.array([row for row, _ in self.extra])
             constraints.append(LinearConstraint(table, -np.inf, np.array([most for _, most in self.extra])))
         whole = np.ones(self.size)
-        whole[-1] = 0
+        whole[self.excesses] = 0
         lower = np.zeros(self.size)
-        lower[-1] = self.least_excess
+        lower[self.excesses] = self.least_excess
         result = milp(
             cost,
             integrality=whole,
@@ -210,12 +219,14 @@ class _Model:
         return result.x, gap
 
 
-def least_tilt_a(puzzle: Puzzle) -> float:
-    """The least difference of the legs that any choice of leg for each item can give [A], whatever space it gets: sums of
+def least_tilt_a(puzzle: Puzzle, group: int = 0) -> float:
+    """The least difference of a panel's legs that any choice of leg for each item can give [A], whatever space it gets: sums of
     hundredths of an ampere as bits of one whole number. Without this bound the solver would halve spaces for minutes to prove it."""
     sums, offset = 1, 0  # bit n stands for the sum n − offset
     for item in puzzle.items:
-        tilts = {round(seat.tilt_a * 100) for seat in item.seats} | ({0} if not item.needed else set())
+        tilts = {round(seat.tilt_a * 100) for seat in item.seats if seat.group == group}
+        if not item.needed or any(seat.group != group for seat in item.seats):
+            tilts.add(0)
         if not tilts:
             continue
         lowest = min(tilts)
@@ -273,12 +284,13 @@ def _option(name: str, puzzle: Puzzle, progress: Progress, limit_s: float) -> Op
         name,
         placed,
         sum(seat.splices for seat in seats),
-        abs(sum(seat.tilt_a for seat in seats)),
+        max(abs(sum(seat.tilt_a for seat in seats if seat.group == group)) for group in range(puzzle.groups)),
         sum(seat.order for seat in seats),
         len({seat.covers[0] for seat in seats if seat.half}),
         max(gap, more),
         time.perf_counter() - start,
         left,
+        {key: seat.group for seat in seats for key, _ in seat.positions} if puzzle.groups > 1 else {},
     )
 
 

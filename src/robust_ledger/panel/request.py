@@ -3,7 +3,7 @@ save the splices that are left."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from msgspec.structs import replace
 
@@ -12,7 +12,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
-from robust_ledger.panel.arrange import Answer, Item, Option, fewest_splices, solve
+from robust_ledger.panel.arrange import Answer, Item, Option, Puzzle, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.puzzle import Wanted, name_of, puzzle
 from robust_ledger.panel.reach import SHORT, Reach, enclosures, wires
@@ -28,6 +28,35 @@ def arrange(wanted: Wanted, progress: Progress = unwatched) -> Answer:
     nowhere = [item for item in asked.items if item.needed and not item.seats]
     made = solve(asked, progress) if not nowhere else Answer(())
     return made if made.options else replace(made, conflict=_conflict(wanted, nowhere))
+
+
+def arrange_all(panels: Sequence[Wanted], progress: Progress = unwatched) -> Answer:
+    """Several panels together: the fewest splices over all of them, each with its legs in their band; a circuit that may go to either is
+    a guest in the wants of each. Where nothing fits, why. Raises CanceledError once `progress` answers False."""
+    asked = together([puzzle(wanted) for wanted in panels])
+    nowhere = [item for item in asked.items if item.needed and not item.seats]
+    made = solve(asked, progress) if not nowhere else Answer(())
+    if made.options:
+        return made
+    own = (arrange(replace(wanted, branches=[b for b in wanted.branches if not b.either])) for wanted in panels)
+    alone = next((answer.conflict for answer in own if answer.conflict), ())
+    return replace(made, conflict=alone or ("the circuits do not fit the spaces of all panels together",))
+
+
+def together(puzzles: Sequence[Puzzle]) -> Puzzle:
+    """One puzzle of several panels: spaces numbered through all of them, an item that stands in more than one with the seats of each."""
+    items: dict[frozenset[CircuitKey], Item] = {}
+    before = 0
+    for group, one in enumerate(puzzles):
+        for item in one.items:
+            seats = tuple(
+                replace(seat, covers=tuple(before + space for space in seat.covers), group=group) for seat in item.seats
+            )
+            known = items.get(frozenset(item.keys))
+            items[frozenset(item.keys)] = replace(item, seats=(*(known.seats if known else ()), *seats))
+        before += one.spaces
+    band = max((one.band_a for one in puzzles), default=0.0)
+    return Puzzle(before, tuple(items.values()), band, max(1, len(puzzles)))
 
 
 def _conflict(wanted: Wanted, nowhere: list[Item]) -> tuple[str, ...]:

@@ -6,6 +6,7 @@ from collections import Counter
 from pathlib import Path
 
 from msgspec import Struct
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
 from PyQt6.QtWidgets import (
@@ -30,12 +31,12 @@ from robust_ledger.desk.stages.bench.chooser import CarryingPage
 from robust_ledger.desk.stages.bench.leg_beam import LegBeam
 from robust_ledger.desk.stages.bench.view import BenchView
 from robust_ledger.desk.stages.bench.wires import WireLegend
-from robust_ledger.job.edits import place
+from robust_ledger.job.edits import place, place_in
 from robust_ledger.job.job import Job
 from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.progress import Progress
-from robust_ledger.ledger.text import reason_of
+from robust_ledger.ledger.text import number_text, reason_of
 from robust_ledger.panel.arrange import Answer, Option, TooLongError
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan, plan
@@ -82,11 +83,13 @@ class Choice(Struct, frozen=True):
 
     option: Option | None
     plan: Plan
+    together: bool = False  # of all panels
 
     @property
     def words(self) -> str:
         """What it costs: splices, legs, circuits that leave their old row and side."""
-        counts = self.plan.bench.splices.text()
+        every = [bench.splices.amount for bench in self.plan.benches.values()]
+        counts = number_text(sum(every)) if self.together else self.plan.bench.splices.text()
         a, b = self.plan.bench.legs[0], self.plan.bench.legs[1]
         legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs ?"
         if self.option is not None and self.plan.job.decisions.wishes.balance_by != "expected":
@@ -119,6 +122,14 @@ class DrawingPage(CarryingPage):
         self.arrange = QPushButton("Arrange (F9)")
         self.arrange.setToolTip("The layout with the fewest splices, proven; then balance, wishes and least movement")
         self.arrange.clicked.connect(self.start_arranging)
+        self.arrange_all = QPushButton("All panels (Shift+F9)")
+        self.arrange_all.setToolTip(
+            "All panels together: circuits marked for either go where fewest splices are needed"
+        )
+        self.arrange_all.clicked.connect(self.start_arranging_all)
+        both = QShortcut(QKeySequence("Shift+F9"), self)
+        both.setContext(Qt.ShortcutContext.WindowShortcut)
+        both.activated.connect(self.start_arranging_all)
         key = QShortcut(QKeySequence("F9"), self)
         key.setContext(Qt.ShortcutContext.WindowShortcut)
         key.activated.connect(self.start_arranging)
@@ -154,7 +165,7 @@ class DrawingPage(CarryingPage):
         side = QVBoxLayout()
         side.setSpacing(5)
         side.setContentsMargins(0, 0, 0, 0)
-        for widget in (self.arrange, self.list, self.take, self.advice):
+        for widget in (self.arrange, self.arrange_all, self.list, self.take, self.advice):
             side.addWidget(widget)
         self.legs_head, self.wires_head = label("Legs, calculated A", "section"), label("Wires", "section")
         side.addWidget(self.legs_head)
@@ -232,6 +243,8 @@ class DrawingPage(CarryingPage):
         self.fixed.setText(words + (f", {pins} pinned" if pins else ""))
         self.afresh.setEnabled(bool(fixed))
         self.arrange.setEnabled(bool(plan.bench.placement.positions or plan.bench.placement.waiting))
+        several = [bench for bench in plan.benches.values() if bench.job.panel.spaces]
+        self.arrange_all.setVisible(len(several) > 1)
         self._show_choices()
         self.view.show_plan()
         if not self.saying.text():
@@ -294,6 +307,27 @@ class DrawingPage(CarryingPage):
             self._say,
         )
 
+    def start_arranging_all(self) -> None:
+        """The same for all panels together."""
+        if not self.arrange_all.isVisible():
+            return
+        self._forget()
+        of, whole = self.store.seen, self.store.plan
+
+        def work(progress: Progress) -> tuple[Answer, list[Plan]]:
+            from robust_ledger.measure.simulate.basis import wanted_of_all
+            from robust_ledger.panel.request import arrange_all
+
+            wants = wanted_of_all(whole)
+            answer, ids = arrange_all(list(wants.values()), progress), list(wants)
+            options = [replace(one, panels={key: ids[n] for key, n in one.groups.items()}) for one in answer.options]
+            made = [plan(place_in(whole.job, one.placements, one.panels)) for one in options]
+            return replace(answer, options=tuple(options)), [one.seen_from(of.panel_id) for one in made]
+
+        self.progress.run(
+            "Arranging all panels", Worker(work, (TooLongError,)), lambda made: self._arranged(of, *made), self._say
+        )
+
     def _arranged(self, of: Plan, answer: Answer, plans: list[Plan]) -> None:
         if of.job is not self.store.seen.job:
             self._say("The job has changed meanwhile; arrange again.")
@@ -302,7 +336,9 @@ class DrawingPage(CarryingPage):
             self._say(f"No arrangement: {'; '.join(answer.conflict)}.", fault=True)
             return
         self.arranged_for = of.job
-        self.choices = [Choice(None, of)] + [Choice(o, p) for o, p in zip(answer.options, plans, strict=True)]
+        together = bool(answer.options[0].panels)
+        made = [Choice(o, p, together) for o, p in zip(answer.options, plans, strict=True)]
+        self.choices = [Choice(None, of, together), *made]
         self.list.blockSignals(True)
         self.list.clear()
         for choice in self.choices:
@@ -319,7 +355,7 @@ class DrawingPage(CarryingPage):
         self._say(
             f"{len(answer.options)} arrangements in {answer.seconds:.1f} s, {proof}. Enter takes one, ↑ shows the layout as it is.{not_judged}"
         )
-        if best.splices:
+        if best.splices and not best.panels:
             self._advise(of, answer)
 
     def _advise(self, of: Plan, answer: Answer) -> None:
@@ -370,7 +406,10 @@ class DrawingPage(CarryingPage):
         self.view.preview = None
         self.choices = []
         panel_id = self.store.panel_id
-        self.store.edit(f"arrange: {option.name}", lambda job: place(job, option.placements, panel_id))
+        if option.panels:
+            self.store.edit(f"arrange all: {option.name}", lambda job: place_in(job, option.placements, option.panels))
+        else:
+            self.store.edit(f"arrange: {option.name}", lambda job: place(job, option.placements, panel_id))
         self._say(f"Taken: {option.name}. Ctrl+Z puts the old layout back.")
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
 

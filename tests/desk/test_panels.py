@@ -1,0 +1,166 @@
+"""The tree of panels in the real window: the usual trees by keyboard, carrying a panel and a circuit, one bench for each."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint
+
+from robust_ledger.job.templates import TEMPLATES
+from robust_ledger.job.tree import panel_of_key, parent
+from robust_ledger.ledger.place import Place
+
+
+@pytest.fixture
+def panels(desk):
+    desk.show_stage("service")
+    desk.stage().show_page("panels")
+    return desk.stage().page()
+
+
+def rows(panels) -> list[tuple[int, str]]:
+    return [(node.depth, node.title) for node in panels.tree.nodes]
+
+
+def bottom(desk, name: str) -> str:
+    return desk.bottom.figures[name].accessibleName()
+
+
+def add(desk, panels, keys, above: str, name: str, breaker: str) -> None:
+    """As a person does: to the row, Insert, the name, the breaker."""
+    panels.tree.setFocus()
+    panels.tree.choose(above)
+    keys(desk, "insert", name, "enter")
+    field = panels.form.fields["breaker_a"]
+    field.setFocus()
+    keys(desk, breaker, "enter")
+
+
+@pytest.mark.parametrize("number", range(len(TEMPLATES)))
+def test_each_of_the_usual_trees_is_built_by_keyboard(desk, panels, keys, number):
+    """Alt+M opens the list, arrows and Enter take one; each is the tree it says."""
+    before = desk.store.job
+    menu = panels.start_from.menu()
+    menu.popup(panels.start_from.mapToGlobal(QPoint(0, 0)))
+    menu.setActiveAction(menu.actions()[0])
+    for _ in range(number):
+        keys(menu, "down")
+    keys(menu, "enter")
+    assert desk.store.job == TEMPLATES[number].take(before)
+    house = [(0, "Meter"), (1, "Disconnect"), (2, "Main panel")]  # the demo's old disconnect is there in each
+    more = {"split": [(1, "Panel 2")], "garage": [(3, "Garage")]}
+    assert rows(panels) == [*house, *more.get(TEMPLATES[number].key, [])]
+    keys(desk, "ctrl+z")
+    assert desk.store.job == before
+
+
+def test_panels_are_added_carried_and_taken_out_by_keyboard(desk, panels, keys):
+    add(desk, panels, keys, "panel", "barn", "100")
+    add(desk, panels, keys, "barn", "coop", "30")
+    assert rows(panels)[-3:] == [(2, "Main panel"), (3, "Barn"), (4, "Coop")]
+    panels.tree.setFocus()
+    coop = desk.store.job.panels[-1].id
+    panels.tree.choose(coop)
+    keys(desk, "enter", "up", "up", "enter")
+    assert parent(desk.store.job, desk.store.job.panel_of(coop)) == "panel" and rows(panels)[-1] == (3, "Coop")
+    keys(desk, "ctrl+z")
+    assert rows(panels)[-1] == (4, "Coop")
+    panels.tree.choose(desk.store.job.panels[0].id)
+    keys(desk, "enter", "down", "enter")  # onto what it feeds
+    assert "is fed from it" in panels.saying.text() and rows(panels)[-1] == (4, "Coop")
+    panels.tree.choose(desk.store.job.panels[0].id)
+    keys(desk, "del")
+    assert rows(panels)[-2:] == [(2, "Main panel"), (3, "Coop")], "what hung on it hangs on what fed it"
+    panels.tree.choose("panel")
+    keys(desk, "del")
+    assert "stay" in panels.saying.text() and len(desk.store.job.panels) == 1
+
+
+def test_a_panel_is_dragged_onto_what_is_to_feed_it(desk, panels, keys, drag):
+    add(desk, panels, keys, "panel", "barn", "100")
+    add(desk, panels, keys, "panel", "coop", "30")
+    barn, coop = (one.id for one in desk.store.job.panels)
+    drag(panels.tree, panels.tree.middle_of(coop), panels.tree.middle_of(barn))
+    assert parent(desk.store.job, desk.store.job.panel_of(coop)) == barn
+
+
+def test_bad_entries_are_refused_at_the_field_and_nothing_is_lost(desk, panels, keys):
+    add(desk, panels, keys, "panel", "barn", "100")
+    field = panels.form.fields["feeder_tag"]
+    field.setFocus()
+    keys(desk, "99", "enter")
+    assert "no tag 99" in field.fault.text() and desk.store.job.panels[0].feeder_tag is None
+    panels.form.fields["fed_from"].setFocus()
+    assert "the barn panel" not in [panels.fed_from.itemText(n) for n in range(panels.fed_from.count())]
+
+
+@pytest.fixture
+def garage(desk):
+    """The demo with a garage panel whose label was read, in the Bench."""
+    desk.store.edit("garage", next(one for one in TEMPLATES if one.key == "garage").take)
+    desk.show_stage("bench")
+    return desk.stage()
+
+
+def test_each_panel_has_its_own_bench_and_a_circuit_goes_from_one_to_the_other(desk, garage, keys):
+    drawing = garage.page("drawing")
+    assert [b.text() for b in garage.chooser.buttons.values()][1] == "Garage panel: 12 open"
+    assert "main panel" in bottom(desk, "Spaces used")
+    desk.go_to(Place.branch("tag:21"))
+    keys(desk, "enter", "ctrl+pgdown")
+    assert (
+        desk.store.panel_id == "garage"
+        and panel_of_key(desk.store.job, desk.store.plan.branch("tag:21").key) == "garage"
+    )
+    assert drawing.view.in_hand == "tag:21", "still in hand, in the other panel"
+    keys(desk, "down", "enter")
+    assert desk.store.plan.benches["garage"].placement.positions["tag:21"] == "3"
+    assert "garage panel" in bottom(desk, "Spaces used")
+    garage.show_page("schedule")
+    texts = [row.cells[2] for row in garage.page().table.rows_model.rows]
+    assert sum("SPACE" not in text for text in texts) == 1
+    keys(desk, "ctrl+pgup")
+    assert desk.store.panel_id == "panel" and len(garage.page().table.rows_model.rows) == 40
+
+
+def test_a_circuit_dropped_on_a_panels_button_goes_there(desk, garage, qtbot):
+    from conftest import drag_between
+
+    view = garage.page("drawing").view
+    start = view.center_of(desk.store.plan.bench.placement.positions["tag:21"]).toPoint()
+    button = garage.chooser.buttons["garage"]
+    drag_between(view, start, button, QPoint(20, 10))
+    assert desk.store.plan.branch("tag:21").panel == "garage" and desk.store.panel_id == "garage"
+
+
+def test_the_record_of_the_panel_in_view_is_edited(desk, garage, keys):
+    desk.store.look_at("garage")
+    garage.show_page("panel")
+    record = garage.page().record
+    assert record.fields["panel:spaces"].text() == "12"
+    record.fields["panel:spaces"].setFocus()
+    record.fields["panel:spaces"].selectAll()
+    keys(desk, "20", "enter")
+    assert desk.store.job.panel_of("garage").box.spaces == 20 and desk.store.job.panel.spaces == 40
+
+
+def test_goes_to_and_either_are_said_on_the_circuits_page_and_all_panels_are_arranged(desk, garage, keys, qtbot):
+    garage.show_page("circuits")
+    page = garage.page()
+    desk.go_to(Place.branch("tag:21"))
+    page.form.fields["change:either"].click()
+    assert desk.store.job.change(page.key).either
+    garage.show_page("drawing")
+    drawing = garage.page()
+    assert drawing.arrange_all.isVisible()
+    keys(desk, "shift+F9")
+    qtbot.waitUntil(lambda: bool(drawing.choices) or drawing.saying.text().startswith("No arr"), timeout=60_000)
+    assert drawing.choices[1].option.panels["tag:21"] in ("panel", "garage") and "proven best" in drawing.saying.text()
+    keys(desk, "enter")
+    placed = desk.store.plan.benches
+    assert not any(bench.placement.refused or bench.placement.waiting for bench in placed.values())
+
+
+def test_a_job_of_one_panel_shows_nothing_of_all_this(desk):
+    desk.show_stage("bench")
+    assert not desk.stage().chooser.isVisible() and not desk.stage().page("drawing").arrange_all.isVisible()
+    assert "panel" not in bottom(desk, "Spaces used")

@@ -1,0 +1,115 @@
+"""The load of a feeder, worked by hand: Part III for what hangs on it, the dwelling's own calculation where that is all of it."""
+
+from __future__ import annotations
+
+import pytest
+from builders import K, called_out, finding_ids, house, load
+from msgspec.structs import replace
+
+from robust_ledger.job.edits import add_panel, change_panel, link_load, move_to_panel
+from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.plan import plan
+
+HEATER, CHARGER = load(K.HEATING, "4kW", "unit heater"), load(K.EV_CHARGER, "9.6kW", "charger")
+LINES = ("1 20 12 garage receptacles", "3,5 20/2 12 unit heater", "7,9 50/2 6 charger", "2 20 12 kitchen counter", "4 20 12 laundry receptacle",
+         "6 20 12 kitchen counter west")  # fmt: skip
+IN_GARAGE = [CircuitKey.of_tag(tag) for tag in (1, 2, 3)]
+
+
+def garage(edition: str = "2023", **fields) -> Job:
+    """A garage with receptacles, a 4 kW heater and a 9.6 kW charger."""
+    job = called_out(house(1500, HEATER, CHARGER, edition=edition), *LINES)
+    job = link_load(link_load(job, HEATER.id, 2), CHARGER.id, 3)
+    job = add_panel(job, Panel(id="garage", breaker_a=70.0))
+    return change_panel(move_to_panel(job, IN_GARAGE, "garage"), "garage", **fields)
+
+
+@pytest.mark.parametrize("edition", ["2017", "2020", "2023"])
+@pytest.mark.parametrize(
+    ("area", "va", "amperes", "neutral"),
+    [
+        # 9,600 + 4,000 = 13,600 VA; ÷ 240 V = 56.7 A; nothing of it on the neutral
+        (0.0, 13_600, 57, 0),
+        # 400 ft² × 3 VA = 1,200 VA, below 3,000 in full: 14,800 VA, 61.7 A; 1,200 ÷ 240 = 5 A
+        (400.0, 14_800, 62, 5),
+        # 2,000 ft² × 3 = 6,000: 3,000 + 35% of 3,000 = 4,050 VA; 17,650 VA, 73.5 A; 16.9 A
+        (2000.0, 17_650, 74, 17),
+    ],
+)
+def test_a_garage_by_part_three(edition, area, va, amperes, neutral):
+    made = plan(garage(edition, area=area))
+    assert made.entries["load.feeder.garage.total"].amount == pytest.approx(va)
+    assert made.entries["feeder.garage.carried"].amount == amperes
+    assert made.entries["load.feeder.garage.neutral"].amount == neutral
+    assert "part of it" in str(made.entries["load.feeder.garage.method"].steps)
+    assert ("feeder.garage.load" in finding_ids(made)) is (amperes > 70)
+
+
+def test_kitchen_and_laundry_circuits_count_where_they_are_and_no_least_number_is_added():
+    """400 ft² and one kitchen, one laundry circuit: 1,200 + 1,500 + 1,500 = 4,200; 3,000 + 35% of 1,200 = 3,420 VA."""
+    job = move_to_panel(garage(area=400.0), [CircuitKey.of_tag(4), CircuitKey.of_tag(5)], "garage")
+    made = plan(job)
+    assert made.entries["load.feeder.garage.general"].amount == pytest.approx(3_420)
+    # The dwelling itself still has two kitchen circuits and a laundry circuit at the least.
+    assert made.load.calculations["standard"].total == plan(garage()).load.calculations["standard"].total
+
+
+def test_the_area_is_asked_for_and_its_absence_makes_nothing_smaller():
+    unsaid, said = plan(garage()), plan(garage(area=0.0))
+    assert "feeder.garage.area" in finding_ids(unsaid) and "feeder.garage.area" not in finding_ids(said)
+    assert not unsaid.entries["feeder.garage.carried"].known
+    assert unsaid.entries["feeder.garage.neutral"].value == unsaid.entries["feeder.garage.conductors"].value, (
+        "by the rating"
+    )
+    assert said.entries["feeder.garage.neutral"].value == said.entries["feeder.garage.egc"].value
+
+
+def test_what_was_entered_counts_where_it_is_more():
+    for said, carried in ((40.0, 57), (65.0, 65)):
+        assert plan(garage(area=0.0, load_a=said)).entries["feeder.garage.carried"].amount == carried
+
+
+def test_a_panel_behind_a_panel_hangs_on_the_feeder_of_both():
+    job = add_panel(garage(area=0.0), Panel(id="shed", name="shed", fed_from="garage", breaker_a=50.0))
+    job = move_to_panel(job, [CircuitKey.of_tag(3)], "shed")
+    made = plan(job)
+    assert made.entries["feeder.shed.carried"].amount == 40  # the charger alone: 9,600 ÷ 240
+    assert made.entries["feeder.garage.carried"].amount == 57
+    feeder = made.branch("equip:feeder.shed")
+    assert feeder.panel == "garage" and feeder.expected.amount == made.branch("tag:3").expected.amount
+
+
+def test_a_feeder_with_all_of_the_dwelling_goes_by_the_dwellings_calculation_and_the_83_percent():
+    """Everything behind one feeder of 150 A: 83% of it is 124.5 A, 2/0 Al carries 135. One circuit left out: part of the load, and
+    150 A by the next size up needs 126 A at the least: 2/0 Al too; 200 A: 166 and 4/0 Al against 176 and 250 kcmil Al."""
+    job = change_panel(garage(), "garage", name="inside", separate_building=False, breaker_a=200.0)
+    whole = move_to_panel(job, [CircuitKey.of_tag(tag) for tag in range(1, 7)], "garage")
+    made = plan(whole)
+    assert made.entries["feeder.garage.carried"].amount == made.load.governing.amount
+    assert made.entries["feeder.garage.conductors"].value == "4/0 Al"
+    assert made.feeders.loads["garage"].calculation is None
+    part = plan(move_to_panel(whole, [CircuitKey.of_tag(6)], "panel"))
+    assert not part.feeders.loads["garage"].whole and part.entries["feeder.garage.conductors"].value == "4/0 Al"
+    strict = plan(replace(part.job, decisions=replace(part.job.decisions, conductor_rule="strict")))
+    assert strict.entries["feeder.garage.conductors"].value == "250 kcmil Al"
+
+
+def test_a_renewed_feeder_takes_the_place_of_the_old_one():
+    job = called_out(garage(area=0.0), "8,10 40/2 8 garage feeder")
+    made = plan(change_panel(job, "garage", feeder_tag=7))
+    assert made.branch("equip:feeder.garage") is None
+    feeder = made.branch("tag:7")
+    assert (feeder.panel, feeder.rating_text, feeder.new_cable) == ("panel", "70/2", True)
+    assert plan(change_panel(job, "garage", feeder_tag=7, found=True)).branch("tag:7").new_cable is False
+    expected = sum(made.branch(key).expected.amount for key in IN_GARAGE)
+    assert plan(job).branch("tag:7").expected.amount == expected, "the only one it can be, by its words"
+
+
+def test_the_legs_of_the_main_panel_carry_what_hangs_behind_it():
+    alone = called_out(house(1500, HEATER, CHARGER), *LINES)
+    alone = link_load(link_load(alone, HEATER.id, 2), CHARGER.id, 3)
+    before, after = plan(alone), plan(garage(area=0.0))
+    both = [sum(made.entries[f"panel.leg_{leg}"].amount for leg in "ab") for made in (before, after)]
+    assert both[0] == pytest.approx(both[1])
