@@ -17,13 +17,25 @@ from robust_ledger.branch.old_panel import called_out_text, first_free_position,
 from robust_ledger.branch.readings import read_reading, reading_text
 from robust_ledger.branch.session import replay
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.edits import add_readings, drop_readings, with_part
+from robust_ledger.job.edits import (
+    add_old_box,
+    add_panel,
+    add_readings,
+    change_old_box,
+    drop_readings,
+    move_to_panel,
+    remove_old_box,
+    with_part,
+)
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import ClampReading, Mark
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.plan import plan
 
 BOOK = load_codebook("2023")
 NOW = datetime(2026, 12, 3, 18, 5)
-MERGED = with_part(house(1500), "right_panel", spaces=12, tandem_spaces=(3,))
+MERGED = house(1500, old_boxes=({"mark": "r", "spaces": 12, "tandem_spaces": (3,)},))
+THREE = change_old_box(add_old_box(MERGED), "c", name="cellar", spaces=8)
 
 
 @pytest.mark.parametrize(
@@ -35,6 +47,51 @@ def test_a_space_of_the_right_hand_panel(line, spaces):
     one = read_callout(line, MERGED, BOOK).circuit
     assert one.spaces == spaces
     assert read_callout(callout_text(one), MERGED, BOOK).circuit.spaces == spaces
+
+
+@pytest.mark.parametrize(
+    ("line", "spaces", "feeds"),
+    [("c7 20 12 den", ("c7",), "den"), ("c5,7 30/2 10 oven", ("c5", "c7"), "oven"), ("den 20a #12 c3", ("c3",), "den"),
+     ("7 20 12 room d4", ("7",), "room d4"), ('7 20 12 "unit c3"', ("7",), "unit c3")],
+)  # fmt: skip
+def test_a_box_with_a_mark_of_its_own(line, spaces, feeds):
+    """ "c7" is a space where a box is marked c; "d4" is none, and what stands in quotes is a description."""
+    one = read_callout(line, THREE, BOOK).circuit
+    assert (one.spaces, one.feeds) == (spaces, feeds)
+    assert read_callout(callout_text(one), THREE, BOOK).circuit.spaces == spaces
+
+
+def test_any_number_of_boxes_is_called_out_and_counted():
+    assert old_positions(THREE)[-8:] == [f"c{n}" for n in range(1, 9)]
+    job = with_part(THREE, "pull_off", tag_numbers="space")
+    made, _ = replay(["7 20 12 den", "r7 20 12 porch", "c7 20 12 cellar", "- cap"], job, BOOK)
+    assert [c.tag for c in made.circuits] == [7, 107, 207, 209]
+    assert "The cellar panel has 8 spaces" in read_callout("c9 20 12 den", THREE, BOOK).fault.text
+    gone = remove_old_box(made, "c")
+    assert gone.circuit(207).spaces == () and [box.mark for box in gone.old_boxes] == ["r"]
+
+
+@pytest.mark.parametrize(
+    ("box", "panel", "known"),
+    [  # the garage's old box on another wall; the new panel there hangs in its place
+        ({"elsewhere": True}, {"instead_of": "c"}, True),
+        ({"elsewhere": True}, {}, False),
+        ({"elsewhere": True, "right_in": 300.0}, {"right_in": 300.0}, True),
+        ({}, {"right_in": 20.0}, True),
+    ],
+)
+def test_how_far_old_and_new_are_apart_counts_in_the_reach(box, panel, known):
+    job = called_out(change_old_box(THREE, "c", **box), "c7 20 12 den top 30in")
+    new = {"id": "new", "breaker_a": 60.0, "box": {"spaces": 8, "bus_a": 100.0}, **panel}
+    job = move_to_panel(add_panel(job, Panel.read(new)), [CircuitKey.of_tag(1)], "new")
+    made = plan(job)
+    assert made.benches["new"].wires["tag:1"].known is known
+    assert ("bench.apart@new" in finding_ids(made)) is not known
+    main = plan(move_to_panel(job, [CircuitKey.of_tag(1)], "panel"))
+    far = box.get("elsewhere") and "right_in" not in box
+    assert main.bench.wires["tag:1"].known is not far, "from another wall the way to the main panel has to be measured"
+    if box.get("right_in"):
+        assert main.bench.reach["tag:1"].splices > 0, "25 ft are not bridged by 30 in of wire"
 
 
 @pytest.mark.parametrize(
@@ -55,14 +112,14 @@ def test_both_panels_are_called_out_one_after_the_other():
     assert not [one for one in ids if one.startswith("branch.old_twice")], "space 1 left and space 1 right are two"
     assert "branch.old_tandem:r7a:tag:26" in ids, "space 7 of the right-hand panel is not marked for a tandem"
     assert plan(both).entries["count.spaces"].amount == 26
-    gone = with_part(both, "right_panel", spaces=0)
+    gone = replace(both, old_boxes=())
     assert "branch.old_outside:r1:tag:25" in finding_ids(plan(gone)), "told, and the circuit is kept"
 
 
 def test_fuses_and_a_split_bus_are_told_of_the_panel_they_are_in():
-    found = finding_ids(plan(with_part(MERGED, "right_panel", kind="fuses")))
-    assert "right_panel.fuses" in found and "old_panel.fuses" not in found
-    split = with_part(MERGED, "right_panel", kind="split_bus", split_at=7)
+    found = finding_ids(plan(change_old_box(MERGED, "r", kind="fuses")))
+    assert "old_box.r.fuses" in found and "old_panel.fuses" not in found
+    split = change_old_box(MERGED, "r", kind="split_bus", split_at=7)
     assert "branch.old_split:tag:1" in finding_ids(plan(called_out(split, "r5,7 30/2 10 oven")))
     assert "branch.old_split:tag:1" not in finding_ids(plan(called_out(split, "5,7 30/2 10 oven")))
 

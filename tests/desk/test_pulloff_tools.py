@@ -314,14 +314,13 @@ def test_clamp_readings_by_hand(desk, pulloff, keys):
 
 
 def test_two_panels_stand_side_by_side_when_they_are_merged(desk, pulloff, keys, qtbot):
-    right = pulloff.facts.fields["right_panel:spaces"]
-    assert not right.isVisible()
+    assert not pulloff.facts.choice.isVisible()
     desk.store.edit("merge", lambda job: replace(job, scope=answers("merged")))
-    assert right.isVisible() and not pulloff.facts.fields["right_panel:main_a"].isVisible()
-    right.setFocus()
-    right.selectAll()
+    assert pulloff.facts.choice.isVisible() and not pulloff.facts.less.isEnabled()
+    pulloff.facts.more.click()
+    assert pulloff.facts.choice.currentText().startswith("right-hand (r1")
     keys(desk, "12", "enter")
-    assert desk.store.job.right_panel.spaces == 12 and pulloff.facts.fields["right_panel:main_a"].isVisible()
+    assert desk.store.job.old_boxes[0].spaces == 12 and desk.store.job.old_panel.spaces == 24
     assert desk.minimumSizeHint().width() <= 1280
     empty = pulloff.panel.rects()["r5"]
     qtbot.mouseClick(pulloff.panel, Qt.MouseButton.LeftButton, pos=empty.center().toPoint())
@@ -330,3 +329,12 @@ def test_two_panels_stand_side_by_side_when_they_are_merged(desk, pulloff, keys,
     assert desk.store.job.circuits[-1].spaces == ("r5",)
     qtbot.mouseClick(pulloff.panel, Qt.MouseButton.LeftButton, pos=empty.center().toPoint())
     assert pulloff.table.current_key() == "29"
+    pulloff.facts.more.click()
+    assert set(pulloff.panel.rects()) == {f"c{n}" for n in range(1, 13)}, "of three, the one in view"
+    pulloff.facts.less.click()
+    assert [box.mark for box in desk.store.job.old_boxes] == ["r"]
+    pulloff.facts.look_at("r")
+    pulloff.facts.less.click()
+    assert desk.store.job.circuit(29).spaces == () and not desk.store.job.old_boxes, "the circuit keeps its tag"
+    keys(desk, "ctrl+z")
+    assert desk.store.job.circuit(29).spaces == ("r5",)

@@ -4,7 +4,7 @@
 
 Bare numbers before the first word are space, amperes and gauge, in this order. With its unit each may stand anywhere: `s7` or
 `t3a`, `20a`, `30/2`, `#12`, `12-2`, `10al`, `4/0`; so may marks and kinds of cable. `?` is what is not known, `-` no space, `next` the
-next free one; `r7` is a space of the right-hand panel. Spoken words do as well: "seven, twenty amp, twelve gauge, kitchen
+next free one; `r7` is a space of the box marked r. Spoken words do as well: "seven, twenty amp, twelve gauge, kitchen
 counter". ""…"" keeps words as they are, `=range` names the load it feeds.
 """
 
@@ -18,6 +18,7 @@ from msgspec import Struct, field
 from robust_ledger.branch.callout_letters import (
     AMPS,
     AMPS_TAGGED,
+    BOXED,
     CABLE_SIZE,
     GAUGE,
     GAUGE_TAGGED,
@@ -29,7 +30,7 @@ from robust_ledger.branch.callout_letters import (
     Word,
     split,
 )
-from robust_ledger.branch.old_panel import first_free_position, panel_of
+from robust_ledger.branch.old_panel import box_name, first_free_position, spaces_of
 from robust_ledger.branch.words import (
     AMP_UNITS,
     CABLE_SHORT,
@@ -50,7 +51,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.readers.quantity import QuantityError, length_text, read_inches
-from robust_ledger.job.spaces import covered, parse_old
+from robust_ledger.job.spaces import BOX_MARKS, covered, parse_old
 from robust_ledger.ledger.text import is_whole
 
 
@@ -101,7 +102,9 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
     if not words:
         return Reading((), None, None)
     made = _Line(job, codebook, {"tag": tag if tag is not None else 0})
-    made.space_tagged = any(SPACE_TAGGED.match(word.text) for word in words if not word.quoted)
+    made.space_tagged = any(
+        SPACE_TAGGED.match(word.text) or _in_a_box(word.text, job) for word in words if not word.quoted
+    )
     try:
         index = 0
         while index < len(words):
@@ -215,10 +218,19 @@ def _with_unit(word: Word, following: Word | None, made: _Line) -> int:
     return 0
 
 
+def _in_a_box(text: str, job: Job) -> bool:
+    """Whether a word is a space of an old box with a mark, as "g7" is where a box is marked g."""
+    match = BOXED.match(text)
+    return match is not None and job.old_box(match[1].lower()) is not None
+
+
 def _tagged(word: Word, _following: Word | None, made: _Line) -> int:
     """A word that says itself what it is: s7, 20a, 30/2, #12, 10al."""
     if match := SPACE_TAGGED.match(word.text):
         _spaces(Word(match[1] or match[2], word.start, word.end), made)
+        return 1
+    if _in_a_box(word.text, made.job) and not made.has("spaces"):
+        _spaces(word, made)
         return 1
     space_first = not made.feeds and not made.has("spaces") and not made.space_tagged
     if (match := CABLE_SIZE.match(word.text)) and _cable_size(match, word, made):
@@ -270,16 +282,17 @@ def _spaces(word: Word, made: _Line) -> None:
         made.fields["spaces"], made.said["spaces"] = (), "no space"
         return
     spaces = [part.lower() for part in re.split(r"[,+]", word.text) if part]
-    if spaces[0].startswith("r"):  # "r9,11" is on the right as a whole
-        spaces = [space if space.startswith("r") else f"r{space}" for space in spaces]
+    if (mark := spaces[0][0]) in BOX_MARKS:  # "r9,11" is in the box marked r as a whole
+        spaces = [space if space.startswith(mark) else f"{mark}{space}" for space in spaces]
     for space in spaces:
         position = parse_old(space)
         if position is None:
             raise _FaultError(f'"{space}" is no space; start with a number like 7 or 9,11, or - for none.', word)
-        if position.right and not made.job.right_panel.spaces:
-            raise _FaultError(f'"{space}" is a space of a right-hand panel, and there is only one panel.', word)
-        if position.space > (most := panel_of(made.job, position).spaces):
-            name = "right-hand" if position.right else "old"
+        if made.job.old_box(position.box) is None:
+            only = "there is only one panel" if not made.job.old_boxes else "no old box has that mark"
+            raise _FaultError(f'"{space}" is a space of a box marked {position.box}, and {only}.', word)
+        if position.space > (most := spaces_of(made.job, position)):
+            name = box_name(made.job, position.box)
             raise _FaultError(f"The {name} panel has {most} spaces; there is no space {position.whole}.", word)
     if len(set(spaces)) != len(spaces) or len(spaces) > 2:
         raise _FaultError("A circuit has one space, or two different ones for a 2-pole.", word)
@@ -307,7 +320,7 @@ def _poles(poles: int, word: Word, made: _Line) -> None:
         raise _FaultError("Two spaces are given, but a breaker with one pole.", word)
     if len(spaces) == 1 and poles == 2 and (whole := _both_spaces(spaces[0])):
         second = parse_old(whole[1])
-        if second and second.space > panel_of(made.job, second).spaces:
+        if second and second.space > spaces_of(made.job, second):
             raise _FaultError(f"A 2-pole at {spaces[0]} would need space {whole[1]}, which the old panel lacks.", word)
         made.fields["spaces"], made.said["spaces"] = whole, f"spaces {' + '.join(whole)}"
     made.fields["poles"] = poles
@@ -316,7 +329,7 @@ def _poles(poles: int, word: Word, made: _Line) -> None:
 def _both_spaces(space: str) -> tuple[str, ...]:
     """The two spaces of a 2-pole that was called out by its first one; nothing for half a space."""
     position = parse_old(space)
-    side = "r" if position and position.right else ""
+    side = position.box if position else ""
     return tuple(f"{side}{s}" for s in covered(position.space, 2)) if position and not position.half else ()
 
 

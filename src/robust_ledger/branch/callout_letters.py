@@ -9,6 +9,8 @@ from msgspec import Struct
 WORD = re.compile(r'"[^"]*"?|[^\s"]+')
 SPACE = re.compile(r"^(r?\d+[ab]?)((?:[,+]r?\d+[ab]?)*)$", re.I)
 SPACE_TAGGED = re.compile(r"^(?:(?:s|sp|t|@)(r?\d+[ab]?(?:[,+]r?\d+[ab]?)*)|(r\d+[ab]?(?:[,+]r?\d+[ab]?)*))$", re.I)
+# The same of an old box with a mark of its own; only where the job has that box.
+BOXED = re.compile(r"^([cdefgkmnpquvwxyz])\d{1,3}[ab]?(?:[,+][cdefgkmnpquvwxyz]?\d{1,3}[ab]?)*$", re.I)
 LOAD = re.compile(r"^=([a-z0-9]+(?:-[a-z0-9]+)*)$")
 AMPS = re.compile(r"^(\d+(?:\.\d+)?|\?|-)a?(?:/(\d))?$", re.I)
 AMPS_TAGGED = re.compile(r"^(\d+(?:\.\d+)?)a(?:mps?)?(?:/(\d))?$", re.I)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from robust_ledger.branch.callout_letters import (
     AMPS_TAGGED,
+    BOXED,
     CABLE_SIZE,
     GAUGE_TAGGED,
     LOAD,
@@ -81,7 +82,10 @@ def _is_description(word: Word, described: bool) -> bool:
         or lower in CABLE_WORDS
         or lower.partition("@")[0] in ("mw", "clamp", "free", "slack", *SIDES)
         or word.text != word.text.strip(",;")
-        or any(pattern.match(lower) for pattern in (SPACE_TAGGED, AMPS_TAGGED, POLES_TAGGED, GAUGE_TAGGED, CABLE_SIZE))
+        or any(
+            pattern.match(lower)
+            for pattern in (SPACE_TAGGED, BOXED, AMPS_TAGGED, POLES_TAGGED, GAUGE_TAGGED, CABLE_SIZE)
+        )
     )
     first = lower == "next" or lower in NUMBERS or lower in FILLERS or lower in ("?", "-") or bool(SPACE.match(lower))
     unit = lower in (*AMP_UNITS, *GAUGE_UNITS, *POLE_UNITS)

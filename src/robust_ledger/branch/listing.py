@@ -27,6 +27,9 @@ SHOWN = {
 FIELDS = {"breaker": "breaker", "gauge": "gauge", "marks": "marks, wiring", "feeds": "what it feeds", "room": "room"}
 
 
+LAST = "~"  # comes after every mark of an old box
+
+
 def listed(
     job: Job, codebook: Codebook, order: str = "tag", shown: str = "all", words: str = "", found: Iterable[int] = ()
 ) -> list[Circuit]:
@@ -51,7 +54,7 @@ def listed(
     def key(one: Circuit) -> tuple[Any, ...]:
         """Sorts by the order asked for; what has none comes last."""
         position = parse_old(one.spaces[0]) if one.spaces else None
-        space = (*position, one.tag) if position else (True, 9999, "", one.tag)
+        space = (*position, one.tag) if position else (LAST, 9999, "", one.tag)
         area = (area_cmil(codebook, one.gauge) or 0) if one.gauge else -1
         return {
             "tag": (one.tag,),

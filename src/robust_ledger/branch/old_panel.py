@@ -9,7 +9,7 @@ from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
-from robust_ledger.job.parts.panels import OldPanel
+from robust_ledger.job.parts.panels import OldBox, OldPanel
 from robust_ledger.job.spaces import OldPosition, leg_of, parse_old
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
@@ -19,9 +19,8 @@ from robust_ledger.ledger.place import Place
 def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Spaces used twice or outside the panel, 2-poles on one leg, shared neutrals with both hots on one leg."""
     taken: dict[str, int] = {}
-    yield from _kind(job, codebook, "old_panel")
-    if job.right_panel.spaces:
-        yield from _kind(job, codebook, "right_panel")
+    for mark, box in job.all_boxes:
+        yield from _kind(job, codebook, mark, box)
     for circuit in job.circuits:
         yield from _spaces(circuit, job, taken, codebook)
         legs = {leg for space in circuit.spaces if (leg := old_leg(space))}
@@ -63,22 +62,35 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
                 )
 
 
-def panel_of(job: Job, position: OldPosition) -> OldPanel:
-    """The panel, of one or two, that a position is in."""
-    return job.right_panel if position.right else job.old_panel
+def spaces_of(job: Job, position: OldPosition) -> int:
+    """How many spaces the panel has that a position is in; none where there is no such panel."""
+    box = job.old_box(position.box)
+    return box.spaces if box is not None else 0
 
 
-def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
+def box_name(job: Job, mark: str) -> str:
+    """What an old panel is called: "old", "right-hand"."""
+    box = job.old_box(mark)
+    if isinstance(box, OldBox):
+        return box.name or f'"{mark}"'
+    return "old" if not mark else f'"{mark}"'
+
+
+def box_place(mark: str, field: str) -> Place:
+    """The place of an old panel's field."""
+    return Place.of("old_boxes", f"{mark}.{field}") if mark else Place.of("old_panel", field)
+
+
+def _kind(job: Job, codebook: Codebook, mark: str, panel: OldPanel) -> Iterator[Finding]:
     """What the kind of panel means for whoever stands in front of it."""
-    panel = getattr(job, part)
-
-    make = Findings(part, codebook, STAGE).make
+    name = f": {box_name(job, mark)}" if mark else ""
+    make = Findings(f"old_box.{mark}" if mark else "old_panel", codebook, STAGE).make
     if panel.kind == "fuses":
         yield make(
             "fuses",
             Severity.NOTE,
-            at=Place.of(part, "kind"),
-            title="Fuses",
+            at=box_place(mark, "kind"),
+            title=f"Fuses{name}",
             text="Pulling a block or moving the dead front may switch the house off, or bare what is live behind it.",
             remedy="Open nothing before the utility has disconnected it; check every fuse for over-fusing.",
         )
@@ -87,8 +99,8 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
     yield make(
         "split",
         Severity.NOTE,
-        at=Place.of(part, "kind"),
-        title="Split bus: no single main",
+        at=box_place(mark, "kind"),
+        title=f"Split bus{name}: no single main",
         text="Up to six throws in the upper section shut the house off; one of them feeds the lower bus.",
         remedy="Switch all of the upper bus off and test both buses.",
         rules=("service_grouped",),
@@ -97,7 +109,7 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
         yield make(
             "split_at",
             Severity.ASK,
-            at=Place.of(part, "split_at"),
+            at=box_place(mark, "split_at"),
             title="Where the lower bus begins is not entered",
             text="Which circuits are fed by that breaker is not known.",
             remedy="Enter its first space.",
@@ -105,7 +117,7 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
         return
     for circuit in job.circuits:
         found = [position for space in circuit.spaces if (position := parse_old(space))]
-        sides = {one.space >= panel.split_at for one in found if panel_of(job, one) is panel}
+        sides = {one.space >= panel.split_at for one in found if one.box == mark}
         if len(sides) == 2:
             yield of_circuit(circuit, codebook).make(
                 "old_split",
@@ -120,12 +132,10 @@ def _kind(job: Job, codebook: Codebook, part: str) -> Iterator[Finding]:
 
 def old_positions(job: Job) -> list[str]:
     """Every position of the old panel to be called out: whole spaces, and both halves of tandem spaces."""
-    halved = {str(space) for space in job.old_panel.tandem_spaces}
-    halved |= {f"r{space}" for space in job.right_panel.tandem_spaces}
+    halved = {f"{mark}{space}" for mark, box in job.all_boxes for space in box.tandem_spaces}
     for circuit in job.circuits:
         halved |= {one.whole for space in circuit.spaces if (one := parse_old(space)) and one.half}
-    spaces = [str(space) for space in range(1, job.old_panel.spaces + 1)]
-    spaces += [f"r{space}" for space in range(1, job.right_panel.spaces + 1)]
+    spaces = [f"{mark}{space}" for mark, box in job.all_boxes for space in range(1, box.spaces + 1)]
     return [position for s in spaces for position in ((f"{s}a", f"{s}b") if s in halved else (s,))]
 
 
@@ -148,12 +158,17 @@ def old_leg(space: str) -> str:
     return leg_of(position.space) if position else ""
 
 
+def _tandems(job: Job, position: OldPosition) -> tuple[int, ...]:
+    box = job.old_box(position.box)
+    return box.tandem_spaces if box is not None else ()
+
+
 def _spaces(circuit: Circuit, job: Job, taken: dict[str, int], codebook: Codebook) -> Iterator[Finding]:
     for space in dict.fromkeys(circuit.spaces):
         position = parse_old(space)
-        most = panel_of(job, position).spaces if position else job.old_panel.spaces
+        most = spaces_of(job, position) if position else job.old_panel.spaces
         if position is None or position.space > most:
-            name = "right-hand" if position and position.right else "old"
+            name = box_name(job, position.box) if position else "old"
             yield of_circuit(circuit, codebook).make(
                 f"old_outside:{space}",
                 Severity.ASK,
@@ -163,7 +178,7 @@ def _spaces(circuit: Circuit, job: Job, taken: dict[str, int], codebook: Codeboo
                 rules=("directory",),
                 field="spaces",
             )
-        elif position.half and (marked := panel_of(job, position).tandem_spaces) and position.space not in marked:
+        elif position.half and (marked := _tandems(job, position)) and position.space not in marked:
             yield of_circuit(circuit, codebook).make(
                 f"old_tandem:{space}",
                 Severity.ASK,

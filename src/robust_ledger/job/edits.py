@@ -18,6 +18,8 @@ from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
+from robust_ledger.job.parts.panels import OldBox
+from robust_ledger.job.spaces import BOX_MARKS, parse_old
 from robust_ledger.job.tree import FEEDER, fed_below, panel_name, panel_of_key, parent
 
 
@@ -147,6 +149,33 @@ def remove_defects(job: Job, defect_ids: set[str]) -> Job:
 def new_defect_id(job: Job, name: str) -> str:
     """A short stable id for a defect, made of what it is."""
     return _new_id(name, {defect.id for defect in job.defects}, "defect")
+
+
+def change_old_box(job: Job, mark: str, **changes: Any) -> Job:
+    """Change fields of an old panel; the first one has no mark."""
+    if not mark:
+        return with_part(job, "old_panel", **changes)
+    return replace(job, old_boxes=tuple(b.changed(**changes) if b.mark == mark else b for b in job.old_boxes))
+
+
+def add_old_box(job: Job) -> Job:
+    """One more old panel, with the next free mark. Raises ModelError when there are no more marks."""
+    taken = {box.mark for box in job.old_boxes}
+    mark = next((one for one in BOX_MARKS if one not in taken), "")
+    if not mark:
+        raise ModelError("there are no more marks for old boxes", ("old_boxes",))
+    name = "right-hand" if not job.old_boxes else f"box {mark.upper()}"
+    return replace(job, old_boxes=(*job.old_boxes, OldBox(mark=mark, name=name, spaces=12)))
+
+
+def remove_old_box(job: Job, mark: str) -> Job:
+    """Take an old panel out; circuits that were in it have no space any more, and keep their tags."""
+    circuits = tuple(
+        replace(c, spaces=()) if any((one := parse_old(s)) and one.box == mark for s in c.spaces) else c
+        for c in job.circuits
+    )
+    panels = tuple(replace(p, instead_of=None) if p.instead_of == mark else p for p in job.panels)
+    return replace(job, circuits=circuits, panels=panels, old_boxes=tuple(b for b in job.old_boxes if b.mark != mark))
 
 
 def new_panel_id(job: Job, name: str) -> str:

@@ -31,12 +31,12 @@ from robust_ledger.job.parts.location import Location
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
-from robust_ledger.job.parts.panels import NewPanel, OldPanel
+from robust_ledger.job.parts.panels import NewPanel, OldBox, OldPanel
 from robust_ledger.job.parts.pull_off import PullOff
 from robust_ledger.job.parts.scope import Scope
 from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.job.parts.utility import Utility
-from robust_ledger.job.spaces import parse_old
+from robust_ledger.job.spaces import BOX_MARKS, parse_old
 from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS, no_edition
 
 FORMAT: Final = "robust-ledger-job"
@@ -74,9 +74,7 @@ class Job(Model, frozen=True, kw_only=True):
     circuits: Annotated[tuple[Circuit, ...], Meta(max_length=500)] = ()
     readings: Annotated[tuple[ClampReading, ...], Meta(max_length=2000)] = ()
     old_panel: OldPanel = OldPanel()
-    right_panel: Annotated[OldPanel, Meta(description="the other panel where two are merged; no spaces: none")] = (
-        OldPanel(spaces=0)
-    )
+    old_boxes: Annotated[tuple[OldBox, ...], Meta(max_length=16, description="every other old panel or fuse box")] = ()
     pull_off: PullOff = PullOff()
     panel: Annotated[NewPanel, Meta(description="the main panel, where the service lands")] = NewPanel()
     panels: Annotated[tuple[Panel, ...], Meta(max_length=60, description="every other panel")] = ()
@@ -100,10 +98,14 @@ class Job(Model, frozen=True, kw_only=True):
             ("local rule", [x.key for x in self.local_rules]),
             ("defect", [x.id for x in self.defects]),
             ("panel", [x.id for x in self.panels]),
+            ("old box", [x.mark for x in self.old_boxes]),
         ):
             if len(set(values)) < len(values):
                 twice = next(value for value in values if values.count(value) > 1)
                 raise ModelError(f'{name} "{twice}" is given twice')
+        for box in self.old_boxes:
+            if box.mark not in BOX_MARKS or len(box.mark) != 1:
+                raise ModelError(f'"{box.mark}" is no mark for an old box: one of {BOX_MARKS}', ("old_boxes",))
         for panel in self.panels:
             if not _PANEL_ID.fullmatch(panel.id) or panel.id in (*AHEAD, MAIN):
                 raise ModelError(f'"{panel.id}" is no id for a panel: letters, digits and dashes', ("panels",))
@@ -141,7 +143,7 @@ class Job(Model, frozen=True, kw_only=True):
         recording = (self.measured.source,) if self.measured and self.measured.source else ()
         of_defects = (photo for defect in self.defects for photo in defect.photos)
         of_circuits = (photo for circuit in self.circuits for photo in circuit.photos)
-        of_panels = (*self.old_panel.photos, *self.right_panel.photos)
+        of_panels = tuple(photo for _mark, box in self.all_boxes for photo in box.photos)
         return tuple(dict.fromkeys((*recording, *of_defects, *of_circuits, *of_panels)))
 
     @property
@@ -165,6 +167,15 @@ class Job(Model, frozen=True, kw_only=True):
         new = self.existing.raceway if "riser" in self.scope.renews else ""
         return new or self.existing.raceway
 
+    @property
+    def all_boxes(self) -> tuple[tuple[str, OldPanel], ...]:
+        """Every old panel with its mark, the first one's empty."""
+        return (("", self.old_panel), *((box.mark, box) for box in self.old_boxes if box.spaces))
+
+    def old_box(self, mark: str) -> OldPanel | None:
+        """An old panel by its mark; None where there is none."""
+        return next((box for name, box in self.all_boxes if name == mark), None)
+
     def panel_of(self, panel_id: str) -> Panel | None:
         """A panel beside the main one, by its id."""
         return next((panel for panel in self.panels if panel.id == panel_id), None)
@@ -178,15 +189,16 @@ class Job(Model, frozen=True, kw_only=True):
         return self.tag_for(())
 
     def tag_for(self, spaces: tuple[str, ...]) -> int:
-        """The number a new circuit's tag gets: the next one, or its old space's (those of a right-hand panel from 101 on) as
+        """The number a new circuit's tag gets: the next one, or its old space's (those of the second box from 101 on, of the third from 201) as
         long as that is not given to another."""
         taken = {circuit.tag for circuit in self.circuits}
         least = self.pull_off.first_tag
         if self.pull_off.tag_numbers == "space":
             where = parse_old(spaces[0]) if spaces else None
-            if where and (number := where.space + (100 if where.right else 0)) not in taken:
+            marks = [mark for mark, _box in self.all_boxes]
+            if where and where.box in marks and (number := where.space + 100 * marks.index(where.box)) not in taken:
                 return number
-            least = 100 + self.right_panel.spaces + 1 if self.right_panel.spaces else self.old_panel.spaces + 1
+            least = 100 * (len(marks) - 1) + self.all_boxes[-1][1].spaces + 1
         return max((*taken, least - 1)) + 1
 
 

@@ -1,5 +1,5 @@
 """Where a space is: side, row and leg. Spaces are numbered odd on the left, even on the right, from the top. In the old panels
-"r7" is space 7 of the right-hand one, where two are merged."""
+"r7" is space 7 of the box marked r, where there are several."""
 
 from __future__ import annotations
 
@@ -8,19 +8,20 @@ from functools import lru_cache
 from typing import NamedTuple
 
 _POSITION = re.compile(r"^(\d{1,3})([ab]?)$")
+BOX_MARKS = "rcdefgkmnpquvwxyz"  # letters that are no half, and no sign for a space or a tag
 
 
 class OldPosition(NamedTuple):
-    """A space of an old panel, or half of one."""
+    """A space of an old panel, or half of one; `box` is the mark of the panel, empty for the first."""
 
-    right: bool
+    box: str
     space: int
     half: str
 
     @property
     def whole(self) -> str:
         """The space it is in, as written."""
-        return f"{'r' if self.right else ''}{self.space}"
+        return f"{self.box}{self.space}"
 
 
 @lru_cache(maxsize=2000)
@@ -31,10 +32,11 @@ def parse_position(text: str) -> tuple[int, str] | None:
 
 
 def parse_old(text: str) -> OldPosition | None:
-    """ "7" → the left panel's space 7, "r7a" → the right one's, upper half; None for anything else."""
+    """ "7" → the first panel's space 7, "r7a" → that of the one marked r, upper half; None for anything else."""
     lower = text.strip().lower()
-    position = parse_position(lower.removeprefix("r"))
-    return OldPosition(lower.startswith("r"), *position) if position else None
+    box = lower[:1] if lower[:1] and lower[0] in BOX_MARKS else ""
+    position = parse_position(lower.removeprefix(box))
+    return OldPosition(box, *position) if position else None
 
 
 def row_of(space: int) -> int:

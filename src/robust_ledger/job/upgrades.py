@@ -165,7 +165,7 @@ _SAID = ("load_a", "insulated", "length_ft", "found", "metal_path", "bonded", "r
 
 
 def _panels(data: dict[str, Any]) -> dict[str, Any]:
-    """4 → 5: a sub-panel and the panels of a split service are panels as the main one is."""
+    """4 → 5: a sub-panel and the panels of a split service are panels as the main one is; a second old panel is one of several."""
     sub, scope, decisions = _part(data, "sub_panel"), _part(data, "scope"), _part(data, "decisions")
     made: list[dict[str, Any]] = []
     if sub.get("breaker_a") is not None or scope.get("feeder") == "renewed":
@@ -190,6 +190,10 @@ def _panels(data: dict[str, Any]) -> dict[str, Any]:
         decisions.pop("split_mains_a", None)
     if made or not any(sub.get(name) for name in _SAID):
         data = {name: value for name, value in data.items() if name != "sub_panel"}
+    right = _part(data, "right_panel")
+    if right.get("spaces"):
+        data = {**data, "old_boxes": [{"mark": "r", "name": "right-hand", **right}]}
+    data = {name: value for name, value in data.items() if name != "right_panel"}
     return {
         **data,
         **({"panels": made} if made else {}),

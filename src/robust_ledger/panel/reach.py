@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from enum import StrEnum
 from functools import cached_property, lru_cache
 
@@ -169,40 +170,70 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
 
 
 class Enclosures(Struct, frozen=True):
-    """The old enclosures and the new one on the wall. `apart`: the input that would tell how far the new one is from them, where that
-    is not known."""
+    """The old enclosures by their marks and the new one on the wall. `apart` tells of an old one the input that would tell how far the
+    new one is from it, where that is not known."""
 
-    old: Inside
-    right: Inside
+    old: Mapping[str, Inside]
     new: Inside
     level: bool
-    apart: Place = NOWHERE
+    apart: Mapping[str, Place] = {}
 
-    def of(self, where: OldPosition) -> Inside:
-        return self.right if where.right else self.old
+    def of(self, where: OldPosition | None) -> Inside:
+        """The old enclosure of a position; the first one where there is none."""
+        return self.old.get(where.box, self.old[""]) if where else self.old[""]
+
+    @property
+    def nowhere(self) -> Place:
+        """The input that would tell how far the new one is from the old ones, where none of them is known."""
+        return next(iter(self.apart.values()), NOWHERE) if len(self.apart) == len(self.old) else NOWHERE
 
 
 def enclosures(job: Job, bottom_in: float | None, raised_in: float = 0.0, beside: Panel | None = None) -> Enclosures:
     """Old and new laid over each other, the new one's bottom [in] above the floor; where heights are not entered, tops are taken as
     level. `raised_in`: how much higher than that the new one is to hang; `beside`: the panel is not the main one, and hangs elsewhere."""
-    fit = job.fit
-    old = inside(job.old_panel.interior, job.old_panel.spaces, fit.old.width_in, fit.old.height_in)
-    right = inside(
-        job.right_panel.interior, job.right_panel.spaces, None, None, (old.width_in + ENCLOSURES_APART_IN, 0.0)
-    )
+    old, apart = _old_enclosures(job)
     if beside is not None:
-        lower = (beside.lower_in or 0.0) - raised_in
-        new = inside(job.panel.interior, job.panel.spaces, None, None, (beside.right_in or 0.0, lower))
-        apart = Place.of("panels", f"{beside.id}.right_in") if beside.right_in is None else NOWHERE
-        return Enclosures(old, right, new, beside.lower_in is None, apart)
+        return _beside(job, beside, old, apart, raised_in)
+    fit = job.fit
     new_height = fit.new.height_in
     top, known = 0.0, False
     if bottom_in is not None and fit.old_bottom_in is not None and fit.old.height_in and new_height:
         top, known = (fit.old_bottom_in + fit.old.height_in) - (bottom_in + new_height), True
-    new = inside(
-        job.panel.interior, job.panel.spaces, fit.new.width_in, new_height, (job.panel.right_of_old_in, top - raised_in)
-    )
-    return Enclosures(old, right, new, not known)
+    corner = (job.panel.right_of_old_in, top - raised_in)
+    new = inside(job.panel.interior, job.panel.spaces, fit.new.width_in, new_height, corner)
+    return Enclosures(old, new, not known, apart)
+
+
+def _old_enclosures(job: Job) -> tuple[dict[str, Inside], dict[str, Place]]:
+    """The old ones by mark, each beside the one before it where nothing else is said; and those whose distance is not known."""
+    fit = job.fit
+    made = {"": inside(job.old_panel.interior, job.old_panel.spaces, fit.old.width_in, fit.old.height_in)}
+    apart, right = {}, made[""].width_in
+    for box in job.old_boxes:
+        if not box.spaces:
+            continue
+        at = box.right_in if box.right_in is not None else right + ENCLOSURES_APART_IN
+        made[box.mark] = inside(box.interior, box.spaces, None, None, (at, box.lower_in or 0.0))
+        right = at + made[box.mark].width_in
+        if box.elsewhere and box.right_in is None:
+            apart[box.mark] = Place.of("old_boxes", f"{box.mark}.right_in")
+    return made, apart
+
+
+def _beside(job: Job, panel: Panel, old: dict[str, Inside], apart: dict[str, Place], raised_in: float) -> Enclosures:
+    """A panel that is not the main one: in the place of an old box, or as far from the first one as was measured."""
+    there = old.get(panel.instead_of) if panel.instead_of is not None else None
+    if panel.right_in is None and there is not None:
+        corner = (there.left_in, there.top_in + (panel.lower_in or 0.0) - raised_in)
+        lost = {mark: place for mark, place in apart.items() if mark != panel.instead_of}
+        if panel.instead_of in apart:  # how far it is from all the others is as unknown as for its box
+            lost.update({mark: apart[panel.instead_of] for mark in old if mark != panel.instead_of})
+    else:
+        corner = (panel.right_in or 0.0, (panel.lower_in or 0.0) - raised_in)
+        place = Place.of("panels", f"{panel.id}.right_in")
+        lost = apart if panel.right_in is not None else dict.fromkeys(old, place)
+    new = inside(job.panel.interior, job.panel.spaces, None, None, corner)
+    return Enclosures(old, new, panel.lower_in is None, lost)
 
 
 def wires(job: Job, branches: list[Branch], boxes: Enclosures) -> dict[CircuitKey, Wire]:
@@ -228,8 +259,9 @@ def _wire(job: Job, branch: Branch, boxes: Enclosures) -> Wire:
         return Wire(*base, True, *ends, None, (0.0, 0.0), False, "")
     ground = circuit.cable not in WITHOUT_GROUND and not second
     where = parse_old(circuit.spaces[0]) if circuit.spaces else None
-    old = boxes.of(where) if where else boxes.old
-    return _kept_wire((*base, ground, *ends), circuit, change, job.panel.bends_in, old, boxes.level, boxes.apart)
+    apart = boxes.apart.get(where.box if where else "", NOWHERE)
+    known = (*base, ground, *ends)
+    return _kept_wire(known, circuit, change, job.panel.bends_in, boxes.of(where), boxes.level, apart)
 
 
 @lru_cache(maxsize=512)

@@ -17,7 +17,7 @@ from robust_ledger.job.readers.numbers import (
     read_temperature,
     temperature_text,
 )
-from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
+from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches, read_signed_inches
 from robust_ledger.job.tree import record_of
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -79,13 +79,7 @@ class Fields:
 
     def signed_inches(self, place: str, words: str, hint: str = "in") -> Any:
         """Inches that may lie below zero, like an offset."""
-
-        def read(text: str) -> float | None:
-            bare = text.strip()
-            value = read_inches(bare.removeprefix("-").removeprefix("−"), 400)
-            return -value if value is not None and bare[:1] in ("-", "−") else value
-
-        return self._text(place, words, read, length_text, hint)
+        return self._text(place, words, lambda text: read_signed_inches(text, 400), length_text, hint)
 
     def feet(self, place: str, words: str, most: float = 2000, hint: str = "ft") -> Any:
         return self._text(place, words, lambda text: read_feet(text, most), length_text, hint)

@@ -43,6 +43,19 @@ class OldPanel(Model, frozen=True, kw_only=True):
     ] = ""
 
 
+class OldBox(OldPanel, frozen=True, kw_only=True):
+    """Another old panel or fuse box. Its spaces are written with its mark before the number: "r7"."""
+
+    mark: Line = "r"
+    name: Line = "right-hand"
+    spaces: Annotated[int, Meta(le=MOST_SPACES)] = 0
+    elsewhere: Annotated[bool, Meta(description="not on the same wall: its distance has to be measured")] = False
+    right_in: Annotated[
+        float | None, Meta(description="its left side, right of the first old box's; None: beside the one before it")
+    ] = None
+    lower_in: Annotated[float | None, Meta(description="its top, below the first old box's; None: level")] = None
+
+
 DeviceKind = Literal[
     "standard 1-pole",
     "standard 2-pole",

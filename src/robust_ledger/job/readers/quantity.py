@@ -80,6 +80,13 @@ _FEET = re.compile(r"""^\s*(\d+\.?\d*)\s*(?:'|ft|feet)\s*(?:(\d+\.?\d*)\s*(?:"|i
 _INCHES = re.compile(r"""^\s*(\d+\.?\d*)(?:\s+(\d{1,3})/(\d{1,3}))?\s*("|in|inch|inches|cm|m)?\s*$""", re.I)
 
 
+def read_signed_inches(text: str, most: float = 2400) -> float | None:
+    """The same for a distance that may go the other way, with a minus before it. Raises QuantityError."""
+    bare = text.strip()
+    value = read_inches(bare.removeprefix("-").removeprefix("−"), most)
+    return -value if value is not None and bare[:1] in ("-", "−") else value
+
+
 def read_inches(text: str, most: float) -> float | None:
     """Read a length in inches: "79", "6'7"", "6 ft 7 in", "14 1/2 in", "200 cm", "2 m"; empty means not known.
 

@@ -1,53 +1,139 @@
-"""The facts of the old panels, and how tags are numbered."""
+"""The facts of the old panels, one in view, and how tags are numbered."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
-from robust_ledger.desk.kit.fields import Form, TextField
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from robust_ledger.branch.old_panel import box_name
+from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.specs import Fields, of_place
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.job.edits import add_old_box, change_old_box, remove_old_box
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.lists import read_spaces, spaces_text
-from robust_ledger.job.readers.numbers import read_count, read_split
+from robust_ledger.job.readers.numbers import read_amps, read_count, read_split
+from robust_ledger.job.readers.quantity import length_text, read_signed_inches
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import number_text
 
 MOST_SPACES = 84
+_OTHERS = ("name", "right_in", "lower_in", "elsewhere")
 
 
 class OldPanelFacts(Form):
-    """What the labels of one old panel say, or of two that are merged."""
+    """What the label of the old panel in view says; where there are several, which one that is."""
+
+    looked_at = pyqtSignal(str)
 
     def __init__(self, store: JobStore) -> None:
         super().__init__()
-        f = Fields(store)
+        self.store, self.mark = store, ""
         kinds = [("main", "main breaker"), ("split_bus", "split bus"), ("fuses", "fuses")]
         schemes = [("called", "as called out"), ("space", "by old space")]
-
-        def add(made: Any, row: int, column: int, width: int = 0) -> None:
-            place, field = made
-            self.add(place, field, row, column, width)
-
-        for row, part, name in ((0, "old_panel", "Spaces"), (2, "right_panel", "Right")):
-            low = 2 if part == "old_panel" else 0
-            tandems = f"{part}:tandem_spaces"
-            spaces = TextField(store, "Tandems in", *of_place(tandems), read_spaces, spaces_text, "none")
-            spaces.setAccessibleName(f"{name}: tandems in")
-            add(f.count(f"{part}:spaces", name, low, MOST_SPACES), row, 0, 52)
-            add(f.amps(f"{part}:main_a", "Main found, A", ""), row, 1, 60)
-            add((tandems, spaces), row, 2, 80)
-        add(f.choice("old_panel:kind", "Kind", kinds), 1, 0)
-        add(f.choice("pull_off:tag_numbers", "Tags", schemes), 1, 1)
+        self.grid.addWidget(self._boxes(), 0, 0, 1, 6)
+        text = self._text
+        text("spaces", "Spaces", read_count(2, MOST_SPACES), str, "", 1, 0, 52)
+        text("main_a", "Main found, A", read_amps, number_text, "", 1, 1, 60)
+        text("tandem_spaces", "Tandems in", read_spaces, spaces_text, "none", 1, 2, 80)
+        f = Fields(store)
+        self.add("old_panel:kind", ChoiceField(store, "Kind", *self._of("kind"), kinds), 2, 0)
+        self.add("pull_off:tag_numbers", f.choice("pull_off:tag_numbers", "Tags", schemes)[1], 2, 1)
         first = TextField(store, "from", *of_place("pull_off:first_tag"), read_count(1, 900), str)
-        add(("pull_off:first_tag", first), 1, 2, 60)
-        lower = TextField(store, "Lower bus from", *of_place("old_panel:split_at"), read_split, str, "space")
-        add(("old_panel:split_at", lower), 3, 0, 60)
-        add(f.choice("right_panel:kind", "Right: kind", kinds), 3, 1)
+        self.add("pull_off:first_tag", first, 2, 2, 60)
+        text("split_at", "Lower bus from", read_split, str, "space", 3, 0, 60)
+        text("name", "Called", str.strip, str, "cellar", 4, 0, 80)
+        text("right_in", "Right of first, in", read_signed_inches, length_text, "beside", 4, 1, 60)
+        text("lower_in", "lower", read_signed_inches, length_text, "level", 4, 2, 60)
+        self.add("old_panel:elsewhere", TickField(store, "Elsewhere", *self._of("elsewhere"), "on another wall"), 5, 0)
         self.grid.setColumnStretch(6, 1)
 
+    def _boxes(self) -> QWidget:
+        """The row that chooses the box."""
+        self.row = QWidget()
+        row = QHBoxLayout(self.row)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.choice = Choice()
+        self.choice.setAccessibleName("Old box")
+        self.choice.activated.connect(lambda n: self.look_at(self.choice.itemData(n)))
+        self.more, self.less = QPushButton("Another bo&x"), QPushButton("Take it out")
+        self.more.clicked.connect(self._add)
+        self.less.clicked.connect(self._remove)
+        row.addWidget(self.choice, 1)
+        row.addWidget(self.less)
+        row.addWidget(self.more)
+        return self.row
+
+    def _of(self, name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+        def get(job: Job) -> Any:
+            return getattr(job.old_box(self.mark) or job.old_panel, name, None)
+
+        return get, lambda job, value: change_old_box(job, self.mark, **{name: value})
+
+    def _text(
+        self,
+        name: str,
+        words: str,
+        read: Callable[[str], Any],
+        write: Callable[[Any], str],
+        hint: str,
+        row: int,
+        column: int,
+        width: int,
+    ) -> None:
+        self.add(
+            f"old_panel:{name}", TextField(self.store, words, *self._of(name), read, write, hint), row, column, width
+        )
+
+    def look_at(self, mark: str) -> None:
+        """Take another old panel into view."""
+        for field in self.fields.values():
+            if isinstance(field, TextField):
+                field.give_up()
+        self.mark = mark
+        self.show_job(self.store.job)
+        self.looked_at.emit(mark)
+
+    def _add(self) -> None:
+        if self.store.edit("another old box", add_old_box):
+            self.look_at(self.store.job.old_boxes[-1].mark)
+            super().focus_place("old_panel:spaces")
+
+    def _remove(self) -> None:
+        mark, self.mark = self.mark, ""
+        self.store.edit("take an old box out", lambda job: remove_old_box(job, mark))
+        self.look_at("")
+
+    def focus_place(self, place: str) -> bool:
+        """Also a field of another old box: it comes into view."""
+        at = Place(place)
+        if at.kind == "old_boxes":
+            mark, _, field = at.name.partition(".")
+            if self.store.job.old_box(mark) is not None:
+                self.look_at(mark)
+            return super().focus_place(f"old_panel:{field}")
+        if at.kind == "old_panel" and place in self.fields and self.mark:
+            self.look_at("")
+        return super().focus_place(place)
+
     def show_job(self, job: Job) -> None:
+        if job.old_box(self.mark) is None:
+            self.mark = ""
+        box = job.old_box(self.mark) or job.old_panel
+        self.row.setVisible(job.scope.old_boxes == "several" or bool(job.old_boxes))
+        names = [(mark, box_name(job, mark) if mark else "first old panel") for mark, _box in job.all_boxes]
+        self.choice.blockSignals(True)
+        self.choice.clear()
+        for mark, name in names:
+            self.choice.addItem(f"{name} ({mark}1, {mark}2 …)" if mark else name, mark)
+        self.choice.setCurrentIndex([mark for mark, _name in names].index(self.mark))
+        self.choice.blockSignals(False)
+        self.less.setEnabled(bool(self.mark))
         self.refresh()
-        self.show_row("old_panel:split_at", job.old_panel.kind == "split_bus")
+        self.show_row("old_panel:split_at", box.kind == "split_bus")
         self.show_row("pull_off:first_tag", job.pull_off.tag_numbers == "called")
-        merged = job.scope.old_boxes == "several" or job.right_panel.spaces > 0
-        for name in ("spaces", "main_a", "tandem_spaces", "kind"):
-            self.show_row(f"right_panel:{name}", merged and (name == "spaces" or job.right_panel.spaces > 0))
+        for name in _OTHERS:
+            self.show_row(f"old_panel:{name}", bool(self.mark))

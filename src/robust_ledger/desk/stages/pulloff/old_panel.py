@@ -10,7 +10,7 @@ from robust_ledger.branch.old_panel import called_out_text, old_positions
 from robust_ledger.desk.kit.paint import CENTER, LEFT, RIGHT, box, hatch_leg
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.job.parts.circuits import Circuit
-from robust_ledger.job.parts.panels import OldPanel
+from robust_ledger.job.parts.panels import OldBox, OldPanel
 from robust_ledger.job.spaces import leg_of, parse_old
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole
@@ -27,6 +27,7 @@ class OldPanelView(QWidget):
         super().__init__()
         self.plan: Plan | None = None
         self.current = 0
+        self.mark = ""
         self.setAccessibleName("Old panel as found")
 
     def show_plan(self, plan: Plan) -> None:
@@ -42,20 +43,28 @@ class OldPanelView(QWidget):
         return QSize(LOOK.px(236 if self._two() else 212), LOOK.px(420))
 
     def _two(self) -> bool:
-        """Whether a second panel stands to the right."""
-        return bool(self.plan and self.plan.job.right_panel.spaces)
+        """Whether two panels stand side by side."""
+        return len(self._panels()) > 1
 
-    def _panels(self) -> list[OldPanel]:
+    def look_at(self, mark: str) -> None:
+        """Take another old panel into view; of two both are."""
+        self.mark = mark
+        self.updateGeometry()
+        self.update()
+
+    def _panels(self) -> list[tuple[str, OldPanel]]:
+        """The panels drawn: one, two side by side, or of more the one in view."""
         if not self.plan:
             return []
-        return [self.plan.job.old_panel, *([self.plan.job.right_panel] if self._two() else [])]
+        every = list(self.plan.job.all_boxes)
+        return every if len(every) < 3 else [one for one in every if one[0] == self.mark] or every[:1]
 
     def holder(self, position: str) -> Circuit | None:
         return next((c for c in self.plan.job.circuits if position in c.spaces), None) if self.plan else None
 
     def pitch(self) -> float:
         """Height of a row [pixels]."""
-        rows = max((panel.spaces + 1) // 2 for panel in self._panels()) if self.plan else 1
+        rows = max((panel.spaces + 1) // 2 for _mark, panel in self._panels()) if self.plan else 1
         return min(LOOK.px(46), (self.height() - LOOK.px(34)) / max(rows, 1))
 
     def rects(self) -> dict[str, QRectF]:
@@ -67,11 +76,14 @@ class OldPanelView(QWidget):
         panel_width = self.width() / len(self._panels())
         width = (panel_width - 2 * side - middle) / 2
         result = {}
+        left = {mark: number * panel_width for number, (mark, _panel) in enumerate(self._panels())}
         for position in old_positions(self.plan.job):
             where = parse_old(position)
             assert where is not None
+            if where.box not in left:
+                continue
             space = where.space
-            x = (panel_width if where.right else 0) + (side if space % 2 else side + width + middle)
+            x = left[where.box] + (side if space % 2 else side + width + middle)
             y = top + (space - 1) // 2 * pitch
             height = pitch - 2
             if position[-1] in "ab":
@@ -100,21 +112,22 @@ class OldPanelView(QWidget):
         flagged = {f.place for f in self.plan.findings if f.open}
         for position, rect in rects.items():
             self._paint_position(painter, position, rect, flagged)
-        for number, found in enumerate(self._panels()):
-            self._paint_panel(painter, found, number, rects)
+        for number, (mark, found) in enumerate(self._panels()):
+            self._paint_panel(painter, (mark, found), number, rects)
 
-    def _paint_panel(self, painter: QPainter, found: OldPanel, number: int, rects: dict[str, QRectF]) -> None:
+    def _paint_panel(self, painter: QPainter, one: tuple[str, OldPanel], number: int, rects: dict[str, QRectF]) -> None:
         """A panel's box, its head, where a split bus is split, and the legs between the columns."""
-        side, width, pitch = "r" if number else "", self.width() / len(self._panels()), self.pitch()
+        (side, found), width, pitch = one, self.width() / len(self._panels()), self.pitch()
         left = number * width
-        mine = [rect for position, rect in rects.items() if position.startswith("r") == bool(side)]
+        mine = [rect for position, rect in rects.items() if (at := parse_old(position)) and at.box == side]
         bottom = max((r.bottom() for r in mine), default=LOOK.px(40)) + LOOK.px(6)
         box(painter, QRectF(left + 1, 1, width - 2, bottom), LOOK.color("ink"), None, width=1.4)
         painter.setFont(LOOK.font(12))
         painter.setPen(LOOK.color("faint"))
         split = found.kind == "split_bus"
         main = "split bus" if split else f"main {found.main_a:g} A" if found.main_a else ""
-        name = ("right" if number else "left") if self._two() else f"as found, {found.spaces} spaces"
+        named = found.name if isinstance(found, OldBox) else "first"
+        name = named if self._two() or side else f"as found, {found.spaces} spaces"
         words = ", ".join(part for part in (name, main) if part)
         painter.drawText(QRectF(left, 2, width, LOOK.px(24)), CENTER, words)
         if split and found.split_at and 1 < found.split_at <= found.spaces:

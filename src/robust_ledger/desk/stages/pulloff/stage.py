@@ -53,6 +53,7 @@ class PulloffStage(Stage):
         self.panel.tag_chosen.connect(self.choose_tag)
         self.panel.space_chosen.connect(self.start_space)
         self.facts = OldPanelFacts(store)
+        self.facts.looked_at.connect(self.panel.look_at)
         self.table = LedgerTable(
             "Circuits of the old panel",
             [

@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout
 
+from robust_ledger.branch.old_panel import box_name
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import LOOKED, lay_out
@@ -19,7 +20,7 @@ from robust_ledger.job.edits import add_panel, change_panel, feed_panel, new_pan
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.readers.numbers import read_added_area, read_aic, read_amps, read_count
-from robust_ledger.job.readers.quantity import length_text, read_feet, read_inches
+from robust_ledger.job.readers.quantity import length_text, read_feet, read_signed_inches
 from robust_ledger.job.templates import TEMPLATES, Template
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.place import Place
@@ -108,6 +109,9 @@ class PanelsPage(Page):
         text, choice, tick = self._text, self._choice, self._tick
         self.fed_from = ChoiceField(self.store, "Fed from", self._get("fed_from"), self._put_feed, [])
         self.fed_from.setMinimumContentsLength(16)
+        put = self._put("instead_of")
+        self.instead_of = ChoiceField(self.store, "In place of", self._get("instead_of"), put, [])
+        self.instead_of.setMinimumContentsLength(12)
         lay_out(
             form,
             [
@@ -143,15 +147,19 @@ class PanelsPage(Page):
                 ],
                 [
                     text("conductors", "Found wire", self._read_conductors, str, "not read"),
-                    text("right_in", "Right of old, in", _read_inches, length_text, "not known"),
-                    text("lower_in", "lower, in", _read_inches, length_text, "level"),
+                    text("right_in", "Right of old, in", read_signed_inches, length_text, "not known"),
+                    text("lower_in", "lower, in", read_signed_inches, length_text, "level"),
                 ],
                 [
                     tick("separate_building", "separate building"),
                     tick("disconnect", "disconnect at the building"),
                     tick("box.first_disconnect", "neutral and ground bonded in it"),
                 ],
-                [tick("found", "an existing feeder, it stays"), tick("there", "an existing panel, it stays")],
+                [
+                    tick("found", "an existing feeder, it stays"),
+                    tick("there", "an existing panel, it stays"),
+                    ("instead_of", self.instead_of),
+                ],
             ],
             110,
         )
@@ -182,6 +190,8 @@ class PanelsPage(Page):
         taken = [("meter", "the meter"), ("disconnect", "the disconnect ahead"), (MAIN, "the main panel")]
         others = [(one.id, f"the {panel_name(plan.job, one.id)}") for one in plan.job.panels if one.id != panel.id]
         self.fed_from.offer([*taken, *others])
+        boxes = [(mark, f"the {box_name(plan.job, mark)} panel") for mark, _box in plan.job.all_boxes]
+        self.instead_of.offer([(None, "no old box"), *boxes])
         self.form.refresh()
         rows = []
         for name, words in _BY.items():
@@ -297,12 +307,6 @@ class PanelsPage(Page):
 
 def _read_area(text: str) -> float | None:
     return read_added_area(text) if text.strip() else None
-
-
-def _read_inches(text: str) -> float | None:
-    bare = text.strip()
-    value = read_inches(bare.lstrip("-−"), 2400)
-    return -value if value is not None and bare[:1] in ("-", "−") else value
 
 
 def _read_spaces(text: str) -> int:
