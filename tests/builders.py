@@ -6,8 +6,9 @@ from msgspec.structs import replace
 
 from robust_ledger.branch.callout import read_callout
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.edits import add_circuit, add_panel, change_panel, with_part
+from robust_ledger.job.edits import add_circuit, add_panel, change_branch, change_panel, remove_panel, with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Dwelling, Load, LoadKind, Nameplate
 from robust_ledger.job.parts.panel_tree import Panel
@@ -94,6 +95,12 @@ def sub_panel(job: Job, **fields) -> Job:
     if job.panel_of("sub") is None:
         job = add_panel(job, Panel(id="sub"))
     return change_panel(job, "sub", **fields)
+
+
+def house_alone(demo: Job) -> Job:
+    """The demo without its detached garage: the house with one panel."""
+    alone = remove_panel(demo, "garage")
+    return change_branch(alone, CircuitKey.of_tag(21), action="keep")
 
 
 def house(area: float | None = 1500, *loads: Load, edition: str = "2023", unit: str = "ft2", **more) -> Job:

@@ -17,6 +17,8 @@ if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
 settings.load_profile("steady")
 
+from builders import house_alone  # noqa: E402
+
 from robust_ledger.codebook.codebook import load_codebook  # noqa: E402
 from robust_ledger.job.files import read_job  # noqa: E402
 from robust_ledger.plan import plan  # noqa: E402
@@ -30,8 +32,15 @@ def codebook():
 
 
 @pytest.fixture
-def demo():
+def shipped():
+    """The demo as it is shipped: a house and its detached garage."""
     return read_job(EXAMPLES / "marrow-lane.ledger.json")
+
+
+@pytest.fixture
+def demo(shipped):
+    """The demo's house alone, with one panel."""
+    return house_alone(shipped)
 
 
 @pytest.fixture

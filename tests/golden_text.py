@@ -20,7 +20,7 @@ from robust_ledger.plan import Plan, plan
 
 HERE = Path(__file__).parent / "golden"
 EXAMPLES = Path(__file__).parents[1] / "examples"
-DEMOS = ("marrow-lane", "tansy-court")
+DEMOS = ("marrow-lane", "tansy-court", "quarry-rise")
 GENERATED = HERE / "jobs.jsonl"
 DIGESTS = HERE / "generated.txt"
 

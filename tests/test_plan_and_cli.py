@@ -207,7 +207,7 @@ def test_arrange_command(capsys, tmp_path):
     )
     job.write_text(job_text(with_part(read_job(job), "panel", spaces=20)))
     code, out, _ = run(capsys, "arrange", str(job))
-    assert code == 1 and "No arrangement: 19 more spaces are needed; " in out
+    assert code == 1 and "No arrangement: 18 more spaces are needed; " in out
 
 
 def test_papers_command(capsys, tmp_path):
@@ -216,12 +216,12 @@ def test_papers_command(capsys, tmp_path):
     names = [Path(line).name for line in out.splitlines()]
     pdfs, drawings = (
         ("directory", "calculation", "service", "tags", "changes"),
-        ("one-line", "chain", "fit", "overhead", "bench"),
+        ("one-line", "chain", "fit", "overhead", "bench", "bench-garage"),
     )
     assert names == [f"marrow-lane-{n}.pdf" for n in pdfs] + [f"marrow-lane-{n}.svg" for n in drawings]
     starts = {".pdf": b"%PDF", ".svg": b"<svg"}
     assert all((tmp_path / "new" / "folder" / name).read_bytes().startswith(starts[name[-4:]]) for name in names)
-    assert len(list((tmp_path / "new" / "folder").iterdir())) == 10
+    assert len(list((tmp_path / "new" / "folder").iterdir())) == 11
 
 
 def test_check_prints_groups(capsys, tmp_path):

@@ -403,7 +403,13 @@ def test_the_examples_show_only_made_up_and_complete_jobs():
         unknown = {entry.id for entry in made.all_entries.values() if not entry.known}
         assert all(
             one.startswith(
-                ("load.measured.", "whatif.future.flat.setpoint", "branch.wire.future", "service.alternative.400.al")
+                (
+                    "load.measured.",
+                    "whatif.future.flat.setpoint",
+                    "whatif.after.setpoint",
+                    "branch.wire.future",
+                    "service.alternative.400.al",
+                )
             )
             for one in unknown
         )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from builders import house_alone
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
@@ -40,8 +41,9 @@ def window(qtbot):
 
 @pytest.fixture
 def desk(window):
-    """The window with the demo job open, in Pull-off."""
+    """The window with the demo's house alone open, in Pull-off."""
     window.open_demo(DEMO)
+    window.store.open_job(house_alone(window.store.job), None, DEMO.parent)
     window.show_stage("pulloff")
     return window
 

@@ -47,7 +47,7 @@ def test_each_of_the_usual_trees_is_built_by_keyboard(desk, panels, keys, number
     keys(menu, "enter")
     assert desk.store.job == TEMPLATES[number].take(before)
     house = [(0, "Meter"), (1, "Disconnect"), (2, "Main panel")]  # the demo's old disconnect is there in each
-    more = {"split": [(1, "Panel 2")], "garage": [(3, "Garage")]}
+    more = {"split": [(1, "Second panel")], "garage": [(3, "Garage")]}
     assert rows(panels) == [*house, *more.get(TEMPLATES[number].key, [])]
     keys(desk, "ctrl+z")
     assert desk.store.job == before

@@ -6,9 +6,10 @@ import pytest
 from builders import K, called_out, finding_ids, house, load
 from msgspec.structs import replace
 
-from robust_ledger.job.edits import add_panel, change_panel, link_load, move_to_panel
+from robust_ledger.job.edits import add_future, add_load, add_panel, change_panel, link_load, move_to_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.plan import plan
 
@@ -30,8 +31,8 @@ def garage(edition: str = "2023", **fields) -> Job:
 @pytest.mark.parametrize(
     ("area", "va", "amperes", "neutral"),
     [
-        # 9,600 + 4,000 = 13,600 VA; ÷ 240 V = 56.7 A; nothing of it on the neutral
-        (0.0, 13_600, 57, 0),
+        # one circuit without floor area at 1,500 + 9,600 + 4,000 = 15,100 VA; ÷ 240 V = 62.9 A; 1,500 ÷ 240 = 6.3 A
+        (0.0, 15_100, 63, 6),
         # 400 ft² × 3 VA = 1,200 VA, below 3,000 in full: 14,800 VA, 61.7 A; 1,200 ÷ 240 = 5 A
         (400.0, 14_800, 62, 5),
         # 2,000 ft² × 3 = 6,000: 3,000 + 35% of 3,000 = 4,050 VA; 17,650 VA, 73.5 A; 16.9 A
@@ -67,7 +68,7 @@ def test_the_area_is_asked_for_and_its_absence_makes_nothing_smaller():
 
 
 def test_what_was_entered_counts_where_it_is_more():
-    for said, carried in ((40.0, 57), (65.0, 65)):
+    for said, carried in ((40.0, 63), (65.0, 65)):
         assert plan(garage(area=0.0, load_a=said)).entries["feeder.garage.carried"].amount == carried
 
 
@@ -76,7 +77,7 @@ def test_a_panel_behind_a_panel_hangs_on_the_feeder_of_both():
     job = move_to_panel(job, [CircuitKey.of_tag(3)], "shed")
     made = plan(job)
     assert made.entries["feeder.shed.carried"].amount == 40  # the charger alone: 9,600 ÷ 240
-    assert made.entries["feeder.garage.carried"].amount == 57
+    assert made.entries["feeder.garage.carried"].amount == 63
     feeder = made.branch("equip:feeder.shed")
     assert feeder.panel == "garage" and feeder.expected.amount == made.branch("tag:3").expected.amount
 
@@ -94,6 +95,19 @@ def test_a_feeder_with_all_of_the_dwelling_goes_by_the_dwellings_calculation_and
     assert not part.feeders.loads["garage"].whole and part.entries["feeder.garage.conductors"].value == "4/0 Al"
     strict = plan(replace(part.job, decisions=replace(part.job.decisions, conductor_rule="strict")))
     assert strict.entries["feeder.garage.conductors"].value == "250 kcmil Al"
+
+
+@pytest.mark.parametrize(("breaker", "told"), [(70.0, True), (80.0, False)])
+def test_a_future_is_told_before_the_ditch_is_closed(breaker, told):
+    """A welder of 3 kW comes: 15,100 + 3,000 = 18,100 VA, 75 A, more than 70."""
+    welder = load(K.APPLIANCE, "3kW", "welder", when="later")
+    job = garage(area=0.0, breaker_a=breaker)
+    job = add_future(add_load(job, welder), Future(id="shop", name="shop", load_ids=("welder",)))
+    job = move_to_panel(job, [CircuitKey.of_load("welder")], "garage")
+    made = plan(job)
+    assert made.entries["load.feeder.garage.with.shop.amperes"].amount == 75
+    assert ("feeder.garage.later:shop" in finding_ids(made)) is told
+    assert made.entries["feeder.garage.carried"].amount == 63, "today it is what it was"
 
 
 def test_a_renewed_feeder_takes_the_place_of_the_old_one():

@@ -7,7 +7,10 @@ from collections.abc import Sequence
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.required import Requirement
 from robust_ledger.job.job import Job
-from robust_ledger.job.tree import fed_below, feeder_key
+from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.futures import Future
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
+from robust_ledger.job.tree import fed_below, feeder_key, panel_of_key, parent
 from robust_ledger.load.feeder import Hung
 from robust_ledger.load.nameplates import present
 
@@ -24,18 +27,33 @@ def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement
     unfed = there - {load_id for ids in fed.values() for load_id in ids}
     kinds = {key: _GENERAL[one.name] for one in required if one.name in _GENERAL for key in one.keys}
     made = {}
-    for panel in job.panels:
-        ids = fed_below(job, panel.id)
+    ahead = frozenset(panel.id for panel in job.panels if parent(job, panel) in AHEAD)
+    own = (MAIN,) if job.scope.split and ahead else ()
+    for panel_id in (*(panel.id for panel in job.panels), *own):
+        ids = fed_below(job, panel_id)
         mine = [key for key in fed if panel_of[key] in ids]
         general = [key for key in mine if not fed[key]]
-        made[panel.id] = Hung(
-            frozenset(load_id for key in mine for load_id in fed[key] if load_id in there),
+        loose = unfed if panel_id == MAIN else frozenset()
+        made[panel_id] = Hung(
+            frozenset(load_id for key in mine for load_id in fed[key] if load_id in there) | loose,
             len(general),
             sum(kinds.get(key) == "small" for key in general),
             sum(kinds.get(key) == "laundry" for key in general),
             bool(mine) and len(mine) == len(fed) and not unfed,
+            _later(job, ids),
+            ahead if panel_id == MAIN else frozenset(),
         )
     return made
+
+
+def _later(job: Job, ids: frozenset[str]) -> tuple[tuple[Future, frozenset[str]], ...]:
+    """Futures that bring loads to a panel, or to one behind it."""
+    made = []
+    for future in job.futures:
+        comes = frozenset(x for x in future.load_ids if panel_of_key(job, CircuitKey.of_load(x)) in ids)
+        if comes:
+            made.append((future, comes))
+    return tuple(made)
 
 
 def _counts(job: Job, branch: Branch) -> bool:

@@ -44,7 +44,7 @@ def _split(job: Job) -> Job:
     job = with_part(job, "scope", service="split", disconnect="as_is")
     job = with_part(job, "panel", main="breaker", first_disconnect=True)
     box = FurtherBox(spaces=40, bus_a=200, main="breaker", first_disconnect=True)
-    made = Panel(id="panel-2", name="panel 2", fed_from="meter", breaker_a=200, separate_building=False, box=box)
+    made = Panel(id="second", name="second panel", fed_from="meter", breaker_a=200, separate_building=False, box=box)
     return replace(with_part(job, "decisions", split_main_a=200.0), panels=(made,))
 
 

@@ -7,8 +7,9 @@ from collections.abc import Mapping
 from msgspec import Struct
 from msgspec.structs import replace
 
+from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load
-from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.room import Room, by_id
@@ -22,33 +23,38 @@ from robust_ledger.load.tape import Calculation
 
 class Hung(Struct, frozen=True):
     """What hangs on a feeder, its own panel's and of those behind it: ids of loads, number of circuits that feed no listed load, of which
-    small-appliance and laundry ones; `whole`: it is all there is in the dwelling."""
+    small-appliance and laundry ones; `whole`: it is all there is in the dwelling; `later`: futures that bring loads to it;
+    `beside`: panels whose floor area is no part of the main panel's."""
 
     load_ids: frozenset[str]
     general: int
     small_appliance: int
     laundry: int
     whole: bool
+    later: tuple[tuple[Future, frozenset[str]], ...] = ()
+    beside: frozenset[str] = frozenset()
 
     @property
     def empty(self) -> bool:
-        return not self.load_ids and not self.general
+        return not self.load_ids and not self.general and not self.later
 
 
 class FeederLoad(Struct, frozen=True):
     """What a feeder has to carry [A], and what its neutral does; `calculation` is its tape, None where the dwelling's own counts or
-    nothing hangs on it yet. `method` tells which calculation was open to it, and why not another."""
+    nothing hangs on it yet. `method` tells which calculation was open to it, and why not another; `later`: what it comes to with each future."""
 
     amperes: Entry
     neutral: Entry
     method: Entry
     calculation: Calculation | None
     whole: bool
+    later: tuple[tuple[Future, Calculation], ...] = ()
 
     @property
     def entries(self) -> tuple[Entry, ...]:
         tape = self.calculation.entries if self.calculation else (self.amperes,)
-        return (*tape, self.neutral, self.method)
+        later = (entry for _future, made in self.later for entry in made.entries)
+        return (*tape, self.neutral, self.method, *later)
 
 
 class FeederLoads(Room, Struct, frozen=True):
@@ -59,8 +65,13 @@ class FeederLoads(Room, Struct, frozen=True):
 
 
 def feeder_loads(panels: tuple[Panel, ...], hung: Mapping[str, Hung], load: LoadResult) -> FeederLoads:
-    """The load of each panel's feeder."""
+    """The load of each panel's feeder, and in a split service the main panel's own share."""
     made = {panel.id: feeder_load(panel, hung[panel.id], load) for panel in panels}
+    if MAIN in hung:  # one of several at the service: it has a share as they have
+        area, others = load.inputs.job.dwelling.area, [panel.area for panel in panels if panel.id in hung[MAIN].beside]
+        rest = area - sum(one or 0.0 for one in others) if area is not None and None not in others else None
+        own = Panel(id=MAIN, name="main panel", area=rest if rest is None or rest >= 0 else None)
+        made[MAIN] = feeder_load(own, hung[MAIN], load)
     return FeederLoads(made, by_id(*(entry for one in made.values() for entry in one.entries)))
 
 
@@ -86,8 +97,19 @@ def feeder_load(panel: Panel, hung: Hung, load: LoadResult) -> FeederLoad:
         return FeederLoad(_unknown(panel, "amperes", words), _unknown(panel, "neutral", words), method, None, False)
     inputs = _inputs(panel, hung, load.inputs)
     made = CALCULATIONS["standard"](inputs)
-    made = replace(made, title=f"Feeder to the {panel.name}")
-    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False)
+    words = "circuits of a building without floor area at 1,500 VA each" if panel.area == 0 and inputs.circuits else ""
+    practice = "; ".join(part for part in (made.practice, words) if part)
+    made = replace(made, title=f"Feeder to the {panel.name}", practice=practice)
+    later = tuple(_later(future, ids, inputs) for future, ids in hung.later)
+    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False, later)
+
+
+def _later(future: Future, load_ids: frozenset[str], inputs: LoadInputs) -> tuple[Future, Calculation]:
+    """The same with what a future brings to the panel and takes away."""
+    comes = [load for load in inputs.job.loads if load.id in load_ids]
+    stays = [load for load in inputs.loads if load.id not in future.removes]
+    later = replace(inputs, loads=[*stays, *comes], part=f"{inputs.part}.with.{future.id}")
+    return future, CALCULATIONS["standard"](later)
 
 
 def _inputs(panel: Panel, hung: Hung, whole: LoadInputs) -> LoadInputs:
@@ -102,9 +124,14 @@ def _inputs(panel: Panel, hung: Hung, whole: LoadInputs) -> LoadInputs:
         small_appliance_circuits=hung.small_appliance,
         laundry_circuits=hung.laundry,
     )
-    job = replace(whole.job, dwelling=dwelling)
     return replace(
-        whole, job=job, loads=mine(whole.loads), managed=mine(whole.managed), general=bool(hung.general), part=panel.id
+        whole,
+        job=replace(whole.job, dwelling=dwelling),
+        loads=mine(whole.loads),
+        managed=mine(whole.managed),
+        general=bool(hung.general),
+        part=panel.id,
+        circuits=hung.general - hung.small_appliance - hung.laundry,
     )
 
 

@@ -16,7 +16,8 @@ from robust_ledger.load.tape import Tape
 class LoadInputs(Struct, frozen=True):
     """What the calculations start from. `loads` count one by one; `managed` ones count at the set point that holds
     them back [220.70]. Without `general`, a part of the dwelling that has no general load of its own; `part`
-    is the panel whose feeder carries a part: no least number of kitchen and laundry circuits for it, and no floor area is possible."""
+    is the panel whose feeder carries a part: no least number of kitchen and laundry circuits for it, and where it has no floor area, as in a
+    garage, its other `circuits` count one by one."""
 
     job: Job
     codebook: Codebook
@@ -25,6 +26,7 @@ class LoadInputs(Struct, frozen=True):
     nameplates: dict[str, Entry]
     general: bool = True
     part: str = ""
+    circuits: int = 0
 
     @property
     def tape(self) -> str:
@@ -61,7 +63,7 @@ def area_step(dwelling: Dwelling, part: str = "") -> Step:
     """The floor area as an operand, in the unit it was given in; unknown unless above zero, for a `part` unless it was said."""
     area = dwelling.area if dwelling.area is not None and (dwelling.area > 0 or (part and dwelling.area == 0)) else None
     unit = "ft²" if dwelling.area_unit == "ft2" else "m²"
-    place = Place.of("panels", f"{part}.area") if part else Place("dwelling:area")
+    place = Place.of("panels", f"{part.partition('.')[0]}.area") if part else Place("dwelling:area")
     return Step("floor area it serves" if part else "floor area", area, unit, place=place)
 
 
@@ -70,8 +72,12 @@ def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[
     codebook, dwelling = inputs.codebook, inputs.job.dwelling
     work = tape.working("lighting", "General lighting and receptacles", Place("dwelling:area"))
     area = work.take(area_step(dwelling, inputs.part))
-    key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
-    unit = work.take(codebook.step(key, "general lighting, VA/ft²"))
+    if inputs.part and area.value == 0:
+        area = work.given("circuits without a floor area", inputs.circuits, "")
+        unit = work.take(codebook.step("small_appliance_circuit", "each, as a kitchen circuit"))
+    else:
+        key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
+        unit = work.take(codebook.step(key, "general lighting, VA/ft²"))
     result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
     entries = [tape.add(group, work.entry(result), area, unit, counted=False)]
     for name, label, count, place in (

@@ -51,10 +51,10 @@ def entries_of(panel_id: str, entries: Iterable[Entry]) -> Iterator[Entry]:
 
 
 def findings_of(job: Job, panel_id: str, findings: Iterable[Finding]) -> Iterator[Finding]:
-    """The findings of a bench. Those about the panel itself begin with its name; each has an id of its own."""
+    """The findings of a bench. Those about the panel as a whole begin with its name; each has an id of its own."""
     for one in findings:
         if panel_id == MAIN:
             yield one
             continue
-        named = one.title if one.place.kind == "branch" else f"{panel_name(job, panel_id).capitalize()}: {one.title}"
+        named = one.title if ":" in one.id else f"{panel_name(job, panel_id).capitalize()}: {one.title}"
         yield replace(one, id=f"{one.id}@{panel_id}", title=named, place=place_of(panel_id, one.place))

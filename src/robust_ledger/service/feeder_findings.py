@@ -13,6 +13,7 @@ from robust_ledger.job.tree import in_order, is_service, lost, parent
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
+from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import next_aic
 from robust_ledger.service.feeder import at
@@ -21,8 +22,10 @@ STAGE = "service"
 Make = Callable[..., Finding]
 
 
-def feeder_findings(job: Job, main: Entry, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
-    """Findings of every panel beside the main one; `main` is the device ahead of the main panel's bus."""
+def feeder_findings(
+    job: Job, main: Entry, loads: Mapping[str, FeederLoad], entries: Mapping[str, Entry], codebook: Codebook
+) -> Iterator[Finding]:
+    """Findings of every panel beside the main one; `main` is the device ahead of the main panel's bus, `loads` what the feeders carry."""
     yield from _tree(job, codebook)
     ratings = {
         MAIN: main,
@@ -30,7 +33,7 @@ def feeder_findings(job: Job, main: Entry, entries: Mapping[str, Entry], codeboo
     }
     for panel in in_order(job):
         if panel.fed_by != "same":
-            yield from _of_panel(job, panel, ratings, entries, codebook)
+            yield from _of_panel(job, panel, ratings, loads, entries, codebook)
 
 
 def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -105,7 +108,12 @@ def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
 
 
 def _of_panel(
-    job: Job, panel: Panel, ratings: Mapping[str, Entry], entries: Mapping[str, Entry], codebook: Codebook
+    job: Job,
+    panel: Panel,
+    ratings: Mapping[str, Entry],
+    loads: Mapping[str, FeederLoad],
+    entries: Mapping[str, Entry],
+    codebook: Codebook,
 ) -> Iterator[Finding]:
     name = panel.name or "sub-panel"
     make = Findings(f"feeder.{panel.id}", codebook, STAGE).make
@@ -155,6 +163,7 @@ def _of_panel(
             rules=("service_rating",),
         )
     yield from _load(panel, carried, make)
+    yield from _later(panel, loads[panel.id], rating, make)
     yield from _conductors(panel, rating, entries.get(f"feeder.{panel.id}.limit"), make)
     yield from _bus(panel, make)
     if panel.separate_building and panel.rods < 2 and job.grounding.practice != "concrete":
@@ -287,6 +296,21 @@ def _load(panel: Panel, carried: Entry, make: Make) -> Iterator[Finding]:
             remedy="Enter the area, 0 for a garage or shed, or what the feeder is to carry.",
             rules=("general_lighting",),
         )
+
+
+def _later(panel: Panel, load: FeederLoad, rating: Entry, make: Make) -> Iterator[Finding]:
+    """Futures that the feeder does not hold: it is planned once, before the ditch is closed."""
+    for future, made in load.later:
+        if rating.known and made.amperes.known and made.amperes.amount > rating.amount:
+            yield make(
+                f"later:{future.id}",
+                Severity.NOTE,
+                at=Place.of("future", future.id),
+                title=f"The feeder to the {panel.name} does not hold {future.name}",
+                text=f"With it {made.amperes.text()} on {rating.text()}.",
+                remedy=f"Pull the feeder for {made.amperes.text()} now, or leave raceway for it.",
+                rules=("standard",),
+            )
 
 
 def _conductors(panel: Panel, rating: Entry, limit: Entry | None, make: Make) -> Iterator[Finding]:

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import METALS, Conductors
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.ledger.working import Working
@@ -109,7 +110,8 @@ def _inside_entries(job: Job, main: Entry, load: Entry, codebook: Codebook) -> l
 
 
 class ServiceResult(Room, Struct, frozen=True, dict=True):
-    """The service for a load. `found_limits` tells what the conductors found hold, for the alternatives."""
+    """The service for a load. `found_limits` tells what the conductors found hold, for the alternatives; `feeders` what the feeder of
+    each panel carries."""
 
     job: Job
     codebook: Codebook
@@ -117,6 +119,7 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
     neutral_load: Entry
     entries: dict[str, Entry]
     found_limits: Callable[[], list[tuple[str, Entry]]]
+    feeders: Mapping[str, FeederLoad]
     lazy = ("service.alternative.",)
 
     @property
@@ -132,7 +135,8 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
     @property
     def landing(self) -> Entry:
         """The conductors that land on the panel's main terminals."""
-        return self.entries.get("service.inside", self.conductors)
+        split = self.entries.get("service.split", self.conductors)
+        return self.entries.get("service.inside", split)
 
     @property
     def emergency_label(self) -> tuple[str, ...]:
@@ -188,9 +192,9 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         yield from lug_findings(job, self.entries, self.landing, self.conductors, codebook)
         yield from knockout_findings(job, self.mbj, codebook)
         yield from equipment_findings(job, self.entries, codebook)
-        yield from split_findings(job, self.load, codebook)
+        yield from split_findings(job, self.load, self.feeders.get(MAIN), codebook)
         ahead = self.entries.get("service.protection", self.main) if job.panel.main == "lugs" else self.main
-        yield from feeder_findings(job, ahead, self.entries, codebook)
+        yield from feeder_findings(job, ahead, self.feeders, self.entries, codebook)
 
 
 def service_result(
@@ -205,4 +209,4 @@ def service_result(
     """The service that carries `load` [A] with `neutral_load` [A] on its neutral; `feeders` tell what the feeder of each panel
     carries."""
     entries = by_id(*_service_entries(job, load, neutral_load, line_volts, feeders, codebook))
-    return ServiceResult(job, codebook, load, neutral_load, entries, found_limits)
+    return ServiceResult(job, codebook, load, neutral_load, entries, found_limits, feeders)

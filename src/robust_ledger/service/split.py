@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating
+from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
+from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import conditions, pick, terminal_column, write_pick
 from robust_ledger.service.bonds import split_mains
 
@@ -39,8 +40,8 @@ def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
     return [work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")])]
 
 
-def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Finding]:
-    """Panels or mains not said, not standard, above the bus, or together below the load."""
+def split_findings(job: Job, load: Entry, own: FeederLoad | None, codebook: Codebook) -> Iterator[Finding]:
+    """Panels or mains not said, not standard, above the bus, or together below the load; `own` is what the main panel carries of it."""
     if not job.scope.split:
         return
     mains = split_mains(job)
@@ -79,6 +80,16 @@ def split_findings(job: Job, load: Entry, codebook: Codebook) -> Iterator[Findin
             text=f"A main of {rated[0]:g} A does not protect it.",
             remedy=f"Take a panel with a bus of {rated[0]:g} A or more, or a main of {job.panel.bus_a:g} A or less.",
             rules=("panel_bus",),
+        )
+    if own is not None and own.amperes.known and own.amperes.amount > rated[0]:
+        yield make(
+            "split_share",
+            Severity.STOP,
+            at=MAINS,
+            title=f"The main panel is to carry more than its main of {rated[0]:g} A",
+            text=f"What is in it comes to {own.amperes.text()} by itself.",
+            remedy=f"A main of {rating_text(codebook, own.amperes.amount)}, or move circuits to another panel.",
+            rules=("service_rating",),
         )
     if load.known and sum(rated) < load.amount:
         yield make(

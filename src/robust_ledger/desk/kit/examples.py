@@ -15,3 +15,4 @@ def examples_folder() -> Path:
 EXAMPLES = examples_folder()
 DEMO = EXAMPLES / "marrow-lane.ledger.json"
 SMALL_DEMO = EXAMPLES / "tansy-court.ledger.json"
+SPLIT_DEMO = EXAMPLES / "quarry-rise.ledger.json"

@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO
+from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO, SPLIT_DEMO
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.jobbook.waiting import Found
@@ -41,13 +41,17 @@ class StartPage(QWidget):
         self.demo = self._choice(
             outer,
             "Open the &demo job",
-            "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump and a few existing violations.",
+            "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump, a detached garage and a few existing violations.",
         )
         self.demo.clicked.connect(lambda: self.demo_asked.emit(DEMO))
         self.small = self._choice(
             outer, "Open the &small demo", "A small house with gas heat: like-for-like panel replacement."
         )
         self.small.clicked.connect(lambda: self.demo_asked.emit(SMALL_DEMO))
+        self.split = self._choice(
+            outer, "Open the s&plit demo", "An all-electric house: a 320 A class meter, two panels, an old fuse box."
+        )
+        self.split.clicked.connect(lambda: self.demo_asked.emit(SPLIT_DEMO))
         self.new = self._choice(outer, "&New job", "An empty ledger. Start with the call-out line.")
         self.new.clicked.connect(self.new_asked)
         self.open = self._choice(outer, "&Open a job…", "A file that ends in .ledger.json.")

@@ -64,7 +64,7 @@ class Panel(Model, frozen=True, kw_only=True):
     rods: Annotated[int, Meta(description="ground rods at the separate building, planned or there")] = 0
     disconnect: Annotated[bool, Meta(description="it has a main breaker or switch, at the building it serves")] = False
     instead_of: Annotated[
-        Line | None, Meta(description='mark of the old box it hangs in the place of, "" for the first; None: of none')
+        Line | None, Meta(description='mark of the old box whose place it takes, "" for the first; None: of none')
     ] = None
     right_in: Annotated[
         float | None, Meta(description="its left side, right of the first old box's; None: not measured")
