@@ -161,6 +161,8 @@ def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
     made = plan(job)
     assert made.entries["service.split"].value == "250 kcmil Al"
     assert made.entries["feeder.panel-2.conductors"].value == "3/0 Al"
+    assert made.entries["feeder.panel-2.least_neutral"].value == "4 Al", "beside 3/0 Al by the table: 6 Cu or 4 Al"
+    assert "feeder.panel-2.egc" not in made.entries
     assert {"service.bus", "service.bond_twice"}.isdisjoint(finding_ids(made))
     assert [p.key for p in bond_places(job)] == ["panel", "panel-2"] and all(p.first for p in bond_places(job))
     for mains, found in (

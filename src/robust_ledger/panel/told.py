@@ -56,5 +56,9 @@ def findings_of(job: Job, panel_id: str, findings: Iterable[Finding]) -> Iterato
         if panel_id == MAIN:
             yield one
             continue
-        named = one.title if ":" in one.id else f"{panel_name(job, panel_id).capitalize()}: {one.title}"
-        yield replace(one, id=f"{one.id}@{panel_id}", title=named, place=place_of(panel_id, one.place))
+        at, place = f"@{panel_id}", place_of(panel_id, one.place)
+        if ":" in one.id:  # about one circuit: it stands with those of other panels
+            yield replace(one, id=one.id + at, place=place)
+        else:
+            title = f"{panel_name(job, panel_id).capitalize()}: {one.title}"
+            yield replace(one, id=one.id + at, kind=one.kind + at, title=title, place=place)

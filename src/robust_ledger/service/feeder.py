@@ -62,8 +62,11 @@ def _entries_of(
 ) -> list[Entry]:
     rating = feeder_rating_entry(job, panel, above, codebook)
     conductors = feeder_conductor_entry(job, panel, rating, load, codebook)
-    work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
-    ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
+    if is_service(job, panel):
+        ground = least_neutral_entry(panel, conductors, codebook)
+    else:
+        work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
+        ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
     carried = carried_entry(panel, load)
     made = [
         rating,
@@ -79,6 +82,21 @@ def _entries_of(
     if (limit := feeder_limit_entry(job, panel, rating, codebook)) is not None:
         made.append(limit)
     return made
+
+
+def least_neutral_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
+    """The least neutral to a panel that is a service disconnect: by the ungrounded size, as it is the way back for a fault too
+    [250.24(C)(1), T250.102(C)(1)]."""
+    words = f"Least neutral to the {panel.name}"
+    work = Working(f"feeder.{panel.id}.least_neutral", words, at(panel, "breaker_a"))
+    work.entry_step(hot)
+    one = picked(hot)
+    row = row_by_size(codebook, "bonding_jumper", one.size, one.metal) if one else None
+    if one is None or row is None:
+        return work.entry(Step("size", None))
+    cites = (codebook.cite("neutral_minimum"), codebook.cite("bonding_jumper"))
+    least = Conductors(row[f"{panel.metal}_size"], panel.metal)
+    return work.entry(work.take(Step("from the table", least, cites=cites)), cites)
 
 
 def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], codebook: Codebook) -> Entry:
@@ -230,7 +248,8 @@ def feeder_neutral_entry(
     )
     by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
     work.note("for the load, no larger than the hots", size_text(by_load, panel.metal), [codebook.cite("ampacity")])
-    work.take(Step("not below the EGC", ground.value, cites=(codebook.cite("feeder_neutral"),)))
+    words = "not below the least by the hots" if is_service(job, panel) else "not below the EGC"
+    work.take(Step(words, ground.value, cites=(codebook.cite("feeder_neutral"),)))
     size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
     result = work.take(Step("the larger of both", Conductors(size, panel.metal)))
     return work.entry(result, [codebook.cite("feeder_neutral")])

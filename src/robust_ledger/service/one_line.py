@@ -175,7 +175,7 @@ def _further(
     panel: Panel, place: BondPlace, entries: Mapping[str, Entry]
 ) -> tuple[tuple[Line, ...], tuple[Line, ...], tuple[Line, ...]]:
     """A panel beside the main one: its lines, the words on its feeder, and its electrodes."""
-    of = {name: entries[f"feeder.{panel.id}.{name}"] for name in ("rating", "conductors", "neutral", "egc", "fault")}
+    of = {name: entries[f"feeder.{panel.id}.{name}"] for name in ("rating", "conductors", "neutral", "fault")}
     rating = of["rating"].text() if of["rating"].known else "?"
     has_main = panel.disconnect or panel.box.main == "breaker"
     kind = "main breaker" if has_main else "main lug only (MLO)"
@@ -185,10 +185,13 @@ def _further(
         lines.append(Line(f"bus {panel.box.bus_a:g} A", of["rating"].id))
     lines += [_fault(of["fault"]), Line(_aic(panel.box.aic_a), of["fault"].id)]
     feed = [
-        Line(f"2 × {of['conductors'].text()}, {WIRING_WORDS[panel.wiring]}", of["conductors"].id),
+        Line(f"2 × {of['conductors'].text()}", of["conductors"].id),
         Line(f"neutral {of['neutral'].text()}", of["neutral"].id),
     ]
-    feed.append(Line(f"EGC {of['egc'].text()}, 4-wire", of["egc"].id) if place.wires == 4 else Line("3-wire"))
+    ground = entries.get(f"feeder.{panel.id}.egc")
+    four = place.wires == 4 and ground is not None
+    feed.append(Line(f"EGC {ground.text()}, 4-wire", ground.id) if four and ground else Line("3-wire"))
+    feed.append(Line(WIRING_WORDS[panel.wiring]))
     if place.found_wires is not None and place.found_wires != place.wires:
         feed.append(Line(f"now: {place.found_wires} wires", f"service.bond.{panel.id}", True))
     beside = []

@@ -8,7 +8,7 @@ from robust_ledger.drawing.scene import Box, Scene, Stroke, Words, wrapped
 from robust_ledger.service.one_line import Line, Node
 
 LINE = 15.0
-BOX = 186.0
+BOX, WIDE = 186.0, 220.0  # of a box by itself, and of one beside others, in which everything stands
 WIRE_GAP = 6.0
 _SCREW = {
     "in": "N–G BONDED HERE: bonding screw/strap IN",
@@ -38,7 +38,7 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
             # A sub-panel hangs below the panel that feeds it.
             if alone and node.behind in center and depth[node.behind] and len(rows[depth[node.behind]]) > 1:
                 x = center[node.behind][0] - BOX / 2
-            box = Box(x, y, min(BOX, column - 8), box_height, fill="side")
+            box = Box(x, y, BOX if alone else min(WIDE, column - 8), box_height, fill="side")
             _wires(scene, node, center.get(node.behind), box, gap, alone)
             center[node.key] = (box.x + box.width / 2, box.y + box.height)
             _box(scene, node, box, column, alone)
@@ -50,7 +50,9 @@ def _lines(node: Node, column: float, alone: bool) -> list[Line]:
     """What stands in the box: beside others also the bond and what hangs on it, for which there is no room next to it."""
     if alone or not node.bond:
         return list(node.lines)
-    return [*node.lines, *_bond_lines(node, min(BOX, column - 8)), *node.beside]
+    room = min(WIDE, column - 8)
+    beside = [Line(text, one.entry_id, one.differs) for one in node.beside for text in wrapped(one.text, room, 12)]
+    return [*node.lines, *_bond_lines(node, room), *beside]
 
 
 def _bond_lines(node: Node, room: float) -> list[Line]:

@@ -272,6 +272,8 @@ class Window(QMainWindow):
         """Another panel is in view."""
         self.shown.clear()
         self._show_plan(self.store.plan)
+        if self.current == "bench":
+            self.margin.show_stage(self.current)
 
     def _at_panel(self, place: Place) -> Place:
         """A place that is about one of several panels, with that one taken into view."""

@@ -34,7 +34,7 @@ class DrawingPage(Page):
         self.drawing.chosen.connect(store.choose_entry)
         self.form = self._build_form()
         self.table = LedgerTable(
-            "Neutral and ground", [Column("Place", 90), Column("Neutral and ground", 250)], row_height=26
+            "Neutral and ground", [Column("Place", 130), Column("Neutral and ground", 250)], row_height=26
         )
         self.table.chosen.connect(store.choose_entry)
         right = QVBoxLayout()

@@ -35,6 +35,7 @@ _BY = {
     "neutral": "its unbalance, not below the EGC",
     "limit": "what the conductors found are good for",
     "egc": "by its breaker",
+    "least_neutral": "by the hots: a service disconnect has no EGC ahead",
     "voltage_drop": "at its load; add the service's own",
     "fault": "from where it is fed, along the feeder",
     "gec": "of the separate building",
