@@ -19,7 +19,7 @@ from robust_ledger.ledger.room import Room
 from robust_ledger.load.edition import codebook_of
 from robust_ledger.load.feeder import FeederLoads, feeder_loads
 from robust_ledger.load.result import LoadResult, WhatIf, load_result
-from robust_ledger.panel.bench import Bench, benches
+from robust_ledger.panel.bench import Bench, all_spaces_used, benches
 from robust_ledger.panel.bench_drawing import Picture
 from robust_ledger.service.one_line import Node, one_line
 from robust_ledger.service.result import ServiceResult, service_result
@@ -140,7 +140,7 @@ def plan(job: Job) -> Plan:
     service = service_result(job, amperes, load.neutral, volts, limits, feeders.loads, codebook)
     walk = walk_result(job, service, codebook)
     made = benches(circuits, walk.bottom_in)
-    what_if = WhatIf(load, made[MAIN].spaces_used, walk.weakest)
+    what_if = WhatIf(load, all_spaces_used(made), walk.weakest)
     found = (
         *(*walk.findings(), *circuits.old_findings(), *load.findings()),
         *(one for bench in made.values() for one in bench.counting_findings()),

@@ -110,6 +110,24 @@ def test_a_future_is_told_before_the_ditch_is_closed(breaker, told):
     assert made.entries["feeder.garage.carried"].amount == 63, "today it is what it was"
 
 
+@pytest.mark.parametrize(
+    ("tags", "breaker", "told"),
+    [
+        ((1,), 15.0, False),
+        ((1, 4), 20.0, True),
+        ((1, 4), 30.0, False),
+        ((1, 4, 5), 50.0, True),
+        ((1, 4, 5), 60.0, False),
+    ],
+)
+def test_the_least_disconnect_of_a_separate_building(tags, breaker, told):
+    """One circuit 15 A, two 30 A, more 60 A; within the house there is no such rule."""
+    job = add_panel(called_out(house(1500), *LINES), Panel(id="shed", name="shed", breaker_a=breaker, area=0.0))
+    job = move_to_panel(job, [CircuitKey.of_tag(tag) for tag in tags], "shed")
+    assert ("feeder.shed.least" in finding_ids(plan(job))) is told
+    assert "feeder.shed.least" not in finding_ids(plan(change_panel(job, "shed", separate_building=False)))
+
+
 def test_a_renewed_feeder_takes_the_place_of_the_old_one():
     job = called_out(garage(area=0.0), "8,10 40/2 8 garage feeder")
     made = plan(change_panel(job, "garage", feeder_tag=7))

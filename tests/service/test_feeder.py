@@ -143,6 +143,12 @@ def test_an_aic_of_the_sub_panel_is_asked_for_once_its_fault_current_is_known():
     assert "feeder.sub.aic_unknown" not in finding_ids(plan(sub_panel(job, **{"box.aic_a": 10_000.0})))
 
 
+@pytest.mark.parametrize(("most", "told"), [("", False), ("6 Al", True), ("4 Al", False)])
+def test_lugs_of_the_sub_panel_against_its_feeder(most, told):
+    """4 Al for 60 A; what was not read from the label is not judged."""
+    assert ("service.lugs:sub" in finding_ids(plan(feeder(**{"box.lugs_most": most})))) is told
+
+
 @pytest.mark.parametrize(("insulated", "size"), [(True, "8 Al"), (None, "8 Al"), (False, "10 Al")])
 def test_se_cable_nobody_has_followed_is_taken_as_insulated(insulated, size):
     """For 28 A on a breaker of 25: 10 Al carries 30 at 75 °C, in insulation 25."""

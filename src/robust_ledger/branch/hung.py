@@ -42,6 +42,7 @@ def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement
             bool(mine) and len(mine) == len(fed) and not unfed,
             _later(job, ids),
             ahead if panel_id == MAIN else frozenset(),
+            len(mine),
         )
     return made
 

@@ -24,7 +24,7 @@ from robust_ledger.load.tape import Calculation
 class Hung(Struct, frozen=True):
     """What hangs on a feeder, its own panel's and of those behind it: ids of loads, number of circuits that feed no listed load, of which
     small-appliance and laundry ones; `whole`: it is all there is in the dwelling; `later`: futures that bring loads to it;
-    `beside`: panels whose floor area is no part of the main panel's."""
+    `beside`: panels whose floor area is no part of the main panel's; `circuits` of all kinds."""
 
     load_ids: frozenset[str]
     general: int
@@ -33,6 +33,7 @@ class Hung(Struct, frozen=True):
     whole: bool
     later: tuple[tuple[Future, frozenset[str]], ...] = ()
     beside: frozenset[str] = frozenset()
+    circuits: int = 0
 
     @property
     def empty(self) -> bool:
@@ -49,6 +50,7 @@ class FeederLoad(Struct, frozen=True):
     calculation: Calculation | None
     whole: bool
     later: tuple[tuple[Future, Calculation], ...] = ()
+    circuits: int = 0
 
     @property
     def entries(self) -> tuple[Entry, ...]:
@@ -101,7 +103,7 @@ def feeder_load(panel: Panel, hung: Hung, load: LoadResult) -> FeederLoad:
     practice = "; ".join(part for part in (made.practice, words) if part)
     made = replace(made, title=f"Feeder to the {panel.name}", practice=practice)
     later = tuple(_later(future, ids, inputs) for future, ids in hung.later)
-    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False, later)
+    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False, later, hung.circuits)
 
 
 def _later(future: Future, load_ids: frozenset[str], inputs: LoadInputs) -> tuple[Future, Calculation]:

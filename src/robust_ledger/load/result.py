@@ -87,7 +87,7 @@ class WhatIf(Room, Struct, frozen=True, dict=True):
 
     @property
     def entries(self) -> dict[str, Entry]:  # type: ignore[override]
-        return {}
+        return by_id(self.spaces_used)
 
     @cached_property
     def columns(self) -> tuple[Column, ...]:

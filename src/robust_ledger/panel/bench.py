@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from functools import cached_property
 
 from msgspec import Struct
@@ -13,10 +13,11 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
-from robust_ledger.job.tree import panel_ids, seen_from
+from robust_ledger.job.tree import panel_ids, panel_name, seen_from
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.room import Room, by_id
+from robust_ledger.ledger.working import Working
 from robust_ledger.panel.bench_drawing import Picture
 from robust_ledger.panel.counting import counting_entries, counting_findings
 from robust_ledger.panel.directory import (
@@ -136,6 +137,16 @@ def benches(circuits: CircuitsResult, bottom_in: float | None) -> dict[str, Benc
     """The bench of every panel by its id, the main one first; `bottom_in` is the height of the main enclosure's bottom, None where not
     known."""
     return {panel_id: bench(circuits, bottom_in, panel_id) for panel_id in panel_ids(circuits.job)}
+
+
+def all_spaces_used(made: Mapping[str, Bench]) -> Entry:
+    """Spaces this job takes, in all its panels together."""
+    if len(made) == 1:
+        return made[MAIN].spaces_used
+    work = Working("panels.spaces_used", "Spaces used in all panels")
+    names = {panel_id: panel_name(made[MAIN].job, panel_id) for panel_id in made}
+    parts = [work.entry_step(one.spaces_used, names[panel_id]) for panel_id, one in made.items()]
+    return work.entry(work.total("in all panels", parts, ""))
 
 
 def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAIN) -> Bench:

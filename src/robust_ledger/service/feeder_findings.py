@@ -163,6 +163,7 @@ def _of_panel(
             rules=("service_rating",),
         )
     yield from _load(panel, carried, make)
+    yield from _rating(panel, loads[panel.id].circuits, rating, make, codebook)
     yield from _later(panel, loads[panel.id], rating, make)
     yield from _conductors(panel, rating, entries.get(f"feeder.{panel.id}.limit"), make)
     yield from _bus(panel, make)
@@ -295,6 +296,24 @@ def _load(panel: Panel, carried: Entry, make: Make) -> Iterator[Finding]:
             text="It has circuits for lighting and receptacles; their load goes by the floor area, none for a garage.",
             remedy="Enter the area, 0 for a garage or shed, or what the feeder is to carry.",
             rules=("general_lighting",),
+        )
+
+
+def _rating(panel: Panel, circuits: int, rating: Entry, make: Make, codebook: Codebook) -> Iterator[Finding]:
+    """The disconnect of a separate building: 15 A for one circuit, 30 A for two, 60 A for more [225.39]."""
+    if not panel.separate_building or not rating.known or not circuits:
+        return
+    name = {1: "outbuilding_one_a", 2: "outbuilding_two_a"}.get(circuits, "outbuilding_least_a")
+    least = codebook.step(name, "least")
+    if rating.amount < least.amount:
+        yield make(
+            "least",
+            Severity.FIX,
+            at=at(panel, "breaker_a"),
+            title=f"Disconnect of the {panel.name} below {least.text()}",
+            text=f"{circuits} circuits in a separate building; its feeder has {rating.text()}.",
+            remedy=f"A disconnect there, and a feeder, of {least.text()} or more.",
+            cites=least.cites,
         )
 
 

@@ -41,7 +41,7 @@ def lug_findings(
         ("meter", "meter socket's lugs", line, "", job.existing.meter_lugs_most, Place("existing:meter_lugs_most")),
         ("bar", "neutral bar's lug", entries["service.neutral_pulled"], "", job.panel.bar_most, Place("panel:bar_most")),
     )  # fmt: skip
-    for name, words, entry, least, most, place in ranges:
+    for name, words, entry, least, most, place in (*ranges, *_further(job, entries)):
         one = picked(entry)
         area = area_cmil(codebook, one.size) if one else None
         if one is None or area is None or (name == "meter" and job.decisions.meter_replaced):
@@ -69,6 +69,25 @@ def lug_findings(
             text="The space between the main terminals and the opposite wall is too short for the wire.",
             remedy="Take a smaller or copper conductor, bring it in from the side with room, or use another enclosure.",
             rules=("bending",),
+        )
+
+
+def _further(job: Job, entries: Mapping[str, Entry]) -> Iterator[tuple[str, str, Entry, str, str, Place]]:
+    """The same of every other panel: its line lugs, and its neutral bar's lug."""
+    for panel in job.panels:
+        hots, neutral = (entries.get(f"feeder.{panel.id}.{name}") for name in ("conductors", "neutral"))
+        if hots is None or neutral is None:
+            continue
+        least, most, bar = panel.box.lugs_least, panel.box.lugs_most, panel.box.bar_most
+        at = f"{panel.id}.box"
+        yield panel.id, f"line lugs of the {panel.name}", hots, least, most, Place.of("panels", f"{at}.lugs_most")
+        yield (
+            f"{panel.id}.bar",
+            f"neutral bar's lug of the {panel.name}",
+            neutral,
+            "",
+            bar,
+            Place.of("panels", f"{at}.bar_most"),
         )
 
 

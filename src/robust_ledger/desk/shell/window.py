@@ -52,7 +52,7 @@ PAGE_EDGES_PX = 46
 
 
 # Fields of a panel's record that its form in the tree has; the others are on the bench.
-OF_TREE = ("spaces", "bus_a", "aic_a", "main", "first_disconnect")
+OF_TREE = ("spaces", "bus_a", "aic_a", "main", "first_disconnect", "lugs_most", "bar_most")
 
 
 def make_stage(stage: str, store: JobStore) -> Stage:

@@ -147,6 +147,11 @@ class PanelsPage(Page):
                     text("feeder_tag", "Old feeder's tag", self._read_tag, str, "none"),
                 ],
                 [
+                    text("box.lugs_most", "Lugs to", self._read_conductors, str, "250 kcmil Al"),
+                    text("box.bar_most", "Bar lug to", self._read_conductors, str, "1/0 Al"),
+                    ("instead_of", self.instead_of),
+                ],
+                [
                     text("conductors", "Found wire", self._read_conductors, str, "not read"),
                     text("right_in", "Right of old, in", read_signed_inches, length_text, "not known"),
                     text("lower_in", "lower, in", read_signed_inches, length_text, "level"),
@@ -159,7 +164,6 @@ class PanelsPage(Page):
                 [
                     tick("found", "an existing feeder, it stays"),
                     tick("there", "an existing panel, it stays"),
-                    ("instead_of", self.instead_of),
                 ],
             ],
             110,
@@ -195,6 +199,8 @@ class PanelsPage(Page):
         self.instead_of.offer([(None, "no old box"), *boxes])
         self.form.refresh()
         rows = []
+        if method := plan.entries.get(f"load.feeder.{panel.id}.method"):
+            rows.append(Row(method.id, ("Calculation", "", method.text())))
         for name, words in _BY.items():
             if entry := plan.entries.get(f"feeder.{panel.id}.{name}"):
                 by = words if entry.known else f"not known: {entry.why_unknown}"
