@@ -23,6 +23,7 @@ from robust_ledger.panel.bench import Bench, all_spaces_used, benches
 from robust_ledger.panel.bench_drawing import Picture
 from robust_ledger.service.one_line import Node, one_line
 from robust_ledger.service.result import ServiceResult, service_result
+from robust_ledger.service.sizing import main_entry
 from robust_ledger.survey.chain import found_limits
 from robust_ledger.survey.result import WalkResult, walk_result
 from robust_ledger.survey.verdict import single_findings, verdict_findings
@@ -91,7 +92,7 @@ class Plan(Struct, frozen=True, dict=True):
     def picture(self) -> Picture:
         """The new panel as it is drawn, circuits with an open finding marked."""
         flagged = frozenset(finding.place for finding in self.findings if finding.open)
-        ahead = self.service.entries.get(f"feeder.{self.panel_id}.rating", self.service.main)
+        ahead = self.service.device(self.panel_id)
         return self.bench.picture(ahead, flagged)
 
     @cached_property
@@ -134,10 +135,11 @@ def plan(job: Job) -> Plan:
     codebook = codebook_of(job)
     load = load_result(job, codebook)
     amperes, volts = load.governing, load.inputs.line_volts
-    circuits = circuits_result(job, load, codebook)
+    main = main_entry(job, amperes, codebook)
+    circuits = circuits_result(job, load, main, codebook)
     feeders = feeder_loads(job.panels, circuits.hung, load)
     limits = partial(found_limits, job, amperes, codebook)
-    service = service_result(job, amperes, load.neutral, volts, limits, feeders.loads, codebook)
+    service = service_result(job, amperes, main, load.neutral, volts, limits, feeders.loads, codebook)
     walk = walk_result(job, service, codebook)
     made = benches(circuits, walk.bottom_in)
     what_if = WhatIf(load, all_spaces_used(made), walk.weakest)

@@ -167,3 +167,20 @@ def test_a_scope_with_a_sub_panel_asks_for_its_breaker():
     assert "feeder.sub.breaker" in finding_ids(made) and not made.entries["feeder.sub.conductors"].known
     assert "feeder.none" in finding_ids(plan(house(1500, scope="sub_panel"))), "renewed, but which panel?"
     assert not [e for e in plan(house(1500)).entries if e.startswith("feeder.")]
+
+
+@pytest.mark.parametrize(
+    ("fields", "size"),
+    [  # areas of Chapter 9: XHHW-2 4 AWG 0.0814, 8 AWG 0.0437 in²; 0.2502 in² at 40% asks for 0.626
+        ({"raceway": "pvc40"}, "1"),  # 0.832; 3/4 has 0.508
+        ({"raceway": "emt"}, "1"),  # 0.864; 3/4 has 0.533
+        ({"raceway": "pvc40", "load_a": 60.0}, "1"),  # neutral 6 Al, 0.0590
+        ({"raceway": "imc", "breaker_a": 100.0}, "1-1/4"),  # 2 × 1 AWG 0.1534, 2 × 6 AWG 0.0590: 0.4248 ÷ 0.4 = 1.062; 1 in has 0.959
+        ({"raceway": "imc", "breaker_a": 100.0, "found": True, "wires": 3, "conductors": "1 Al"}, "1"),  # without the EGC 0.915
+        ({"raceway": ""}, None),
+    ],
+)  # fmt: skip
+def test_the_raceway_of_a_feeder_by_hand(fields, size):
+    entry = plan(feeder(wires=fields.pop("wires", 4), **fields)).entries["feeder.sub.raceway"]
+    assert (entry.value, entry.known) == (size, size is not None)
+    assert "feeder.sub.raceway" not in plan(feeder(wiring="se", **fields)).entries, "a cable lies in none"

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.plan import plan
-from robust_ledger.service.raceway import fill_entry, holds, raceway_entry
+from robust_ledger.service.raceway import fill_entry, holds, raceway_entry, service_way
 
 BOOK = load_codebook("2023")
 KINDS = ("emt", "imc", "rmc", "pvc40", "pvc80")
@@ -75,7 +75,7 @@ def test_insulated_conductors_are_larger_than_their_metal_and_grow():
 )
 def test_the_trade_size_conductors_need(sizes, kind, nipple, needed):
     job = house(1500, existing={"raceway": kind}, service_run={"insulation": "THWN-2", "nipple": nipple})
-    entry = raceway_entry("x", sizes, job, BOOK)
+    entry = raceway_entry("x", sizes, service_way(job), BOOK)
     assert entry.value == needed and (entry.known or "trade size" in entry.why_unknown)
 
 

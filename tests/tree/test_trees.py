@@ -30,7 +30,18 @@ from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.templates import TEMPLATES
-from robust_ledger.job.tree import depth, fed_below, in_order, lost, panel_ids, panel_of_key, parent
+from robust_ledger.job.tree import (
+    ahead_box,
+    back_fed_key,
+    depth,
+    fed_below,
+    in_order,
+    lost,
+    panel_ids,
+    panel_of_key,
+    parent,
+    record_of,
+)
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import Plan, plan
 from robust_ledger.service.bonds import bond_places
@@ -51,7 +62,9 @@ def base(**more) -> Job:
 def trees(draw) -> Job:
     """A house with up to five panels, fed from anything, and its circuits dealt out over them."""
     job = base(scope=draw(st.sampled_from(["upgrade", "split", "outside_disconnect"])))
-    job = with_part(job, "panel", first_disconnect=not job.first_ahead)
+    main = draw(st.sampled_from(["lugs", "breaker", "back_fed"]))
+    job = with_part(job, "panel", first_disconnect=not job.first_ahead, main=main)
+    job = with_part(job, "decisions", inside_fed_by=draw(st.sampled_from(["lugs", "breaker"])), inside_breaker_a=100.0)
     names = NAMES[: draw(st.integers(0, 5))]
     for name in names:
         above = ["meter", "disconnect", "panel", *names, "nobody"]
@@ -62,14 +75,19 @@ def trees(draw) -> Job:
                     "id": name,
                     "name": draw(st.sampled_from([f"shed {name}", "garage"])),
                     "fed_from": draw(st.sampled_from(above)),
-                    "fed_by": draw(st.sampled_from(["breaker", "lugs"])),
+                    "fed_by": draw(st.sampled_from(["breaker", "lugs", "same"])),
                     "breaker_a": draw(st.sampled_from([None, 30.0, 60.0, 100.0, 61.0])),
                     "metal": draw(st.sampled_from(["cu", "al"])),
                     "wiring": draw(st.sampled_from(["thwn", "se", "nm"])),
                     "area": draw(st.sampled_from([None, 0.0, 400.0])),
                     "separate_building": draw(st.booleans()),
                     "feeder_tag": draw(st.sampled_from([None, None, 4])) if name == "a" else None,
-                    "box": {"spaces": draw(st.sampled_from([0, 2, 12])), "first_disconnect": draw(st.booleans())},
+                    "raceway": draw(st.sampled_from(["", "emt"])),
+                    "box": {
+                        "spaces": draw(st.sampled_from([0, 2, 12])),
+                        "first_disconnect": draw(st.booleans()),
+                        "main": draw(st.sampled_from(["lugs", "breaker", "back_fed"])),
+                    },
                 }
             ),
         )
@@ -89,9 +107,16 @@ def test_every_circuit_is_in_exactly_one_place(job):
     assert seats == Counter(live), "each once, in a space or waiting"
     for panel_id, bench in made.benches.items():
         assert all(panel_of_key(job, key) == panel_id for key in bench.placement.positions)
-    feeders = Counter(key for key in live if key.kind == "equip")
-    fed_here = [p for p in job.panels if p.fed_by == "breaker" and parent(job, p) not in ("meter", "disconnect")]
-    assert len(feeders) + sum(p.feeder_tag is not None for p in fed_here) == len(fed_here), "each feeder's breaker once"
+    feeders = Counter(key for key in live if key.kind == "equip" and key.name.startswith("feeder."))
+    fed_here = [p for p in job.panels if p.fed_by != "lugs" and parent(job, p) not in ("meter", "disconnect")]
+    inside = int(job.decisions.inside_fed_by == "breaker" and ahead_box(job) is not None)
+    tagged = sum(p.feeder_tag is not None for p in fed_here)
+    assert len(feeders) + tagged == len(fed_here) + inside, "each feeder's breaker once"
+    back_fed = [panel_id for panel_id in panel_ids(job) if record_of(job, panel_id).main == "back_fed"]
+    assert {key for key in live if key.kind == "equip"} - set(feeders) == {back_fed_key(one) for one in back_fed}
+    for panel_id in back_fed:
+        at = made.benches[panel_id].placement.positions.get(back_fed_key(panel_id))
+        assert at in (None, "1", "2"), "at the end where the line conductors land"
 
 
 @settings(max_examples=120)
@@ -99,7 +124,8 @@ def test_every_circuit_is_in_exactly_one_place(job):
 def test_every_way_is_bonded_once_and_every_feeder_is_protected(job):
     made, book = plan(job), load_codebook(job.edition)
     places = {one.key: one for one in bond_places(job)}
-    assert set(places) - {"disconnect"} == set(panel_ids(job))
+    box = ahead_box(job)
+    assert set(places) - {"disconnect"} == set(panel_ids(job)) - ({box.id} if box else set())
     for key in places:
         bonds, at, steps = 0, key, 0
         while at in places:
@@ -107,7 +133,7 @@ def test_every_way_is_bonded_once_and_every_feeder_is_protected(job):
             at, steps = places[at].behind, steps + 1
             assert steps < 10, "no circle"
         assert at == "meter" and bonds == 1, key
-    for panel in in_order(job):
+    for panel in (one for one in in_order(job) if one != box):
         size, rating = made.entries[f"feeder.{panel.id}.conductors"], made.entries[f"feeder.{panel.id}.rating"]
         if not (size.known and rating.known) or made.feeders.loads[panel.id].whole:
             continue

@@ -19,20 +19,22 @@ from robust_ledger.job.parts.changes import KEPT
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load, When
-from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import feeder_key, in_order, panel_name, panel_of_key
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.tree import MAIN_FEEDER, feeder_key, in_order, panel_name, panel_of_key
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.tape import Calculation
 
 
-def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codebook: Codebook) -> list[Branch]:
+def branches(
+    job: Job, plates: dict[str, Entry], calculation: Calculation, main: Entry, codebook: Codebook
+) -> list[Branch]:
     """Every circuit of the new panel: old ones as they are kept, converted, split or merged, then circuits for added loads,
     then futures, each with its protection.
 
     `plates` are the nameplates by load id; `calculation` tells what part of them counts, and the general load that is
-    spread over the circuits that feed no listed load. So the legs together carry what was calculated.
+    spread over the circuits that feed no listed load. So the legs together carry what was calculated. `main`: the service's [A].
     """
     job = _as_decided(job)
     breakers = {c.tag: existing_breaker(c, loads_of(job, c), plates, codebook) for c in job.circuits}
@@ -46,7 +48,7 @@ def branches(job: Job, plates: dict[str, Entry], calculation: Calculation, codeb
     for load in job.loads:
         if load.id not in fed and (load.when is When.ADDED or load.id in kept_free):
             result.append(_new_branch(job, load, plates[load.id], calculation, codebook))
-    result += equipment_branches(job, codebook)
+    result += equipment_branches(job, main, codebook)
     for future in job.futures:
         result += _future_circuits(future) if future.reserve else []
     result.sort(key=lambda b: b.origin is Origin.FUTURE)
@@ -64,18 +66,28 @@ def _in_panels(job: Job, made: list[Branch]) -> list[Branch]:
         if key is not None and key in by_key and not by_key[key].off:
             mine = [b for b in by_key.values() if b.panel == panel.id and not b.off and b.origin is not Origin.FUTURE]
             by_key[key] = _as_feeder(job, by_key[key], panel, mine)
+    if MAIN_FEEDER in by_key:
+        mine = [b for b in by_key.values() if b.panel == MAIN and not b.off and b.origin is not Origin.FUTURE]
+        by_key[MAIN_FEEDER] = _carrying(job, by_key[MAIN_FEEDER], MAIN, mine)
     return list(by_key.values())
+
+
+def _carrying(job: Job, branch: Branch, panel_id: str, fed: list[Branch]) -> Branch:
+    """A feeder's breaker with the load of the circuits it feeds."""
+    work = Working(branch.expected.id, branch.expected.label, branch.breaker.place)
+    parts = [work.entry_step(one.expected) for one in fed] or [Step("nothing in its panel yet", 0.0, "VA")]
+    return replace(
+        branch, expected=work.entry(work.total(f"what the {panel_name(job, panel_id)} carries", parts, "VA"))
+    )
 
 
 def _as_feeder(job: Job, branch: Branch, panel: Panel, fed: list[Branch]) -> Branch:
     """The circuit that is a panel's feeder: with that one's breaker, the load of the circuits it feeds, and new wires where it is
     renewed."""
-    place = Place.of("panels", f"{panel.id}.breaker_a")
-    work = Working(branch.expected.id, branch.expected.label, place)
-    parts = [work.entry_step(one.expected) for one in fed] or [Step("nothing in its panel yet", 0.0, "VA")]
-    expected = work.entry(work.total(f"what the {panel_name(job, panel.id)} carries", parts, "VA"))
+    branch = _carrying(job, branch, panel.id, fed)
     if branch.key.kind == "equip":
-        return replace(branch, expected=expected)
+        return branch
+    place = Place.of("panels", f"{panel.id}.breaker_a")
     breaker = branch.breaker
     if panel.breaker_a is not None:
         work = Working(branch.breaker.id, branch.breaker.label, place)
@@ -84,7 +96,6 @@ def _as_feeder(job: Job, branch: Branch, panel: Panel, fed: list[Branch]) -> Bra
     return replace(
         branch,
         breaker=breaker,
-        expected=expected,
         poles=2,
         new_cable=not panel.found,
         origin_words=f"tag {branch.tag} {words}",

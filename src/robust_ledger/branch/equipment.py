@@ -5,21 +5,37 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Literal
 
+from msgspec.structs import replace
+
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.tree import FEEDER, feeder_tag, in_order, panel_name, takes_spaces
-from robust_ledger.ledger.entry import Step
+from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.tree import (
+    FEEDER,
+    back_fed_key,
+    feeder_tag,
+    in_order,
+    inside_box,
+    panel_ids,
+    panel_name,
+    parent,
+    record_of,
+    takes_spaces,
+)
+from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 
-def equipment_branches(job: Job, codebook: Codebook) -> Iterator[Branch]:
+def equipment_branches(job: Job, main: Entry, codebook: Codebook) -> Iterator[Branch]:
     """Their 2-pole breakers as circuits of the new panel. A generator's sits beside the main, where the interlock works, an
-    inverter's at the far end of the bus, where the job says so. A feeder that was called out already is not made twice."""
+    inverter's at the far end of the bus, where the job says so. A feeder that was called out already is not made twice. `main`: the
+    service's, for a back-fed main of the main panel."""
     own = job.equipment
+    yield from _back_fed(job, main, codebook)
     if own.generator_a is not None:
         yield _made(
             job,
@@ -47,6 +63,31 @@ def equipment_branches(job: Job, codebook: Codebook) -> Iterator[Branch]:
             place = Place.of("panels", f"{panel.id}.breaker_a")
             name = f"feeder of the {panel_name(job, panel.id)}"
             yield _made(job, f"{FEEDER}{panel.id}", name, _rating(panel.breaker_a), place, "")
+    if inside_box(job) is not None:
+        place = Place("decisions:inside_breaker_a")
+        yield _made(
+            job, f"{FEEDER}{MAIN}", "feeder of the main panel", _rating(job.decisions.inside_breaker_a), place, ""
+        )
+
+
+def _back_fed(job: Job, main: Entry, codebook: Codebook) -> Iterator[Branch]:
+    """Mains that sit in spaces of their own bus, at the end where the line conductors land. A panel at the meter
+    has one of its own rating, any other one that was read."""
+    for panel_id in panel_ids(job):
+        if record_of(job, panel_id).main != "back_fed":
+            continue
+        panel = job.panel_of(panel_id)
+        if panel is not None:
+            place = Place.of("panels", f"{panel_id}.box.main")
+            rating_a = _rating(panel.breaker_a if parent(job, panel) == "meter" else panel.box.main_a)
+        elif job.scope.split:
+            place, rating_a = Place("panel:main"), _rating(job.decisions.split_main_a)
+        else:
+            place, rating_a = Place("panel:main"), main.amount if main.known else None
+        made = _made(job, back_fed_key(panel_id).name, "back-fed main", rating_a, place, "near")
+        work = Working(made.breaker.id, made.breaker.label, place)
+        work.note("back-fed", "breaker hold-down kit", [codebook.cite("backfed")])
+        yield replace(made, breaker=work.entry(work.given("main", rating_a, "A", place)))
 
 
 def _rating(amperes: float | None) -> float | None:

@@ -10,7 +10,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
-from robust_ledger.job.tree import fed_below, feeder_key, panel_of_key, parent
+from robust_ledger.job.tree import fed_below, feeder_key, inside_box, panel_of_key, parent
 from robust_ledger.load.feeder import Hung
 from robust_ledger.load.nameplates import present
 
@@ -28,7 +28,7 @@ def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement
     kinds = {key: _GENERAL[one.name] for one in required if one.name in _GENERAL for key in one.keys}
     made = {}
     ahead = frozenset(panel.id for panel in job.panels if parent(job, panel) in AHEAD)
-    own = (MAIN,) if job.scope.split and ahead else ()
+    own = (MAIN,) if (job.scope.split and ahead) or inside_box(job) is not None else ()
     for panel_id in (*(panel.id for panel in job.panels), *own):
         ids = fed_below(job, panel_id)
         mine = [key for key in fed if panel_of[key] in ids]
@@ -39,7 +39,7 @@ def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement
             len(general),
             sum(kinds.get(key) == "small" for key in general),
             sum(kinds.get(key) == "laundry" for key in general),
-            bool(mine) and len(mine) == len(fed) and not unfed,
+            bool(mine) and len(mine) == len(fed) and (panel_id == MAIN or not unfed),
             _later(job, ids),
             ahead if panel_id == MAIN else frozenset(),
             len(mine),

@@ -104,7 +104,7 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
         yield from share_findings(self.job, self.branches, self.load.inputs.nameplates, self.codebook)
 
 
-def circuits_result(job: Job, load: LoadResult, codebook: Codebook) -> CircuitsResult:
-    """Every circuit of the new panel, dealt the load by the job's method."""
-    made = branches(job, load.inputs.nameplates, load.dealt, codebook)
+def circuits_result(job: Job, load: LoadResult, main: Entry, codebook: Codebook) -> CircuitsResult:
+    """Every circuit of the new panel, dealt the load by the job's method; `main` is the service's [A]."""
+    made = branches(job, load.inputs.nameplates, load.dealt, main, codebook)
     return CircuitsResult(job, codebook, load, tuple(made))

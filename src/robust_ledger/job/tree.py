@@ -10,6 +10,12 @@ from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.parts.panels import NewPanel
 
 FEEDER = "feeder."  # of an equipment key: the breaker of a panel's feeder
+MAIN_FEEDER = CircuitKey.of_equipment(f"{FEEDER}{MAIN}")
+
+
+def back_fed_key(panel_id: str) -> CircuitKey:
+    """The back-fed main of a panel, which sits in spaces of its bus."""
+    return CircuitKey.of_equipment("main" if panel_id == MAIN else f"main.{panel_id}")
 
 
 def panel_name(job: Job, panel_id: str) -> str:
@@ -46,8 +52,18 @@ def in_order(job: Job) -> tuple[Panel, ...]:
 
 def parent(job: Job, panel: Panel) -> str:
     """What feeds a panel: "meter", "disconnect", "panel" or an id. One that is fed by itself, or by nothing there is, counts as fed
-    from the main panel; `lost` tells of it."""
+    from the main panel; `lost` tells of it. What is fed from a disconnect with spaces of its own has its breaker in those."""
+    if panel.fed_from == "disconnect" and (box := ahead_box(job)) is not None and box.id != panel.id:
+        return box.id
     return MAIN if lost(job, panel) else panel.fed_from
+
+
+def fed_at(job: Job, panel: Panel) -> str:
+    """The same for the way of the current: the enclosure of the disconnect is the disconnect itself, and one that is not there is no
+    stop on the way."""
+    above, box = parent(job, panel), ahead_box(job)
+    above = "disconnect" if box is not None and above == box.id else above
+    return "meter" if above == "disconnect" and not job.disconnect_ahead else above
 
 
 def lost(job: Job, panel: Panel) -> str:
@@ -85,13 +101,31 @@ def depth(job: Job, panel: Panel) -> int:
 
 def takes_spaces(job: Job, panel: Panel) -> bool:
     """Whether the breaker of its feeder sits in a panel of this job."""
-    return panel.fed_by == "breaker" and parent(job, panel) not in AHEAD
+    return panel.fed_by != "lugs" and parent(job, panel) not in AHEAD
 
 
 def is_service(job: Job, panel: Panel) -> bool:
     """Whether a panel is a service disconnect itself: nothing of the service stands ahead of it but a meter disconnect or the like."""
-    above = parent(job, panel)
+    above = fed_at(job, panel)
     return above == "meter" or (above == "disconnect" and not job.first_ahead)
+
+
+def ahead_box(job: Job) -> Panel | None:
+    """The panel that is the enclosure of the disconnect ahead, as in a meter-main with spaces of its own; None where there is none."""
+    if not job.disconnect_ahead:
+        return None
+    return next((one for one in job.panels if one.fed_by == "same" and one.fed_from == "disconnect"), None)
+
+
+def is_enclosure(job: Job, panel: Panel) -> bool:
+    """Whether a panel is the enclosure of the disconnect ahead, so that it has no feeder."""
+    box = ahead_box(job)
+    return box is not None and box.id == panel.id
+
+
+def inside_box(job: Job) -> Panel | None:
+    """The panel with the breaker that feeds the main one; None where it is fed otherwise."""
+    return ahead_box(job) if job.decisions.inside_fed_by == "breaker" else None
 
 
 def feeder_tag(job: Job, panel: Panel) -> int | None:
@@ -121,7 +155,12 @@ def panel_of_key(job: Job, key: CircuitKey) -> str:
     if not job.panels:
         return MAIN
     if key.kind == "equip":
-        fed = job.panel_of(key.name.removeprefix(FEEDER)) if key.name.startswith(FEEDER) else None
+        kind, _, of = key.name.partition(".")
+        if kind == "main":
+            return of if job.panel_of(of) is not None else MAIN
+        if key == MAIN_FEEDER:
+            return box.id if (box := inside_box(job)) is not None else MAIN
+        fed = job.panel_of(of) if kind == "feeder" else None
         return parent(job, fed) if fed is not None and takes_spaces(job, fed) else MAIN
     if key.tag is not None:
         fed = next((one for one in job.panels if feeder_tag(job, one) == key.tag), None)

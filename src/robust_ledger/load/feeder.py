@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.tree import ahead_box
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.room import Room, by_id
@@ -67,10 +68,14 @@ class FeederLoads(Room, Struct, frozen=True):
 
 
 def feeder_loads(panels: tuple[Panel, ...], hung: Mapping[str, Hung], load: LoadResult) -> FeederLoads:
-    """The load of each panel's feeder, and in a split service the main panel's own share."""
+    """The load of each panel's feeder, and the main panel's own share in a split service or on a breaker of a meter-main."""
     made = {panel.id: feeder_load(panel, hung[panel.id], load) for panel in panels}
-    if MAIN in hung:  # one of several at the service: it has a share as they have
-        area, others = load.inputs.job.dwelling.area, [panel.area for panel in panels if panel.id in hung[MAIN].beside]
+    if MAIN in hung:  # it has a share as they have
+        area, box = load.inputs.job.dwelling.area, ahead_box(load.inputs.job)
+        beside = [panel for panel in panels if panel.id in hung[MAIN].beside]
+        others = [
+            panel.area if panel != box else panel.area or 0.0 for panel in beside
+        ]  # an enclosure outdoors serves no rooms unsaid
         rest = area - sum(one or 0.0 for one in others) if area is not None and None not in others else None
         own = Panel(id=MAIN, name="main panel", area=rest if rest is None or rest >= 0 else None)
         made[MAIN] = feeder_load(own, hung[MAIN], load)

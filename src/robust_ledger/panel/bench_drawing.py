@@ -119,7 +119,8 @@ def bench_scene(picture: Picture, width: float, height: float) -> Scene:
 def _main(scene: Scene, picture: Picture, box: Box) -> None:
     scene.add(Box(box.x, box.y, box.width, box.height, "ink", "side", weight=1.4))
     rating = f"{picture.main.amount:g} A" if picture.main.known else "?"
-    words = f"MAIN  {rating}" if picture.job.panel.main == "breaker" else f"MLO, {rating} ahead"
+    own = {"breaker": f"MAIN  {rating}", "back_fed": f"BACK-FED MAIN  {rating}", "lugs": f"MLO, {rating} ahead"}
+    words = own[picture.job.panel.main]
     size = min(13.0, box.width / (len(words) * 0.62))
     scene.add(Words(box.x + box.width / 2, box.y + box.height / 2, words, size, True, "center"))
 

@@ -9,7 +9,7 @@ from msgspec import Struct
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
-from robust_ledger.job.tree import in_order, is_service, parent
+from robust_ledger.job.tree import fed_at, in_order, is_enclosure, is_service, parent
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -47,16 +47,14 @@ def bond_places(job: Job) -> tuple[BondPlace, ...]:
     found = job.existing.feeder_wires if fed and feeder_stays(job) else None
     places.append(BondPlace(MAIN, "Panel", behind, job.panel.first_disconnect, not fed, 4 if fed else 3, found))
     for panel in in_order(job):
-        if panel.fed_by != "same":
+        if not is_enclosure(job, panel):
             places.append(_panel_place(job, panel))
     return tuple(places)
 
 
 def _panel_place(job: Job, panel: Panel) -> BondPlace:
     """A panel beside the main one: with the bond where it is a service disconnect itself, or on an old three-wire feeder that stays."""
-    above, name = parent(job, panel), panel.name[:1].upper() + panel.name[1:] or "Sub-panel"
-    if above == "disconnect" and not job.disconnect_ahead:
-        above = "meter"
+    above, name = fed_at(job, panel), panel.name[:1].upper() + panel.name[1:] or "Sub-panel"
     service = is_service(job, panel)
     three = not service and three_wires_stay(panel) is True
     wires = 3 if service or three else 4
@@ -82,7 +80,7 @@ def split_mains(job: Job) -> tuple[tuple[str, float | None], ...]:
     """The panels of a split service with their mains [A], the main panel first; empty for any other."""
     if not job.scope.split:
         return ()
-    beside = [panel for panel in in_order(job) if parent(job, panel) in AHEAD and panel.fed_by != "same"]
+    beside = [panel for panel in in_order(job) if parent(job, panel) in AHEAD and not is_enclosure(job, panel)]
     return ((MAIN, job.decisions.split_main_a), *((panel.id, panel.breaker_a) for panel in beside))
 
 

@@ -54,7 +54,7 @@ def outdoor_disconnect(job: Job) -> bool | None:
     """Whether the house can be switched off from outdoors; None while nobody has said where the disconnect is."""
     if job.disconnect_ahead:
         return None if not job.existing.disconnect_at else job.existing.disconnect_at == "outdoors"
-    return job.panel.main == "breaker" and job.location.room == "outdoors"
+    return job.panel.has_main and job.location.room == "outdoors"
 
 
 def label_of(job: Job) -> tuple[str, ...]:

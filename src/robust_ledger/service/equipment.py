@@ -17,8 +17,11 @@ from robust_ledger.service.emergency import emergency_entry, emergency_findings,
 STAGE = "service"
 
 
+MAIN_WORDS = {"breaker": "main breaker", "back_fed": "back-fed main breaker", "lugs": "main lug only (MLO)"}
+
+
 def equipment_entries(job: Job, main: Entry, codebook: Codebook) -> list[Entry]:
-    """Each decision with its reason; interlock and solar only where there is one."""
+    """Each decision with its reason; interlock and solar only where there is one. `main`: what protects the panel's bus."""
     made = [emergency_entry(job, codebook), surge_entry(job, codebook), _main_or_lugs(job, codebook)]
     if job.equipment.generator_a is not None:
         made.append(_interlock(job, codebook))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from msgspec.structs import replace
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import (
     ampacity_a,
@@ -16,7 +18,7 @@ from robust_ledger.codebook.conductors import (
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import in_order, is_service, parent
+from robust_ledger.job.tree import fed_at, in_order, is_enclosure, is_service
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -24,8 +26,10 @@ from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import picked, terminal_column
 from robust_ledger.service.bonding import electrode_size, ground_by_rating
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
+from robust_ledger.service.raceway import Way, raceway_entry
 from robust_ledger.service.sizing import open_to_83
 
+INSULATIONS = {"thwn": "THWN-2", "xhhw": "XHHW-2"}  # of conductors in raceway
 WIRING_WORDS = {
     "thwn": "THWN-2 in raceway",
     "xhhw": "XHHW-2 in raceway",
@@ -47,7 +51,7 @@ def feeder_entries(
     made: list[Entry] = []
     known = dict(above)
     for panel in in_order(job):
-        if panel.fed_by == "same":
+        if is_enclosure(job, panel):
             continue
         mine = _entries_of(job, panel, loads[panel.id], known, line_volts, codebook)
         by_name = {entry.id.rpartition(".")[2]: entry for entry in mine}
@@ -75,8 +79,10 @@ def _entries_of(
         feeder_neutral_entry(job, panel, (conductors, ground, rating, load), codebook),
         ground,
         feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
-        feeder_fault_entry(panel, conductors, above[f"fault.{parent(job, panel)}"], line_volts, codebook),
+        feeder_fault_entry(panel, conductors, above[f"fault.{fed_at(job, panel)}"], line_volts, codebook),
     ]
+    if panel.wiring in INSULATIONS:
+        made.append(feeder_raceway_entry(job, panel, (made[2], made[3], ground), codebook))
     if panel.separate_building:
         made.append(feeder_electrode_entry(panel, conductors, codebook))
     if (limit := feeder_limit_entry(job, panel, rating, codebook)) is not None:
@@ -102,13 +108,13 @@ def least_neutral_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
 def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], codebook: Codebook) -> Entry:
     """The device that protects the feeder [A]: its breaker, or the device ahead of the lugs it is tapped from [240.21]."""
     work = Working(f"feeder.{panel.id}.rating", f"Device ahead of the {panel.name}", at(panel, "breaker_a"))
-    source = above.get(f"rating.{parent(job, panel)}")
+    source = above.get(f"rating.{fed_at(job, panel)}")
     if panel.fed_by == "lugs" and source is not None:
         work.note("fed by feed-through lugs", "protected by the device ahead", [codebook.cite("feeder_protection")])
         return work.entry(work.entry_step(source), [codebook.cite("feeder_protection")])
     rating_a = panel.breaker_a
     sound = rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
-    label = "breaker of the feeder" if parent(job, panel) != "meter" else "its main"
+    label = "breaker of the feeder" if fed_at(job, panel) != "meter" else "its main"
     label += "" if sound or rating_a is None else f": {rating_a:g} A is not a standard size"
     return work.entry(work.given(label, sound, "A", at(panel, "breaker_a")), [codebook.cite("feeder_protection")])
 
@@ -253,6 +259,23 @@ def feeder_neutral_entry(
     size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
     result = work.take(Step("the larger of both", Conductors(size, panel.metal)))
     return work.entry(result, [codebook.cite("feeder_neutral")])
+
+
+def feeder_raceway_entry(job: Job, panel: Panel, made: tuple[Entry, Entry, Entry], codebook: Codebook) -> Entry:
+    """The trade size [in] for two hots, the neutral and, with four wires, an insulated EGC [Ch. 9 T1]. `made`: hots, neutral, EGC."""
+    place = at(panel, "raceway")
+    words = f"Raceway of the feeder to the {panel.name}"
+    sizes = [one.size for entry in made if (one := picked(entry)) is not None]
+    if not panel.raceway or len(sizes) < len(made):
+        work = Working(f"feeder.{panel.id}.raceway", words, place)
+        return work.entry(work.given("kind of raceway" if not panel.raceway else "its conductors", None, "", place))
+    hot, neutral, ground = sizes
+    three = is_service(job, panel) or (panel.found and panel.wires == 3)
+    way = Way(panel.raceway, INSULATIONS[panel.wiring], False, place)
+    needed = raceway_entry(
+        f"feeder.{panel.id}.raceway", [hot, hot, neutral, *([] if three else [ground])], way, codebook
+    )
+    return replace(needed, label=words)
 
 
 def feeder_electrode_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:

@@ -9,7 +9,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
-from robust_ledger.job.tree import in_order, is_service, lost, parent
+from robust_ledger.job.tree import fed_at, in_order, is_enclosure, is_service, lost, parent
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -29,10 +29,13 @@ def feeder_findings(
     yield from _tree(job, codebook)
     ratings = {
         MAIN: main,
-        **{panel.id: entries[f"feeder.{panel.id}.rating"] for panel in in_order(job) if panel.fed_by != "same"},
+        "disconnect": entries.get("service.protection", main),
+        **{panel.id: entries[f"feeder.{panel.id}.rating"] for panel in in_order(job) if not is_enclosure(job, panel)},
     }
     for panel in in_order(job):
-        if panel.fed_by != "same":
+        if is_enclosure(job, panel):
+            yield from _enclosure(panel, ratings["disconnect"], codebook)
+        else:
             yield from _of_panel(job, panel, ratings, loads, entries, codebook)
 
 
@@ -71,6 +74,16 @@ def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
                 remedy="Give each a name of its own.",
                 kind="name",
             )
+        if panel.fed_by == "same" and not is_enclosure(job, panel) and job.disconnect_ahead:
+            yield mine(
+                "enclosure",
+                Severity.FIX,
+                at=at(panel, "fed_by"),
+                title=f"The {panel.name} is not the disconnect's enclosure",
+                text="One panel fed from the disconnect ahead can be that; this one is counted as fed by a breaker.",
+                remedy="Say that a breaker or lugs feed it, or feed it from the disconnect ahead and no other that way.",
+                kind="enclosure",
+            )
         if parent(job, panel) == "meter" and not job.scope.split:
             yield mine(
                 "at_meter",
@@ -107,6 +120,20 @@ def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
             )
 
 
+def _enclosure(panel: Panel, protection: Entry, codebook: Codebook) -> Iterator[Finding]:
+    """The bus of a disconnect with spaces of its own, against its own main."""
+    if panel.box.bus_a and protection.known and protection.amount > panel.box.bus_a:
+        yield Findings(f"feeder.{panel.id}", codebook, STAGE).make(
+            "bus",
+            Severity.STOP,
+            at=at(panel, "box.bus_a"),
+            title=f"{panel.name}: bus of {panel.box.bus_a:g} A behind {protection.text()}",
+            text="Its own main does not protect its bus.",
+            remedy=f"Take one with a bus of {protection.text()} or more, or a main of {panel.box.bus_a:g} A or less.",
+            rules=("panel_bus",),
+        )
+
+
 def _of_panel(
     job: Job,
     panel: Panel,
@@ -121,7 +148,7 @@ def _of_panel(
         yield from _service_bond(panel, make)
     else:
         yield from _wires(panel, make)
-    if panel.breaker_a is None and panel.fed_by == "breaker":
+    if panel.breaker_a is None and panel.fed_by != "lugs":
         yield make(
             "breaker",
             Severity.ASK,
@@ -141,13 +168,14 @@ def _of_panel(
             remedy="Choose a standard rating.",
             rules=("standard_ratings",),
         )
-    above = ratings.get(parent(job, panel))
+    fed = fed_at(job, panel)
+    above = ratings.get(fed)
     if panel.breaker_a is not None and above is not None and above.known and panel.breaker_a > above.amount:
         yield make(
             "over_main",
             Severity.FIX,
             at=at(panel, "breaker_a"),
-            title=f"Feeder breaker {panel.breaker_a:g} A above {'the main' if parent(job, panel) == MAIN else 'the one ahead'}",
+            title=f"Feeder breaker {panel.breaker_a:g} A above {'the main' if fed == MAIN else 'the one ahead'}",
             text=f"Ahead of it stand {above.text()}; the feeder's breaker never opens first.",
             remedy=f"Choose {above.text()} or less.",
         )
@@ -166,7 +194,7 @@ def _of_panel(
     yield from _rating(panel, loads[panel.id].circuits, rating, make, codebook)
     yield from _later(panel, loads[panel.id], rating, make)
     yield from _conductors(panel, rating, entries.get(f"feeder.{panel.id}.limit"), make)
-    yield from _bus(panel, make)
+    yield from _bus(panel, rating, make)
     if panel.separate_building and panel.rods < 2 and job.grounding.practice != "concrete":
         yield make(
             "gec",
@@ -356,9 +384,13 @@ def _conductors(panel: Panel, rating: Entry, limit: Entry | None, make: Make) ->
         )
 
 
-def _bus(panel: Panel, make: Make) -> Iterator[Finding]:
-    """The bus against the device ahead of it; one whose label was not read is asked for once circuits can go in."""
-    bus_a, rating_a = panel.box.bus_a, panel.breaker_a
+def _bus(panel: Panel, rating: Entry, make: Make) -> Iterator[Finding]:
+    """The bus against the device ahead of it, or its own main where that was read and is smaller [408.36]; one whose label was not
+    read is asked for once circuits can go in."""
+    bus_a, own_a = panel.box.bus_a, panel.box.main_a if panel.box.has_main else None
+    rating_a = rating.amount if rating.known else panel.breaker_a
+    if own_a is not None and rating_a is not None:
+        rating_a = min(own_a, rating_a)
     if panel.label_read and bus_a <= 0:
         yield make(
             "bus_unknown",
@@ -376,7 +408,8 @@ def _bus(panel: Panel, make: Make) -> Iterator[Finding]:
             at=at(panel, "box.bus_a"),
             title=f"Bus of the {panel.name} is {bus_a:g} A",
             text=f"A breaker of {rating_a:g} A does not protect it.",
-            remedy=f"Take a panel with a bus of {rating_a:g} A or more, or a breaker of {bus_a:g} A or less.",
+            remedy=f"Take a panel with a bus of {rating_a:g} A or more, or a breaker of {bus_a:g} A or less, "
+            "or read its own main if it has one.",
             rules=("panel_bus",),
         )
 
@@ -393,7 +426,7 @@ def _service_bond(panel: Panel, make: Make) -> Iterator[Finding]:
             remedy="Mark it as a first disconnect and put its bonding screw in.",
             rules=("bond_once", "main_jumper"),
         )
-    if panel.box.main != "breaker":
+    if not panel.box.has_main:
         yield make(
             "service_main",
             Severity.STOP,

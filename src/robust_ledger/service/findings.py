@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.tree import inside_box
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -49,7 +50,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
     by_kept = (
         job.panel.main == "lugs" and job.kept_disconnect and job.first_ahead
     )  # told with the disconnect that stays
-    if rating > job.panel.bus_a and not job.scope.split and not by_kept:
+    if rating > job.panel.bus_a and not job.scope.split and not by_kept and inside_box(job) is None:
         yield make(
             "bus",
             Severity.STOP,

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, next_rating_a, previous_rating_a
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
+from robust_ledger.job.tree import inside_box
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -65,7 +66,7 @@ def inside_limit_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
 
 
 def kept_findings(
-    job: Job, main: Entry, load: Entry, protection: Entry | None, codebook: Codebook
+    job: Job, main: Entry, load: Entry, entries: Mapping[str, Entry], codebook: Codebook
 ) -> Iterator[Finding]:
     """Ratings of what stays that are odd or not read; a bus or feeder smaller than the device that stays ahead of it; a main above
     that of a service that stays."""
@@ -93,7 +94,11 @@ def kept_findings(
             remedy=f"Keep {old_a:g} A, or answer in the scope that the service is upgraded.",
             rules=("service_overload",),
         )
+    protection = entries.get("service.protection")
     if protection is None or not protection.known or not job.kept_disconnect:
+        return
+    if inside_box(job) is not None:  # its breaker stands between
+        yield from _kept_feeder(job, entries["service.panel_device"], load, make, codebook)
         return
     if job.panel.main == "lugs" and protection.amount > job.panel.bus_a:
         yield make(
@@ -106,17 +111,27 @@ def kept_findings(
             "or change the disconnect's breaker or fuses.",
             rules=("panel_protection", "panel_bus"),
         )
+    yield from _kept_feeder(job, protection, load, make, codebook)
+
+
+def _kept_feeder(
+    job: Job, device: Entry, load: Entry, make: Callable[..., Finding], codebook: Codebook
+) -> Iterator[Finding]:
+    """A feeder to the inside panel that stays, smaller than the device ahead of it."""
     limit = inside_limit_entry(job, load, codebook)
-    if feeder_stays(job) and limit.known and protection.amount > limit.amount:
-        yield make(
-            "kept_feeder",
-            Severity.STOP,
-            at=FEEDER,
-            title=f"Kept disconnect {protection.text()} on {job.existing.feeder_conductors}",
-            text=f"The feeder to the inside panel is good for {limit.text()}; the disconnect ahead of it is larger.",
-            remedy=f"Pull a feeder for {protection.text()}, or put {limit.text()} into the disconnect.",
-            rules=("feeder_protection", "ampacity"),
-        )
+    if not feeder_stays(job) or not limit.known or not device.known or device.amount <= limit.amount:
+        return
+    words = "breaker" if inside_box(job) is not None else "disconnect"
+    title = f"Kept disconnect {device.text()}" if words == "disconnect" else f"Breaker of {device.text()}"
+    yield make(
+        "kept_feeder",
+        Severity.STOP,
+        at=FEEDER,
+        title=f"{title} on {job.existing.feeder_conductors}",
+        text=f"The feeder to the inside panel is good for {limit.text()}; the {words} ahead of it is larger.",
+        remedy=f"Pull a feeder for {device.text()}, or put {limit.text()} into the disconnect.",
+        rules=("feeder_protection", "ampacity"),
+    )
 
 
 def _ratings(job: Job, codebook: Codebook) -> Iterator[Finding]:

@@ -9,11 +9,13 @@ from msgspec import Struct
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.tree import inside_box
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
 from robust_ledger.service.bonds import BondPlace, bond_places
 from robust_ledger.service.emergency import KIND_WORDS, Need, kind_of
-from robust_ledger.service.feeder import WIRING_WORDS
+from robust_ledger.service.equipment import MAIN_WORDS
+from robust_ledger.service.feeder import INSULATIONS, WIRING_WORDS
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
 from robust_ledger.service.stays import conductors_stay
 
@@ -53,8 +55,7 @@ def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple
         if (panel := job.panel_of(place.key)) is not None:
             lines, feed, beside = _further(panel, place, entries)
         else:
-            own_a = job.decisions.split_main_a if job.scope.split and place.key == MAIN else None
-            lines = _rating(job, place.key, own_a, entries)
+            lines = _rating(job, place.key, entries)
             feed = _feed(job, place, ungrounded, entries)
             beside = _beside(job, place, entries)
         bond = "supply" if place.supply else "in" if place.first else "out"
@@ -103,6 +104,7 @@ def _line_side(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tup
 
 def _feed(job: Job, place: BondPlace, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
     """The words on the way to a disconnect or panel: hots, neutral, EGC where four wires go, and what was found instead."""
+    made: list[Line] = []
     neutral = Line(f"neutral {entries['service.neutral_pulled'].text()}", "service.neutral_pulled")
     hots = Line(_hots(job, ungrounded), ungrounded.id)
     if place.key == MAIN and (entry := entries.get("service.split")):
@@ -110,7 +112,12 @@ def _feed(job: Job, place: BondPlace, ungrounded: Entry, entries: Mapping[str, E
         neutral = Line(f"neutral {entry.text()}", entry.id)
     elif place.key == "panel" and (inside := entries.get("service.inside")):
         hots = Line(f"2 × {inside.text()}", inside.id)
-    made = [hots, neutral]
+        if inside_box(job) is not None:
+            device = entries["service.panel_device"]
+            if of_its_own := entries.get("feeder.panel.neutral"):
+                neutral = Line(f"neutral {of_its_own.text()}", of_its_own.id)
+            made.append(Line(f"{device.text() if device.known else '?'} breaker", device.id))
+    made += [hots, neutral]
     if place.wires == 4:
         made.append(Line(f"EGC {entries['service.egc'].text()}, 4-wire", "service.egc"))
         if place.found_wires is not None and place.found_wires != 4:
@@ -130,17 +137,16 @@ def _aic(rating_a: float | None, series_a: float | None = None) -> str:
     return f"{words}, series {number_text(series_a)} A" if series_a else words
 
 
-def _rating(job: Job, key: str, own_a: float | None, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
-    main = entries["service.main"]
-    words = f"{own_a:g} A" if own_a is not None else main.text()
+def _rating(job: Job, key: str, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
     if key == "disconnect":
         ahead, fault = entries["service.protection"], entries["service.fault_disconnect"]
         where = job.existing.disconnect_at or "place not entered"
         kind = Line(KIND_WORDS[kind_of(job)], "service.emergency")
         aic = Line(_aic(job.existing.disconnect_aic_a), fault.id)
         return (Line(f"{ahead.text()}, {where}", ahead.id), kind, _fault(fault), aic)
-    kind_words = "main breaker" if job.panel.main == "breaker" else "main lug only (MLO)"
-    rating = Line(f"{words}, {kind_words}" if job.panel.main == "breaker" else kind_words, "service.panel_main")
+    kind_words = MAIN_WORDS[job.panel.main]
+    own = entries["service.panel_device" if job.scope.split else "service.main"].text()
+    rating = Line(f"{own}, {kind_words}" if job.panel.has_main else kind_words, "service.panel_main")
     fault = entries["service.fault_panel"]
     aic = Line(_aic(job.panel.aic_a, job.panel.series_aic_a), fault.id)
     return rating, Line(f"bus {job.panel.bus_a:g} A", "chain.panel"), _fault(fault), aic
@@ -177,8 +183,7 @@ def _further(
     """A panel beside the main one: its lines, the words on its feeder, and its electrodes."""
     of = {name: entries[f"feeder.{panel.id}.{name}"] for name in ("rating", "conductors", "neutral", "fault")}
     rating = of["rating"].text() if of["rating"].known else "?"
-    has_main = panel.disconnect or panel.box.main == "breaker"
-    kind = "main breaker" if has_main else "main lug only (MLO)"
+    kind = MAIN_WORDS["breaker" if panel.disconnect and not panel.box.has_main else panel.box.main]
     feeder = "main" if place.behind == "meter" else "feeder"
     lines = [Line(f"{rating} {feeder}, {kind}", of["rating"].id)]
     if panel.box.bus_a > 0:
@@ -191,7 +196,12 @@ def _further(
     ground = entries.get(f"feeder.{panel.id}.egc")
     four = place.wires == 4 and ground is not None
     feed.append(Line(f"EGC {ground.text()}, 4-wire", ground.id) if four and ground else Line("3-wire"))
-    feed.append(Line(WIRING_WORDS[panel.wiring]))
+    raceway = entries.get(f"feeder.{panel.id}.raceway")
+    if raceway is not None and raceway.known:
+        way = f"{raceway.text()} {RACEWAY_WORDS[panel.raceway]}, {INSULATIONS[panel.wiring]}"
+        feed.append(Line(way, raceway.id))
+    else:
+        feed.append(Line(WIRING_WORDS[panel.wiring]))
     if place.found_wires is not None and place.found_wires != place.wires:
         feed.append(Line(f"now: {place.found_wires} wires", f"service.bond.{panel.id}", True))
     beside = []

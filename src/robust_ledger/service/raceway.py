@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+from msgspec import Struct
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.conductors import Conductors, size_text
@@ -24,6 +26,21 @@ RACEWAY_WORDS = {
 }
 NO_RACEWAY = ("", "cable")
 NEUTRAL = Place("service_run:neutral")
+
+
+class Way(Struct, frozen=True):
+    """A run to be pulled through: kind of raceway, insulation of the conductors, whether it is a nipple of at most 24 in, and where
+    its kind is entered."""
+
+    kind: str
+    insulation: str
+    nipple: bool
+    place: Place
+
+
+def service_way(job: Job) -> Way:
+    """The line side of the service."""
+    return Way(job.raceway, job.service_run.insulation, job.service_run.nipple, Place("existing:raceway"))
 
 
 def pulled_neutral_entry(job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Entry:
@@ -50,23 +67,23 @@ def pulled_neutral_entry(job: Job, ungrounded: Entry, neutral: Entry, codebook: 
     return work.entry(work.take(Step("the larger of both" if needed.known else "size", one)))
 
 
-def raceway_entry(entry_id: str, sizes: list[str], job: Job, codebook: Codebook) -> Entry:
-    """The smallest trade size [in] of the job's kind of raceway for conductors of these sizes [Ch. 9 T1, T4, T5].
+def raceway_entry(entry_id: str, sizes: list[str], way: Way, codebook: Codebook) -> Entry:
+    """The smallest trade size [in] of the way's kind of raceway for conductors of these sizes [Ch. 9 T1, T4, T5].
 
     "none" for a cable; unknown when a conductor is not in the table or no trade size holds them.
     """
-    work, kind = Working(entry_id, "Raceway needed", Place("existing:raceway")), job.raceway
+    work, kind = Working(entry_id, "Raceway needed", way.place), way.kind
     if kind in NO_RACEWAY:
         return work.entry(work.note(RACEWAY_WORDS[kind], "none"))
-    total = conductors_area(work, sizes, job, codebook)
-    limit = fill_limit(work, len(sizes), job.service_run.nipple, codebook)
+    total = conductors_area(work, sizes, way.insulation, codebook)
+    limit = fill_limit(work, len(sizes), way.nipple, codebook)
     needed = work.quotient("cross-section of the raceway, at least", total, limit, "in²")
     table = codebook.table("raceway")
     size = None
     if needed.known:
         column = f"{kind}_area_in2"
         row = next((r for r in table.rows if r[column] and float(r[column]) >= needed.amount - 1e-9), None)
-        row = _rounded_row(work, sizes, job, limit, codebook) or row
+        row = _rounded_row(work, sizes, way, limit, codebook) or row
         size = row["trade_size"] if row else None
         if row:
             words = f"{row['trade_size']} in {RACEWAY_WORDS[kind]}"
@@ -75,16 +92,16 @@ def raceway_entry(entry_id: str, sizes: list[str], job: Job, codebook: Codebook)
     return work.entry(work.take(Step(label, size, "in" if size else "")), [codebook.cite("raceway_fill")])
 
 
-def _rounded_row(work: Working, sizes: list[str], job: Job, limit: Step, codebook: Codebook) -> dict[str, str] | None:
+def _rounded_row(work: Working, sizes: list[str], way: Way, limit: Step, codebook: Codebook) -> dict[str, str] | None:
     """Conductors of one size are counted, and a count that ends in 0.8 or more is rounded up [Ch. 9 note 7]: the smaller trade size
     that it opens; None where it opens none."""
-    if len(set(sizes)) != 1 or job.service_run.nipple:
+    if len(set(sizes)) != 1 or way.nipple:
         return None
-    each, part = _area(sizes[0], job, codebook), codebook.step("fill_round_up")
+    each, part = _area(sizes[0], way.insulation, codebook), codebook.step("fill_round_up")
     if each is None:
         return None
     for row in codebook.table("raceway").rows:
-        area = float(row[f"{job.raceway}_area_in2"] or 0)
+        area = float(row[f"{way.kind}_area_in2"] or 0)
         count = area * limit.amount / each
         if math.floor(count + 1 - part.amount + 1e-9) >= len(sizes):
             if count < len(sizes):
@@ -106,13 +123,13 @@ def raceway_for(entry_id: str, job: Job, ungrounded: Entry, neutral: Entry, code
     sizes = set_sizes(ungrounded, pulled_neutral_entry(job, ungrounded, neutral, codebook))
     if not sizes:
         return Entry(entry_id, "Raceway needed", None, "", why_unknown="conductors from the table")
-    return raceway_entry(entry_id, sizes, job, codebook)
+    return raceway_entry(entry_id, sizes, service_way(job), codebook)
 
 
 def fill_entry(entry_id: str, sizes: list[str], job: Job, codebook: Codebook) -> Entry:
     """How full the raceway that is there would be, in percent of its cross-section; unknown while it is not entered."""
     work, there = Working(entry_id, "Fill of the raceway that is there", Place("existing:trade_size")), job.existing
-    total = conductors_area(work, sizes, job, codebook)
+    total = conductors_area(work, sizes, job.service_run.insulation, codebook)
     table = codebook.table("raceway")
     row = table.row("trade_size", there.trade_size)
     area = float(row[f"{there.raceway}_area_in2"]) if row and there.raceway not in NO_RACEWAY else None
@@ -134,19 +151,19 @@ def service_fill_entries(job: Job, ungrounded: Entry, pulled: Entry, codebook: C
     return [fill_entry("service.raceway_fill", sizes, job, codebook)]
 
 
-def conductors_area(work: Working, sizes: list[str], job: Job, codebook: Codebook) -> Step:
+def conductors_area(work: Working, sizes: list[str], insulation: str, codebook: Codebook) -> Step:
     """Cross-section of the conductors with their insulation [in²]."""
-    table, kind = codebook.table("conductor"), job.service_run.insulation
+    table = codebook.table("conductor")
     parts = []
     for size in sizes:
-        area = _area(size, job, codebook)
-        parts.append(work.take(Step(f"{size_text(size)} {kind}", area, "in²", cites=(table.cite,))))
+        area = _area(size, insulation, codebook)
+        parts.append(work.take(Step(f"{size_text(size)} {insulation}", area, "in²", cites=(table.cite,))))
     return work.total("conductors together", parts, "in²")
 
 
-def _area(size: str, job: Job, codebook: Codebook) -> float | None:
+def _area(size: str, insulation: str, codebook: Codebook) -> float | None:
     """Cross-section of one conductor with its insulation [in²]; None for one that is not in the table."""
-    column = {"THWN-2": "thwn2_area_in2", "XHHW-2": "xhhw2_area_in2"}[job.service_run.insulation]
+    column = {"THWN-2": "thwn2_area_in2", "XHHW-2": "xhhw2_area_in2"}[insulation]
     row = codebook.table("conductor").row("size", size)
     return float(row[column]) if row else None
 

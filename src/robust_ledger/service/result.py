@@ -6,31 +6,31 @@ from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 
 from msgspec import Struct
-from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.conductors import METALS, Conductors
+from robust_ledger.job.conductors import METALS
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.tree import ahead_box, inside_box
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.room import Room, by_id
-from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.alternatives import RULES, Alternative, alternatives
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry
-from robust_ledger.service.bonds import bond_entries, bond_findings, feeder_stays, wire_findings
+from robust_ledger.service.bonds import bond_entries, bond_findings, wire_findings
 from robust_ledger.service.emergency import label_of
 from robust_ledger.service.equipment import equipment_entries, equipment_findings
 from robust_ledger.service.fault import service_fault_entry, source_fault_entry, voltage_drop_entry
 from robust_ledger.service.feeder import feeder_entries
 from robust_ledger.service.feeder_findings import feeder_findings
 from robust_ledger.service.findings import fault_findings, service_findings
-from robust_ledger.service.kept import FEEDER, inside_limit_entry, kept_findings
+from robust_ledger.service.inside import inside_entries, inside_findings
+from robust_ledger.service.kept import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
 from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entries
-from robust_ledger.service.sizing import main_entry, neutral_conductor_entry, service_conductor_entry
+from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
 from robust_ledger.service.split import split_entries, split_findings
-from robust_ledger.service.stays import conductors_stay, protection_entry, there_entry
+from robust_ledger.service.stays import conductors_stay, there_entry
 
 
 def _chosen_conductors(job: Job) -> str:
@@ -41,11 +41,16 @@ def _chosen_conductors(job: Job) -> str:
 
 
 def _service_entries(
-    job: Job, load: Entry, neutral_load: Entry, line_volts: Step, feeders: Mapping[str, FeederLoad], codebook: Codebook
+    job: Job,
+    load: Entry,
+    main: Entry,
+    neutral_load: Entry,
+    line_volts: Step,
+    feeders: Mapping[str, FeederLoad],
+    codebook: Codebook,
 ) -> list[Entry]:
     """Main, conductors in both metals and by each practice, neutral, grounding, drop, fault currents, bonds, equipment, panels of
     a split service, feeder."""
-    main = main_entry(job, load, codebook)
     conductors = [service_conductor_entry(job, main, load, metal, rule, codebook) for metal in METALS for rule in RULES]
     conductors += [there_entry(job, codebook)] if conductors_stay(job) else []
     used = next(entry for entry in conductors if entry.id == _chosen_conductors(job))
@@ -53,16 +58,18 @@ def _service_entries(
     pulled = pulled_neutral_entry(job, used, neutral, codebook)
     source = source_fault_entry(job, line_volts, codebook)
     panel_fault = service_fault_entry(job, "panel", used, source, line_volts, codebook)
-    inside = _inside_entries(job, main, load, codebook)
+    inside = inside_entries(job, main, load, feeders.get(MAIN), codebook)
     landing = next((entry for entry in inside if entry.id == "service.inside"), used)
     protection = next((entry for entry in inside if entry.id == "service.protection"), main)
+    device = next(entry for entry in inside if entry.id == "service.panel_device")
+    ahead = device if inside_box(job) is not None else protection
     meter_fault = service_fault_entry(job, "meter", used, source, line_volts, codebook)
     ahead_fault = service_fault_entry(job, "disconnect", used, source, line_volts, codebook)
     above = {
         "fault.meter": meter_fault,
         "fault.disconnect": ahead_fault if job.disconnect_ahead else meter_fault,
         "fault.panel": panel_fault,
-        "rating.panel": protection if job.panel.main == "lugs" else main,
+        "rating.panel": device,
         "rating.disconnect": protection,
         "rating.meter": main,
     }
@@ -74,7 +81,7 @@ def _service_entries(
         electrode_entry(used, codebook),
         bonding_jumper_entry(used, codebook),
         *inside,
-        equipment_ground_entry(protection, codebook),
+        equipment_ground_entry(ahead, codebook),
         bending_entry(landing, codebook),
         voltage_drop_entry(job, used, load, line_volts, codebook),
         source,
@@ -83,30 +90,13 @@ def _service_entries(
         raceway_for("service.raceway", job, used, neutral, codebook),
         *service_fill_entries(job, used, pulled, codebook),
         *bond_entries(job, codebook),
-        *equipment_entries(job, main, codebook),
+        *equipment_entries(job, device, codebook),
         *split_entries(job, codebook),
         *feeder_entries(job, feeders, above, line_volts, codebook),
     ]
     if job.disconnect_ahead:
         made.append(ahead_fault)
     return made
-
-
-def _inside_entries(job: Job, main: Entry, load: Entry, codebook: Codebook) -> list[Entry]:
-    """The way from a disconnect ahead to the inside panel: the device that protects it, its conductors as found or as planned, and
-    what those found are good for."""
-    if not job.disconnect_ahead:
-        return []
-    protection = protection_entry(job, main, codebook)
-    if feeder_stays(job) and job.existing.feeder_conductors:
-        limit = inside_limit_entry(job, load, codebook)
-        work = Working("service.inside", "Feeder to the inside panel", FEEDER)
-        work.entry_step(limit)
-        there = Conductors.read(job.existing.feeder_conductors)
-        return [protection, limit, work.entry(work.take(Step("as found", there, place=FEEDER)))]
-    metal, rule = job.decisions.metal, job.decisions.conductor_rule
-    sized = service_conductor_entry(job, protection, load, metal, rule, codebook, feeder=True)
-    return [protection, replace(sized, id="service.inside")]
 
 
 class ServiceResult(Room, Struct, frozen=True, dict=True):
@@ -126,6 +116,13 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
     def main(self) -> Entry:
         """The main breaker [A]."""
         return self.entries["service.main"]
+
+    def device(self, panel_id: str) -> Entry:
+        """What protects a panel's bus [A]; for the enclosure of the disconnect ahead that one itself."""
+        if (box := ahead_box(self.job)) is not None and box.id == panel_id:
+            return self.entries["service.protection"]
+        name = "service.panel_device" if panel_id == MAIN else f"feeder.{panel_id}.rating"
+        return self.entries.get(name, self.main)
 
     @property
     def conductors(self) -> Entry:
@@ -185,7 +182,8 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         """Findings of the Service stage; those of the chain are the walk-through's."""
         job, codebook = self.job, self.codebook
         yield from service_findings(job, self.load, self.main, codebook)
-        yield from kept_findings(job, self.main, self.load, self.entries.get("service.protection"), codebook)
+        yield from kept_findings(job, self.main, self.load, self.entries, codebook)
+        yield from inside_findings(job, self.device(MAIN), self.feeders.get(MAIN), codebook)
         yield from fault_findings(job, self.entries, codebook)
         yield from bond_findings(job, codebook)
         yield from wire_findings(job, codebook)
@@ -193,20 +191,20 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         yield from knockout_findings(job, self.mbj, codebook)
         yield from equipment_findings(job, self.entries, codebook)
         yield from split_findings(job, self.load, self.feeders.get(MAIN), codebook)
-        ahead = self.entries.get("service.protection", self.main) if job.panel.main == "lugs" else self.main
-        yield from feeder_findings(job, ahead, self.feeders, self.entries, codebook)
+        yield from feeder_findings(job, self.device(MAIN), self.feeders, self.entries, codebook)
 
 
 def service_result(
     job: Job,
     load: Entry,
+    main: Entry,
     neutral_load: Entry,
     line_volts: Step,
     found_limits: Callable[[], list[tuple[str, Entry]]],
     feeders: Mapping[str, FeederLoad],
     codebook: Codebook,
 ) -> ServiceResult:
-    """The service that carries `load` [A] with `neutral_load` [A] on its neutral; `feeders` tell what the feeder of each panel
+    """The service with its `main` that carries `load` [A] with `neutral_load` [A] on its neutral; `feeders` tell what the feeder of each panel
     carries."""
-    entries = by_id(*_service_entries(job, load, neutral_load, line_volts, feeders, codebook))
+    entries = by_id(*_service_entries(job, load, main, neutral_load, line_volts, feeders, codebook))
     return ServiceResult(job, codebook, load, neutral_load, entries, found_limits, feeders)

@@ -33,18 +33,26 @@ def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
 
 
 def service_conductor_entry(
-    job: Job, main: Entry, load: Entry, metal: str, rule: str, codebook: Codebook, feeder: bool = False
+    job: Job,
+    main: Entry,
+    load: Entry,
+    metal: str,
+    rule: str,
+    codebook: Codebook,
+    feeder: bool = False,
+    part: bool = False,
 ) -> Entry:
     """Ungrounded service conductors for one metal. `rule` "dwelling" takes 83% of the rating where the 83% rule is open (see
     `open_to_83`), "full" the load, with a main of the next standard size up [240.4(B)], "strict" the whole rating. `feeder`: to the
-    inside panel, with all of the dwelling's load. Unknown when the main is, and by the load while that is."""
+    inside panel, with all of the dwelling's load, or with `part` of it, which closes the 83% rule. Unknown when the main is, and by
+    the load while that is."""
     name = f"service.inside.{metal}.{rule}" if feeder else f"service.conductors.{metal}.{rule}"
     work = Working(name, f"{'Feeder to the inside panel' if feeder else 'Service conductors'}, {METAL_TEXT[metal]}")
     rating = work.entry_step(main)
     if not rating.known:
         return work.entry(Step("size", None))
     column, why = terminal_column(job, rating.amount, codebook)
-    needed, least_a = _needed(work, job, rating, load, rule, codebook, feeder)
+    needed, least_a = _needed(work, job, rating, load, rule, codebook, feeder, part)
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
     if not needed.known:
         return work.entry(Step("size", None))
@@ -68,10 +76,18 @@ def open_to_83(job: Job, rating_a: float, feeder: bool, codebook: Codebook) -> s
 
 
 def _needed(
-    work: Working, job: Job, rating: Step, load: Entry, rule: str, codebook: Codebook, feeder: bool
+    work: Working,
+    job: Job,
+    rating: Step,
+    load: Entry,
+    rule: str,
+    codebook: Codebook,
+    feeder: bool,
+    part: bool,
 ) -> tuple[Step, float]:
     """The ampacity needed, and the rating [A] that the next standard size above it has to reach."""
-    closed, cites = open_to_83(job, rating.amount, feeder, codebook), [codebook.cite("dwelling_conductors")]
+    cites = [codebook.cite("dwelling_conductors")]
+    closed = "not allowed: it carries part of the load" if part else open_to_83(job, rating.amount, feeder, codebook)
     if rule == "dwelling" and not closed:
         work.note("carries all of the dwelling's load", "yes", cites)
         factor = work.take(codebook.step("dwelling_factor", "83% rule"))

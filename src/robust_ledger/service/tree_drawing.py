@@ -11,8 +11,9 @@ from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
-from robust_ledger.job.tree import in_order, lost, parent
+from robust_ledger.job.tree import ahead_box, fed_at, in_order, inside_box, is_enclosure, lost
 from robust_ledger.ledger.entry import Entry
+from robust_ledger.service.equipment import MAIN_WORDS
 
 ROW, STEP, LINE = 34.0, 28.0, 26.0
 LEAST_WIDTH = 300.0
@@ -39,21 +40,21 @@ def tree_nodes(job: Job, entries: Mapping[str, Entry], spaces: Mapping[str, str]
     top = "meter"
     if job.disconnect_ahead:
         ahead = entries["service.protection"]
-        same = next(
-            (panel for panel in job.panels if panel.fed_by == "same" and parent(job, panel) == "disconnect"), None
-        )
+        same = ahead_box(job)
         right = spaces.get(same.id, "") if same else ""
         nodes.append(Node("disconnect", "meter", 1, "Disconnect", ahead.text(), right, ahead.id))
         top = "disconnect"
-    kind = "main breaker" if job.panel.main == "breaker" else "main lug only (MLO)"
-    split_a = job.decisions.split_main_a if job.scope.split else None
-    rating = f"{split_a:g} A" if split_a is not None else main.text()
-    main_node = Node(MAIN, top, 0, "Main panel", f"{rating}, {kind}", spaces.get(MAIN, ""), main.id)
+    kind = MAIN_WORDS[job.panel.main]
+    device = entries["service.panel_device"] if job.scope.split else main
+    words = f"{device.text() if device.known else '?'}, {kind}"
+    if inside_box(job) is not None:
+        device = entries["service.panel_device"]
+        words = f"{device.text() if device.known else '?'} breaker there, {kind}"
+    main_node = Node(MAIN, top, 0, "Main panel", words, spaces.get(MAIN, ""), device.id)
     rows: dict[str, list[Node]] = {top: [main_node]}
     for panel in in_order(job):
-        if panel.fed_by != "same":
-            above = parent(job, panel)
-            above = "meter" if above == "disconnect" and not job.disconnect_ahead else above
+        if not is_enclosure(job, panel):
+            above = fed_at(job, panel)
             rows.setdefault(above, []).append(_node(job, panel, above, entries, spaces))
     if len(nodes) > 1:
         rows["meter"] = [nodes[1], *rows.get("meter", [])]

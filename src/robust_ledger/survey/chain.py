@@ -11,7 +11,7 @@ from robust_ledger.codebook.conductors import next_rating_a, ratings_a
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import in_order
+from robust_ledger.job.tree import in_order, inside_box
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -84,8 +84,7 @@ def links(
         now_a = min(rated) if rated else None
         place = Place("old_panel:main_a")
         found.append(_given("service", "Existing service", now_a, place, "read the old main", job, main))
-    own_a = job.decisions.split_main_a if job.scope.split else None
-    own = Entry("service.main", "Main of the panel", own_a, "A") if own_a is not None else main
+    own = feeders["service.panel_device"] if job.scope.split or inside_box(job) is not None else main
     found.append(_given("panel", "Panel bus", job.panel.bus_a, Place("panel:bus_a"), "", job, own))
     found += [_feeder(panel, feeders) for panel in in_order(job) if f"feeder.{panel.id}.rating" in feeders]
     return tuple(found)

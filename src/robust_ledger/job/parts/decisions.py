@@ -26,6 +26,13 @@ class Decisions(Model, frozen=True, kw_only=True):
     ] = "dwelling"
     meter_replaced: bool = False
     split_main_a: Annotated[float | None, Meta(description="main of the main panel in a split service")] = None
+    inside_fed_by: Annotated[
+        Literal["lugs", "breaker"],
+        Meta(
+            description="the main panel behind a disconnect with spaces of its own: by its feed-through lugs, or a breaker there"
+        ),
+    ] = "lugs"
+    inside_breaker_a: Annotated[float | None, Meta(description="that breaker; None: not known")] = None
     spares: Annotated[Literal["fifth", "four"], Meta(description="20% of the spaces, or four")] = "fifth"
     defect_practice: Annotated[Literal["touch", "scope"], Meta(description="what you touch you own, or scope only")] = (
         "scope"

@@ -16,7 +16,8 @@ class FurtherBox(NewPanel, frozen=True, kw_only=True):
 
     spaces: Annotated[int, Meta(le=MOST_SPACES, description="0: its label was not read")] = 0
     bus_a: Annotated[float, Meta(description="0: not read")] = 0
-    main: Literal["breaker", "lugs"] = "lugs"
+    main: Literal["breaker", "back_fed", "lugs"] = "lugs"
+    main_a: Annotated[float | None, Meta(description="its own main behind the feeder's breaker; None: not read")] = None
     first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = False
 
 
@@ -47,6 +48,10 @@ class Panel(Model, frozen=True, kw_only=True):
     wiring: Annotated[
         Literal["thwn", "xhhw", "se", "nm"], Meta(description="conductors in raceway, or the kind of cable")
     ] = "xhhw"
+    raceway: Annotated[
+        Literal["", "emt", "imc", "rmc", "pvc40", "pvc80"],
+        Meta(description="kind of the feeder's raceway, where its conductors lie in one; empty: not entered"),
+    ] = ""
     insulated: Annotated[
         bool | None, Meta(description="the cable runs within thermal insulation; None: not checked")
     ] = None

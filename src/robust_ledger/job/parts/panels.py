@@ -78,7 +78,10 @@ class NewPanel(Model, frozen=True, kw_only=True):
     ] = None
     tandem_spaces: tuple[int, ...] = ()
     bus_a: float = 200
-    main: Literal["breaker", "lugs"] = "breaker"
+    main: Annotated[
+        Literal["breaker", "back_fed", "lugs"],
+        Meta(description="a main of its own, a back-fed one that sits in spaces of the bus, or lugs only"),
+    ] = "breaker"
     terminals_c: Literal[60, 75] = 75
     first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = True
     aic_a: Annotated[float | None, Meta(description="AIC rating of main and breakers, from the label")] = None
@@ -107,3 +110,8 @@ class NewPanel(Model, frozen=True, kw_only=True):
     bends_in: Annotated[
         tuple[float, float, float], Meta(description="bend and strip: 14 to 10 AWG, 8 and 6 AWG, larger")
     ] = (3.0, 4.0, 6.0)
+
+    @property
+    def has_main(self) -> bool:
+        """Whether it has a main breaker, back-fed or its own."""
+        return self.main != "lugs"

@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable, PageBreak, Spacer
 
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.spaces import shown
-from robust_ledger.job.tree import panel_name, parent
+from robust_ledger.job.tree import inside_box, is_enclosure, panel_name, parent
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
 from robust_ledger.papers.sheet import Sheet, missing_heading
@@ -47,15 +47,15 @@ def story(plan: Plan) -> list[Flowable]:
 
 def _supply(plan: Plan) -> str:
     """What protects the panel in view."""
-    ahead = plan.service.entries.get(f"feeder.{plan.panel_id}.rating", plan.service.main)
-    if plan.panel_id == MAIN and plan.job.scope.split and plan.job.decisions.split_main_a is not None:
-        return f"Main {plan.job.decisions.split_main_a:g} A"
+    ahead = plan.service.device(plan.panel_id)
+    if plan.panel_id == MAIN and (box := inside_box(plan.job)) is not None:
+        return f"Fed from the {panel_name(plan.job, box.id)}, {ahead.text()}"
     if plan.panel_id == MAIN:
         at = f"MLO: fed from a {ahead.text()} disconnect ahead"
-        return f"Main {ahead.text()}" if plan.job.panel.main == "breaker" else at
+        return f"Main {ahead.text()}" if plan.job.panel.has_main else at
     panel = plan.job.panel_of(plan.panel_id)
     above = parent(plan.job, panel) if panel else MAIN
-    if above == "meter":
+    if above == "meter" or (panel is not None and is_enclosure(plan.job, panel)):
         return f"Main {ahead.text()}"
     where = "the disconnect" if above == "disconnect" else f"the {panel_name(plan.job, above)}"
     return f"Fed from {where}, {ahead.text()}"

@@ -71,7 +71,11 @@ class PanelPage(Page):
                     self._tandems(store),
                 ],
                 [
-                    f.choice("panel:main", "Main", [("breaker", "breaker"), ("lugs", "lugs (MLO)")]),
+                    f.choice(
+                        "panel:main",
+                        "Main",
+                        [("breaker", "breaker"), ("back_fed", "back-fed breaker"), ("lugs", "lugs (MLO)")],
+                    ),
                     f.choice("panel:interior.main_at", "Line side at", MAIN_AT),
                     f.choice("panel:numbering", "Numbering", NUMBERING),
                     f.choice("panel:neutral_style", "Neutral", NEUTRAL),

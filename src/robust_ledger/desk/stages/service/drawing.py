@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
+from robust_ledger.service.equipment import MAIN_WORDS
 from robust_ledger.service.one_line_drawing import one_line_scene
 from robust_ledger.service.reading import read_conductor
 
@@ -74,7 +75,7 @@ class DrawingPage(Page):
                 [f.amps("existing:meter_label_a", "Meter label, A", "not read")],
                 [f.tick("decisions:meter_replaced", "meter socket replaced")],
                 [f.tick("panel:first_disconnect", "panel is the first disconnect")],
-                [f.choice("panel:main", "Panel has", [("breaker", "main breaker"), ("lugs", "main lug only (MLO)")])],
+                [f.choice("panel:main", "Panel has", list(MAIN_WORDS.items()))],
             ],
             120,
         )

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxL
 from robust_ledger.branch.old_panel import box_name
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import LOOKED, lay_out
+from robust_ledger.desk.kit.specs import LOOKED, Fields, lay_out
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -22,11 +22,13 @@ from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.readers.numbers import read_added_area, read_aic, read_amps, read_count
 from robust_ledger.job.readers.quantity import length_text, read_feet, read_signed_inches
 from robust_ledger.job.templates import TEMPLATES, Template
-from robust_ledger.job.tree import panel_name
+from robust_ledger.job.tree import ahead_box, panel_name
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
 from robust_ledger.plan import Plan
+from robust_ledger.service.equipment import MAIN_WORDS
 from robust_ledger.service.feeder import WIRING_WORDS
+from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
 from robust_ledger.service.reading import read_conductor
 
 _BY = {
@@ -35,13 +37,16 @@ _BY = {
     "neutral": "its unbalance, not below the EGC",
     "limit": "what the conductors found are good for",
     "egc": "by its breaker",
+    "raceway": "two hots, neutral and EGC; fill of 40%",
     "least_neutral": "by the hots: a service disconnect has no EGC ahead",
     "voltage_drop": "at its load; add the service's own",
     "fault": "from where it is fed, along the feeder",
     "gec": "of the separate building",
 }
 _FED_BY = [("breaker", "a breaker there"), ("lugs", "feed-through lugs"), ("same", "is that enclosure itself")]
-_MAINS = [("lugs", "main lug only (MLO)"), ("breaker", "main breaker")]
+_RACEWAYS = [("", "not entered"), *((kind, words) for kind, words in RACEWAY_WORDS.items() if kind not in NO_RACEWAY)]
+_INSIDE = [("lugs", "feed-through lugs here"), ("breaker", "a breaker here")]
+_MAINS = [(kind, MAIN_WORDS[kind]) for kind in ("lugs", "breaker", "back_fed")]
 
 
 class PanelsPage(Page):
@@ -107,7 +112,7 @@ class PanelsPage(Page):
 
     def _build_form(self) -> Form:
         form = Form()
-        text, choice, tick = self._text, self._choice, self._tick
+        text, choice, tick, inside = self._text, self._choice, self._tick, Fields(self.store)
         self.fed_from = ChoiceField(self.store, "Fed from", self._get("fed_from"), self._put_feed, [])
         self.fed_from.setMinimumContentsLength(16)
         put = self._put("instead_of")
@@ -128,6 +133,7 @@ class PanelsPage(Page):
                 ],
                 [
                     choice("wiring", "Wiring", list(WIRING_WORDS.items())),
+                    choice("raceway", "Raceway", _RACEWAYS),
                     choice("metal", "Metal", [("al", "aluminum"), ("cu", "copper")]),
                     text("length_ft", "Length, ft", lambda words: read_feet(words, 2000), length_text, "ft"),
                 ],
@@ -143,6 +149,7 @@ class PanelsPage(Page):
                 ],
                 [
                     choice("box.main", "It has", _MAINS),
+                    text("box.main_a", "of, A", read_amps, number_text, "not read"),
                     text("rods", "Rods there", read_count(0, 20), str, ""),
                     text("feeder_tag", "Old feeder's tag", self._read_tag, str, "none"),
                 ],
@@ -162,6 +169,10 @@ class PanelsPage(Page):
                     tick("box.first_disconnect", "neutral and ground bonded in it"),
                 ],
                 [
+                    inside.choice("decisions:inside_fed_by", "Main panel by", _INSIDE),
+                    inside.amps("decisions:inside_breaker_a", "its breaker, A"),
+                ],
+                [
                     tick("found", "an existing feeder, it stays"),
                     tick("there", "an existing panel, it stays"),
                 ],
@@ -178,8 +189,8 @@ class PanelsPage(Page):
         if self.panel_id != MAIN and plan.job.panel_of(self.panel_id) is None:
             self.panel_id = MAIN
         self.tree.show_plan(plan)
-        if self.tree.key not in AHEAD and self.tree.key != self.panel_id:
-            self.tree.choose(self.panel_id)
+        if self._panel_at(self.tree.key) not in (*AHEAD, self.panel_id):
+            self.tree.choose(self._row_of(self.panel_id))
         self._show_chosen(plan)
 
     def _show_chosen(self, plan: Plan) -> None:
@@ -192,6 +203,7 @@ class PanelsPage(Page):
             self.table.show_rows([])
             return
         self.title.setText(f"The {panel_name(plan.job, panel.id)}")
+        self.form.show_row("decisions:inside_fed_by", ahead_box(plan.job) == panel)
         taken = [("meter", "the meter"), ("disconnect", "the disconnect ahead"), (MAIN, "the main panel")]
         others = [(one.id, f"the {panel_name(plan.job, one.id)}") for one in plan.job.panels if one.id != panel.id]
         self.fed_from.offer([*taken, *others])
@@ -215,25 +227,37 @@ class PanelsPage(Page):
 
     def go_to(self, place: Place) -> bool:
         panel_id, _, field = place.name.partition(".")
+        if place.kind == "decisions" and (box := ahead_box(self.store.job)) is not None:
+            self._picked(box.id)
+            return self.form.focus_place(str(place))
         if place.kind != "panels":
             return False
         if self.store.job.panel_of(panel_id) is None:
             self.tree.setFocus(Qt.FocusReason.OtherFocusReason)
             return True
-        self.tree.choose(panel_id)
         self._picked(panel_id)
         return self.form.focus_place(field) or self.form.focus_place("name")
 
+    def _panel_at(self, key: str) -> str:
+        """The panel of a row of the tree: a disconnect with spaces of its own is one."""
+        box = ahead_box(self.store.job) if key == "disconnect" else None
+        return box.id if box is not None else key
+
+    def _row_of(self, panel_id: str) -> str:
+        box = ahead_box(self.store.job)
+        return "disconnect" if box is not None and box.id == panel_id else panel_id
+
     # --- editing --------------------------------------------------------------------------------------------------
     def _picked(self, key: str) -> None:
-        chosen = key if self.store.job.panel_of(key) is not None else MAIN
+        chosen = self._panel_at(key)
+        chosen = chosen if self.store.job.panel_of(chosen) is not None else MAIN
         if chosen != self.panel_id:
             for field in self.form.fields.values():
                 if isinstance(field, TextField):
                     field.give_up()
         self.panel_id = chosen
-        if self.tree.key != key:
-            self.tree.choose(key)
+        if self.tree.key != self._row_of(key):
+            self.tree.choose(self._row_of(key))
         self._show_chosen(self.store.plan)
 
     def _add(self, above: str) -> None:
@@ -252,8 +276,10 @@ class PanelsPage(Page):
             self.form.focus_place("name")
 
     def _remove(self, panel_id: str) -> None:
+        panel_id = self._panel_at(panel_id)
         panel = self.store.job.panel_of(panel_id)
         if panel is None:
+            self._say("The service and the main panel stay.")
             return
         hung = sum(branch.panel == panel_id for branch in self.store.plan.circuits.branches)
         self.store.edit(f"take out the {panel.name}", lambda job: remove_panel(job, panel_id))

@@ -45,7 +45,9 @@ SPEC = StageSpec(
             ),
             pictured=True,
         ),
-        PageSpec("panels", "&Panels", ("panels",), pictured=True),
+        PageSpec(
+            "panels", "&Panels", ("panels", "decisions:inside_fed_by", "decisions:inside_breaker_a"), pictured=True
+        ),
         PageSpec(
             "equipment",
             "E&quipment",

@@ -73,10 +73,8 @@ class TreeView(SceneView):
         key = event.key()
         if key in (Qt.Key.Key_Insert, Qt.Key.Key_Plus):
             self.add_asked.emit(self.key)
-        elif key == Qt.Key.Key_Delete and self.key not in (*AHEAD, MAIN):
-            self.remove_asked.emit(self.key)
         elif key == Qt.Key.Key_Delete:
-            self.said.emit("The service and the main panel stay.")
+            self.remove_asked.emit(self.key)
         elif key == Qt.Key.Key_F2:
             self.edit_asked.emit()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):

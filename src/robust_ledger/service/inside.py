@@ -1,0 +1,122 @@
+"""The way from a disconnect ahead to the inside panel: what protects it, its conductors, and what protects the main panel's bus."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from msgspec.structs import replace
+
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.codebook.conductors import is_standard_rating, rating_text
+from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.tree import inside_box, panel_name
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.working import Working
+from robust_ledger.load.feeder import FeederLoad
+from robust_ledger.service.bonding import ground_by_rating
+from robust_ledger.service.bonds import feeder_stays
+from robust_ledger.service.feeder import feeder_neutral_entry
+from robust_ledger.service.kept import FEEDER, inside_limit_entry
+from robust_ledger.service.sizing import service_conductor_entry
+from robust_ledger.service.stays import protection_entry
+
+BREAKER, SPLIT = Place("decisions:inside_breaker_a"), Place("decisions:split_main_a")
+
+
+def inside_entries(job: Job, main: Entry, load: Entry, own: FeederLoad | None, codebook: Codebook) -> list[Entry]:
+    """What protects the main panel's bus; behind a disconnect also that one, the feeder's conductors as found or as planned, and what
+    those found are good for. `own` is what the main panel carries where that is not all of the dwelling's load."""
+    if not job.disconnect_ahead:
+        return [device_entry(job, main, main, codebook)]
+    protection = protection_entry(job, main, codebook)
+    device = device_entry(job, main, protection, codebook)
+    if feeder_stays(job) and job.existing.feeder_conductors:
+        limit = inside_limit_entry(job, load, codebook)
+        work = Working("service.inside", "Feeder to the inside panel", FEEDER)
+        work.entry_step(limit)
+        there = Conductors.read(job.existing.feeder_conductors)
+        return [protection, device, limit, work.entry(work.take(Step("as found", there, place=FEEDER)))]
+    metal, rule = job.decisions.metal, job.decisions.conductor_rule
+    by_breaker = inside_box(job) is not None
+    part = by_breaker and own is not None and not own.whole
+    carried = own.amperes if part and own is not None else load
+    rating = device if by_breaker else protection
+    sized = service_conductor_entry(job, rating, carried, metal, rule, codebook, feeder=True, part=part)
+    made = [protection, device, replace(sized, id="service.inside")]
+    if by_breaker and own is not None:
+        made.append(_neutral(job, made[2], device, own, codebook))
+    return made
+
+
+def _neutral(job: Job, hots: Entry, device: Entry, own: FeederLoad, codebook: Codebook) -> Entry:
+    """The neutral of a feeder from a breaker in a meter-main, by the rules of any feeder."""
+    main = Panel(id=MAIN, name="main panel", metal=job.decisions.metal)
+    ground = ground_by_rating(
+        Working("feeder.panel.egc", "EGC"), Step("breaker", device.value, "A"), main.metal, codebook
+    )
+    return feeder_neutral_entry(job, main, (hots, ground, device, own), codebook)
+
+
+def device_entry(job: Job, main: Entry, protection: Entry, codebook: Codebook) -> Entry:
+    """The device that protects the main panel's bus [A]: its share's main in a split service, the breaker that feeds it in a meter-main,
+    the disconnect ahead of lugs, else the main [408.36]."""
+    work, cites = (
+        Working("service.panel_device", "Device that protects the main panel"),
+        [codebook.cite("panel_protection")],
+    )
+    if job.scope.split:
+        return work.entry(work.given("its own main", _sound(job.decisions.split_main_a, codebook), "A", SPLIT), cites)
+    if (box := inside_box(job)) is not None:
+        label = f"breaker in the {panel_name(job, box.id)}"
+        return work.entry(work.given(label, _sound(job.decisions.inside_breaker_a, codebook), "A", BREAKER), cites)
+    return work.entry(work.entry_step(main if job.panel.has_main else protection), cites)
+
+
+def _sound(rating_a: float | None, codebook: Codebook) -> float | None:
+    return rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
+
+
+def inside_findings(job: Job, device: Entry, own: FeederLoad | None, codebook: Codebook) -> Iterator[Finding]:
+    """The breaker in a meter-main that feeds the main panel: not said, above the bus, or below what the panel carries."""
+    box, make = inside_box(job), Findings("inside", codebook, "service").make
+    if box is None:
+        return
+    name = panel_name(job, box.id)
+    if not device.known:
+        said = job.decisions.inside_breaker_a
+        yield make(
+            "breaker",
+            Severity.ASK if said is None else Severity.FIX,
+            at=BREAKER,
+            title="Breaker that feeds the main panel not entered"
+            if said is None
+            else f"{said:g} A is not a standard size",
+            text="Feeder, EGC and the protection of the main panel's bus follow from it.",
+            remedy=f"Enter the breaker in the {name}.",
+            rules=("standard_ratings",),
+        )
+        return
+    if device.amount > job.panel.bus_a:
+        yield make(
+            "bus",
+            Severity.STOP,
+            at=BREAKER,
+            title=f"Panel bus is {job.panel.bus_a:g} A",
+            text=f"A breaker of {device.text()} in the {name} does not protect it.",
+            remedy=f"Take a panel with a bus of {device.text()} or more, or a breaker of {job.panel.bus_a:g} A or less.",
+            rules=("panel_bus", "panel_protection"),
+        )
+    if own is not None and own.amperes.known and own.amperes.amount > device.amount:
+        yield make(
+            "small",
+            Severity.STOP,
+            at=BREAKER,
+            title=f"The main panel carries more than its breaker of {device.text()}",
+            text=f"What is in it, and behind it, comes to {own.amperes.text()}.",
+            remedy=f"A breaker of {rating_text(codebook, own.amperes.amount)} with its feeder, or move circuits to the {name}.",
+            rules=("feeder_protection",),
+        )
