@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from robust_ledger.job.edits import add_panel, change_panel, move_to_panel, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.templates import TEMPLATES
 from robust_ledger.job.tree import MAIN_FEEDER, back_fed_key
@@ -59,7 +60,7 @@ def test_by_feed_through_lugs_the_disconnect_protects_it_at_its_own_rating():
 
 
 def test_all_of_the_load_behind_that_breaker_opens_the_83_percent_rule():
-    """125 A × 0.83 = 103.75 A: 2/0 Al (135)? No: 1/0 Al (120) is the first above it at 75 °C, 1 Al (100) is below."""
+    """125 A × 0.83 = 103.75 A: 1/0 Al carries 120, 1 Al 100."""
     job = move_to_panel(meter_main(), [CONDENSER], "panel")
     made = plan(job)
     assert made.feeders.loads["panel"].whole and made.entries["service.inside"].value == "1/0 Al"
@@ -186,3 +187,14 @@ def test_a_bus_is_protected_by_the_device_ahead_or_its_own_main(feed, own, told)
     box = {"spaces": 12, "bus_a": 100.0, **own}
     made = plan(add_panel(job, Panel.read({"id": "garage", **feed, "box": box})))
     assert ("feeder.garage.bus" in finding_ids(made)) is told
+
+
+@pytest.mark.parametrize(("breaker_a", "told"), [(50.0, True), (60.0, False)])
+def test_a_future_that_the_breaker_of_the_main_panel_does_not_hold(breaker_a, told):
+    """A sauna heater of 4 kW later, at 100%: 9,050 + 4,000 = 13,050 VA, 54 A."""
+    later = load(K.APPLIANCE, "4kW", "sauna heater", when="later")
+    job = meter_main(breaker_a=breaker_a)
+    job = replace(
+        job, loads=(*job.loads, later), futures=(Future.read({"id": "s", "name": "sauna", "load_ids": [later.id]}),)
+    )
+    assert ("inside.later:s" in finding_ids(plan(job))) is told

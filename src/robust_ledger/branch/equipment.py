@@ -19,6 +19,7 @@ from robust_ledger.job.tree import (
     feeder_tag,
     in_order,
     inside_box,
+    is_enclosure,
     panel_ids,
     panel_name,
     parent,
@@ -80,6 +81,8 @@ def _back_fed(job: Job, main: Entry, codebook: Codebook) -> Iterator[Branch]:
         if panel is not None:
             place = Place.of("panels", f"{panel_id}.box.main")
             rating_a = _rating(panel.breaker_a if parent(job, panel) == "meter" else panel.box.main_a)
+            if is_enclosure(job, panel):
+                rating_a = job.existing.disconnect_a if job.kept_disconnect else main.amount if main.known else None
         elif job.scope.split:
             place, rating_a = Place("panel:main"), _rating(job.decisions.split_main_a)
         else:

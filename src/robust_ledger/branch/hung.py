@@ -39,7 +39,7 @@ def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement
             len(general),
             sum(kinds.get(key) == "small" for key in general),
             sum(kinds.get(key) == "laundry" for key in general),
-            bool(mine) and len(mine) == len(fed) and (panel_id == MAIN or not unfed),
+            bool(mine) and len(mine) == len(fed) and (not job.scope.split if panel_id == MAIN else not unfed),
             _later(job, ids),
             ahead if panel_id == MAIN else frozenset(),
             len(mine),

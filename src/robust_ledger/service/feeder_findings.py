@@ -192,7 +192,7 @@ def _of_panel(
         )
     yield from _load(panel, carried, make)
     yield from _rating(panel, loads[panel.id].circuits, rating, make, codebook)
-    yield from _later(panel, loads[panel.id], rating, make)
+    yield from later_findings(panel, loads[panel.id], rating, make)
     yield from _conductors(panel, rating, entries.get(f"feeder.{panel.id}.limit"), make)
     yield from _bus(panel, rating, make)
     if panel.separate_building and panel.rods < 2 and job.grounding.practice != "concrete":
@@ -345,7 +345,7 @@ def _rating(panel: Panel, circuits: int, rating: Entry, make: Make, codebook: Co
         )
 
 
-def _later(panel: Panel, load: FeederLoad, rating: Entry, make: Make) -> Iterator[Finding]:
+def later_findings(panel: Panel, load: FeederLoad, rating: Entry, make: Make) -> Iterator[Finding]:
     """Futures that the feeder does not hold: it is planned once, before the ditch is closed."""
     for future, made in load.later:
         if rating.known and made.amperes.known and made.amperes.amount > rating.amount:

@@ -20,6 +20,7 @@ from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.bonding import ground_by_rating
 from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.feeder import feeder_neutral_entry
+from robust_ledger.service.feeder_findings import later_findings
 from robust_ledger.service.kept import FEEDER, inside_limit_entry
 from robust_ledger.service.sizing import service_conductor_entry
 from robust_ledger.service.stays import protection_entry
@@ -110,6 +111,8 @@ def inside_findings(job: Job, device: Entry, own: FeederLoad | None, codebook: C
             remedy=f"Take a panel with a bus of {device.text()} or more, or a breaker of {job.panel.bus_a:g} A or less.",
             rules=("panel_bus", "panel_protection"),
         )
+    if own is not None:
+        yield from later_findings(Panel(id=MAIN, name="main panel"), own, device, make)
     if own is not None and own.amperes.known and own.amperes.amount > device.amount:
         yield make(
             "small",

@@ -10,6 +10,7 @@ from robust_ledger.service.one_line import Line, Node
 LINE = 15.0
 BOX, WIDE = 186.0, 220.0  # of a box by itself, and of one beside others, in which everything stands
 WIRE_GAP = 6.0
+FEED, MOST_GAP = 14.0, 124.0  # a line of words on a way, and the longest way
 _SCREW = {
     "in": "N–G BONDED HERE: bonding screw/strap IN",
     "out": "Bonding screw/strap REMOVED; neutrals and grounds separate",
@@ -26,24 +27,64 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
         depth[node.key] = depth[node.behind] + 1
     rows: list[list[Node]] = [[n for n in nodes if depth[n.key] == d] for d in range(max(depth.values()) + 1)]
     tall = [max(24 + LINE * len(_lines(n, width / len(row), len(row) == 1)) for n in row) for row in rows]
-    spare = height - 12 - sum(tall)
-    gap = min(124.0, spare / max(1, len(rows) - 1)) if len(rows) > 1 else 0
+    needed = [max(tall[n], _beside_height(row[0], width)) if len(row) == 1 else tall[n] for n, row in enumerate(rows)]
+    gaps, tight = _gaps(rows, width, height - 12 - sum(needed))
     center: dict[str, tuple[float, float]] = {}
     y = 6.0
-    for row, box_height in zip(rows, tall, strict=True):
-        column = width / len(row)
-        for number, node in enumerate(row):
-            alone = len(row) == 1
-            x = 4.0 if alone else number * column + 4
+    for number, (row, box_height) in enumerate(zip(rows, tall, strict=True)):
+        column, alone = width / len(row), len(row) == 1
+        y += gaps[number]
+        for at, node in enumerate(row):
+            x = 4.0 if alone else at * column + 4
             # A sub-panel hangs below the panel that feeds it.
             if alone and node.behind in center and depth[node.behind] and len(rows[depth[node.behind]]) > 1:
                 x = center[node.behind][0] - BOX / 2
             box = Box(x, y, BOX if alone else min(WIDE, column - 8), box_height, fill="side")
-            _wires(scene, node, center.get(node.behind), box, gap, alone)
+            if node.behind in center:
+                from_x, from_y = center[node.behind]
+                lines = _feed_lines(node, column, alone, tight)
+                _wires(scene, node, (from_x, from_y), box, (y - from_y, lines, alone))
             center[node.key] = (box.x + box.width / 2, box.y + box.height)
             _box(scene, node, box, column, alone)
-        y += box_height + gap
+        y += needed[number]
     return scene
+
+
+def _gaps(rows: Sequence[Sequence[Node]], width: float, spare: float) -> tuple[list[float], bool]:
+    """The way above each row, as long as its words need and there is room for; whether two figures have to go to a line."""
+    for tight in (False, True):
+        needed = [0.0]
+        for row in rows[1:]:
+            alone = len(row) == 1
+            most = max(len(_feed_lines(node, width / len(row), alone, tight)) for node in row)
+            needed.append(FEED * most + (6 if alone else 38))
+        more = (spare - sum(needed)) / max(1, len(rows) - 1)
+        if more >= 0:
+            return [0.0, *(min(MOST_GAP, gap + more) for gap in needed[1:])], tight
+    return [gap * max(0.0, spare) / sum(needed) for gap in needed], True
+
+
+def _feed_lines(node: Node, column: float, alone: bool, tight: bool) -> list[Line]:
+    """The words on the way to a box, broken to the room there is beside its wires; in a tight drawing two figures to a line
+    where that is long."""
+    lines = list(node.feed)
+    if tight and alone:
+        lines = [_pair(lines[i : i + 2]) for i in range(0, len(lines), 2)]
+    room = column - (70 if alone else 66)
+    return [Line(text, one.entry_id, one.differs) for one in lines for text in wrapped(one.text, room, 12)]
+
+
+def _beside_height(node: Node, width: float) -> float:
+    """How far down the words beside a box that stands alone reach."""
+    if not node.bond:
+        return 0.0
+    room = width - BOX - 38
+    return 10 + LINE * (len(_bond_lines(node, room)) + len(_beside_lines(node, room)))
+
+
+def _beside_lines(node: Node, room: float) -> list[Line]:
+    """What stands beside a box, broken to the room there is."""
+    return [Line(text, one.entry_id, one.differs) for one in node.beside for text in wrapped(one.text, room, 12)]
 
 
 def _lines(node: Node, column: float, alone: bool) -> list[Line]:
@@ -51,8 +92,7 @@ def _lines(node: Node, column: float, alone: bool) -> list[Line]:
     if alone or not node.bond:
         return list(node.lines)
     room = min(WIDE, column - 8)
-    beside = [Line(text, one.entry_id, one.differs) for one in node.beside for text in wrapped(one.text, room, 12)]
-    return [*node.lines, *_bond_lines(node, room), *beside]
+    return [*node.lines, *_bond_lines(node, room), *_beside_lines(node, room)]
 
 
 def _bond_lines(node: Node, room: float) -> list[Line]:
@@ -94,11 +134,12 @@ def _bond(scene: Scene, node: Node, box: Box) -> None:
             level = y + 14 + 4 * number
             scene.add(Stroke(x + 16 - half, level, x + 16 + half, level, "accent", weight=2))
     color = "accent" if node.bond == "in" else "ink"
-    screw = _bond_lines(node, scene.width - x - 34)
+    room = scene.width - x - 34
+    screw = _bond_lines(node, room)
     for number, line in enumerate(screw):
         scene.add(Words(x + 30, y + LINE * number, line.text, 12, node.bond == "in", color=color))
     scene.spot(Box(x + 30, y - 8, 190, LINE * len(screw)), f"service.bond.{node.key}", _bond_words(node)[0])
-    for number, line in enumerate(node.beside, len(screw)):
+    for number, line in enumerate(_beside_lines(node, room), len(screw)):
         at = Box(x + 30, y + LINE * number - 8, 180, LINE)
         scene.add(Words(x + 30, y + LINE * number, line.text, 12))
         if line.entry_id:
@@ -110,31 +151,30 @@ def _pair(two: Sequence[Line]) -> Line:
     return Line(", ".join(one.text for one in two), two[0].entry_id, any(one.differs for one in two))
 
 
-def _wires(scene: Scene, node: Node, start: tuple[float, float] | None, box: Box, gap: float, alone: bool) -> None:
-    """Two hots and a neutral, and the ground dashed where it is apart; the sizes beside them."""
-    if start is None:
-        return
+def _wires(
+    scene: Scene, node: Node, start: tuple[float, float], box: Box, way: tuple[float, Sequence[Line], bool]
+) -> None:
+    """Two hots and a neutral, and the ground dashed where it is apart; the sizes beside them. `way`: its length, the words on it,
+    whether the box stands alone."""
+    gap, lines, alone = way
     x = box.x + 34
     from_x = start[0] - BOX / 2 + 34
+    fan = max(4.0, gap - FEED * len(lines) - 15 - WIRE_GAP * (node.wires - 1))  # below what stands beside the box above
     for number in range(node.wires):
         offset = WIRE_GAP * number
         ground = number == 3
         top = start[1]
         if abs(from_x - x) > 1:
-            middle = top + gap * 0.25 + offset
+            middle = top + fan + offset
             scene.add(Stroke(from_x + offset, top, from_x + offset, middle, dashed=ground))
             scene.add(Stroke(from_x + offset, middle, x + offset, middle, dashed=ground))
             top = middle
         scene.add(Stroke(x + offset, top, x + offset, box.y, dashed=ground))
-    lines: tuple[Line, ...] = node.feed
-    room = max(1, int((gap * (1.0 if alone else 0.6) - 4) // 14))
-    if room < len(lines):  # a tight drawing: two figures to a line
-        lines = tuple(_pair(lines[i : i + 2]) for i in range(0, len(lines), 2))
     # Beside others the wires fan out above: the figures keep to the lower end.
-    middle = box.y - gap / 2 if alone else box.y - 8 - 7 * len(lines)
-    first = middle - 14 * (len(lines) - 1) / 2
+    middle = box.y - min(gap, MOST_GAP) / 2 if alone else box.y - 5 - FEED / 2 * len(lines)
+    first = middle - FEED * (len(lines) - 1) / 2
     for number, line in enumerate(lines):
-        at = Box(x + 32, first + 14 * number - 7, 190, 14)
+        at = Box(x + 32, first + FEED * number - 7, 190, FEED)
         color = "stop" if line.differs else "accent" if line.entry_id else "faint"
         scene.add(Words(at.x, at.y + 7, line.text, 12, line.differs, color=color))
         if line.entry_id:

@@ -80,7 +80,7 @@ class NewPanel(Model, frozen=True, kw_only=True):
     bus_a: float = 200
     main: Annotated[
         Literal["breaker", "back_fed", "lugs"],
-        Meta(description="a main of its own, a back-fed one that sits in spaces of the bus, or lugs only"),
+        Meta(description="a main of its own, a back-fed one that sits in spaces of the bus, or main lug only"),
     ] = "breaker"
     terminals_c: Literal[60, 75] = 75
     first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = True

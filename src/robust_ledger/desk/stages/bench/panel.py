@@ -74,7 +74,7 @@ class PanelPage(Page):
                     f.choice(
                         "panel:main",
                         "Main",
-                        [("breaker", "breaker"), ("back_fed", "back-fed breaker"), ("lugs", "lugs (MLO)")],
+                        [("breaker", "breaker"), ("back_fed", "back-fed"), ("lugs", "lugs (MLO)")],
                     ),
                     f.choice("panel:interior.main_at", "Line side at", MAIN_AT),
                     f.choice("panel:numbering", "Numbering", NUMBERING),

@@ -15,6 +15,7 @@ from robust_ledger.desk.kit.specs import LOOKED, Fields, lay_out
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.stages.service.tree_view import TreeView
 from robust_ledger.job.edits import add_panel, change_panel, feed_panel, new_panel_id, remove_panel
 from robust_ledger.job.job import Job
@@ -30,6 +31,7 @@ from robust_ledger.service.equipment import MAIN_WORDS
 from robust_ledger.service.feeder import WIRING_WORDS
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
 from robust_ledger.service.reading import read_conductor
+from robust_ledger.service.tree_drawing import tree_height
 
 _BY = {
     "carried": "what hangs on it, by Part III; or as entered where that is more",
@@ -43,9 +45,14 @@ _BY = {
     "fault": "from where it is fed, along the feeder",
     "gec": "of the separate building",
 }
-_FED_BY = [("breaker", "a breaker there"), ("lugs", "feed-through lugs"), ("same", "is that enclosure itself")]
+MOST_TREE = 184.0  # px of the tree that always show; a larger one scrolls
+_OF_FEEDERS = (
+    "breaker_a", "load_a", "area", "wiring", "raceway", "metal", "wires", "metal_path", "insulated", "length_ft", "conductors",
+    "feeder_tag", "rods", "box.main_a", "separate_building", "disconnect", "box.first_disconnect", "found",
+)  # fmt: skip
+_FED_BY = [("breaker", "a breaker there"), ("lugs", "feed-through lugs"), ("same", "is that enclosure")]
 _RACEWAYS = [("", "not entered"), *((kind, words) for kind, words in RACEWAY_WORDS.items() if kind not in NO_RACEWAY)]
-_INSIDE = [("lugs", "feed-through lugs here"), ("breaker", "a breaker here")]
+_INSIDE = [("lugs", "by lugs here"), ("breaker", "by a breaker here")]
 _MAINS = [(kind, MAIN_WORDS[kind]) for kind in ("lugs", "breaker", "back_fed")]
 
 
@@ -66,7 +73,7 @@ class PanelsPage(Page):
         self.tree.feed_asked.connect(self._feed)
         self.tree.edit_asked.connect(lambda: self.form.focus_place("name"))
         self.tree.said.connect(self._say)
-        frame = QScrollArea()
+        self.frame_of_tree = frame = QScrollArea()
         frame.setWidgetResizable(True)
         frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         frame.setWidget(self.tree)
@@ -123,62 +130,65 @@ class PanelsPage(Page):
             [
                 [
                     text("name", "Name", str.strip, str, "garage"),
-                    ("fed_from", self.fed_from),
-                    choice("fed_by", "by", _FED_BY),
+                    ("instead_of", self.instead_of),
+                    text("area", "Area it serves", _read_area, number_text, "not known"),
                 ],
                 [
-                    text("breaker_a", "Feeder breaker, A", read_amps, number_text, "not known"),
-                    text("load_a", "Its load, A", read_amps, number_text, "as calculated"),
-                    text("area", "Area it serves", _read_area, number_text, "not known"),
+                    ("fed_from", self.fed_from),
+                    choice("fed_by", "by", _FED_BY),
+                    text("breaker_a", "Breaker, A", read_amps, number_text, "not known"),
                 ],
                 [
                     choice("wiring", "Wiring", list(WIRING_WORDS.items())),
                     choice("raceway", "Raceway", _RACEWAYS),
-                    choice("metal", "Metal", [("al", "aluminum"), ("cu", "copper")]),
                     text("length_ft", "Length, ft", lambda words: read_feet(words, 2000), length_text, "ft"),
                 ],
                 [
+                    choice("metal", "Metal", [("al", "aluminum"), ("cu", "copper")]),
                     choice("wires", "Wires", [(None, "not counted"), (4, "four"), (3, "three")]),
-                    choice("metal_path", "Other metal path", LOOKED),
+                    text("load_a", "Its load, A", read_amps, number_text, "calculated"),
+                ],
+                [
+                    choice("metal_path", "Metal path", LOOKED),
                     choice("insulated", "In insulation", LOOKED),
+                    text("conductors", "Found wire", self._read_conductors, str, "not read"),
+                ],
+                [
+                    inside.choice("decisions:inside_fed_by", "Main panel", _INSIDE),
+                    inside.amps("decisions:inside_breaker_a", "Breaker, A"),
+                ],
+                [
+                    choice("box.main", "It has", _MAINS),
+                    text("box.aic_a", "AIC, A", read_aic, number_text, "not read"),
+                    text("box.main_a", "Its main, A", read_amps, number_text, "not read"),
                 ],
                 [
                     text("box.spaces", "Spaces", _read_spaces, _spaces_text, "not read"),
                     text("box.bus_a", "Bus, A", _read_bus, _spaces_text, "not read"),
-                    text("box.aic_a", "AIC, A", read_aic, number_text, "not read"),
-                ],
-                [
-                    choice("box.main", "It has", _MAINS),
-                    text("box.main_a", "of, A", read_amps, number_text, "not read"),
                     text("rods", "Rods there", read_count(0, 20), str, ""),
-                    text("feeder_tag", "Old feeder's tag", self._read_tag, str, "none"),
                 ],
                 [
                     text("box.lugs_most", "Lugs to", self._read_conductors, str, "250 kcmil Al"),
                     text("box.bar_most", "Bar lug to", self._read_conductors, str, "1/0 Al"),
-                    ("instead_of", self.instead_of),
+                    text("feeder_tag", "Old feeder's tag", self._read_tag, str, "none"),
                 ],
                 [
-                    text("conductors", "Found wire", self._read_conductors, str, "not read"),
                     text("right_in", "Right of old, in", read_signed_inches, length_text, "not known"),
                     text("lower_in", "lower, in", read_signed_inches, length_text, "level"),
                 ],
                 [
                     tick("separate_building", "separate building"),
                     tick("disconnect", "disconnect at the building"),
-                    tick("box.first_disconnect", "neutral and ground bonded in it"),
-                ],
-                [
-                    inside.choice("decisions:inside_fed_by", "Main panel by", _INSIDE),
-                    inside.amps("decisions:inside_breaker_a", "its breaker, A"),
                 ],
                 [
                     tick("found", "an existing feeder, it stays"),
                     tick("there", "an existing panel, it stays"),
                 ],
+                [tick("box.first_disconnect", "neutral and ground bonded in it")],
             ],
-            110,
+            96,
         )
+        form.fields["name"].setFixedWidth(160)
         return form
 
     # --- showing --------------------------------------------------------------------------------------------------
@@ -189,6 +199,9 @@ class PanelsPage(Page):
         if self.panel_id != MAIN and plan.job.panel_of(self.panel_id) is None:
             self.panel_id = MAIN
         self.tree.show_plan(plan)
+        tall = tree_height(self.tree.nodes)
+        self.frame_of_tree.setMinimumHeight(LOOK.px(min(tall, MOST_TREE)) + 2)
+        self.frame_of_tree.setMaximumHeight(LOOK.px(tall) + 2)
         if self._panel_at(self.tree.key) not in (*AHEAD, self.panel_id):
             self.tree.choose(self._row_of(self.panel_id))
         self._show_chosen(plan)
@@ -203,7 +216,7 @@ class PanelsPage(Page):
             self.table.show_rows([])
             return
         self.title.setText(f"The {panel_name(plan.job, panel.id)}")
-        self.form.show_row("decisions:inside_fed_by", ahead_box(plan.job) == panel)
+        self._show_rows(ahead_box(plan.job) == panel)
         taken = [("meter", "the meter"), ("disconnect", "the disconnect ahead"), (MAIN, "the main panel")]
         others = [(one.id, f"the {panel_name(plan.job, one.id)}") for one in plan.job.panels if one.id != panel.id]
         self.fed_from.offer([*taken, *others])
@@ -218,6 +231,15 @@ class PanelsPage(Page):
                 by = words if entry.known else f"not known: {entry.why_unknown}"
                 rows.append(Row(entry.id, (entry.label, entry.text(), by)))
         self.table.show_rows(rows)
+
+    def _show_rows(self, enclosure: bool) -> None:
+        """The enclosure of the disconnect has no feeder of its own; what feeds the main panel from it is asked there alone."""
+        for place in self.form.fields:
+            if place in _OF_FEEDERS:
+                self.form.show_row(place, not enclosure)
+            elif place.startswith("decisions:"):
+                self.form.show_row(place, enclosure)
+        self.table.setVisible(not enclosure)
 
     def _say(self, text: str) -> None:
         self.saying.setText(
