@@ -164,3 +164,27 @@ def test_a_job_of_one_panel_shows_nothing_of_all_this(desk):
     desk.show_stage("bench")
     assert not desk.stage().chooser.isVisible() and not desk.stage().page("drawing").arrange_all.isVisible()
     assert "panel" not in bottom(desk, "Spaces used")
+
+
+def test_the_row_of_a_meter_main_is_its_panel(desk, panels, keys):
+    """The disconnect's row has the enclosure's record; there the main panel gets its breaker; Delete takes the enclosure out."""
+    desk.store.edit("meter-main", next(one for one in TEMPLATES if one.key == "meter-main").take)
+    panels.tree.setFocus()
+    panels.tree.choose("panel")
+    keys(desk, "up")
+    assert panels.title.text() == "The meter-main panel" and panels.form.fields["box.spaces"].text() == "8"
+    shown = {place for place, field in panels.form.fields.items() if field.isVisibleTo(panels)}
+    assert "decisions:inside_fed_by" in shown and not {"breaker_a", "length_ft", "rods"} & shown
+    panels.form.fields["decisions:inside_fed_by"].setFocus()
+    keys(desk, "down")
+    field = panels.form.fields["decisions:inside_breaker_a"]
+    field.setFocus()
+    keys(desk, "125", "enter")
+    words = {node.title: node.words for node in panels.tree.nodes}
+    assert words["Main panel"].startswith("125 A breaker there")
+    assert desk.store.plan.circuits.by_key["equip:feeder.panel"].panel == "meter-main"
+    desk.go_to(Place("decisions:inside_breaker_a"))
+    assert field.hasFocus(), "a finding about it leads here"
+    panels.tree.setFocus()
+    keys(desk, "del")
+    assert not desk.store.job.panels and rows(panels) == [(0, "Meter"), (1, "Disconnect"), (2, "Main panel")]

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from robust_ledger.desk import stages
 from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import StageSpec
+from robust_ledger.desk.kit.stack import Stack
 from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_buttons
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import LedgerTable
@@ -60,7 +61,7 @@ class PagedStage(Stage):
         super().__init__(store)
         self.current = self.spec.pages[0].name
         self.made: dict[str, Page] = {}
-        self.stack = QStackedWidget()
+        self.stack = Stack()
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 10, 14, 10)
         outer.setSpacing(8)

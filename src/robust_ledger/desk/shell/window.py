@@ -29,6 +29,7 @@ from robust_ledger.desk import stages
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.settings import Settings, home
 from robust_ledger.desk.kit.spec import manifest, stage_of
+from robust_ledger.desk.kit.stack import Stack
 from robust_ledger.desk.kit.stage import Stage, only_room_for
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK, SCALES, THEMES, apply_look
@@ -98,7 +99,7 @@ class Window(QMainWindow):
     # --- building -------------------------------------------------------------------------------------------------
     def _build(self) -> None:
         self.spine, self.margin, self.bottom = Spine(), Margin(self.store), BottomLine(self.store)
-        self.pages = QStackedWidget()
+        self.pages = Stack()
         self.ledger = QWidget()
         grid = QGridLayout(self.ledger)
         grid.setContentsMargins(0, 0, 0, 0)
