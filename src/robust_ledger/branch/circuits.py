@@ -20,7 +20,7 @@ from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load, When
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
-from robust_ledger.job.tree import MAIN_FEEDER, feeder_key, in_order, panel_name, panel_of_key
+from robust_ledger.job.tree import MAIN_FEEDER, feeder_key, in_order, panel_name, panels_of
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -59,7 +59,8 @@ def _in_panels(job: Job, made: list[Branch]) -> list[Branch]:
     """Each circuit with the panel it goes to. The circuit of a feeder carries what its panel and those behind it carry."""
     if not job.panels:
         return made
-    placed = [replace(b, panel=panel_of_key(job, b.key), either=job.change(b.key).either) for b in made]
+    of = panels_of(job)
+    placed = [replace(b, panel=of(b.key), either=job.change(b.key).either) for b in made]
     by_key = {b.key: b for b in placed}
     for panel in reversed(in_order(job)):  # from the last one back, so that what is behind is known
         key = feeder_key(job, panel)

@@ -21,7 +21,8 @@ def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement
     """By panel. A load without a circuit hangs on the main panel; a feeder's own breaker is no circuit of the house."""
     if not job.panels:
         return {}
-    fed = {branch.key: _loads_of(job, branch) for branch in branches if _counts(job, branch)}
+    feeders = {feeder_key(job, panel) for panel in job.panels}
+    fed = {branch.key: _loads_of(job, branch) for branch in branches if _counts(branch) and branch.key not in feeders}
     panel_of = {branch.key: branch.panel for branch in branches}
     there = {load.id for load in present(job.loads)}
     unfed = there - {load_id for ids in fed.values() for load_id in ids}
@@ -57,10 +58,8 @@ def _later(job: Job, ids: frozenset[str]) -> tuple[tuple[Future, frozenset[str]]
     return tuple(made)
 
 
-def _counts(job: Job, branch: Branch) -> bool:
-    if branch.off or branch.origin is Origin.FUTURE or branch.key.kind == "equip":
-        return False
-    return not any(feeder_key(job, panel) == branch.key for panel in job.panels)
+def _counts(branch: Branch) -> bool:
+    return not branch.off and branch.origin is not Origin.FUTURE and branch.key.kind != "equip"
 
 
 def _loads_of(job: Job, branch: Branch) -> frozenset[str]:

@@ -20,7 +20,7 @@ from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.parts.panels import OldBox
 from robust_ledger.job.spaces import BOX_MARKS, parse_old
-from robust_ledger.job.tree import FEEDER, fed_below, panel_name, panel_of_key, parent
+from robust_ledger.job.tree import FEEDER, fed_below, panel_name, panel_of_key, panels_of, parent
 
 
 def with_part(job: Job, part: str, **changes: Any) -> Job:
@@ -236,7 +236,8 @@ def move_to_panel(job: Job, keys: Iterable[CircuitKey], panel_id: str) -> Job:
     for tag, partner in by_tag.items():
         if partner is not None and {CircuitKey.of_tag(tag), CircuitKey.of_tag(partner)} & wanted:
             wanted |= {CircuitKey.of_tag(tag), CircuitKey.of_tag(partner)}
-    moved = {key for key in wanted if panel_of_key(job, key) != panel_id}
+    of = panels_of(job)
+    moved = {key for key in wanted if of(key) != panel_id}
     after = _drop_seats(job, moved)
     for key in sorted(moved):
         after = change_branch(after, key, panel="" if panel_id == MAIN else panel_id)
@@ -281,11 +282,8 @@ def place_in(job: Job, placements: Mapping[CircuitKey, str], panels: Mapping[Cir
     for key, panel_id in panels.items():
         if panel_of_key(job, key) != panel_id:
             job = change_branch(job, key, panel="" if panel_id == MAIN else panel_id)
-    kept = (
-        {}
-        if not panels
-        else {k: at for k, at in job.decisions.placements.items() if panel_of_key(job, k) not in panels.values()}
-    )
+    of = panels_of(job)
+    kept = {k: at for k, at in job.decisions.placements.items() if of(k) not in panels.values()} if panels else {}
     return with_part(job, "decisions", placements={**kept, **placements})
 
 
@@ -293,7 +291,8 @@ def _elsewhere(job: Job, panel_id: str) -> dict[CircuitKey, str]:
     """What is fixed in other panels."""
     if not job.panels:
         return {}
-    return {key: at for key, at in job.decisions.placements.items() if panel_of_key(job, key) != panel_id}
+    of = panels_of(job)
+    return {key: at for key, at in job.decisions.placements.items() if of(key) != panel_id}
 
 
 def pin(job: Job, key: CircuitKey, placements: Mapping[CircuitKey, str]) -> Job:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+
 from msgspec.structs import replace
 
 from robust_ledger.job.job import Job
@@ -152,8 +154,18 @@ def feeder_key(job: Job, panel: Panel) -> CircuitKey | None:
 def panel_of_key(job: Job, key: CircuitKey) -> str:
     """The panel a circuit belongs to. A feeder's breaker is where it is fed from; what is marked for no panel there is, is in the main
     one."""
+    return panels_of(job)(key)
+
+
+def panels_of(job: Job) -> Callable[[CircuitKey], str]:
+    """The same for many circuits of one job, whose feeders are looked for once."""
     if not job.panels:
-        return MAIN
+        return lambda _key: MAIN
+    fed_by_tag = {tag: one for one in reversed(job.panels) if (tag := feeder_tag(job, one)) is not None}
+    return lambda key: _panel_of(job, key, fed_by_tag)
+
+
+def _panel_of(job: Job, key: CircuitKey, fed_by_tag: Mapping[int, Panel]) -> str:
     if key.kind == "equip":
         kind, _, of = key.name.partition(".")
         if kind == "main":
@@ -163,7 +175,7 @@ def panel_of_key(job: Job, key: CircuitKey) -> str:
         fed = job.panel_of(of) if kind == "feeder" else None
         return parent(job, fed) if fed is not None and takes_spaces(job, fed) else MAIN
     if key.tag is not None:
-        fed = next((one for one in job.panels if feeder_tag(job, one) == key.tag), None)
+        fed = fed_by_tag.get(key.tag)
         if fed is not None and takes_spaces(job, fed):
             return parent(job, fed)
     chosen = job.change(key).panel
@@ -181,7 +193,8 @@ def seen_from(job: Job, panel_id: str) -> Job:
     if panel_id == MAIN and not job.panels:
         return job
     decided = job.decisions
-    placements = {key: at for key, at in decided.placements.items() if panel_of_key(job, key) == panel_id}
-    pins = tuple(key for key in decided.pins if panel_of_key(job, key) == panel_id)
+    of = panels_of(job)
+    placements = {key: at for key, at in decided.placements.items() if of(key) == panel_id}
+    pins = tuple(key for key in decided.pins if of(key) == panel_id)
     decisions = replace(decided, placements=placements, pins=pins)
     return replace(job, panel=record_of(job, panel_id), decisions=decisions)
