@@ -59,6 +59,10 @@ def _one_line(window: Window) -> None:
     window.store.choose_entry("service.conductors.al.dwelling")
 
 
+def _garage(window: Window) -> None:
+    window.go_to(Place.of("panels", "garage.breaker_a"))
+
+
 def _alternative(window: Window) -> None:
     page: Any = window.stage()
     page.page().table.choose("150.al")
@@ -91,10 +95,10 @@ BEFORE: dict[str, Callable[[Window], None]] = {
     "load-measured": _recording,
     "load-day": _day,
     "service-drawing": _one_line,
+    "service-panels": _garage,
     "service-alternatives": _alternative,
     "bench-drawing": _arranged,
     "bench-circuits": _circuit,
-    "bench-schedule": _circuit,
 }
 
 

@@ -43,7 +43,7 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
             if node.behind in center:
                 from_x, from_y = center[node.behind]
                 lines = _feed_lines(node, column, alone, tight)
-                _wires(scene, node, (from_x, from_y), box, (y - from_y, lines, alone))
+                _wires(scene, node, (from_x, from_y), box, (gaps[number] if alone else y - from_y, lines, alone))
             center[node.key] = (box.x + box.width / 2, box.y + box.height)
             _box(scene, node, box, column, alone)
         y += needed[number]
@@ -51,7 +51,7 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
 
 
 def _gaps(rows: Sequence[Sequence[Node]], width: float, spare: float) -> tuple[list[float], bool]:
-    """The way above each row, as long as its words need and there is room for; whether two figures have to go to a line."""
+    """The way above each row, as long as its words need and there is room for; whether figures have to share a line."""
     for tight in (False, True):
         needed = [0.0]
         for row in rows[1:]:
@@ -65,12 +65,11 @@ def _gaps(rows: Sequence[Sequence[Node]], width: float, spare: float) -> tuple[l
 
 
 def _feed_lines(node: Node, column: float, alone: bool, tight: bool) -> list[Line]:
-    """The words on the way to a box, broken to the room there is beside its wires; in a tight drawing two figures to a line
-    where that is long."""
-    lines = list(node.feed)
-    if tight and alone:
-        lines = [_pair(lines[i : i + 2]) for i in range(0, len(lines), 2)]
-    room = column - (70 if alone else 66)
+    """The words on the way to a box, broken to the room there is beside its wires; in a tight drawing as many figures to a
+    line as go in."""
+    lines, room = list(node.feed), column - (70 if alone else 66)
+    if tight:
+        lines = _joined(lines, room)
     return [Line(text, one.entry_id, one.differs) for one in lines for text in wrapped(one.text, room, 12)]
 
 
@@ -146,16 +145,23 @@ def _bond(scene: Scene, node: Node, box: Box) -> None:
             scene.spot(at, line.entry_id, line.text)
 
 
-def _pair(two: Sequence[Line]) -> Line:
-    """Two figures in one line."""
-    return Line(", ".join(one.text for one in two), two[0].entry_id, any(one.differs for one in two))
+def _joined(lines: Sequence[Line], room: float) -> list[Line]:
+    """Figures put behind one another as far as they fit."""
+    made: list[Line] = []
+    for line in lines:
+        if made and len(wrapped(f"{made[-1].text}, {line.text}", room, 12)) == 1:
+            last = made.pop()
+            made.append(Line(f"{last.text}, {line.text}", last.entry_id or line.entry_id, last.differs or line.differs))
+        else:
+            made.append(line)
+    return made
 
 
 def _wires(
     scene: Scene, node: Node, start: tuple[float, float], box: Box, way: tuple[float, Sequence[Line], bool]
 ) -> None:
-    """Two hots and a neutral, and the ground dashed where it is apart; the sizes beside them. `way`: its length, the words on it,
-    whether the box stands alone."""
+    """Two hots and a neutral, and the ground dashed where it is apart; the sizes beside them. `way`: its length below what stands
+    above, the words on it, whether the box stands alone."""
     gap, lines, alone = way
     x = box.x + 34
     from_x = start[0] - BOX / 2 + 34
@@ -171,7 +177,7 @@ def _wires(
             top = middle
         scene.add(Stroke(x + offset, top, x + offset, box.y, dashed=ground))
     # Beside others the wires fan out above: the figures keep to the lower end.
-    middle = box.y - min(gap, MOST_GAP) / 2 if alone else box.y - 5 - FEED / 2 * len(lines)
+    middle = box.y - gap / 2 if alone else box.y - 5 - FEED / 2 * len(lines)
     first = middle - FEED * (len(lines) - 1) / 2
     for number, line in enumerate(lines):
         at = Box(x + 32, first + FEED * number - 7, 190, FEED)
