@@ -106,6 +106,7 @@ def house_alone(demo: Job) -> Job:
 def house(area: float | None = 1500, *loads: Load, edition: str = "2023", unit: str = "ft2", **more) -> Job:
     """A job with a floor area and loads; `more` goes to the job."""
     dwelling = Dwelling(area=area, area_unit=unit, **more.pop("dwelling", {}))
+    more["panel"] = {"terminals_c": 75, **more.get("panel", {})}
     return Job.read({"dwelling": dwelling, "loads": loads, "edition": edition, **spread(more)})
 
 

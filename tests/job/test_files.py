@@ -94,7 +94,7 @@ HEAD = '"format": "robust-ledger-job", "version": 1'
         (f'{{{HEAD}, "loads": [{{"id": "a", "name": "a"}}, {{"name": "b"}}]}}', "loads, entry 2: id is missing"),
         (
             f'{{{HEAD}, "circuits": [{{"tag": 1, "metal": "tin"}}]}}',
-            'circuits, entry 1, metal: "tin" is none of cu, al.',
+            'circuits, entry 1, metal: "tin" is none of cu, al, cca.',
         ),
         (
             f'{{{HEAD}, "loads": [{{"id": "a", "name": "a", "kind": "lamp"}}]}}',

@@ -46,7 +46,7 @@ from robust_ledger.branch.words import (
 )
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, sizes
-from robust_ledger.job.conductors import size_text
+from robust_ledger.job.conductors import METAL_TEXT, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit, Mark
@@ -340,13 +340,14 @@ def _gauge(word: Word, made: _Line) -> None:
     match = GAUGE.match(word.text)
     if match is None:
         raise _FaultError(f'"{word.text}" is no wire gauge; write it like 12, 10al or 2/0, or ? if not known.', word)
-    metal = "al" if (match[2] or "").lower() == "al" else "cu"
-    if ampacity_a(made.codebook, match[1], metal, 60) is None:
+    metal = (match[2] or "cu").lower()
+    of = "cu" if metal == "cca" else metal  # copper-clad has a size that aluminum has not
+    if ampacity_a(made.codebook, match[1], of, 60) is None:
         near = ", ".join(sizes(made.codebook)[:5])
         raise _FaultError(f"There is no {size_text(match[1], metal)} conductor; gauges go {near} and so on.", word)
     made.fields["gauge"], made.fields["metal"] = match[1], metal
     size = size_text(match[1])
-    made.said["gauge"] = size_text(match[1], metal) if "kcmil" in size else f"{match[1]} AWG {metal.capitalize()}"
+    made.said["gauge"] = size_text(match[1], metal) if "kcmil" in size else f"{match[1]} AWG {METAL_TEXT[metal]}"
 
 
 def _cable_size(match: re.Match[str], word: Word, made: _Line) -> bool:

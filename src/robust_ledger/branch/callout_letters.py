@@ -15,12 +15,12 @@ LOAD = re.compile(r"^=([a-z0-9]+(?:-[a-z0-9]+)*)$")
 AMPS = re.compile(r"^(\d+(?:\.\d+)?|\?|-)a?(?:/(\d))?$", re.I)
 AMPS_TAGGED = re.compile(r"^(\d+(?:\.\d+)?)a(?:mps?)?(?:/(\d))?$", re.I)
 POLES_TAGGED = re.compile(r"^(\d+(?:\.\d+)?|\?)/([1-9])$")
-GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(al|cu)?$", re.I)
+GAUGE = re.compile(r"^#?(\d{1,3}(?:/0)?)(al|cu|cca)?$", re.I)
 GAUGE_TAGGED = re.compile(
-    r"^(?:#(\d{1,3}(?:/0)?)(al|cu)?|(\d{1,3}(?:/0)?)(al|cu)|([1-4]/0)|(\d{1,2})(?:awg|ga))$", re.I
+    r"^(?:#(\d{1,3}(?:/0)?)(al|cu|cca)?|(\d{1,3}(?:/0)?)(al|cu|cca)|([1-4]/0)|(\d{1,2})(?:awg|ga))$", re.I
 )
 # A cable by size and number of wires, the ground not counted: 12-2, 10/3, 2/0-3al.
-CABLE_SIZE = re.compile(r"^#?(\d{1,2}|[1-4]/0)([-/])([2-4])(al|cu)?$", re.I)
+CABLE_SIZE = re.compile(r"^#?(\d{1,2}|[1-4]/0)([-/])([2-4])(al|cu|cca)?$", re.I)
 LENGTH = re.compile(r"^\d+(?:\.\d+)?(?:in|cm|ft|'(?:\d+)?)?$", re.I)
 
 

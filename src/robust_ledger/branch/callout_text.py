@@ -35,7 +35,7 @@ def callout_text(circuit: Circuit, job: Job | None = None) -> str:
     """Write a circuit as the line that reads back to it. With its job, loads are named that the description does not."""
     amps = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     wires = f"-{circuit.conductors}" if circuit.conductors and circuit.gauge else ""
-    gauge = (circuit.gauge or "?") + wires + ("al" if circuit.metal == "al" and circuit.gauge else "")
+    gauge = (circuit.gauge or "?") + wires + (circuit.metal if circuit.metal != "cu" and circuit.gauge else "")
     parts = [
         ",".join(circuit.spaces) or "-",
         f"{amps}/{circuit.poles}" if circuit.poles > 1 else amps,

@@ -6,9 +6,11 @@ from functools import lru_cache
 
 from msgspec.structs import replace
 
-from robust_ledger.branch.breaker import existing_breaker, new_circuit
+from robust_ledger.branch.ampacity import Lying, lying_of
+from robust_ledger.branch.breaker import existing_breaker
 from robust_ledger.branch.equipment import equipment_branches
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.new_cable import cable_entry, new_circuit, renewed_circuit
 from robust_ledger.branch.protection import Ask, protection
 from robust_ledger.branch.serves import Serves, serves
 from robust_ledger.codebook.codebook import Codebook
@@ -37,12 +39,20 @@ def branches(
     spread over the circuits that feed no listed load. So the legs together carry what was calculated. `main`: the service's [A].
     """
     job = _as_decided(job)
-    breakers = {c.tag: existing_breaker(c, loads_of(job, c), plates, codebook) for c in job.circuits}
+    breakers = {c.tag: existing_breaker(c, lying(job, c), loads_of(job, c), plates, codebook) for c in job.circuits}
+    cables: dict[int, Entry] = {}
+    for circuit in job.circuits:
+        if renewed(job, circuit):
+            made = renewed_circuit(job, circuit, loads_of(job, circuit), plates, codebook)
+            breakers[circuit.tag], cables[circuit.tag] = made
     shares = _general_circuits(job, breakers)
     result = []
     for circuit in job.circuits:
         expected = _expected(job, circuit, plates, calculation, breakers, shares)
-        result += _from_old(job, circuit, breakers[circuit.tag], expected)
+        found = cables.get(circuit.tag) or _found_wire(
+            circuit.tag, size_text(circuit.gauge, circuit.metal) if circuit.gauge else None
+        )
+        result += _from_old(job, circuit, (breakers[circuit.tag], found, expected), codebook)
     result = _one_rating_a_pair(_merged(job, result))
     fed, kept_free = job.fed_loads, reserved_loads(job)
     for load in job.loads:
@@ -122,11 +132,25 @@ def _as_decided(job: Job) -> Job:
     return replace(job, circuits=tuple(made))
 
 
-def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> list[Branch]:
-    """What becomes of an old circuit; a split one is two, the second on a new cable."""
+def renewed(job: Job, circuit: Circuit) -> bool:
+    """Whether an old circuit gets a new cable, so that what its old wire allows is of no matter."""
+    return job.change(CircuitKey.of_tag(circuit.tag)).action == "new_cable" and not circuit.off
+
+
+def lying(job: Job, circuit: Circuit) -> Lying:
+    """How the wire of an old circuit lies, and whether anything may be plugged in on it."""
+    if not circuit.gauge or circuit.gauge in ("14", "12", "10") or circuit.poles > 1 or circuit.load_ids:
+        return lying_of(job, circuit)
+    change = job.change(CircuitKey.of_tag(circuit.tag))
+    plugged = serves(circuit.feeds, circuit.room, (), change).receptacles and change.outlets != 1
+    return lying_of(job, circuit, plugged)
+
+
+def _from_old(job: Job, circuit: Circuit, made: tuple[Entry, Entry, Entry], codebook: Codebook) -> list[Branch]:
+    """What becomes of an old circuit; a split one is two, the second on a new cable. `made`: breaker, wire and expected load."""
+    breaker, found, expected = made
     key = CircuitKey.of_tag(circuit.tag)
     change = job.change(key)
-    found = _found_wire(circuit.tag, size_text(circuit.gauge, circuit.metal) if circuit.gauge else None)
     converted, off = change.action == "convert" and not circuit.off, circuit.off
     words = {"new_cable": "new cable", "split": "split", "cap": "capped"}.get(change.action, "off" if off else "kept")
     first = Branch(
@@ -153,14 +177,16 @@ def _from_old(job: Job, circuit: Circuit, breaker: Entry, expected: Entry) -> li
         return [first]
     work = Working(f"branch.expected.{key}.2", f"Tag {circuit.tag}, second: expected", Place.circuit(circuit.tag))
     nothing = work.entry(work.take(Step("counted on the first of the two", 0.0, "VA")))
-    again = replace(breaker, id=f"{breaker.id}.2"), replace(found, id=f"{found.id}.2")
+    again = replace(breaker, id=f"{breaker.id}.2")
+    second_key, name = CircuitKey.of_second(circuit.tag), f"Tag {circuit.tag}, second"
+    cable = cable_entry(job, second_key, name, Place.circuit(circuit.tag), again, None, codebook)
     second = replace(
         first,
-        key=CircuitKey.of_second(circuit.tag),
+        key=second_key,
         tag=f"{circuit.tag}.2",
         feeds=change.other_feeds or f"second of {circuit.feeds}",
-        breaker=again[0],
-        wire=again[1],
+        breaker=again,
+        wire=cable,
         expected=nothing,
         sources=(circuit.tag,),
         origin_words=f"split from tag {circuit.tag}",
@@ -350,7 +376,7 @@ def partner_key(job: Job, circuit: Circuit) -> CircuitKey:
 
 
 def _new_branch(job: Job, load: Load, plate: Entry, calculation: Calculation, codebook: Codebook) -> Branch:
-    breaker, wire = new_circuit(load, plate, codebook)
+    breaker, wire = new_circuit(job, load, plate, codebook)
     work = Working(f"branch.expected.load:{load.id}", f"{load.name}: expected", Place.load(load.id))
     expected = work.entry(_counted(work, load, plate, calculation))
     origin = Origin.FUTURE if load.when is When.LATER else Origin.NEW

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from robust_ledger.branch.breaker import load_demand, nameplate_limit, wire_limit
-from robust_ledger.branch.circuits import loads_of, names_loads
+from robust_ledger.branch.ampacity import at_best, wire_limit
+from robust_ledger.branch.breaker import exception_a, wire_carries
+from robust_ledger.branch.circuits import loads_of, lying, names_loads, renewed
+from robust_ledger.branch.demand import MACHINES, Demand, load_demand
 from robust_ledger.branch.links import proposed
+from robust_ledger.branch.new_cable import not_possible
 from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.branch.wiring import wiring_findings
 from robust_ledger.codebook.codebook import Codebook
@@ -15,11 +18,13 @@ from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, Mark
-from robust_ledger.job.parts.house import When
+from robust_ledger.job.parts.house import Load, When
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
+
+SMALL = ("14", "12", "10")
 
 
 def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> Iterator[Finding]:
@@ -41,6 +46,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
                     remedy="Link it to a listed load, or to none.",
                     field="feeds",
                 )
+        yield from _chosen(job, circuit, plates, codebook, about)
         if circuit.poles == 2 and not circuit.off and not names_loads(job, circuit):
             near = proposed(job, circuit)
             words = f" Its words name {near.name}." if near else ""
@@ -53,6 +59,20 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
             )
     make = Findings("branch", codebook, STAGE).make
     for load in job.loads:
+        key = CircuitKey.of_load(load.id)
+        chosen = job.change(key).breaker_a
+        if chosen is not None and load.when is When.ADDED and load.id not in job.fed_loads:
+            demand = load_demand(Working("", ""), [load], plates, codebook)
+            if why := not_possible(chosen, demand, codebook):
+                yield make(
+                    f"breaker_chosen:{load.id}",
+                    Severity.FIX,
+                    at=Place.branch(key),
+                    title=f"{load.name}: {chosen:g} A chosen, {why}",
+                    text="The plan keeps the breaker it has worked out.",
+                    remedy="Choose another one on the Circuits page of the Bench, or none.",
+                    rules=("standard_ratings",),
+                )
         feeding = [str(c.tag) for c in job.circuits if load.id in c.load_ids and not c.off]
         if len(feeding) > 1:
             yield make(
@@ -112,7 +132,8 @@ def _wire(
             field="gauge",
         )
         return
-    limit = wire_limit(Working("", ""), circuit.gauge, circuit.metal, codebook)
+    lies = lying(job, circuit)
+    limit = wire_limit(Working("", ""), circuit.gauge, circuit.metal, lies, codebook)
     if not limit.known:
         known = ", ".join((*sizes(codebook)[:6], "…", sizes(codebook)[-1]))
         yield about.make(
@@ -125,45 +146,112 @@ def _wire(
             field="gauge",
         )
         return
-    demand = load_demand(Working("", ""), loads_of(job, circuit), plates, codebook)
-    excepted = nameplate_limit(circuit, demand, codebook)
-    found = circuit.breaker_a
-    wire = f"{size_text(circuit.gauge, circuit.metal)}"
+    if renewed(job, circuit):  # a new cable: what the old wire allows is of no matter
+        return
+    loads = loads_of(job, circuit)
+    demand = load_demand(Working("", ""), loads, plates, codebook)
+    excepted = exception_a(circuit, lies, demand, codebook)
+    wire, found = size_text(circuit.gauge, circuit.metal), circuit.breaker_a
     if found and found > (excepted or limit.amount):
-        if excepted:
-            yield about.make(
-                "mocp",
-                Severity.FIX,
-                title=f": {found:g} A breaker, nameplate allows {excepted:g}",
-                text=f"The machine's nameplate sets the largest breaker at {demand.mocp_a if demand else 0:g} A.",
-                remedy=f"The plan puts a {excepted:g} A breaker in.",
-                rules=(
-                    "hvac_nameplate",
-                    "hvac_breaker",
-                ),
-                field="breaker_a",
-            )
+        better_a, open_ = at_best(lies, circuit.gauge, circuit.metal, codebook)
+        if not excepted and better_a is not None and better_a >= found and open_:
+            yield _not_checked(about, circuit, limit.amount, better_a, open_)
         else:
-            yield about.make(
-                "wire_on_breaker",
-                Severity.FIX,
-                title=f": {wire} on {found:g} A",
-                text=f"{wire}: {limit.amount:g} A. Found on {found:g} A.",
-                remedy=f"The plan puts a {limit.amount:g} A breaker in. Never upsize a breaker to stop a trip.",
-                rules=("small_conductors", "specific_loads"),
-                field="gauge",
-            )
-    needed = demand.needed if demand else None
-    if needed and needed.known and not excepted and needed.amount > limit.amount:
+            yield _too_large(about, circuit, loads, demand, excepted, limit.amount)
+    if demand is None or not demand.needed.known:
+        return
+    needed, carries = demand.needed, wire_carries(circuit, lies, codebook)
+    if carries is not None and needed.amount > carries + 1e-9:
         yield about.make(
             "wire_for_load",
             Severity.FIX,
             title=f": {wire} is too small for its load",
-            text=f"Its loads need {needed.text()}, the wire allows {limit.text()}.",
-            remedy="Run a new cable for it, or take the load off this circuit.",
+            text=f"Its loads need a wire for {needed.text()}, this one carries {carries:g} A.",
+            remedy="Run a new cable for it (set it on the Circuits page of the Bench), or take the load off this circuit.",
             rules=("continuous_branch",),
             field="gauge",
         )
+    elif found and demand.mocp_a is not None and demand.rule == "hvac_breaker" and found < needed.amount:
+        yield about.make(
+            "below_mca",
+            Severity.FIX,
+            title=f": {found:g} A breaker below the MCA of {needed.amount:g} A",
+            text="It trips in the hottest week, when the machine runs longest.",
+            remedy=f"A breaker from {needed.amount:g} A up to the nameplate's MOCP of {demand.mocp_a:g} A.",
+            rules=("hvac_nameplate", "hvac_breaker"),
+            field="breaker_a",
+        )
+
+
+def _chosen(
+    job: Job, circuit: Circuit, plates: dict[str, Entry], codebook: Codebook, about: Findings
+) -> Iterator[Finding]:
+    """A breaker chosen for a new cable that cannot be: no standard size, below the load, or more than a machine allows."""
+    chosen = job.change(CircuitKey.of_tag(circuit.tag)).breaker_a
+    if chosen is None or not renewed(job, circuit):
+        return
+    demand = load_demand(Working("", ""), loads_of(job, circuit), plates, codebook)
+    if why := not_possible(chosen, demand, codebook):
+        yield about.make(
+            "breaker_chosen",
+            Severity.FIX,
+            title=f": {chosen:g} A chosen, {why}",
+            text="The plan keeps the breaker it has worked out.",
+            remedy="Choose another one on the Circuits page of the Bench, or none.",
+            rules=("standard_ratings",),
+            at=Place.branch(CircuitKey.of_tag(circuit.tag)),
+        )
+
+
+def _not_checked(about: Findings, circuit: Circuit, limit_a: float, better_a: float, open_: str) -> Finding:
+    """A breaker that its wire allows or not, by what was not looked at."""
+    wire = size_text(circuit.gauge or "", circuit.metal)
+    return about.make(
+        "wire_on_breaker",
+        Severity.ASK,
+        title=f": {wire} on {circuit.breaker_a:g} A, not all of it checked",
+        text=f"{wire} allows {limit_a:g} A as far as is known, and {better_a:g} A at best.",
+        remedy=f"Look at {open_}; until then the plan puts a {limit_a:g} A breaker in.",
+        rules=("terminal_temperature", "ampacity"),
+        field="gauge",
+    )
+
+
+def _too_large(
+    about: Findings, circuit: Circuit, loads: list[Load], demand: Demand | None, excepted: float | None, limit_a: float
+) -> Finding:
+    """A breaker larger than its wire allows: by the nameplate, not known while a machine's was not read, or a fault."""
+    wire, found = size_text(circuit.gauge or "", circuit.metal), circuit.breaker_a
+    if excepted and demand is not None:
+        return about.make(
+            "mocp",
+            Severity.FIX,
+            title=f": {found:g} A breaker, {demand.limit_words} allows {excepted:g}",
+            text=f"Its largest breaker is {demand.mocp_a:g} A.",
+            remedy=f"The plan puts a {excepted:g} A breaker in.",
+            rules=("hvac_nameplate", "hvac_breaker") if demand.rule == "hvac_breaker" else (demand.rule,),
+            field="breaker_a",
+        )
+    machine = next((one for one in loads if one.kind in MACHINES and one.two_hots), None)
+    if machine is not None and len(loads) == 1 and machine.machine_figures is None:
+        return about.make(
+            "machine_breaker",
+            Severity.ASK,
+            title=f": {found:g} A on {wire}, nameplate of {machine.name} not read",
+            text=f"The wire alone allows {limit_a:g} A; a machine's nameplate may allow more.",
+            remedy="Read MCA and MOCP on it and enter both; until then the plan has the smaller breaker.",
+            rules=("hvac_nameplate", "hvac_breaker"),
+            field="breaker_a",
+        )
+    return about.make(
+        "wire_on_breaker",
+        Severity.FIX,
+        title=f": {wire} on {found:g} A",
+        text=f"{wire}: {limit_a:g} A. Found on {found:g} A.",
+        remedy=f"The plan puts a {limit_a:g} A breaker in. Never upsize a breaker to stop a trip.",
+        rules=("small_conductors" if circuit.gauge in SMALL else "ampacity", "specific_loads"),
+        field="gauge",
+    )
 
 
 def _voltage(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:

@@ -9,7 +9,7 @@ from robust_ledger.ledger.text import is_whole
 
 Metal = Literal["cu", "al"]
 METALS: Final[tuple[Metal, ...]] = ("cu", "al")
-METAL_TEXT: Final[dict[str, str]] = {"cu": "Cu", "al": "Al"}
+METAL_TEXT: Final[dict[str, str]] = {"cu": "Cu", "al": "Al", "cca": "CCA"}
 _WRITTEN = re.compile(r"(?:(\d+)\s*[x×]\s*)?([0-9/]+)\s*(kcmil|mcm|awg)?\s*(cu|al)", re.I)
 
 

@@ -32,7 +32,8 @@ def terminal_column(job: Job, rating_a: float, codebook: Codebook) -> tuple[int,
         return 75, f"over {limit:g} A: 75 °C column"
     if job.panel.terminals_c == 75:
         return 75, "marked for 75 °C on the panel's label"
-    return 60, f"up to {limit:g} A and not marked: 60 °C column"
+    marked = "not marked" if job.panel.terminals_c == 60 else "terminals not checked"
+    return 60, f"up to {limit:g} A and {marked}: 60 °C column"
 
 
 def conditions(work: Working, job: Job, codebook: Codebook) -> Step | None:

@@ -43,6 +43,16 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
             remedy=_larger(load, main, codebook),
             rules=("service_rating",),
         )
+    if job.panel.terminals_c is None and rating <= codebook.number("terminal_60_max_a"):
+        yield make(
+            "terminals",
+            Severity.ASK,
+            at=Place("panel:terminals_c"),
+            title="What the terminals are marked for was not checked",
+            text=f"Up to {codebook.number('terminal_60_max_a'):g} A they decide the column; 60 °C is taken, which makes wires larger.",
+            remedy="Read the label of panel and breakers: 75 °C where both say so.",
+            rules=("terminal_temperature",),
+        )
     least = codebook.step("dwelling_main_min_a")
     if rating < least.amount:
         yield _minimum(job, rating, least, codebook)

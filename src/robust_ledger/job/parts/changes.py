@@ -30,6 +30,10 @@ class CircuitChange(Model, frozen=True, kw_only=True):
     serves: Annotated[
         Literal["", "receptacles", "lights", "both", "fixed"], Meta(description="none: as its words say")
     ] = ""
+    breaker_a: Annotated[
+        float | None,
+        Meta(description="breaker chosen for a new cable, no less than its load needs; None: as worked out"),
+    ] = None
     outlets: Annotated[int | None, Meta(description="number of outlets on it")] = None
     protect_at: Literal["breaker", "first_outlet"] = "breaker"
     new_side: Annotated[

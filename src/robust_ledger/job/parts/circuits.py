@@ -30,7 +30,7 @@ class Circuit(Model, frozen=True, kw_only=True):
     breaker_a: float | None = None
     poles: int = 1
     gauge: Line | None = None
-    metal: Literal["cu", "al"] = "cu"
+    metal: Annotated[Literal["cu", "al", "cca"], Meta(description="copper, aluminum, copper-clad aluminum")] = "cu"
     conductors: Annotated[Literal[2, 3, 4] | None, Meta(description="wires of its cable, the ground not counted")] = (
         None
     )
@@ -38,6 +38,9 @@ class Circuit(Model, frozen=True, kw_only=True):
         Literal["", "nm", "cloth", "rubber", "bx", "ac", "mc", "conduit", "se", "uf", "knob_tube"],
         Meta(description='kind of wiring; "armored" without a bonding strip; empty when not checked'),
     ] = ""
+    insulated: Annotated[
+        bool | None, Meta(description="the cable runs within thermal insulation; None: not checked")
+    ] = None
     free_in: Annotated[float | None, Meta(description="length of wire that can be used, from where it enters")] = None
     enters: Annotated[
         Literal["", "top", "bottom", "left", "right", "back"], Meta(description="side of the enclosure")

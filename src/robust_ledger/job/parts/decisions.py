@@ -33,6 +33,9 @@ class Decisions(Model, frozen=True, kw_only=True):
         ),
     ] = "lugs"
     inside_breaker_a: Annotated[float | None, Meta(description="that breaker; None: not known")] = None
+    new_wiring: Annotated[
+        Literal["nm", "mc", "ac", "conduit", "uf"], Meta(description="wiring method of new branch circuits")
+    ] = "nm"
     spares: Annotated[Literal["fifth", "four"], Meta(description="20% of the spaces, or four")] = "fifth"
     defect_practice: Annotated[Literal["touch", "scope"], Meta(description="what you touch you own, or scope only")] = (
         "scope"

@@ -87,6 +87,11 @@ class Load(Model, frozen=True, kw_only=True):
     managed: Annotated[bool, Meta(description="held back by the energy management system")] = False
     mca_a: Annotated[float | None, Meta(description="minimum circuit ampacity of the nameplate")] = None
     mocp_a: Annotated[float | None, Meta(description="maximum overcurrent protection of the nameplate")] = None
+    tankless: Annotated[bool, Meta(description="a water heater without a tank: not at 125%")] = False
+    duty_percent: Annotated[
+        Annotated[float, Meta(gt=0, le=100)] | None,
+        Meta(description="duty cycle of a welder; None: it is none, or not entered"),
+    ] = None
     when: When = When.EXISTING
 
     @property

@@ -82,7 +82,10 @@ class NewPanel(Model, frozen=True, kw_only=True):
         Literal["breaker", "back_fed", "lugs"],
         Meta(description="a main of its own, a back-fed one that sits in spaces of the bus, or main lug only"),
     ] = "breaker"
-    terminals_c: Literal[60, 75] = 75
+    terminals_c: Annotated[
+        Literal[60, 75] | None,
+        Meta(description="what terminals of panel, breakers and devices are marked for; None: not checked, 60 counts"),
+    ] = None
     first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = True
     aic_a: Annotated[float | None, Meta(description="AIC rating of main and breakers, from the label")] = None
     series_aic_a: Annotated[

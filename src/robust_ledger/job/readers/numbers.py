@@ -101,6 +101,20 @@ def read_horsepower(text: str) -> float | None:
     return value
 
 
+def read_duty(text: str) -> float | None:
+    """Duty cycle of a welder in percent; empty means it is none. Raises ValueError with one sentence."""
+    words = text.strip().removesuffix("%").strip()
+    if not words:
+        return None
+    try:
+        value = float(words)
+    except ValueError:
+        raise ValueError(f'"{text.strip()}" is not a duty cycle in percent.') from None
+    if not 0 < value <= 100:
+        raise ValueError(f"A duty cycle is above 0 and at most 100%, not {words}%.")
+    return value
+
+
 def read_seasonal_va(text: str) -> float:
     """A seasonal load [VA]; empty means none. Raises ValueError with one sentence."""
     words = text.lower().replace(",", "").removesuffix("va").strip() or "0"

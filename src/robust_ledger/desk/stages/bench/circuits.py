@@ -13,21 +13,28 @@ from robust_ledger.branch.protection import NOT_REQUIRED
 from robust_ledger.branch.rooms import places_text, read_places
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields
+from robust_ledger.desk.kit.specs import LOOKED, Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.job.edits import change_branch, move_to_panel
+from robust_ledger.job.edits import change_branch, change_circuit, move_to_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
-from robust_ledger.job.readers.numbers import read_number, read_outlets, read_tag
+from robust_ledger.job.readers.numbers import read_amps, read_number, read_outlets, read_tag
 from robust_ledger.job.tree import panel_ids, panel_name, panel_of_key
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.reach import SHORT, UNKNOWN
 from robust_ledger.plan import Plan
 
+NEW_WIRING = [
+    ("nm", "NM cable"),
+    ("mc", "MC cable"),
+    ("ac", "AC cable"),
+    ("conduit", "conductors in raceway"),
+    ("uf", "UF cable"),
+]
 ACTIONS = [
     ("keep", "keep its cable"),
     ("new_cable", "new cable"),
@@ -99,6 +106,8 @@ class CircuitsPage(Page):
         f = Fields(store)
         place, tick = f.tick("decisions:ahj_arc_fault", "the AHJ requires AFCI at a panel change")
         self.job_form.add(place, tick, 0)
+        place, wiring = f.choice("decisions:new_wiring", "New cables are", NEW_WIRING)
+        self.job_form.add(place, wiring, 0, 1)
         self.job_form.grid.setColumnStretch(2, 1)
         column.addWidget(self.job_form)
 
@@ -141,8 +150,23 @@ class CircuitsPage(Page):
         form.add("change:panel", self.goes_to, 3, 1)
         either = TickField(store, "Either panel", *of("either"), "either: Arrange may choose")
         form.add("change:either", either, 3, 2)
+        wished = TextField(
+            store, "Breaker, A", *of("breaker_a"), read_amps, number_text, "of a new cable, as worked out"
+        )
+        form.add("change:breaker_a", wished, 4, 0)
+        form.add(
+            "change:insulated", ChoiceField(store, "In insulation", self._insulated, self._put_insulated, LOOKED), 4, 1
+        )
         form.grid.setColumnStretch(6, 1)
         return form
+
+    def _insulated(self, job: Job) -> bool | None:
+        circuit = job.circuit(tag) if (tag := self.key.tag) is not None else None
+        return circuit.insulated if circuit else None
+
+    def _put_insulated(self, job: Job, value: bool | None) -> Job:
+        tag = self.key.tag
+        return job if tag is None else change_circuit(job, tag, insulated=value)
 
     def _panel_of(self, job: Job) -> str:
         return panel_of_key(job, self.key) if self.key else MAIN

@@ -10,7 +10,7 @@ SPEC = StageSpec(
     5,
     (
         PageSpec("drawing", "&Drawing", ("branch",), pictured=True),
-        PageSpec("circuits", "Circui&ts", ("decisions:ahj_arc_fault",), pictured=True),
+        PageSpec("circuits", "Circui&ts", ("decisions:ahj_arc_fault", "decisions:new_wiring"), pictured=True),
         PageSpec(
             "required",
             "&Required",

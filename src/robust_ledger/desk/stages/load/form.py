@@ -13,7 +13,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import change_load, link_load
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, LoadKind, Nameplate, When
-from robust_ledger.job.readers.numbers import amps_text, read_amps, read_count, read_horsepower
+from robust_ledger.job.readers.numbers import amps_text, read_amps, read_count, read_duty, read_horsepower
 from robust_ledger.job.readers.quantity import nameplate_text, read_nameplate
 from robust_ledger.ledger.text import is_whole
 
@@ -116,6 +116,11 @@ class LoadForm(Form):
             4,
             2,
         )
+        self.add("duty_percent", text("Welder duty, %", "duty_percent", read_duty, amps_text), 5, 0)
+        tankless = TickField(
+            store, "Without a tank", self._get("tankless"), self._put("tankless"), "water heater without a tank"
+        )
+        self.add("tankless", tankless, 5, 1)
         for name, fills in (("nameplate", "va"), ("mca_a", "amperes"), ("mocp_a", "amperes")):
             offer_converter(self.fields[name], fills, self._volts, store)
         for column in (1, 3, 5):

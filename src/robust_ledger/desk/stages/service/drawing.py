@@ -71,7 +71,13 @@ class DrawingPage(Page):
                 [f.choice("decisions:metal", "Metal", [("al", "aluminum"), ("cu", "copper")])],
                 [f.choice("decisions:conductor_rule", "Conductors", list(RULE_WORDS.items()))],
                 [("service_run:neutral", pulled)],
-                [f.choice("panel:terminals_c", "Terminals", [(75, "marked 75 °C"), (60, "not marked, 60 °C")])],
+                [
+                    f.choice(
+                        "panel:terminals_c",
+                        "Terminals",
+                        [(None, "not checked"), (75, "marked 75 °C"), (60, "not marked, 60 °C")],
+                    )
+                ],
                 [f.amps("existing:meter_label_a", "Meter label, A", "not read")],
                 [f.tick("decisions:meter_replaced", "meter socket replaced")],
                 [f.tick("panel:first_disconnect", "panel is the first disconnect")],
