@@ -56,7 +56,7 @@ def found(text: str) -> list[str]:
 
 def test_no_module_says_a_banned_word():
     # What upgrades an old job has to know how it was written; what reads a line understands every spelling.
-    spared = {"upgrades.py", "words.py", "serves.py"}
+    spared = {"upgrades.py", "words.py", "vocabulary.py"}
     said = [
         f"{path.name}: {one}"
         for path in SOURCE.rglob("*.py")

@@ -229,11 +229,14 @@ def test_no_text_whatever_breaks_the_line(text):
     assert reading.circuit is None or reading.fault is None
 
 
-def test_a_load_is_linked_once_and_a_description_that_fits_two_links_none():
+def test_a_load_is_linked_once_and_two_that_are_parted_are_both():
     job = called_out(house(1500, load(K.DRYER, "5kW", "dryer"), load(K.APPLIANCE, "1kW", "fan")), "9,11 30/2 10 dryer")
     assert read_callout("1 20 12 dryer", job, BOOK).circuit.load_ids == ()
     both = read_callout("1 20 12 dryer and fan", house(1500, *job.loads), BOOK).circuit
-    assert both.load_ids == ()
+    assert both.load_ids == ("dryer", "fan")
+    assert read_callout("1 20 12 dryer fan", house(1500, *job.loads), BOOK).circuit.load_ids == (), (
+        "one thing, or the other"
+    )
 
 
 def test_the_rooms_of_the_job_come_first():

@@ -66,7 +66,7 @@ def said(job: Job) -> dict[str, str]:
         ({"gauge": "12", "breaker_a": 25, "cable": "conduit"}, 75, 20, {"wire_on_breaker": "FIX"}),
         ({"gauge": "10", "metal": "al", "breaker_a": 30, "cable": "se", "insulated": False}, 75, 25, {"wire_on_breaker": "FIX"}),
         # next standard size up: 6 Cu carries 55 as NM; on a run of receptacles for anything only its ampacity
-        ({"gauge": "6", "breaker_a": 60, "cable": "nm", "feeds": "shop"}, 75, 60, {}),
+        ({"gauge": "6", "breaker_a": 60, "cable": "nm", "feeds": "heavy circuit"}, 75, 60, {}),
         ({"gauge": "6", "breaker_a": 60, "cable": "nm", "feeds": "shop receptacles"}, 75, 50, {"wire_on_breaker": "FIX"}),
     ],
 )  # fmt: skip

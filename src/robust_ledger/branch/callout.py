@@ -30,6 +30,7 @@ from robust_ledger.branch.callout_letters import (
     Word,
     split,
 )
+from robust_ledger.branch.links import loads_named
 from robust_ledger.branch.old_panel import box_name, first_free_position, spaces_of
 from robust_ledger.branch.words import (
     AMP_UNITS,
@@ -374,12 +375,12 @@ def _finish(made: _Line) -> None:
         rating = made.fields["breaker_a"]
         made.said["amps"] = "breaker not read" if rating is None else f"{rating:g} A {poles}-pole"
     text = " ".join(made.feeds)
-    named = load_named(text, made.job)
+    named = loads_named(text, [load for load in made.job.loads if load.id not in made.job.fed_loads])
     made.fields |= {
         "feeds": text,
         "marks": tuple(dict.fromkeys(made.marks)),
         "room": room_in(text, made.job),
-        "load_ids": tuple(dict.fromkeys(made.loads)) or ((named,) if named else ()),
+        "load_ids": tuple(dict.fromkeys(made.loads)) or named,
     }
 
 
@@ -433,10 +434,3 @@ def room_in(text: str, job: Job) -> str:
         if re.search(rf"\b{re.escape(room.lower())}\b", lower):
             return room
     return ""
-
-
-def load_named(text: str, job: Job) -> str:
-    """The id of the listed load that a description names and no circuit feeds yet; "" for none or for two."""
-    lower = f" {text.lower()} "
-    hits = [x.id for x in job.loads if x.id not in job.fed_loads and f" {x.name.lower()} " in lower]
-    return hits[0] if len(hits) == 1 else ""

@@ -14,6 +14,7 @@ from robust_ledger.branch.callout_letters import (
     Word,
     split,
 )
+from robust_ledger.branch.links import loads_named
 from robust_ledger.branch.words import (
     AMP_UNITS,
     CABLE_SHORT,
@@ -61,10 +62,9 @@ def callout_text(circuit: Circuit, job: Job | None = None) -> str:
 
 def _unnamed_loads(circuit: Circuit, job: Job) -> list[str]:
     """The linked loads, unless the description names just these. A load whose id is no plain word is left to the link."""
-    lower = f" {circuit.feeds.lower()} "
-    named = [load.id for load in job.loads if f" {load.name.lower()} " in lower]
+    named = list(loads_named(circuit.feeds, job.loads))
     linked = [load_id for load_id in circuit.load_ids if job.load(load_id) and LOAD.match(f"={load_id}")]
-    return [] if linked == named[:2] else linked
+    return [] if linked == named else linked
 
 
 def _plain_or_quoted(feeds: str) -> str:

@@ -3,24 +3,57 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
+from itertools import pairwise
 
 from msgspec import Struct
 
+from robust_ledger.branch.serves import OF_KIND
+from robust_ledger.branch.vocabulary import read_words
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load, When
 
+_PARTS = re.compile(r"[,;+&/]|\band\b")
 _EMPTY = {"the", "of", "and", "in", "for", "a", "old", "new", "circuit"}
 
 
 def proposed(job: Job, circuit: Circuit) -> Load | None:
-    """The one load without a circuit that a description most likely means: its words share the most with the load's name or
-    room, and no other load's as many. None when nothing or two fit; a proposal is never taken unasked."""
+    """The one load without a circuit that a description most likely means; None when nothing, or several, fit."""
+    near = proposals(job, circuit)
+    return near[0] if len(near) == 1 else None
+
+
+def proposals(job: Job, circuit: Circuit) -> tuple[Load, ...]:
+    """The loads without a circuit that a description most likely means, each appliance it names with its own; by its words where it
+    names none. A proposal is never taken unasked."""
+    free = [load for load in job.loads if load.id not in job.fed_loads and load.when is not When.LATER]
+    free = [load for load in free if load.poles == circuit.poles]
+    made = []
+    for appliance in sorted(read_words(f"{circuit.feeds}, {circuit.room}").appliances):
+        fitting = [load for load in free if appliance in appliances_of(load)]
+        if len(fitting) > 1:  # two of a kind: the one whose room is named
+            here = _words(f"{circuit.feeds} {circuit.room}")
+            fitting = [load for load in fitting if here & (_words(load.room) | _words(load.name) - _words(appliance))]
+        if len(fitting) == 1:
+            made.append(fitting[0])
+    by_words = _by_words(free, circuit)
+    if by_words is not None and not made:
+        made = [by_words]
+    return tuple(dict.fromkeys(made))
+
+
+def appliances_of(load: Load) -> frozenset[str]:
+    """What a listed load is, in the words of the vocabulary."""
+    named = read_words(f"{load.name} {load.room}").appliances
+    return named | ({OF_KIND[load.kind]} if load.kind in OF_KIND and not named else frozenset())
+
+
+def _by_words(free: Sequence[Load], circuit: Circuit) -> Load | None:
+    """The load whose name or room shares the most words with the description, and no other as many."""
     mine = _words(f"{circuit.feeds} {circuit.room}")
     scored = []
-    for load in job.loads:
-        if load.id in job.fed_loads or load.when is When.LATER or load.poles != circuit.poles:
-            continue
+    for load in free:
         shared = len(mine & _words(load.name)) * 2 + len(mine & _words(load.room))
         if mine & _words(load.name):
             scored.append((shared, load))
@@ -28,6 +61,24 @@ def proposed(job: Job, circuit: Circuit) -> Load | None:
     if not scored or (len(scored) > 1 and scored[0][0] == scored[1][0]):
         return None
     return scored[0][1]
+
+
+def loads_named(text: str, loads: Sequence[Load]) -> tuple[str, ...]:
+    """Ids of the loads whose names stand in a description in full: the longer name where one holds another, none of two alike. Several
+    only where something parts them: "dryer and fan" is two, "dryer fan" may be either."""
+    lower = f" {text.lower()} "
+    names = [load.name.lower() for load in loads]
+    spans = []
+    for load in loads:
+        found = re.search(rf"(?<!\w){re.escape(load.name.lower())}(?!\w)", lower) if load.name else None
+        if found is not None and names.count(load.name.lower()) == 1:
+            spans.append((*found.span(), load.id))
+    kept = [one for one in spans if not any(o is not one and o[0] <= one[0] and one[1] <= o[1] for o in spans)]
+    kept.sort()
+    if any(not _PARTS.search(lower[a[1] : b[0]]) for a, b in pairwise(kept)):
+        return ()
+    ids = {one[2] for one in kept}
+    return tuple(load.id for load in loads if load.id in ids)
 
 
 class Loose(Struct, frozen=True):

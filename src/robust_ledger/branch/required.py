@@ -21,6 +21,12 @@ SMALL_APPLIANCE = frozenset({"kitchen", "dining"})
 # Appliances that go on a circuit of their own, and where that is a rule of the code rather than good practice.
 OWN = ("furnace", "dishwasher", "disposer", "microwave", "sump pump", "septic pump", "water heater", "range", "wall oven", "cooktop", "dryer",
        "air conditioner", "heat pump", "vehicle charger")  # fmt: skip
+# Two words for one thing, or units that may be on one circuit.
+TOGETHER = (
+    frozenset({"cooktop", "wall oven"}),
+    frozenset({"air conditioner", "window unit"}),
+    frozenset({"water heater", "tankless heater"}),
+)
 BY_CODE = {"furnace": "furnace_own", "vehicle charger": "ev_branch"}
 
 
@@ -114,11 +120,7 @@ def _alone(branch: Branch, name: str) -> bool:
     serves = branch.serves
     if serves is None or serves.lights:
         return False
-    others = (
-        serves.appliances - {name, "cooktop", "wall oven"}
-        if name in ("cooktop", "wall oven")
-        else serves.appliances - {name}
-    )
+    others = serves.appliances - next((group for group in TOGETHER if name in group), frozenset({name}))
     return not others and not (serves.receptacles and len(serves.places) > 1)
 
 

@@ -2,59 +2,15 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
-from functools import lru_cache
 
 from msgspec import Struct
 
+from robust_ledger.branch.vocabulary import outlet_of, read_words
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.house import Load, LoadKind
 
-# Words of each place; the first list that matches a stretch of words takes it.
-_PLACES: tuple[tuple[str, str], ...] = (
-    ("kitchen", r"kitchen|counter|pantry|range hood|range(?!s? of)|cooktop|oven|dishwasher|disposer|disposal|refrigerator|fridge|microwave|nook"),
-    ("dining", r"dining"),
-    ("bath", r"bath(?:room)?s?|toilet|powder room|shower|vanity"),
-    ("laundry", r"laundry|washer|washing machine|dryer|iron(?:ing)?"),
-    ("garage", r"garage|carport|vehicle|charger|accessory building|shed"),
-    ("outdoors", r"out ?doors?|outside|exterior|yard|porch|patio|deck|garden|greenhouse|heat pump|air condition(?:er|ing)|condens\w+"),
-    ("crawl_space", r"crawl ?space|crawl"),
-    ("unfinished_basement", r"unfinished basement|workshop|work ?bench|sump|cellar"),
-    ("finished_basement", r"finished basement|recreation in the basement"),
-    ("attic", r"attic|loft"),
-    ("bedroom", r"bed ?rooms?|bed|guest room|nursery"),
-    ("living", r"living|family|den|library|parlou?r|sun ?room|recreation|rec room|study|office|lounge|play ?room"),
-    ("hall", r"halls?|hallway|stairs?|stairway|corridor|closets?|entry|foyer"),
-    ("utility", r"furnace|boiler|blower|utility|water heater|mechanical|air handler|septic|supplemental heat"),
-    ("unfinished_basement", r"basement"),
-)  # fmt: skip
-_COMPILED = [(place, re.compile(rf"\b(?:{words})\b", re.I)) for place, words in _PLACES]
-_LIGHTS = re.compile(r"\b(?:lights?|lighting|lamps?|fan|alarms?|smokes?)\b", re.I)
-_RECEPTACLES = re.compile(r"\b(?:receptacles?|outlets?|plugs?|counter|wall|bench)\b", re.I)
-_ALARMS = re.compile(r"\b(?:smokes?|alarms?)\b", re.I)
-
-# Appliances by their words, beside those that are listed loads.
-_APPLIANCES: tuple[tuple[str, str], ...] = (
-    ("refrigerator", r"refrigerator|fridge|freezer"),
-    ("dishwasher", r"dishwasher"),
-    ("disposer", r"disposer|disposal"),
-    ("microwave", r"microwave"),
-    ("sump pump", r"sump"),
-    ("septic pump", r"septic"),
-    ("furnace", r"furnace|boiler|blower"),
-    ("range", r"range(?! hood)(?!s? of)"),
-    ("wall oven", r"wall oven|oven"),
-    ("cooktop", r"cooktop|hob"),
-    ("dryer", r"dryer"),
-    ("water heater", r"water heater|tankless heater"),
-    ("air conditioner", r"air condition(?:er|ing)|condens\w+"),
-    ("heat pump", r"heat pump"),
-    ("vehicle charger", r"charger|vehicle"),
-)
-_BY_GAS = re.compile(r"\bgas (?:range|stove|cook ?top|oven|dryer)\b", re.I)
-_APPLIANCES_COMPILED = [(name, re.compile(rf"\b(?:{words})\b", re.I)) for name, words in _APPLIANCES]
-_OF_KIND = {
+OF_KIND = {
     LoadKind.COOKING: "range",
     LoadKind.DRYER: "dryer",
     LoadKind.WATER_HEATER: "water heater",
@@ -109,12 +65,15 @@ class Serves(Struct, frozen=True):
 
 def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) -> Serves:
     """What a circuit serves by its words, its loads and what the user has said."""
-    words = " ".join((feeds, room, *(f"{load.name} {load.room}" for load in loads)))
-    read = _read(words)
-    appliances = read.appliances | {
-        _OF_KIND[load.kind] for load in loads if load.kind in _OF_KIND and not _by_gas(load)
-    }
-    fixed = read.fixed or any(load.kind in _FIXED_KINDS or _wired(load) for load in loads)
+    own = feeds if room.lower() in feeds.lower() else f"{feeds} {room}"
+    read = read_words(", ".join((own, *(f"{load.name} {load.room}" for load in loads))))
+    appliances = (
+        read.appliances
+        | ({"water heater"} if "tankless heater" in read.appliances else set())
+        | {OF_KIND[load.kind] for load in loads if load.kind in OF_KIND and not _by_gas(load)}
+    )
+    wired = any(outlet_of(name) == "fixed" for name in read.appliances)
+    fixed = wired or any(load.kind in _FIXED_KINDS or _wired(load) for load in loads)
     lights = read.lights or any(load.kind is LoadKind.LIGHTING for load in loads)
     receptacles = read.receptacles or bool(read.places and not (lights or appliances or fixed))
     if change.serves:
@@ -139,17 +98,3 @@ def _wired(load: Load) -> bool:
         LoadKind.DRYER,
         LoadKind.EV_CHARGER,
     )
-
-
-@lru_cache(maxsize=4096)
-def _read(words: str) -> Serves:
-    left, places = words, set()
-    for place, pattern in _COMPILED:
-        if pattern.search(left):
-            places.add(place)
-            left = pattern.sub(" ", left)
-    electric = _BY_GAS.sub(" ", words)
-    appliances = frozenset(name for name, pattern in _APPLIANCES_COMPILED if pattern.search(electric))
-    lights = bool(_LIGHTS.search(words))
-    receptacles = bool(_RECEPTACLES.search(words))
-    return Serves(frozenset(places), receptacles, lights, False, appliances, bool(_ALARMS.search(words)))

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayou
 from robust_ledger.branch.callout import Reading, read_callout
 from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.circuits import names_loads
-from robust_ledger.branch.links import proposed
+from robust_ledger.branch.links import proposals
 from robust_ledger.branch.old_panel import called_out_text
 from robust_ledger.branch.session import same_as_last, write_down
 from robust_ledger.branch.words import MARK_SHORT
@@ -213,8 +213,9 @@ class PulloffStage(Stage):
         words = ""
         if circuit is not None:
             made = "; ".join(self.store.plan.circuits.effects(circuit.tag)) or "as found"
-            near = None if circuit.off or names_loads(self.store.job, circuit) else proposed(self.store.job, circuit)
-            words = f"In the plan, tag {circuit.tag}: {made}." + (f" Ctrl+L joins {near.name}." if near else "")
+            near = () if circuit.off or names_loads(self.store.job, circuit) else proposals(self.store.job, circuit)
+            joined = " and ".join(load.name for load in near)
+            words = f"In the plan, tag {circuit.tag}: {made}." + (f" Ctrl+L joins {joined}." if near else "")
         self.effect.setText(words)
         self.effect.setVisible(bool(words))
         if self.readings.isVisibleTo(self):
@@ -231,17 +232,24 @@ class PulloffStage(Stage):
         job = self.store.job
         if self.line.text().strip():
             circuit = self._reading().circuit
-            load = proposed(job, circuit) if circuit and not circuit.load_ids else None
-            if load is not None:
-                self.line.setText(f"{self.line.text().rstrip()} ={load.id}")
+            near = proposals(job, circuit) if circuit and not circuit.load_ids else ()
+            if near:
+                self.line.setText(" ".join((self.line.text().rstrip(), *(f"={load.id}" for load in near))))
                 self._read()
             return
         circuit = job.circuit(tag) if (tag := self._chosen_tag()) is not None else None
-        load = proposed(job, circuit) if circuit else None
-        if circuit is None or load is None:
+        near = proposals(job, circuit) if circuit else ()
+        if circuit is None or not near:
             self.store.notice("Its words name no load that is without a circuit.", serious=True)
             return
-        self.store.edit(f"feed {load.name} from tag {circuit.tag}", lambda job: link_load(job, load.id, circuit.tag))
+        names = " and ".join(load.name for load in near)
+
+        def linked(job: Job) -> Job:
+            for load in near:
+                job = link_load(job, load.id, circuit.tag)
+            return job
+
+        self.store.edit(f"feed {names} from tag {circuit.tag}", linked)
 
     def go_to(self, place: Place) -> bool:
         kind, rest = place.kind, place.name
@@ -339,8 +347,8 @@ class PulloffStage(Stage):
             ending = self._completion()
             more = f"   Tab = …{ending}" if ending else ""
             one = reading.circuit
-            near = proposed(self.store.job, one) if one and not one.load_ids and not one.off else None
-            more += f"   Ctrl+L = {near.name}" if near else ""
+            near = proposals(self.store.job, one) if one and not one.load_ids and not one.off else ()
+            more += f"   Ctrl+L = {' and '.join(load.name for load in near)}" if near else ""
             self.live.setText(" · ".join(reading.understood) + more + goal)
         else:
             self.live.setText(f"Next is tag {tag}: space, amps, gauge, what it feeds, marks (F1 lists them)")
