@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, called_out, circuit, finding_ids, house, load
+from builders import K, called_out, finding_ids, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 
-from robust_ledger.branch.protection import Ask, arc_fault, ground_fault, protection
+from robust_ledger.branch.asked import Ask
+from robust_ledger.branch.ground_fault import ground_fault
+from robust_ledger.branch.protection import arc_fault, protection
 from robust_ledger.branch.serves import PLACE_WORDS, serves
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import change_branch, with_part
 from robust_ledger.job.parts.changes import CircuitChange
-from robust_ledger.job.parts.house import When
 from robust_ledger.job.parts.panels import DeviceKind
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.plan import plan
@@ -49,7 +50,8 @@ REQ, NO, IF, AHJ, UNKNOWN = (
         ("unfinished basement", "new", 1, 20, NO), ("attic light", "new", 1, 15, NO), ("crawl space light", "new", 1, 15, NO),
         ("furnace", "new", 1, 15, NO), ("bathroom and bedroom receptacles", "new", 1, 20, REQ),  # one listed room is enough
         ("bedroom heater", "new", 2, 20, NO), ("workshop in the den", "new", 1, 30, NO), ("", "new", 1, 20, UNKNOWN),
-        ("den receptacles", "none", 1, 15, IF), ("den receptacles", "short", 1, 15, NO), ("den receptacles", "extended", 1, 15, REQ),
+        ("den receptacles", "none", 1, 15, IF), ("den receptacles", "short", 1, 15, NO),
+        ("den receptacles", "lengthened", 1, 15, REQ), ("den receptacles", "extended", 1, 15, REQ),
         ("den receptacles", "receptacles", 1, 15, REQ), ("dishwasher", "appliance", 1, 20, IF), ("garage receptacles", "extended", 1, 20, NO),
     ],
 )  # fmt: skip
@@ -76,15 +78,15 @@ def test_an_authority_may_ask_for_arc_fault_at_a_panel_change(work, wants, word)
         ("bathroom receptacles", 1, 20, (), (REQ, REQ, REQ)), ("garage receptacles", 1, 20, (), (REQ, REQ, REQ)),
         ("outdoor receptacles", 1, 20, (), (REQ, REQ, REQ)), ("laundry receptacle", 1, 20, (), (REQ, REQ, REQ)),
         ("unfinished basement", 1, 20, (), (REQ, REQ, REQ)), ("finished basement receptacles", 1, 20, (), (NO, REQ, REQ)),
-        ("kitchen counter", 1, 20, (), (REQ, REQ, REQ)), ("refrigerator", 1, 20, (), (AHJ, AHJ, REQ)),
-        ("disposer", 1, 20, (), (AHJ, AHJ, REQ)), ("dishwasher", 1, 20, (), (REQ, REQ, REQ)),
+        ("kitchen counter", 1, 20, (), (REQ, REQ, REQ)), ("refrigerator", 1, 20, (), (UNKNOWN, UNKNOWN, REQ)),
+        ("disposer", 1, 20, (), (UNKNOWN, UNKNOWN, REQ)), ("dishwasher", 1, 20, (), (REQ, REQ, REQ)),
         ("sump pump", 1, 20, (), (REQ, REQ, REQ)), ("sump pump in the utility room", 1, 20, (), (REQ, REQ, REQ)),
-        ("microwave", 1, 20, (), (AHJ, AHJ, REQ)), ("bedroom receptacles", 1, 15, (), (NO, NO, NO)),
+        ("microwave", 1, 20, (), (UNKNOWN, UNKNOWN, REQ)), ("bedroom receptacles", 1, 15, (), (NO, NO, NO)),
         ("bathroom light", 1, 15, (), (NO, NO, NO)),
         ("crawl space light", 1, 15, (), (REQ, REQ, REQ)), ("furnace", 1, 15, (), (NO, NO, NO)),
-        ("range", 2, 50, (RANGE,), (NO, AHJ, REQ)), ("dryer", 2, 30, (DRYER,), (NO, REQ, REQ)),
-        ("heat pump", 2, 45, (PUMP,), (NO, AHJ, AHJ)), ("heat pump", 2, 60, (PUMP,), (NO, NO, NO)),
-        ("charger", 2, 50, (CHARGER,), (AHJ, AHJ, AHJ)), ("charger", 2, 60, (CHARGER,), (NO, AHJ, AHJ)),
+        ("range", 2, 50, (RANGE,), (NO, UNKNOWN, REQ)), ("dryer", 2, 30, (DRYER,), (NO, REQ, REQ)),
+        ("heat pump", 2, 45, (PUMP,), (NO, UNKNOWN, UNKNOWN)), ("heat pump", 2, 60, (PUMP,), (NO, NO, NO)),
+        ("charger", 2, 50, (CHARGER,), (REQ, REQ, REQ)), ("charger", 2, 60, (CHARGER,), (NO, REQ, REQ)),
         ("garage heater", 2, 20, (HEATER,), (NO, NO, REQ)), ("sauna heater", 2, 35, (SAUNA,), (NO, NO, NO)),
         ("", 1, 20, (), (UNKNOWN, UNKNOWN, UNKNOWN)),
     ],
@@ -101,10 +103,11 @@ def test_what_is_there_and_not_touched_may_stay():
     for work, word in (
         ("none", IF),
         ("short", IF),
+        ("lengthened", IF),
         ("extended", REQ),
         ("receptacles", REQ),
         ("new", REQ),
-        ("appliance", REQ),
+        ("appliance", IF),
     ):
         assert ground_fault(ask("bathroom receptacles", work), book).word == word
     assert "406.4(D)(3)" in [c.section for c in ground_fault(ask("bathroom receptacles", "receptacles"), book).cites]
@@ -183,17 +186,106 @@ def test_every_verdict_has_a_reason_and_doing_more_never_asks_for_less(edition, 
         assert rank[rule(asked("extended")).word] >= rank[rule(asked("none")).word]
 
 
-def test_an_added_appliance_on_an_old_circuit_counts_as_replaced():
-    new = house(
-        1500,
-        load(K.COOKING, "11kW", "range", when=When.ADDED),
-        circuits=(circuit(1, "6", 50, poles=2, feeds="range", load_ids=("range",)),),
-    )
-    old = house(1500, load(K.COOKING, "11kW", "range"), circuits=new.circuits)
-    assert (
-        plan(new).circuits.branches[0].device == "ground-fault 2-pole"
-        and plan(old).circuits.branches[0].device == "standard 2-pole"
-    )
+@pytest.mark.parametrize(
+    ("words", "by_edition"),
+    [
+        ("dishwasher", (IF, REQ, REQ)),
+        ("sump pump", (IF, REQ, REQ)),
+        ("range", (NO, UNKNOWN, IF)),  # its outlet is what is named, not the range
+        ("heated greenhouse bench", (IF, IF, IF)),
+    ],
+)
+def test_a_new_appliance_on_an_old_circuit_asks_for_it_only_where_the_edition_says_so(words, by_edition):
+    for edition, word in zip(EDITIONS, by_edition, strict=True):
+        poles, loads = (2, (RANGE,)) if words == "range" else (1, ())
+        verdict = ground_fault(ask(words, "appliance", poles, 50 if poles == 2 else 20, loads), load_codebook(edition))
+        assert verdict.word == word, (edition, verdict)
+
+
+WIRED, PLUGGED = CircuitChange(serves="fixed"), CircuitChange(serves="receptacles")
+
+
+@pytest.mark.parametrize(
+    ("words", "change", "poles", "rating", "work", "date", "sink", "by_edition"),
+    [
+        # pools, spas, tubs, heated floors: whichever way, indoors too
+        ("hot tub", KEPT, 2, 50, "new", "", None, (REQ, REQ, REQ)),
+        ("hot tub in the sunroom", WIRED, 2, 50, "new", "", None, (REQ, REQ, REQ)),
+        ("hydromassage tub", KEPT, 1, 20, "new", "", None, (REQ, REQ, REQ)),
+        ("jetted tub", KEPT, 1, 20, "none", "", None, (IF, IF, IF)),
+        ("pool pump", WIRED, 2, 20, "new", "", None, (REQ, REQ, REQ)),
+        ("pool heater", WIRED, 2, 50, "new", "", None, (NO, REQ, REQ)),
+        ("pool heater", WIRED, 2, 70, "new", "", None, (NO, NO, NO)),
+        ("heated floor bath", KEPT, 1, 20, "new", "", None, (REQ, REQ, REQ)),
+        ("heated floor den", KEPT, 1, 20, "new", "", None, (NO, NO, NO)),
+        ("heated floor", KEPT, 1, 20, "new", "", None, (UNKNOWN, UNKNOWN, UNKNOWN)),
+        # a charger is taken as a receptacle, or said to be hard-wired
+        ("ev charger", KEPT, 2, 50, "new", "", None, (REQ, REQ, REQ)),
+        ("ev charger", WIRED, 2, 50, "new", "", None, (NO, NO, REQ)),  # garage from 2023 on
+        ("ev charger", WIRED, 2, 60, "new", "", None, (NO, NO, NO)),
+        ("ev charger driveway", WIRED, 2, 50, "new", "", None, (NO, REQ, REQ)),
+        ("welder garage", KEPT, 2, 50, "new", "", None, (NO, REQ, REQ)),
+        ("welder garage", WIRED, 2, 50, "new", "", None, (NO, NO, REQ)),
+        # dated relief of outdoor machines
+        ("a/c", KEPT, 2, 30, "new", "2022-12-31", None, (NO, AHJ, NO)),
+        ("a/c", KEPT, 2, 30, "new", "2023-01-01", None, (NO, REQ, NO)),
+        ("a/c", KEPT, 2, 30, "new", "2026-08-31", None, (NO, REQ, NO)),
+        ("a/c", KEPT, 2, 30, "new", "2026-09-01", None, (NO, REQ, REQ)),
+        ("a/c", KEPT, 2, 30, "new", "soon", None, (NO, UNKNOWN, UNKNOWN)),
+        ("a/c", KEPT, 2, 60, "new", "2026-12-01", None, (NO, NO, NO)),
+        ("a/c", KEPT, 2, 30, "appliance", "2026-12-01", None, (NO, IF, REQ)),
+        ("mini split bonus room", KEPT, 2, 20, "new", "2026-12-01", None, (NO, NO, NO)),  # said to be inside
+        # receptacle or hard-wired is asked where it decides
+        ("well pump outside", KEPT, 1, 20, "new", "", None, (UNKNOWN, REQ, REQ)),
+        ("well pump outside", PLUGGED, 1, 20, "new", "", None, (REQ, REQ, REQ)),
+        ("well pump outside", WIRED, 1, 20, "new", "", None, (NO, REQ, REQ)),
+        ("well pump hall", KEPT, 1, 20, "new", "", None, (NO, NO, NO)),  # the same either way
+        ("unit heater garage", KEPT, 2, 30, "new", "", None, (NO, NO, REQ)),
+        ("water heater garage", KEPT, 2, 30, "new", "", None, (NO, NO, REQ)),
+        ("water heater", KEPT, 2, 30, "new", "", None, (NO, NO, NO)),
+        # the distance to a sink
+        ("refrigerator", KEPT, 1, 20, "new", "", 5.5, (REQ, REQ, REQ)),
+        ("refrigerator", KEPT, 1, 20, "new", "", 6.5, (NO, NO, REQ)),
+        ("den receptacles", KEPT, 1, 15, "new", "", 4.0, (REQ, REQ, REQ)),
+        ("den receptacles", KEPT, 1, 15, "new", "", 9.0, (NO, NO, NO)),
+        ("den receptacles", KEPT, 1, 15, "new", "", None, (NO, NO, NO)),
+        # kinds of work
+        ("bathroom receptacles", KEPT, 1, 20, "lengthened", "", None, (IF, IF, IF)),
+        ("bathroom receptacles", KEPT, 1, 20, "extended", "", None, (REQ, REQ, REQ)),
+        ("deck receptacle", KEPT, 1, 20, "receptacles", "", None, (REQ, REQ, REQ)),
+        ("basement bedroom receptacles", KEPT, 1, 15, "new", "", None, (NO, REQ, REQ)),
+    ],
+)  # fmt: skip
+def test_how_it_is_connected_when_and_how_far_from_a_sink(words, change, poles, rating, work, date, sink, by_edition):
+    for edition, word in zip(EDITIONS, by_edition, strict=True):
+        asked = Ask(serves(words, "", (), change), poles, rating, work, sink, date)
+        verdict = ground_fault(asked, load_codebook(edition))
+        assert verdict.word == word, (edition, verdict)
+        assert verdict.why and verdict.cites
+
+
+@pytest.mark.parametrize(
+    ("place", "action", "arc", "ground"),
+    [
+        ("same", "keep", IF, IF),
+        ("moved", "keep", REQ, IF),
+        ("same", "new_cable", REQ, REQ),
+        ("moved", "cap", None, None),
+    ],
+)
+def test_a_panel_that_moves_lengthens_what_stays(place, action, arc, ground):
+    """By more than 6 ft as long as nobody has said less; what is there of receptacles may stay without ground-fault protection."""
+    job = called_out(house(1500, scope={"panel_place": place}), "1 20 12 basement family room receptacles")
+    made = plan(change_branch(job, "tag:1", action=action)).circuits.branches[0].protection
+    assert (made.arc.word if made else None, made.ground.word if made else None) == (arc, ground)
+    short = plan(change_branch(job, "tag:1", work="short")).circuits.branches[0].protection
+    assert short.arc.word == NO
+
+
+def test_a_conversion_is_new_outlets():
+    job = called_out(house(1500), "1,3 20/2 12 bedroom wall heater")
+    assert plan(change_branch(job, "tag:1", action="convert")).circuits.branches[0].protection.arc.word == REQ
+    assert plan(job).circuits.branches[0].protection.arc.word == NO
 
 
 @pytest.mark.parametrize(
@@ -202,3 +294,17 @@ def test_an_added_appliance_on_an_old_circuit_counts_as_replaced():
 def test_the_working_names_the_kind_of_work(work, said):
     made = plan(change_branch(called_out(house(1500), "1 20 12 den receptacles"), "tag:1", work=work))
     assert said in made.entry("protection.tag:1").steps[0].value
+
+
+@pytest.mark.parametrize(
+    ("line", "serves_", "found"),
+    [
+        ("1 20 12 well pump outside", "", {"bench.connected:tag:1"}),
+        ("1 20 12 well pump outside", "receptacles", set()),
+        ("1 20 12 something", "", {"bench.rooms:tag:1"}),
+        ("1 20 12 den receptacles", "", set()),
+    ],
+)
+def test_what_protection_depends_on_is_asked_for(line, serves_, found):
+    job = change_branch(called_out(house(1500, edition="2017"), line), "tag:1", work="extended", serves=serves_)
+    assert {one for one in finding_ids(plan(job)) if one.startswith(("bench.connected", "bench.rooms"))} == found

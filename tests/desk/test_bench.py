@@ -183,7 +183,7 @@ def test_circuits_say_where_they_come_from_and_change_by_the_form(desk, bench, k
     bench.show_page("circuits")
     page = bench.page()
     rows = {row[0]: row for row in cells(page.table)}
-    assert rows["1"][2:6] == ["tag 1 kept", "40/2", "ground-fault 2-pole", "no"] and rows["28"][4] == "off"
+    assert rows["1"][2:6] == ["tag 1 kept", "40/2", "standard 2-pole", "no"] and rows["28"][4] == "off"
     page.table.choose("tag:10")
     page._chosen("tag:10")
     work = page.form.fields["change:work"]

@@ -7,11 +7,12 @@ from functools import lru_cache
 from msgspec.structs import replace
 
 from robust_ledger.branch.ampacity import Lying, lying_of
+from robust_ledger.branch.asked import Ask
 from robust_ledger.branch.breaker import existing_breaker
 from robust_ledger.branch.equipment import equipment_branches
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.new_cable import cable_entry, new_circuit, renewed_circuit
-from robust_ledger.branch.protection import Ask, protection
+from robust_ledger.branch.protection import protection
 from robust_ledger.branch.serves import Serves, serves
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import size_text
@@ -204,10 +205,13 @@ def _found_wire(tag: int, size: str | None) -> Entry:
 
 
 def _work(job: Job, circuit: Circuit, action: str) -> str:
-    """The kind of work where the user has not said it: a new cable, a new appliance, or none."""
-    if action == "new_cable":
+    """The kind of work where the user has not said it: a new cable or new outlets, a new appliance, a longer cable where the panel moves
+    away from it, or none."""
+    if action in ("new_cable", "convert"):
         return "extended"
-    return "appliance" if any(load.when is When.ADDED for load in loads_of(job, circuit)) else "none"
+    if any(load.when is When.ADDED for load in loads_of(job, circuit)):
+        return "appliance"
+    return "lengthened" if job.scope.panel_place == "moved" else "none"
 
 
 def _needs_neutral(job: Job, circuit: Circuit) -> bool:
@@ -291,7 +295,14 @@ def _together(one: Serves | None, other: Serves | None) -> Serves | None:
 def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]:
     """Each circuit with the breaker its rooms, loads and kind of work ask for."""
     asks = {
-        b.key: Ask(b.serves, b.poles, b.breaker.amount if b.breaker.known and not b.off else None, b.work)
+        b.key: Ask(
+            b.serves,
+            b.poles,
+            b.breaker.amount if b.breaker.known and not b.off else None,
+            b.work,
+            job.change(b.key).sink_ft,
+            job.heading.date,
+        )
         for b in made
         if b.serves is not None
     }

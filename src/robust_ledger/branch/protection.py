@@ -8,48 +8,26 @@ from functools import lru_cache
 
 from msgspec import Struct
 
-from robust_ledger.branch.serves import Serves, inside_place
+from robust_ledger.branch.asked import IF_EXTENDED, NOT_KNOWN, NOT_REQUIRED, REQUIRED, Ask, Verdict
+from robust_ledger.branch.ground_fault import ground_fault
+from robust_ledger.branch.serves import inside_place
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
-
-class Judgment(StrEnum):
-    """The five answers to whether a protection is needed, as the papers say them."""
-
-    REQUIRED = "required"
-    NOT_REQUIRED = "not required"
-    IF_EXTENDED = "not by panel change; yes if extended"
-    ASK_AHJ = "ask the AHJ"
-    NOT_KNOWN = "not known"
-
-
-REQUIRED, NOT_REQUIRED, IF_EXTENDED, ASK_AHJ, NOT_KNOWN = Judgment
 WORK_WORDS = {
     "new": "a new circuit",
     "none": "the circuit is not touched beyond the panel",
     "short": "lengthened by no more than the exception allows, without an outlet",
+    "lengthened": "lengthened by more than the exception allows, without an outlet",
     "extended": "the circuit is extended or its cable replaced",
     "receptacles": "receptacles are replaced",
     "appliance": "its appliance is new",
 }
 # Most circuits ask the same thing again with the next keystroke.
 _remembered = lru_cache(maxsize=4096)
-HVAC = frozenset({"heat pump", "air conditioner"})
-
-
-class Verdict(Struct, frozen=True):
-    """Whether a protection is needed, in one of the five words, with the reason and its sections."""
-
-    word: Judgment
-    why: str
-    cites: tuple[Citation, ...] = ()
-
-    @property
-    def needed(self) -> bool:
-        return self.word == REQUIRED
 
 
 class DeviceKind(StrEnum):
@@ -84,15 +62,6 @@ class Protection(Struct, frozen=True):
         return device_words(self.kind, self.poles)
 
 
-class Ask(Struct, frozen=True):
-    """What is asked of a circuit: voltage to ground is 120 V in every case here."""
-
-    serves: Serves
-    poles: int
-    rating_a: float | None
-    work: str
-
-
 @_remembered
 def arc_fault(ask: Ask, ahj_wants: bool, codebook: Codebook) -> Verdict:
     """Arc-fault protection by room, rating and kind of work."""
@@ -114,6 +83,9 @@ def arc_fault(ask: Ask, ahj_wants: bool, codebook: Codebook) -> Verdict:
     extension = codebook.cite("arc_fault_extension")
     if ask.work == "extended":
         return Verdict(REQUIRED, f"extended or rewired, with outlets {room}", (extension,))
+    if ask.work == "lengthened":
+        most_ft = codebook.number("arc_fault_short_ft")
+        return Verdict(REQUIRED, f"lengthened by more than {most_ft:g} ft, with outlets {room}", (extension,))
     if ask.work == "receptacles":
         return Verdict(REQUIRED, f"receptacles replaced {room}", (codebook.cite("arc_fault_replaced"),))
     if ahj_wants:
@@ -122,83 +94,6 @@ def arc_fault(ask: Ask, ahj_wants: bool, codebook: Codebook) -> Verdict:
         most_ft = codebook.number("arc_fault_short_ft")
         return Verdict(NOT_REQUIRED, f"lengthened by no more than {most_ft:g} ft, and no outlet added", (extension,))
     return Verdict(IF_EXTENDED, f"outlets {room}; not by panel change; yes if extended", (extension,))
-
-
-@_remembered
-def ground_fault(ask: Ask, codebook: Codebook) -> Verdict:
-    """Ground-fault protection by place, appliance, voltage and kind of work."""
-    wanted = _ground_fault_if_new(ask, codebook)
-    if wanted.word != REQUIRED or ask.work in ("new", "extended", "appliance"):
-        return wanted
-    replaced = codebook.cite("ground_fault_replaced")
-    if ask.work == "receptacles":
-        return Verdict(REQUIRED, f"receptacles replaced: {wanted.why}", (replaced, *wanted.cites))
-    return Verdict(IF_EXTENDED, f"{wanted.why}; what is there may stay until it is replaced", (*wanted.cites, replaced))
-
-
-def _ground_fault_if_new(ask: Ask, codebook: Codebook) -> Verdict:
-    """What the edition asks of a circuit installed today."""
-    serves, cite = ask.serves, codebook.cite("ground_fault")
-    appliance = codebook.cite("ground_fault_appliance")
-    for row in codebook.table("ground_fault_appliances").rows:
-        if row["appliance"] in serves.appliances:
-            return Verdict(REQUIRED, f"{row['appliance']}s: GFCI required in any location", (appliance,))
-    if "vehicle charger" in serves.appliances:
-        rule = codebook.cite("ground_fault_ev")
-        if ask.rating_a is not None and ask.rating_a > codebook.number("ground_fault_ev_most_a"):
-            return Verdict(NOT_REQUIRED, "above the rating that is named", (rule,))
-        return Verdict(
-            ASK_AHJ, "receptacle: GFCI breaker; hard-wired EVSE: built in (check 210.8(F) in a 2023 garage)", (rule,)
-        )
-    hard_wired = _hard_wired(ask, codebook)
-    if hard_wired is not None:
-        return hard_wired
-    volts = 240 if ask.poles > 1 else 120
-    most_v, most_a = codebook.number("ground_fault_most_v"), codebook.number("ground_fault_most_a")
-    if volts > most_v or (ask.rating_a is not None and ask.rating_a > most_a):
-        return Verdict(NOT_REQUIRED, f"receptacles of {volts} V are not named in this edition", (cite,))
-    if not serves.places:
-        return Verdict(NOT_KNOWN, "where its outlets are is not known", (cite,))
-    return _by_place(ask, codebook)
-
-
-def _hard_wired(ask: Ask, codebook: Codebook) -> Verdict | None:
-    """Equipment without a receptacle: named outdoors from 2020 on, in garages from 2023 on; heat pumps had a dated relief."""
-    serves = ask.serves
-    if not (serves.fixed or serves.appliances & (HVAC | {"furnace", "water heater"})) or serves.receptacles:
-        return None
-    outdoors = bool(serves.appliances & HVAC) or "outdoors" in serves.places
-    cite, most_a = codebook.cite("ground_fault_outdoor"), codebook.number("ground_fault_outdoor_most_a")
-    if outdoors and most_a and (ask.rating_a is None or ask.rating_a <= most_a):
-        if serves.appliances & HVAC:
-            return Verdict(
-                ASK_AHJ, "outdoor outlet: 210.8(F) Ex.: HVAC exempt until Sept 1, 2026; check local adoption", (cite,)
-            )
-        return Verdict(REQUIRED, f"an outdoor outlet of no more than {most_a:g} A", (cite,))
-    if "garage" in serves.places and codebook.number("ground_fault_garage_hardwired"):
-        return Verdict(REQUIRED, "hard-wired equipment in a garage", (cite,))
-    return Verdict(NOT_REQUIRED, "hard-wired, not a receptacle", (codebook.cite("ground_fault"),))
-
-
-def _by_place(ask: Ask, codebook: Codebook) -> Verdict:
-    serves, cite = ask.serves, codebook.cite("ground_fault")
-    if serves.lights and not serves.receptacles and "crawl_space" in serves.places:
-        return Verdict(REQUIRED, "lights in a crawl space", (codebook.cite("ground_fault_crawl"),))
-    if serves.lights and not serves.receptacles:
-        return Verdict(NOT_REQUIRED, "lights, no receptacles", (cite,))
-    counter_only = False
-    for row in codebook.table("ground_fault_places").rows:
-        if row["place"] not in serves.places:
-            continue
-        if row["outlets"] == "all" or not serves.appliances:
-            return Verdict(REQUIRED, f"receptacles {inside_place(row['place'])}", (cite,))
-        counter_only = True
-    if counter_only:
-        return Verdict(
-            ASK_AHJ, "required where its receptacle is within 6 ft of the sink", (codebook.cite("ground_fault_sink"),)
-        )
-    why = f"{serves.where}: not among the places named; within 6 ft of a sink, tub or shower it would be"
-    return Verdict(NOT_REQUIRED, why, (cite,))
 
 
 @_remembered

@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator, Sequence
 
 from msgspec import Struct
 
+from robust_ledger.branch.asked import NOT_KNOWN
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.branch.protection import NOT_KNOWN
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -243,7 +243,18 @@ def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
                 remedy=f"{ways[:1].upper()}{ways[1:]}.",
                 rules=("listed_breaker",),
             )
-    if branch.work in ("new", "extended") and NOT_KNOWN in (made.arc.word, made.ground.word):
+    open_ = branch.work in ("new", "extended") and NOT_KNOWN in (made.arc.word, made.ground.word)
+    if open_ and branch.serves is not None and branch.serves.places:
+        yield make(
+            f"connected:{branch.key}",
+            Severity.ASK,
+            at=Place.branch(branch.key),
+            title=f"{name}: ground-fault protection depends on what is not entered",
+            text=f"{made.ground.why[:1].upper()}{made.ground.why[1:]}.",
+            remedy="Say it on the Circuits page: what its outlets are, or the distance from a sink; the date is the heading's.",
+            cites=made.ground.cites,
+        )
+    elif open_:
         yield make(
             f"rooms:{branch.key}",
             Severity.ASK,

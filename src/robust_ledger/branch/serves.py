@@ -43,7 +43,8 @@ def inside_place(place: str) -> str:
 
 
 class Serves(Struct, frozen=True):
-    """Places of its outlets, what kind they are, and the appliances on it."""
+    """Places of its outlets, what kind they are, and the appliances on it. `wired`: its equipment is hard-wired, or on a receptacle; None:
+    either may be, or there is none."""
 
     places: frozenset[str]
     receptacles: bool
@@ -51,6 +52,7 @@ class Serves(Struct, frozen=True):
     fixed: bool
     appliances: frozenset[str]
     alarms: bool
+    wired: bool | None = None
 
     @property
     def where(self) -> str:
@@ -81,7 +83,18 @@ def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) 
         lights = change.serves in ("lights", "both")
         fixed = change.serves == "fixed"
     places = frozenset(change.places) or read.places
-    return Serves(places, receptacles, lights, fixed, frozenset(appliances), read.alarms)
+    wired_ = _is_wired(frozenset(appliances), fixed and not receptacles, change)
+    return Serves(places, receptacles, lights, fixed, frozenset(appliances), read.alarms, wired_)
+
+
+def _is_wired(appliances: frozenset[str], fixed: bool, change: CircuitChange) -> bool | None:
+    """As the user says; else what its appliances or loads always are."""
+    if change.serves:
+        return change.serves == "fixed"
+    if fixed:
+        return True
+    kinds = {outlet_of(name) for name in appliances}
+    return False if kinds == {"cord"} else None
 
 
 def _by_gas(load: Load) -> bool:

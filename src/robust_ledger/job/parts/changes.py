@@ -21,9 +21,9 @@ class CircuitChange(Model, frozen=True, kw_only=True):
     either: Annotated[bool, Meta(description="Arrange may choose another panel for it")] = False
     other_feeds: Annotated[Line, Meta(description="what the second circuit of a split one feeds")] = ""
     work: Annotated[
-        Literal["", "none", "short", "extended", "receptacles", "appliance"],
+        Literal["", "none", "short", "lengthened", "extended", "receptacles", "appliance"],
         Meta(
-            description="untouched, lengthened by at most 6 ft without an outlet, extended, receptacles or appliance replaced"
+            description="untouched, lengthened by at most 6 ft or by more without an outlet, extended, receptacles or appliance replaced"
         ),
     ] = ""
     places: Annotated[tuple[Place, ...], Meta(description="where its outlets are; none: as its words say")] = ()
@@ -35,6 +35,10 @@ class CircuitChange(Model, frozen=True, kw_only=True):
         Meta(description="breaker chosen for a new cable, no less than its load needs; None: as worked out"),
     ] = None
     outlets: Annotated[int | None, Meta(description="number of outlets on it")] = None
+    sink_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        Meta(description="nearest receptacle from a sink, tub or shower; None: not measured"),
+    ] = None
     protect_at: Literal["breaker", "first_outlet"] = "breaker"
     new_side: Annotated[
         Literal["", "top", "bottom", "left", "right", "back"], Meta(description="where it enters the new enclosure")

@@ -8,8 +8,8 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
+from robust_ledger.branch.asked import NOT_REQUIRED
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.branch.protection import NOT_REQUIRED
 from robust_ledger.branch.rooms import places_text, read_places
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
@@ -22,6 +22,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.readers.numbers import read_amps, read_number, read_outlets, read_tag
+from robust_ledger.job.readers.quantity import length_text, read_feet
 from robust_ledger.job.tree import panel_ids, panel_name, panel_of_key
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -47,6 +48,7 @@ WORK = [
     ("", "as it follows"),
     ("none", "not touched"),
     ("short", "lengthened, to 6 ft"),
+    ("lengthened", "lengthened, over 6 ft"),
     ("extended", "extended"),
     ("receptacles", "receptacles replaced"),
     ("appliance", "appliance replaced"),
@@ -154,6 +156,10 @@ class CircuitsPage(Page):
             store, "Breaker, A", *of("breaker_a"), read_amps, number_text, "of a new cable, as worked out"
         )
         form.add("change:breaker_a", wished, 4, 0)
+        sink = TextField(
+            store, "From a sink, ft", *of("sink_ft"), lambda text: read_feet(text, 200), length_text, "not measured"
+        )
+        form.add("change:sink_ft", sink, 4, 2, 90)
         form.add(
             "change:insulated", ChoiceField(store, "In insulation", self._insulated, self._put_insulated, LOOKED), 4, 1
         )
