@@ -47,8 +47,8 @@ ACTIONS = [
 WORK = [
     ("", "as it follows"),
     ("none", "not touched"),
-    ("short", "lengthened, to 6 ft"),
-    ("lengthened", "lengthened, over 6 ft"),
+    ("short", "longer, to 6 ft"),
+    ("lengthened", "longer, over 6 ft"),
     ("extended", "extended"),
     ("receptacles", "receptacles replaced"),
     ("appliance", "appliance replaced"),
@@ -58,7 +58,7 @@ SERVES = [
     ("receptacles", "receptacles"),
     ("lights", "lights"),
     ("both", "both"),
-    ("fixed", "hard-wired / dedicated load"),
+    ("fixed", "hard-wired"),
 ]
 SIDES = [("", "as before")] + [(side, side) for side in ("top", "bottom", "left", "right", "back")]
 SHORT_VERDICT = {
@@ -110,7 +110,7 @@ class CircuitsPage(Page):
         self.job_form.add(place, tick, 0)
         place, wiring = f.choice("decisions:new_wiring", "New cables are", NEW_WIRING)
         self.job_form.add(place, wiring, 0, 1)
-        self.job_form.grid.setColumnStretch(2, 1)
+        self.job_form.grid.setColumnStretch(4, 1)
         column.addWidget(self.job_form)
 
     def _build_form(self, store: JobStore) -> Form:
@@ -134,7 +134,7 @@ class CircuitsPage(Page):
             1,
         )
         form.add("change:outlets", TextField(store, "How many", *of("outlets"), read_outlets, str, "count"), 1, 2, 90)
-        form.add("change:new_side", ChoiceField(store, "Enters the new panel", *of("new_side"), SIDES), 2, 0)
+        form.add("change:new_side", ChoiceField(store, "Enters at", *of("new_side"), SIDES), 2, 0)
         form.add(
             "change:new_at_in",
             TextField(store, "at, in", *of("new_at_in"), read_number(0, 120), _inches, "same place of the wall"),
@@ -150,19 +150,15 @@ class CircuitsPage(Page):
         )
         self.goes_to = ChoiceField(store, "Goes to", self._panel_of, self._to_panel, [])
         form.add("change:panel", self.goes_to, 3, 1)
-        either = TickField(store, "Either panel", *of("either"), "either: Arrange may choose")
+        either = TickField(store, "Either panel", *of("either"), "either, by Arrange")
         form.add("change:either", either, 3, 2)
-        wished = TextField(
-            store, "Breaker, A", *of("breaker_a"), read_amps, number_text, "of a new cable, as worked out"
-        )
+        wished = TextField(store, "Breaker, A", *of("breaker_a"), read_amps, number_text, "as worked out")
         form.add("change:breaker_a", wished, 4, 0)
         sink = TextField(
-            store, "From a sink, ft", *of("sink_ft"), lambda text: read_feet(text, 200), length_text, "not measured"
+            store, "Sink at, ft", *of("sink_ft"), lambda text: read_feet(text, 200), length_text, "not measured"
         )
         form.add("change:sink_ft", sink, 4, 2, 90)
-        form.add(
-            "change:insulated", ChoiceField(store, "In insulation", self._insulated, self._put_insulated, LOOKED), 4, 1
-        )
+        form.add("change:insulated", ChoiceField(store, "Covered", self._insulated, self._put_insulated, LOOKED), 4, 1)
         form.grid.setColumnStretch(6, 1)
         return form
 
