@@ -181,7 +181,7 @@ FINDINGS = [
     (circuit(marks=(Mark.CAPPED,)), "capped", "NOTE"),
     (circuit(marks=(Mark.WHITE_HOT,)), "white_hot", "NOTE"),
     (circuit(marks=(Mark.DARK_NEUTRAL,)), "dark_neutral", "ASK"),
-    (circuit(marks=(Mark.BARE_NEUTRAL,)), "bare_neutral", "NOTE"),
+    (circuit(marks=(Mark.BARE_NEUTRAL,), cable="se"), "bare_neutral", "NOTE"),
     (circuit(marks=(Mark.UNKNOWN,)), "unknown", "ASK"),
     (circuit(feeds=""), "unknown", "ASK"),
     (circuit(shares_neutral_with=9), "neutral_partner", "FIX"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from robust_ledger.branch.found_wiring import bare_neutral_refused
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.protection import DeviceKind
 from robust_ledger.job.job import Job
@@ -36,7 +37,7 @@ def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
         yield "no breaker until its gauge is known"
     elif circuit.breaker_a and branch.breaker.amount != circuit.breaker_a:
         yield f"{branch.breaker.amount:g} A breaker instead of {circuit.breaker_a:g}"
-    if Mark.BARE_NEUTRAL in circuit.marks and not job.panel.first_disconnect and not branch.new_cable:
+    if Mark.BARE_NEUTRAL in circuit.marks and bare_neutral_refused(job, circuit) and not branch.new_cable:
         yield "new four-wire cable"
     if circuit.cable == "bx":
         yield "new cable, or no ground and protection at the first outlet"

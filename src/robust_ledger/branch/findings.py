@@ -8,8 +8,15 @@ from robust_ledger.branch.ampacity import at_best, wire_limit
 from robust_ledger.branch.breaker import exception_a, wire_carries
 from robust_ledger.branch.circuits import loads_of, lying, names_loads, renewed
 from robust_ledger.branch.demand import MACHINES, Demand, load_demand
+from robust_ledger.branch.found_wiring import (
+    bare_neutral_findings,
+    gone_findings,
+    knob_tube_findings,
+    no_ground_findings,
+)
 from robust_ledger.branch.links import proposed
 from robust_ledger.branch.new_cable import not_possible
+from robust_ledger.branch.old_panel import in_fuses
 from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.branch.wiring import wiring_findings
 from robust_ledger.codebook.codebook import Codebook
@@ -33,8 +40,12 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         about = of_circuit(circuit, codebook, named=True)
         yield from _wire(job, circuit, plates, codebook, about)
         yield from _voltage(job, circuit, about)
-        yield from _marks(job, circuit, about)
-        yield from wiring_findings(circuit, codebook, about)
+        yield from _marks(circuit, about)
+        yield from bare_neutral_findings(job, circuit, about)
+        yield from no_ground_findings(job, circuit, about)
+        yield from knob_tube_findings(circuit, about)
+        yield from gone_findings(job, circuit, about)
+        yield from wiring_findings(circuit, in_fuses(job, circuit), codebook, about)
         yield from _shared_neutral(circuit, job, about)
         for load_id in dict.fromkeys(circuit.load_ids):
             if job.load(load_id) is None:
@@ -269,7 +280,7 @@ def _voltage(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
             )
 
 
-def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
+def _marks(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     if Mark.CAPPED in circuit.marks:
         yield about.make(
             "capped",
@@ -298,43 +309,6 @@ def _marks(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
             rules=("neutral_identification",),
             field="marks",
         )
-    if Mark.BARE_NEUTRAL in circuit.marks:
-        if (action := job.change(CircuitKey.of_tag(circuit.tag)).action) in ("new_cable", "cap"):
-            yield about.make(
-                "bare_neutral",
-                Severity.NOTE,
-                title="has a bare neutral",
-                text="The plan runs a new four-wire cable." if action == "new_cable" else "The plan caps it.",
-                remedy="Change the receptacle with the cable." if action == "new_cable" else "Cap it at both ends.",
-                rules=("bare_neutral",),
-                field="marks",
-            )
-        elif job.panel.first_disconnect and not job.first_ahead:
-            yield about.make(
-                "bare_neutral",
-                Severity.NOTE,
-                title="has a bare neutral",
-                text="It may stay while this panel is the service equipment, where neutral and ground are bonded.",
-                remedy="Keep a service disconnect from coming ahead of it (a meter disconnect may), or pull a four-wire cable.",
-                rules=(
-                    "bare_neutral",
-                    "bond_once",
-                ),
-                field="marks",
-            )
-        else:
-            yield about.make(
-                "bare_neutral",
-                Severity.STOP,
-                title="has a bare neutral",
-                text="In the new panel neutrals and grounds are apart; a bare neutral may not land there.",
-                remedy="Pull new 4-wire cable (two hots, neutral, EGC) and a 14-30 or 14-50 receptacle: set it on the Circuits page of the Bench.",
-                rules=(
-                    "bare_neutral",
-                    "bars_apart",
-                ),
-                field="marks",
-            )
     if Mark.UNKNOWN in circuit.marks or (not circuit.feeds and not circuit.off):
         yield about.make(
             "unknown",

@@ -23,7 +23,8 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield from _kind(job, codebook, mark, box)
     for circuit in job.circuits:
         yield from _spaces(circuit, job, taken, codebook)
-        legs = {leg for space in circuit.spaces if (leg := old_leg(space))}
+        fused = in_fuses(job, circuit)  # blocks and plug fuses have no legs by their number
+        legs = set() if fused else {leg for space in circuit.spaces if (leg := old_leg(space))}
         if circuit.poles == 2 and len(circuit.spaces) == 2 and len(legs) == 1:
             yield of_circuit(circuit, codebook).make(
                 "old_legs",
@@ -62,6 +63,13 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
                 )
 
 
+def in_fuses(job: Job, circuit: Circuit) -> bool:
+    """Whether a circuit was found in a fuse box."""
+    found = [position for space in circuit.spaces if (position := parse_old(space))]
+    boxes = [job.old_box(one.box) for one in found]
+    return any(box is not None and box.kind == "fuses" for box in boxes)
+
+
 def spaces_of(job: Job, position: OldPosition) -> int:
     """How many spaces the panel has that a position is in; none where there is no such panel."""
     box = job.old_box(position.box)
@@ -94,6 +102,22 @@ def _kind(job: Job, codebook: Codebook, mark: str, panel: OldPanel) -> Iterator[
             text="Pulling a block or moving the dead front may switch the house off, or bare what is live behind it.",
             remedy="Open nothing before the utility has disconnected it; check every fuse for over-fusing.",
         )
+        plugs = [
+            circuit
+            for circuit in job.circuits
+            if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30 and any(_box_of(s) == mark for s in circuit.spaces)
+        ]
+        if plugs:
+            tags = ", ".join(str(circuit.tag) for circuit in plugs)
+            yield make(
+                "plug_30",
+                Severity.ASK,
+                at=box_place(mark, "kind"),
+                title=f"Plug fuses of 30 A{name}: {'tags' if len(plugs) > 1 else 'tag'} {tags}",
+                text="Put in where 15 or 20 A kept blowing, as a rule; the wire behind may have been too hot for years.",
+                remedy="Measure each wire and look at its insulation before it gets a breaker.",
+                rules=("small_conductors",),
+            )
     if panel.kind != "split_bus":
         return
     yield make(
@@ -150,6 +174,11 @@ def first_free_position(job: Job) -> str:
     """The first position no circuit holds; "-" when all are called out."""
     taken = {space for circuit in job.circuits for space in circuit.spaces}
     return next((position for position in old_positions(job) if position not in taken), "-")
+
+
+def _box_of(space: str) -> str | None:
+    position = parse_old(space)
+    return position.box if position else None
 
 
 def old_leg(space: str) -> str:

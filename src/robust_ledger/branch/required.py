@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from robust_ledger.branch.asked import NOT_KNOWN
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.vocabulary import read_words
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -193,6 +194,17 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
             title=f"{name}: bathroom receptacles share with other rooms",
             text=f"A bathroom circuit has no outlets elsewhere.{stay}",
             remedy="A circuit for the bathroom receptacles.",
+            rules=("bathroom_circuit",),
+        )
+    several = read_words(branch.feeds).baths > 1 and serves.places == {"bath"}
+    if several and serves.receptacles and (serves.lights or serves.fixed):
+        yield make(
+            f"several_baths:{branch.key}",
+            severity,
+            at=place,
+            title=f"{name}: several bathrooms share receptacles and other outlets",
+            text=f"One circuit may serve the receptacles of several bathrooms, or all of one; not both.{stay}",
+            remedy="Take lights, fans and heaters off it, or give each bathroom its own.",
             rules=("bathroom_circuit",),
         )
     if "laundry" in serves.places and serves.receptacles and len(serves.places) > 1:

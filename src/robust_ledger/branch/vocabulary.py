@@ -30,7 +30,7 @@ class Meaning(Struct, frozen=True):
 
 class Said(Struct, frozen=True):
     """What a description says: rooms, appliances, kinds of outlets. `fixed`: hard-wired appliances alone; `words`: how many of it meant
-    something."""
+    something; `baths`: how many bathrooms it names."""
 
     places: frozenset[str]
     appliances: frozenset[str]
@@ -38,6 +38,7 @@ class Said(Struct, frozen=True):
     receptacles: bool
     alarms: bool
     words: int
+    baths: int = 0
 
 
 class _Match(Struct, frozen=True):
@@ -114,11 +115,12 @@ def read_words(text: str) -> Said:
         if meaning.sort == "appliance" and meaning.place and (parts[match.start] not in roomed or meaning.always):
             places.add(meaning.place)
     sorts = {match.meaning.sort for match in matches}
+    rooms = sum(match.meaning.place == "bath" and match.meaning.sort == "place" for match in matches)
+    baths = max(rooms, 2 if re.search(r"\b(?:baths|bathrooms)\b", text, re.I) else 0)
     names = frozenset(one.name for one in appliances)
     count = sum(match.meaning.sort != "nothing" for match in matches)
-    return Said(
-        frozenset(places), names, "lights" in sorts, bool(plugged) or "receptacles" in sorts, "alarms" in sorts, count
-    )
+    receptacles = bool(plugged) or "receptacles" in sorts
+    return Said(frozenset(places), names, "lights" in sorts, receptacles, "alarms" in sorts, count, baths)
 
 
 def _places_of(match: _Match, before: _Match | None, after: _Match | None, parted: frozenset[int]) -> set[str]:

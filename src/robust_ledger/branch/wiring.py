@@ -25,8 +25,9 @@ CABLE_NAMES = {
 }
 
 
-def wiring_findings(circuit: Circuit, codebook: Codebook, about: Findings) -> Iterator[Finding]:
-    """Judgment of the wiring as found; a capped circuit is judged for its kind only."""
+def wiring_findings(circuit: Circuit, fused: bool, codebook: Codebook, about: Findings) -> Iterator[Finding]:
+    """Judgment of the wiring as found; a capped circuit is judged for its kind only. `fused`: it is in a fuse box, where 30 A plug fuses
+    are told of once."""
     yield from _kind(circuit, about)
     yield from _conversion(circuit, about)
     if circuit.off:
@@ -43,7 +44,7 @@ def wiring_findings(circuit: Circuit, codebook: Codebook, about: Findings) -> It
                 "aluminum",
             ),
         )
-    if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30:
+    if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30 and not fused:
         yield about.make(
             "single_30",
             Severity.ASK,
@@ -78,15 +79,6 @@ def _kind(circuit: Circuit, about: Findings) -> Iterator[Finding]:
             text="Its spiral armor is too poor a path to be the EGC.",
             remedy='Plan a new cable, or GFCI-protect and label "No Equipment Ground" (406.4(D)(2)).',
             rules=("armor",),
-        )
-    elif circuit.cable == "knob_tube":
-        yield about.make(
-            "knob_tube",
-            Severity.ASK,
-            title="is knob-and-tube wiring",
-            text="It has no ground, must not be buried in insulation and is not extended.",
-            remedy="Trace what is still on it and plan new cable; land it unchanged only if it is sound.",
-            rules=("knob_tube",),
         )
     elif circuit.cable in ("conduit", "ac", "mc"):
         words = {

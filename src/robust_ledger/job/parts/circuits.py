@@ -15,6 +15,7 @@ class Mark(StrEnum):
     WHITE_HOT = "white-hot"
     DARK_NEUTRAL = "dark-neutral"
     BARE_NEUTRAL = "bare-neutral"
+    NO_GROUND = "no-ground"
     DOUBLED = "doubled"
     LATER_120 = "later-120"
     UNKNOWN = "unknown"
