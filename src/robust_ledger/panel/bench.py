@@ -33,6 +33,7 @@ from robust_ledger.panel.directory import (
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
+from robust_ledger.panel.splicing import gutter_entries, gutter_findings, splice_entry
 from robust_ledger.panel.told import entries_of, entry_id, findings_of
 
 
@@ -49,7 +50,7 @@ class Bench(Room, Struct, frozen=True, dict=True):
     reach: dict[CircuitKey, Reach]
     entries: dict[str, Entry]
     panel_id: str = MAIN
-    lazy = ("reach.",)
+    lazy = ("reach.", "splice.")
 
     def entry_of(self, name: str) -> Entry:
         """An entry of this panel, by what it is called for the main one: "panel.spaces_used"."""
@@ -84,10 +85,22 @@ class Bench(Room, Struct, frozen=True, dict=True):
         """The wire of every placed circuit: its free length, and what is to spare where it sits."""
         for key in self.reach:
             yield from self._reach_of(key)
+            if (splice := self._splice_of(key)) is not None:
+                yield splice
 
     def one_of_family(self, entry_id: str) -> Entry | None:
+        if entry_id.startswith("splice."):
+            return self._splice_of(CircuitKey(entry_id.removeprefix("splice.")))
         key = CircuitKey(entry_id.removeprefix("reach.").removeprefix("free."))
         return next((entry for entry in self._reach_of(key) if entry.id == entry_id), None)
+
+    def _splice_of(self, key: CircuitKey) -> Entry | None:
+        """The box for a circuit's splice; None where its wires reach."""
+        branch = self.circuits.by_key.get(key)
+        if branch is None or key not in self.reach or not self.reach[key].splices:
+            return None
+        gutter = self.entry_of("panel.gutter_splices")
+        return splice_entry(branch, self.wires[key], self.reach[key], self.job, gutter, self.codebook)
 
     def _reach_of(self, key: CircuitKey) -> Iterator[Entry]:
         branch = self.circuits.by_key.get(key)
@@ -112,7 +125,14 @@ class Bench(Room, Struct, frozen=True, dict=True):
         """The entries by what they are called for the main panel."""
         if self.panel_id == MAIN:
             return self.entries
-        names = ("count.needed", "count.recommended", "panel.circuits", "panel.tandems")
+        names = (
+            "count.needed",
+            "count.recommended",
+            "panel.circuits",
+            "panel.tandems",
+            "panel.gutter",
+            "panel.gutter_splices",
+        )
         return {name: self.entry_of(name) for name in names}
 
     def findings(self) -> Iterator[Finding]:
@@ -126,6 +146,7 @@ class Bench(Room, Struct, frozen=True, dict=True):
         yield from wording_findings(branches, codebook)
         yield from count_findings(job, self._as_main, codebook)
         yield from bar_findings(job, branches, codebook)
+        yield from gutter_findings(self._as_main, codebook)
 
 
 def _places(key: CircuitKey) -> set[Place]:
@@ -155,6 +176,7 @@ def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAI
         mine = tuple(branch for branch in circuits.branches if branch.panel == panel_id)
         circuits = replace(circuits, job=seen_from(circuits.job, panel_id), branches=mine)
     job, branches = circuits.job, list(circuits.branches)
+    depth_in = job.fit.new.depth_in if panel_id == MAIN else None  # that of another panel is not measured
     boxes = enclosures(job, bottom_in, beside=job.panel_of(panel_id))
     cables = wires(job, branches, boxes)
     sides = {key: wire.start[0] > wire.box.width_in / 2 for key, wire in cables.items() if wire.known}
@@ -169,6 +191,7 @@ def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAI
                 *space_entries(branches, placement, job.panel),
                 *count_entries(job, branches, placement),
                 splices_entry(branches, reach),
+                *gutter_entries(job, branches, placement, cables, reach, boxes, depth_in, circuits.codebook),
             ),
         )
     )

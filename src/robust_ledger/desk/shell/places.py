@@ -31,7 +31,13 @@ def entries_of(plan: Plan, place: str) -> tuple[str, ...]:
         wanted = [f"branch.breaker.{key}", f"branch.expected.{key}"]
     elif here.kind == "branch":
         key = CircuitKey(here.name)
-        wanted = [f"reach.{key}", f"protection.{key}", f"branch.breaker.{key}", f"branch.expected.{key}"]
+        wanted = [
+            f"reach.{key}",
+            f"splice.{key}",
+            f"protection.{key}",
+            f"branch.breaker.{key}",
+            f"branch.expected.{key}",
+        ]
     elif here.kind == "load":
         key = CircuitKey.of_load(here.name)
         counted = [line.entry_id for line in plan.load.chosen.lines if line.place == here]

@@ -1,0 +1,137 @@
+"""Where short wires are spliced: in the panel as far as its gutters hold them, or in a box, and how large that has to be [312.8, 314.16]."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from robust_ledger.branch.model import Branch
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.conductors import Conductors, size_text
+from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
+from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
+from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.working import Working
+from robust_ledger.panel.placement import Placement
+from robust_ledger.panel.reach import Enclosures, Reach, Wire
+
+DEPTH = Place("fit:new.depth_in")
+CONNECTOR_IN2 = 0.25  # cross-section of a splice with its connector, as a usual twist-on one has it
+
+
+def splice_entry(branch: Branch, wire: Wire, reach: Reach, job: Job, gutter: Entry, codebook: Codebook) -> Entry:
+    """The box for the splice of a circuit whose wire is short [in³]: every hot and neutral twice, from both cables; the grounds together
+    as the edition counts them; inside clamps as one [314.16(B)]. Its smallest trade size. `gutter`: how full that one is with all splices."""
+    work = Working(f"splice.{branch.key}", f"{branch.name}: box for its splice", Place.branch(branch.key))
+    work.take(Step("wires that are short", reach.splices, ""))
+    room = gutter.known and gutter.amount <= 100 * codebook.number("gutter_splices_most")
+    inside = (
+        f"room for it: {gutter.text()}" if room else "no room" if gutter.known else f"not known: {gutter.why_unknown}"
+    )
+    work.note("in the panel itself", inside, [codebook.cite("panel_splices")])
+    size = _size(job, branch)
+    row = codebook.table("box_volume").row("size", size) if size else None
+    if size is None or row is None:
+        known = f"volume of {size_text(size)} in a box" if size else "size of its wire"
+        return work.entry(work.given(known, None, "in³"))
+    cite = codebook.table("box_volume").cite
+    each = work.take(Step(f"each {size_text(size)}", float(row["volume_in3"]), "in³", cites=(cite,)))
+    wires = 2 * (wire.poles + wire.neutral)
+    parts = [work.product("hots and neutral, from both cables", [Step("conductors", wires, ""), each], "in³")]
+    if wire.ground:
+        first, more = codebook.number("box_grounds_first"), codebook.step("box_grounds_more")
+        beyond = max(0.0, 2 - first)
+        count = 1 + beyond * more.amount
+        parts.append(work.product("grounds together", [Step("count", count, "", cites=more.cites), each], "in³"))
+    parts.append(work.product("clamps inside", [Step("count", 1, ""), each], "in³"))
+    total = work.total("together", parts, "in³")
+    fitting = next((b for b in codebook.table("boxes").rows if float(b["volume_in3"]) >= total.amount - 1e-9), None)
+    name = f"{fitting['box']}, {fitting['volume_in3']} in³" if fitting else "larger than the boxes listed"
+    return work.entry(work.note("smallest box", name, [codebook.table("boxes").cite]), [cite])
+
+
+def _size(job: Job, branch: Branch) -> str | None:
+    circuit = job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
+    value = branch.wire.value
+    if isinstance(value, Conductors):
+        return value.size
+    return circuit.gauge if circuit is not None else None
+
+
+def gutter_entries(
+    job: Job,
+    branches: Sequence[Branch],
+    placement: Placement,
+    wires: Mapping[CircuitKey, Wire],
+    reach: Mapping[CircuitKey, Reach],
+    boxes: Enclosures,
+    depth_in: float | None,
+    codebook: Codebook,
+) -> list[Entry]:
+    """How full the fuller gutter is, by its conductors and with the splices [%]: all wires of a side pass one cross-section, which is
+    the careful side; its width is from the enclosure's side to the terminals, `depth_in` the enclosure's."""
+    by_key = {branch.key: branch for branch in branches}
+    table, sides = codebook.table("conductor"), {False: [0.0, 0], True: [0.0, 0]}
+    unknown = 0
+    for key, position in placement.positions.items():
+        branch, wire = by_key[key], wires.get(key)
+        if wire is None:
+            continue
+        size = _size(job, branch)
+        row = table.row("size", size) if size else None
+        if row is None:
+            unknown += 1
+            continue
+        right = int("".join(c for c in position if c.isdigit()) or 1) % 2 == 0
+        count = wire.poles + wire.neutral + wire.ground
+        sides[right][0] += count * float(row["thwn2_area_in2"])
+        sides[right][1] += reach[key].splices if key in reach else 0
+    right = sides[True][0] > sides[False][0]
+    area, splices = sides[right]
+    box = boxes.new
+    wide = box.terminals_in[0]
+    made = []
+    for name, label, extra in (("gutter", "conductors", 0), ("gutter_splices", "conductors and splices", splices)):
+        title = f"Fill of the {'right' if right else 'left'} gutter by {label}"
+        work = Working(f"panel.{name}", title, DEPTH)
+        width = work.take(Step("from the side to the terminals", wide, "in"))
+        depth = work.given("depth of the enclosure", depth_in, "in", DEPTH)
+        cross = work.product("cross-section of the gutter", [width, depth], "in²")
+        taken = work.take(Step("conductors on that side", area, "in²", cites=(table.cite,)))
+        if extra:
+            bulk = Step(f"{extra} splices at {CONNECTOR_IN2:g} in²", extra * CONNECTOR_IN2, "in²")
+            taken = work.total("together", [taken, work.take(bulk)], "in²")
+        if unknown:
+            work.note("wires whose size is not known, not counted", str(unknown))
+        fill = work.quotient("fill", taken, cross, "")
+        cites = [codebook.cite("panel_splices")]
+        made.append(work.entry(work.product("in percent", [fill, Step("percent", 100, "%")], "%"), cites))
+    return made
+
+
+def gutter_findings(entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+    """Gutters too full for their conductors, or for the splices beside them."""
+    make = Findings("panel", codebook, "bench").make
+    wires, splices = entries["panel.gutter"], entries["panel.gutter_splices"]
+    most, with_splices = 100 * codebook.number("gutter_most"), 100 * codebook.number("gutter_splices_most")
+    if wires.known and wires.amount > most:
+        yield make(
+            "gutter",
+            Severity.FIX,
+            at=DEPTH,
+            title=f"The fuller gutter is filled to {wires.amount:.0f}%",
+            text=f"Wires passing through may take {most:g}% of its cross-section.",
+            remedy="Bring cables in on the other side too, or take a wider or deeper enclosure.",
+            rules=("panel_splices",),
+        )
+    elif splices.known and splices.amount > with_splices:
+        yield make(
+            "gutter_splices",
+            Severity.FIX,
+            at=DEPTH,
+            title=f"With its splices the fuller gutter is filled to {splices.amount:.0f}%",
+            text=f"Wires and splices together may take {with_splices:g}% of its cross-section.",
+            remedy="Splice in boxes outside the enclosure; each circuit says how large.",
+            rules=("panel_splices",),
+        )
