@@ -320,3 +320,19 @@ def test_large_text_needs_no_scrolling_sideways(desk, bench, drawing, qtbot):
     frame = desk.pages.parentWidget()
     qtbot.waitUntil(lambda: desk.pages.width() <= frame.width())
     assert drawing.view.minimumSizeHint().width() <= drawing.frame.width()
+
+
+def test_knockouts_are_written_down_and_dealt_out(desk, bench, keys):
+    """Typed as the label has them; the table says which cable takes which, and what is left."""
+    bench.show_page("knockouts")
+    page = bench.page()
+    assert {row[1] for row in cells(page.table)} == {"any"}
+    field = page.form.fields["panel:interior.knockouts"]
+    field.setFocus()
+    field.selectAll()
+    keys(desk, "top 2, 4; bottom 3", "enter")
+    rows = cells(page.table)
+    assert ["bottom", "3", "", "free"] in rows and sum(row[1] == "none" for row in rows) > 0
+    assert any(f.id == "panel.knockouts:top" for f in desk.store.plan.findings)
+    desk.go_to(Place("panel:interior.knockouts"))
+    assert field.hasFocus()

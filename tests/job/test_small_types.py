@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from robust_ledger.job.conductors import METALS, Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
+from robust_ledger.job.readers.torques import read_torques, torques_text
 from robust_ledger.ledger.place import NOWHERE, Place
 
 SIZES = ("14", "8", "2", "1/0", "4/0", "250", "500")
@@ -73,3 +74,29 @@ def test_a_place_is_a_kind_and_a_name():
     assert Place.entry("service.main").entry_id == "service.main"
     assert Place.circuit(7) == "circuit:7" and Place.branch(CircuitKey.of_load("range")).name == "load:range"
     assert not NOWHERE
+
+
+@pytest.mark.parametrize(
+    ("text", "read"),
+    [
+        ("breaker 14-10: 20, strip 1/2", [("breaker", "14", "10", 20.0, 0.5)]),
+        ("breakers #8: 25 in-lb; main: 250", [("breaker", "8", "8", 25.0, None), ("main", "", "", 250.0, None)]),
+        ("neutral bar 14 to 10: 2 ft-lb", [("neutral bar", "14", "10", 24.0, None)]),
+        ("lug: 5 Nm", [("lug", "", "", 44.3, None)]),  # 5 × 8.8507
+        ("", []),
+    ],
+)
+def test_torques_are_read_as_the_label_has_them_and_read_back(text, read):
+    made = read_torques(text)
+    assert [(t.part, t.smallest, t.largest, t.inch_pounds, t.strip_in) for t in made] == read
+    assert read_torques(torques_text(made)) == made
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["breaker", "breaker: tight", "screw: 20", "breaker: 0", "breaker: 9999", "main: 1.2.3", "breaker: 20, strip x"],
+)
+def test_a_torque_that_cannot_be_is_one_sentence(text):
+    with pytest.raises(ValueError, match=r"[a-z0-9]") as fault:
+        read_torques(text)
+    assert len(str(fault.value)) < 160

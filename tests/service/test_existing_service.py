@@ -297,7 +297,7 @@ def test_the_three_lawful_kinds_of_emergency_disconnect(kind, bonded_at, wires, 
     nodes = {node.key: node for node in made.one_line}
     assert [key for key, node in nodes.items() if node.bond == "in"] == [bonded_at]
     assert nodes["panel"].wires == wires and not {"service.bond_twice", "service.bond_nowhere"} & finding_ids(made)
-    dryer = plan(called_out(job, "1,3 30/2 10 dryer bare-n"))
+    dryer = plan(called_out(job, "1,3 30/2 10 dryer se bare-n"))
     old = next(f for f in dryer.findings if f.id == "branch.bare_neutral:tag:1")
     assert (old.severity == "NOTE") is first
 

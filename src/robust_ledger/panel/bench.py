@@ -30,6 +30,7 @@ from robust_ledger.panel.directory import (
     splices_entry,
     wording_findings,
 )
+from robust_ledger.panel.knockouts import KnockoutPlan, knockout_findings, knockout_plan
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
@@ -81,6 +82,13 @@ class Bench(Room, Struct, frozen=True, dict=True):
         """Old space and new space of every circuit."""
         return change_list(self.job, self.circuits.branches, self.placement, self.reach)
 
+    @cached_property
+    def knockouts(self) -> KnockoutPlan:
+        """Which cable comes in through which knockout."""
+        return knockout_plan(
+            self.job, self.circuits.branches, self.placement, self.wires, self.boxes.new, self.codebook
+        )
+
     def families(self) -> Iterator[Entry]:
         """The wire of every placed circuit: its free length, and what is to spare where it sits."""
         for key in self.reach:
@@ -99,7 +107,7 @@ class Bench(Room, Struct, frozen=True, dict=True):
         branch = self.circuits.by_key.get(key)
         if branch is None or key not in self.reach or not self.reach[key].splices:
             return None
-        gutter = self.entry_of("panel.gutter_splices")
+        gutter = self.entries.get("panel.gutter_splices")
         return splice_entry(branch, self.wires[key], self.reach[key], self.job, gutter, self.codebook)
 
     def _reach_of(self, key: CircuitKey) -> Iterator[Entry]:
@@ -130,8 +138,6 @@ class Bench(Room, Struct, frozen=True, dict=True):
             "count.recommended",
             "panel.circuits",
             "panel.tandems",
-            "panel.gutter",
-            "panel.gutter_splices",
         )
         return {name: self.entry_of(name) for name in names}
 
@@ -146,7 +152,11 @@ class Bench(Room, Struct, frozen=True, dict=True):
         yield from wording_findings(branches, codebook)
         yield from count_findings(job, self._as_main, codebook)
         yield from bar_findings(job, branches, codebook)
-        yield from gutter_findings(self._as_main, codebook)
+        if self.panel_id == MAIN:
+            yield from gutter_findings(self.entries, codebook)
+        if any(self.boxes.new.knockouts):
+            names = {branch.key: branch.name for branch in branches}
+            yield from knockout_findings(self.knockouts, names, codebook)
 
 
 def _places(key: CircuitKey) -> set[Place]:
@@ -176,7 +186,6 @@ def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAI
         mine = tuple(branch for branch in circuits.branches if branch.panel == panel_id)
         circuits = replace(circuits, job=seen_from(circuits.job, panel_id), branches=mine)
     job, branches = circuits.job, list(circuits.branches)
-    depth_in = job.fit.new.depth_in if panel_id == MAIN else None  # that of another panel is not measured
     boxes = enclosures(job, bottom_in, beside=job.panel_of(panel_id))
     cables = wires(job, branches, boxes)
     sides = {key: wire.start[0] > wire.box.width_in / 2 for key, wire in cables.items() if wire.known}
@@ -191,7 +200,7 @@ def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAI
                 *space_entries(branches, placement, job.panel),
                 *count_entries(job, branches, placement),
                 splices_entry(branches, reach),
-                *gutter_entries(job, branches, placement, cables, reach, boxes, depth_in, circuits.codebook),
+                *(gutter_entries(circuits, placement, cables, reach, boxes) if panel_id == MAIN else ()),
             ),
         )
     )

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 
 from robust_ledger.branch.model import Branch
+from robust_ledger.branch.result import CircuitsResult
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
@@ -20,15 +21,16 @@ DEPTH = Place("fit:new.depth_in")
 CONNECTOR_IN2 = 0.25  # cross-section of a splice with its connector, as a usual twist-on one has it
 
 
-def splice_entry(branch: Branch, wire: Wire, reach: Reach, job: Job, gutter: Entry, codebook: Codebook) -> Entry:
+def splice_entry(branch: Branch, wire: Wire, reach: Reach, job: Job, gutter: Entry | None, codebook: Codebook) -> Entry:
     """The box for the splice of a circuit whose wire is short [in³]: every hot and neutral twice, from both cables; the grounds together
     as the edition counts them; inside clamps as one [314.16(B)]. Its smallest trade size. `gutter`: how full that one is with all splices."""
     work = Working(f"splice.{branch.key}", f"{branch.name}: box for its splice", Place.branch(branch.key))
     work.take(Step("wires that are short", reach.splices, ""))
-    room = gutter.known and gutter.amount <= 100 * codebook.number("gutter_splices_most")
-    inside = (
-        f"room for it: {gutter.text()}" if room else "no room" if gutter.known else f"not known: {gutter.why_unknown}"
-    )
+    inside = "not known: this enclosure is not measured"
+    if gutter is not None:
+        room = gutter.known and gutter.amount <= 100 * codebook.number("gutter_splices_most")
+        known = "no room" if gutter.known else f"not known: {gutter.why_unknown}"
+        inside = f"room for it: {gutter.text()}" if room else known
     work.note("in the panel itself", inside, [codebook.cite("panel_splices")])
     size = _size(job, branch)
     row = codebook.table("box_volume").row("size", size) if size else None
@@ -60,18 +62,16 @@ def _size(job: Job, branch: Branch) -> str | None:
 
 
 def gutter_entries(
-    job: Job,
-    branches: Sequence[Branch],
+    circuits: CircuitsResult,
     placement: Placement,
     wires: Mapping[CircuitKey, Wire],
     reach: Mapping[CircuitKey, Reach],
     boxes: Enclosures,
-    depth_in: float | None,
-    codebook: Codebook,
 ) -> list[Entry]:
     """How full the fuller gutter is, by its conductors and with the splices [%]: all wires of a side pass one cross-section, which is
-    the careful side; its width is from the enclosure's side to the terminals, `depth_in` the enclosure's."""
-    by_key = {branch.key: branch for branch in branches}
+    the careful side; its width is from the enclosure's side to the terminals, its depth the enclosure's."""
+    job, codebook, by_key = circuits.job, circuits.codebook, circuits.by_key
+    depth_in = job.fit.new.depth_in if (job.fit.new.depth_in or 0) > 0 else None
     table, sides = codebook.table("conductor"), {False: [0.0, 0], True: [0.0, 0]}
     unknown = 0
     for key, position in placement.positions.items():

@@ -69,6 +69,16 @@ DeviceKind = Literal[
 ]
 
 
+class Torque(Model, frozen=True, kw_only=True):
+    """What a label says of a terminal: how tight its screw is, and how far the wire is stripped; for wire sizes from one to another."""
+
+    part: Literal["breaker", "neutral bar", "ground bar", "main", "lug"] = "breaker"
+    smallest: Annotated[Line, Meta(description="smallest wire it holds for; empty: every one")] = ""
+    largest: Line = ""
+    inch_pounds: Annotated[float, Meta(gt=0)]
+    strip_in: Annotated[float | None, Meta(description="length of wire to strip; None: not on the label")] = None
+
+
 class NewPanel(Model, frozen=True, kw_only=True):
     """The panel to install, from its label."""
 
@@ -96,6 +106,9 @@ class NewPanel(Model, frozen=True, kw_only=True):
     bar_most: Annotated[Line, Meta(description="largest conductor the neutral bar's lug takes")] = ""
     bending_in: Annotated[float | None, Meta(description="wire-bending space at the main terminals")] = None
     interior: Interior = Interior()
+    cables_per_connector: Annotated[
+        int, Meta(ge=1, le=4, description="cables one connector takes, as its label says")
+    ] = 1
     right_of_old_in: Annotated[float, Meta(description="new enclosure's left side, right of the old one's")] = 0.0
     numbering: Annotated[
         Literal["odd_left", "odd_right", "down"],
@@ -110,6 +123,7 @@ class NewPanel(Model, frozen=True, kw_only=True):
     devices: Annotated[
         tuple[DeviceKind, ...], Meta(description="kinds made for it and listed; none ticked: not checked")
     ] = ()
+    torques: Annotated[tuple[Torque, ...], Meta(max_length=40, description="tightening torques from its labels")] = ()
     bends_in: Annotated[
         tuple[float, float, float], Meta(description="bend and strip: 14 to 10 AWG, 8 and 6 AWG, larger")
     ] = (3.0, 4.0, 6.0)

@@ -18,13 +18,12 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.readers.lists import (
     bends_text,
-    knockouts_text,
     read_bends,
-    read_knockouts,
     read_spaces,
     spaces_text,
 )
 from robust_ledger.job.readers.numbers import amps_text, read_band, read_bus
+from robust_ledger.job.readers.torques import read_torques, torques_text
 from robust_ledger.job.spaces import kept, shown
 from robust_ledger.job.tree import record_of
 from robust_ledger.ledger.place import Place
@@ -101,7 +100,7 @@ class PanelPage(Page):
                     f.inches("panel:interior.first_row_in", "First row", 80),
                     f.inches("panel:interior.terminal_in", "Terminals", 20),
                 ],
-                [self._right_of_old(store), self._bends(store), self._knockouts(store), self._lower(store)],
+                [self._right_of_old(store), self._bends(store), self._lower(store)],
                 [
                     f.choice("old_panel:interior.main_at", "Old: line side", MAIN_AT),
                     f.inches("old_panel:interior.first_row_in", "Old: first row", 80),
@@ -110,12 +109,20 @@ class PanelPage(Page):
             ],
             62,
         )
-        self.inside.fields["panel:interior.knockouts"].setFixedWidth(170)
         column.addWidget(self.inside)
         column.addWidget(label("Breaker types listed for this panel (none checked = not checked)", "section"))
         self.listed = Form()
         place, families = f.line("panel:families", "Families, as the label says", "in its own words")
         self.listed.add(place, families, 0)
+        torques = TextField(
+            store,
+            "Torque, in-lb",
+            *f.of("panel:torques"),
+            read_torques,
+            torques_text,
+            "breaker 14-10: 20, strip 1/2; main: 250",
+        )
+        self.listed.add("panel:torques", torques, 0, 1)
         self.ticks = Form()
         self.ticks.grid.setVerticalSpacing(1)
         self.device_ticks = {}
@@ -199,17 +206,6 @@ class PanelPage(Page):
 
         field.get, field.put = get, lambda job, value: change_panel(job, store.panel_id, lower_in=value)
         return place, field
-
-    def _knockouts(self, store: JobStore) -> tuple[str, TextField]:
-        field = TextField(
-            store,
-            "Knockouts",
-            *self.fields.of("panel:interior.knockouts"),
-            read_knockouts,
-            knockouts_text,
-            "top 2, 12; left 16",
-        )
-        return "panel:interior.knockouts", field
 
     def _bends(self, store: JobStore) -> tuple[str, TextField]:
         return "panel:bends_in", TextField(

@@ -17,6 +17,7 @@ SPEC = StageSpec(
             ("decisions:outlet_practice", "decisions:smoke_practice", "decisions:lighting_practice"),
         ),
         PageSpec("panel", "&Panel", ("panel", "decisions:wishes", "old_panel:interior")),
+        PageSpec("knockouts", "&Knockouts", ("panel:interior.knockouts", "panel:cables_per_connector")),
         PageSpec("schedule", "Schedu&le"),
     ),
     opening=lambda plan: (plan.bench.spaces_left.id,),
