@@ -155,7 +155,7 @@ class CircuitsPage(Page):
         wished = TextField(store, "Breaker, A", *of("breaker_a"), read_amps, number_text, "as worked out")
         form.add("change:breaker_a", wished, 4, 0)
         sink = TextField(
-            store, "Sink at, ft", *of("sink_ft"), lambda text: read_feet(text, 200), length_text, "not measured"
+            store, "Sink at, ft", *of("sink_ft"), lambda text: read_feet(text, 200), length_text, "unknown"
         )
         form.add("change:sink_ft", sink, 4, 2, 90)
         form.add("change:insulated", ChoiceField(store, "Covered", self._insulated, self._put_insulated, LOOKED), 4, 1)
