@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import tomllib
 from functools import cache, lru_cache
-from importlib.resources import files
+from pathlib import Path
 from typing import Any, Literal
 
 from msgspec import Struct
@@ -84,7 +84,7 @@ def _list(name: str) -> frozenset[tuple[str, ...]]:
 
 @cache
 def _data() -> dict[str, Any]:
-    return tomllib.loads(files(__package__).joinpath("vocabulary.toml").read_text("utf-8"))
+    return tomllib.loads(Path(__file__).with_name("vocabulary.toml").read_text(encoding="utf-8"))
 
 
 @cache

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 
-import numpy as np
 from msgspec import Struct
-from scipy.optimize import linear_sum_assignment
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
@@ -91,6 +89,9 @@ def _deal(
     wanted = sorted(cables, key=lambda cable: cable.new)[: len(seats)]
     if not wanted:
         return dealt, list(cables)
+    import numpy as np  # late: the desk is up before numbers of this kind are needed
+    from scipy.optimize import linear_sum_assignment
+
     # A second cable in a connector only where no other knockout is left: any way along the side costs less.
     far = 10 * (max(places) + max(abs(cable.at_in) for cable in wanted) + 1)
     cost = np.array([[abs(places[n] - c.at_in) + far * (s % each > 0) for s, n in enumerate(seats)] for c in wanted])

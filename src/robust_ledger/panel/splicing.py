@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from functools import lru_cache
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.result import CircuitsResult
@@ -61,6 +62,13 @@ def _size(job: Job, branch: Branch) -> str | None:
     return circuit.gauge if circuit is not None else None
 
 
+@lru_cache(maxsize=256)
+def _area(codebook: Codebook, size: str | None) -> float | None:
+    """Cross-section of a wire with its insulation [in²]; None for one that is not in the table."""
+    row = codebook.table("conductor").row("size", size) if size else None
+    return float(row["thwn2_area_in2"]) if row else None
+
+
 def gutter_entries(
     circuits: CircuitsResult,
     placement: Placement,
@@ -78,14 +86,13 @@ def gutter_entries(
         branch, wire = by_key[key], wires.get(key)
         if wire is None:
             continue
-        size = _size(job, branch)
-        row = table.row("size", size) if size else None
-        if row is None:
+        area_in2 = _area(codebook, _size(job, branch))
+        if area_in2 is None:
             unknown += 1
             continue
         right = int("".join(c for c in position if c.isdigit()) or 1) % 2 == 0
         count = wire.poles + wire.neutral + wire.ground
-        sides[right][0] += count * float(row["thwn2_area_in2"])
+        sides[right][0] += count * area_in2
         sides[right][1] += reach[key].splices if key in reach else 0
     right = sides[True][0] > sides[False][0]
     area, splices = sides[right]
