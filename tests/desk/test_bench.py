@@ -336,3 +336,55 @@ def test_knockouts_are_written_down_and_dealt_out(desk, bench, keys):
     assert any(f.id == "panel.knockouts:top" for f in desk.store.plan.findings)
     desk.go_to(Place("panel:interior.knockouts"))
     assert field.hasFocus()
+
+
+def field_of(page, name: str):
+    """A field of the circuit's form, with the cursor in it and its text chosen."""
+    field = page.form.fields[f"change:{name}"]
+    field.setFocus()
+    if hasattr(field, "selectAll"):
+        field.selectAll()
+    return field
+
+
+def test_breaker_insulation_and_sink_of_a_circuit_are_entered_by_keyboard(desk, bench, keys):
+    """A range on a new cable gets the 50 A that is offered; too little is said to be so; the refrigerator's sink is measured."""
+    bench.show_page("circuits")
+    page = bench.page()
+    page.table.choose("tag:1")
+    page._chosen("tag:1")
+    action = field_of(page, "action")
+    action.setCurrentIndex(action.findData("new_cable"))
+    action.activated.emit(action.currentIndex())
+    assert {row[0]: row[3] for row in cells(page.table)}["1"] == "40/2"
+    field_of(page, "breaker_a")
+    keys(desk, "50", "enter")
+    assert {row[0]: row[3] for row in cells(page.table)}["1"] == "50/2"
+    assert desk.store.plan.branch("tag:1").wire.value == "6 Cu"
+    field_of(page, "breaker_a")
+    keys(desk, "20", "enter")
+    assert any(f.id == "branch.breaker_chosen:tag:1" for f in desk.store.plan.findings)
+    covered = field_of(page, "insulated")
+    covered.setCurrentIndex(covered.findData(True))
+    covered.activated.emit(covered.currentIndex())
+    assert desk.store.job.circuit(1).insulated is True
+    sink = field_of(page, "sink_ft")
+    keys(desk, "far", "enter")
+    assert sink.fault.isVisible() and desk.store.job.change("tag:1").sink_ft is None
+    field_of(page, "sink_ft")
+    keys(desk, "5.5", "enter")
+    assert desk.store.job.change("tag:1").sink_ft == 5.5
+
+
+def test_the_wiring_of_new_cables_is_chosen_for_the_job(desk, bench, keys):
+    """Raceway is good for 75 °C: the charger's 60 A take 6 instead of 4 AWG."""
+    bench.show_page("circuits")
+    page = bench.page()
+    desk.store.edit("terminals", lambda job: with_part(job, "panel", terminals_c=75))
+    before = desk.store.plan.branch("load:charger").wire.value
+    wiring = page.job_form.fields["decisions:new_wiring"]
+    wiring.setFocus()
+    wiring.setCurrentIndex(wiring.findData("conduit"))
+    wiring.activated.emit(wiring.currentIndex())
+    after = desk.store.plan.branch("load:charger").wire.value
+    assert desk.store.job.decisions.new_wiring == "conduit" and (before, after) == ("4 Cu", "6 Cu")

@@ -550,3 +550,22 @@ def test_a_future_says_how_many_units_it_adds(desk, page, keys):
     units.selectAll()
     keys(desk, "del", "enter")
     assert "basement kitchen and charger: a dwelling unit of its own?" in margin_text(desk)
+
+
+def test_a_welders_duty_cycle_and_a_heater_without_a_tank_are_entered(desk, keys):
+    desk.show_stage("load")
+    page = desk.stage().page()
+    desk.go_to(Place.load("water-heater"))
+    tank = page.form.fields["tankless"]
+    tank.setFocus()
+    keys(desk, "space")
+    assert desk.store.job.load("water-heater").tankless
+    duty = page.form.fields["duty_percent"]
+    for typed, said in (("140", "at most 100%"), ("0", "above 0"), ("often", "not a duty cycle")):
+        duty.setFocus()
+        duty.selectAll()
+        keys(desk, typed, "enter")
+        assert said in duty.fault.text() and desk.store.job.load("water-heater").duty_percent is None
+    duty.selectAll()
+    keys(desk, "30%", "enter")
+    assert desk.store.job.load("water-heater").duty_percent == 30

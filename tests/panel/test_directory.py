@@ -45,6 +45,7 @@ def test_a_number_reads_back_to_its_place(style, rows, space, half):
     [
         ("east bedroom receptacles", ""), ("kitchen counter left", ""), ("", ""), ("main floor hall lights", ""),
         ("spare room receptacles", ""), ("bedroom", "too short"), ("lights", "too short"),
+        ("BR2", "too short"), ("Lts", "too short"), ("kitchen", ""), ("DW", ""),
         ("Anna's room receptacles", "names a person"), ("kids room lights", "names a person"), ("misc receptacles", "says nothing"),
         ("basement stuff", "says nothing"), ("various", "says nothing"),
     ],

@@ -10,6 +10,7 @@ from functools import lru_cache
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.vocabulary import read_words
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -31,6 +32,16 @@ _BARE = re.compile(
 _PERSON = re.compile(r"\b\w+['']s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa)\b", re.I)
 
 
+_SEVERAL = frozenset({"bedroom", "bath", "unfinished_basement"})  # rooms there are several of, or that are large
+
+
+def _bare(words: str) -> bool:
+    """Whether a description is one word that does not tell where: "lts", "BR", "plugs"."""
+    said = read_words(words)
+    one = len(words.split()) == 1 and said.words == 1 and not said.appliances
+    return bool(_BARE.match(words)) or (one and (said.places <= _SEVERAL or not said.places))
+
+
 @lru_cache(maxsize=4096)
 def wording(text: str, several: bool) -> str:
     """What is wrong with a description in the directory; "" when it is specific. `several`: another circuit reads the same."""
@@ -41,7 +52,7 @@ def wording(text: str, several: bool) -> str:
         return f'"{match[0]}" names a person, who may move out; name the room by where it is'
     if match := _VAGUE.search(words):
         return f'"{match[0]}" says nothing of what goes dead; name room and outlets'
-    if _BARE.match(words):
+    if _bare(words):
         return "too short to be found by; say which room, and lights or receptacles"
     if several:
         return "another circuit reads the same; say what tells them apart"
@@ -57,7 +68,7 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator
         if not branch.feeds:
             continue
         problem = wording(branch.feeds, counts[branch.directory_text.lower()] > 1)
-        if not problem and _BARE.match(branch.feeds) and not branch.room:
+        if not problem and _bare(branch.feeds) and not branch.room:
             problem = "too short to be found by; say which room"
         if problem:
             name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
