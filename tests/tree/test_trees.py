@@ -42,6 +42,8 @@ from robust_ledger.job.tree import (
     parent,
     record_of,
 )
+from robust_ledger.measure.simulate.basis import wanted_of
+from robust_ledger.panel.request import arrange
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import Plan, plan
 from robust_ledger.service.bonds import bond_places
@@ -271,3 +273,9 @@ def test_the_usual_trees_come_out_without_a_stop_of_their_own(template):
     assert {key for key, first in places.items() if first} == {
         "one": {"panel"}, "outside": {"disconnect"}, "meter-main": {"disconnect"}, "split": {"panel", "second"}, "garage": {"panel"},
     }[template.key]  # fmt: skip
+
+
+def test_arranging_the_main_panel_leaves_the_circuits_of_the_others_out():
+    job = move_to_panel(two(), TAGS[:2], "garage")
+    wanted = wanted_of(plan(job))
+    assert {b.panel for b in wanted.branches} == {"panel"} and arrange(wanted).options[0].gap == 0

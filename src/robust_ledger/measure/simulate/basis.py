@@ -14,9 +14,10 @@ from robust_ledger.plan import Plan
 
 def wanted_of(plan: Plan) -> Wanted:
     """Everything Arrange works from. Expected amperes stand in where the house cannot be simulated."""
-    branches = plan.circuits.branches
+    bench = plan.bench  # of the panel in view: other panels' circuits have their own
+    branches = bench.circuits.branches
     return Wanted(
-        plan.job, branches, plan.bench.wires, _amps(plan, branches), plan.bench.placement.positions, plan.walk.bottom_in
+        bench.job, branches, bench.wires, _amps(plan, branches), bench.placement.positions, plan.walk.bottom_in
     )
 
 
