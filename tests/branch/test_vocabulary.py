@@ -43,9 +43,8 @@ def test_there_are_enough_of_both():
 @given(st.text(max_size=60))
 def test_anything_at_all_is_read_without_a_fault(text):
     said = read_words(text)
-    assert (
-        said.places <= set(PLACE_WORDS) and said == read_words(text.upper().lower())
-    ) or text.lower() != text.upper().lower()
+    assert said.places <= set(PLACE_WORDS) and said.words >= len(said.appliances)
+    assert said == read_words(f"  {text}  ")
 
 
 @pytest.mark.parametrize("text", ["кухня", "台所のコンセント", "مطبخ", "κουζίνα 2"])

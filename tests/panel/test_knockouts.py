@@ -31,7 +31,8 @@ def dealt(made) -> dict[float, list[str]]:
 def test_each_cable_takes_the_nearest_and_what_is_left_is_free():
     made = entering((2, 5, 8, 12), lines(5.4, 2.2))
     assert dealt(made) == {2: ["2"], 5: ["1"], 8: [], 12: []}
-    assert made.bench.knockouts.free == 2 and not made.bench.knockouts.left_over
+    assert [made.entry(f"knockouts.panel.{name}").amount for name in ("connectors", "free")] == [2, 2]
+    assert not made.bench.knockouts.left_over
 
 
 @settings(max_examples=40, deadline=None)

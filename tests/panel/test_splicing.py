@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from builders import called_out, finding_ids, house, with_parts
 
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import place, with_part
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.plan import plan
 
@@ -76,3 +76,17 @@ def test_splices_beside_the_wires_are_judged_apart():
     assert "no room" in str(made[0].entry("splice.tag:1").steps) and "room for it" in str(
         made[1].entry("splice.tag:1").steps
     )
+
+
+def test_the_side_with_its_splices_is_looked_for_by_itself():
+    """Left 6 AWG that reaches, 0.456 in² of it; right 14 AWG, all of it short: less wire, and 0.25 in² for each splice."""
+    long = [f"{4 * n + 1},{4 * n + 3} 60/2 6 heater {n} top 60in" for n in range(3)]
+    brief = [f"{2 * n + 2} 15 14 lights {n} top 3in" for n in range(4)]
+    job = called_out(house(1500), *long, *brief)
+    job = place(
+        job,
+        {CircuitKey.of_tag(n + 1): str(4 * n + 1) for n in range(3)}
+        | {CircuitKey.of_tag(n + 4): str(2 * n + 2) for n in range(4)},
+    )
+    made = plan(with_parts(job, "fit", new={"width_in": 14.5, "height_in": 60.0, "depth_in": 3.75}))
+    assert ["right" in made.entries[f"panel.{name}"].label for name in ("gutter", "gutter_splices")] == [False, True]

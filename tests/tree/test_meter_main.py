@@ -47,7 +47,7 @@ def test_the_main_panel_on_a_breaker_of_the_meter_main_by_hand():
     assert "it carries part of the load" in str(made.entries["service.inside"].steps)
     assert made.entries["service.egc"].value == "6 Cu", "125 A, T250.122: the row of 200 A"
     assert made.service.device("meter-main").amount == 200 and made.service.device("panel").amount == 125
-    assert "bus" not in finding_ids(made) and "service.bus" not in finding_ids(made), (
+    assert "inside.bus" not in finding_ids(made) and "service.bus" not in finding_ids(made), (
         "its breaker protects a bus of 125 A"
     )
 

@@ -14,15 +14,8 @@ from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.working import Working
 
 # Kinds of wiring whose conductors are never above 60 °C, with the rule that says so.
-_SIXTY = {
-    "nm": "nm_cable",
-    "uf": "uf_cable",
-    "": "nm_cable",
-    "cloth": "nm_cable",
-    "rubber": "nm_cable",
-    "bx": "nm_cable",
-}
-_SIXTY["knob_tube"] = "nm_cable"
+_SIXTY = {"nm": "nm_cable", "uf": "uf_cable", "": "nm_cable"}
+_SIXTY |= dict.fromkeys(("cloth", "rubber", "bx", "knob_tube"), "ampacity")  # by their own insulation
 _WORDS = {
     "": "kind of cable not checked",
     "nm": "NM cable",

@@ -7,7 +7,7 @@ from functools import lru_cache
 from robust_ledger.branch.ampacity import Lying, carries_a, column, wire_limit
 from robust_ledger.branch.demand import Demand, limit_of, load_demand
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating, next_rating_a
+from robust_ledger.codebook.conductors import next_rating_a, sound_rating_a
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load
@@ -40,7 +40,7 @@ def _kept(circuit: Circuit, lying: Lying, loads: list[Load], plates: dict[str, E
     limit = wire_limit(work, circuit.gauge, circuit.metal, lying, codebook)
     if not limit.known:
         return work.entry(limit)
-    found = circuit.breaker_a if circuit.breaker_a and is_standard_rating(codebook, circuit.breaker_a) else None
+    found = sound_rating_a(codebook, circuit.breaker_a)
     work.take(
         Step("breaker found", circuit.breaker_a or "not read", "A" if circuit.breaker_a else "", place=work.place)
     )

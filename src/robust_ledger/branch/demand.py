@@ -19,6 +19,7 @@ _CONTINUOUS = {
     LoadKind.THERMAL_STORAGE: "space_heat_branch",
     LoadKind.WATER_HEATER: "water_heater_branch",
     LoadKind.EV_CHARGER: "ev_branch",
+    LoadKind.MOTOR: "motor_branch",
     # Only where the nameplate's minimum circuit ampacity is not known.
     LoadKind.HEAT_PUMP: "hvac_branch",
     LoadKind.AIR_CONDITIONER: "hvac_branch",
@@ -132,8 +133,6 @@ def _load_amps(work: Working, load: Load, plate: Entry, codebook: Codebook) -> S
         return _range_amps(work, plate, volts, codebook)
     amps = work.quotient(f"{load.name}: amperes", work.entry_step(plate), volts, "A")
     rule = _CONTINUOUS.get(load.kind, "continuous_branch" if load.continuous else "")
-    if load.kind is LoadKind.MOTOR:
-        rule = "motor_branch"
     if load.tankless and not load.continuous:
         work.note(f"{load.name}: without a tank", "not a storage heater: 100%", [codebook.cite("tankless_branch")])
         rule = ""

@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from robust_ledger.branch.protection import DeviceKind, Protection, device_words
 from robust_ledger.branch.serves import Serves
+from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.ledger.entry import Entry
@@ -61,6 +62,15 @@ class Branch(Struct, frozen=True):
     def origin_tag(self) -> int | None:
         """The old circuit whose wires it has."""
         return self.sources[0] if self.sources else None
+
+    @property
+    def wire_size(self) -> str | None:
+        """Size of its wire, "12" or "4/0"; None where it is not known or follows from elsewhere."""
+        value = self.wire.value
+        if isinstance(value, Conductors):
+            return value.size
+        size = str(value or "").split(" ")[0]
+        return size if size[:1].isdigit() else None
 
     @property
     def to_device(self) -> bool:

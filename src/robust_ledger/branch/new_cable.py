@@ -8,7 +8,13 @@ from robust_ledger.branch.ampacity import Lying, carries_a, column, new_lying, w
 from robust_ledger.branch.demand import Demand, limit_of, load_demand
 from robust_ledger.branch.serves import serves
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating, next_rating_a, previous_rating_a, sizes
+from robust_ledger.codebook.conductors import (
+    is_standard_rating,
+    next_rating_a,
+    previous_rating_a,
+    sizes,
+    sound_rating_a,
+)
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -38,9 +44,10 @@ def renewed_circuit(
     if loads:
         return _for_loads(job, key, name, place, loads, plates, codebook)
     work = Working(f"branch.breaker.{key}", f"{name}: breaker", place)
-    found = circuit.breaker_a if circuit.breaker_a and is_standard_rating(codebook, circuit.breaker_a) else None
+    found = sound_rating_a(codebook, circuit.breaker_a)
     rating = work.given("breaker found", found, "A", place) if found else work.take(Step("breaker found", "not read"))
-    least = 20.0 if found is None or serves(circuit.feeds, circuit.room, (), KEPT).places & _TWENTY else 0.0
+    twenty_a = codebook.number("small_appliance_rating_a")
+    least = twenty_a if found is None or serves(circuit.feeds, circuit.room, (), KEPT).places & _TWENTY else 0.0
     result = max(found or 0.0, least)
     if result != found:
         rating = work.take(
@@ -62,12 +69,12 @@ def _for_loads(
     work = Working(f"branch.breaker.{key}", f"{name}: breaker", place)
     demand = load_demand(work, list(loads), plates, codebook)
     assert demand is not None
-    rating = _rating(work, job, loads, demand, codebook)
+    rating = _rating(work, loads, demand, codebook)
     breaker = work.entry(_chosen(work, job, key, rating, demand, codebook))
     return breaker, cable_entry(job, key, name, place, breaker, demand, codebook)
 
 
-def _rating(work: Working, job: Job, loads: Sequence[Load], demand: Demand, codebook: Codebook) -> Step:
+def _rating(work: Working, loads: Sequence[Load], demand: Demand, codebook: Codebook) -> Step:
     """The breaker [A]: the largest a machine or motor allows, a welder's rated current, else the next standard size above the load, in
     the sizes such a circuit is put in with."""
     if demand.mocp_a is not None:

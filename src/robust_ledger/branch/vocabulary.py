@@ -29,7 +29,7 @@ class Meaning(Struct, frozen=True):
 
 
 class Said(Struct, frozen=True):
-    """What a description says: rooms, appliances, kinds of outlets. `fixed`: hard-wired appliances alone; `words`: how many of it meant
+    """What a description says: rooms, appliances, kinds of outlets. `words`: how many of it meant
     something; `baths`: how many bathrooms it names."""
 
     places: frozenset[str]
@@ -85,6 +85,18 @@ def _list(name: str) -> frozenset[tuple[str, ...]]:
 @cache
 def _data() -> dict[str, Any]:
     return tomllib.loads(Path(__file__).with_name("vocabulary.toml").read_text(encoding="utf-8"))
+
+
+@cache
+def _longest() -> int:
+    """Words of the longest phrase."""
+    return max(len(key) for key in vocabulary())
+
+
+@cache
+def _slashed() -> frozenset[str]:
+    """Words that are written with a slash in them."""
+    return frozenset(token for key in vocabulary() for token in key if "/" in token)
 
 
 @cache
@@ -144,8 +156,7 @@ def _places_of(match: _Match, before: _Match | None, after: _Match | None, parte
 def _matches(text: str) -> tuple[list[_Match], frozenset[int]]:
     """The phrases found, in their order; and before which tokens something parts the words."""
     tokens, parted = _tokens(text)
-    known = vocabulary()
-    longest = max(len(key) for key in known)
+    known, longest = vocabulary(), _longest()
     made, at = [], 0
     while at < len(tokens):
         for length in range(min(longest, len(tokens) - at), 0, -1):
@@ -161,7 +172,7 @@ def _matches(text: str) -> tuple[list[_Match], frozenset[int]]:
 
 def _tokens(text: str) -> tuple[list[str], frozenset[int]]:
     """Words in the singular without their numbers ("br2"), a slash kept in what is known with it ("w/h")."""
-    known = {token for key in vocabulary() for token in key if "/" in token}
+    known = _slashed()
     tokens: list[str] = []
     parted: set[int] = set()
     end = 0

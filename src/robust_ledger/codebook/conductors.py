@@ -37,6 +37,11 @@ def is_standard_rating(codebook: Codebook, rating_a: float) -> bool:
     return rating_a in ratings_a(codebook)
 
 
+def sound_rating_a(codebook: Codebook, rating_a: float | None) -> float | None:
+    """A rating as read where devices are made so; None for one not read, or misread."""
+    return rating_a if rating_a and is_standard_rating(codebook, rating_a) else None
+
+
 def next_rating_a(codebook: Codebook, needed_a: float) -> float | None:
     """The smallest standard rating at or above `needed_a`; None above the last one listed."""
     return next((rating for rating in ratings_a(codebook) if rating >= needed_a - 1e-9), None)

@@ -51,7 +51,7 @@ class Bench(Room, Struct, frozen=True, dict=True):
     reach: dict[CircuitKey, Reach]
     entries: dict[str, Entry]
     panel_id: str = MAIN
-    lazy = ("reach.", "splice.")
+    lazy = ("reach.", "splice.", "knockouts.")
 
     def entry_of(self, name: str) -> Entry:
         """An entry of this panel, by what it is called for the main one: "panel.spaces_used"."""
@@ -91,12 +91,15 @@ class Bench(Room, Struct, frozen=True, dict=True):
 
     def families(self) -> Iterator[Entry]:
         """The wire of every placed circuit: its free length, and what is to spare where it sits."""
+        yield from self.knockouts.entries(self.panel_id)
         for key in self.reach:
             yield from self._reach_of(key)
             if (splice := self._splice_of(key)) is not None:
                 yield splice
 
     def one_of_family(self, entry_id: str) -> Entry | None:
+        if entry_id.startswith("knockouts."):
+            return next((entry for entry in self.knockouts.entries(self.panel_id) if entry.id == entry_id), None)
         if entry_id.startswith("splice."):
             return self._splice_of(CircuitKey(entry_id.removeprefix("splice.")))
         key = CircuitKey(entry_id.removeprefix("reach.").removeprefix("free."))
@@ -108,7 +111,7 @@ class Bench(Room, Struct, frozen=True, dict=True):
         if branch is None or key not in self.reach or not self.reach[key].splices:
             return None
         gutter = self.entries.get("panel.gutter_splices")
-        return splice_entry(branch, self.wires[key], self.reach[key], self.job, gutter, self.codebook)
+        return splice_entry(branch, self.wires[key], self.reach[key], gutter, self.codebook)
 
     def _reach_of(self, key: CircuitKey) -> Iterator[Entry]:
         branch = self.circuits.by_key.get(key)

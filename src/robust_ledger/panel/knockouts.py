@@ -8,12 +8,13 @@ from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.ledger.entry import Finding, Severity
+from robust_ledger.job.spaces import parse_position
+from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.working import Working
 from robust_ledger.panel.geometry import Inside
 from robust_ledger.panel.placement import Placement
 from robust_ledger.panel.reach import Wire
@@ -50,9 +51,13 @@ class KnockoutPlan(Struct, frozen=True):
     holes: tuple[Hole, ...]
     left_over: tuple[Entering, ...]
 
-    @property
-    def free(self) -> int:
-        return sum(hole.free for hole in self.holes)
+    def entries(self, panel_id: str) -> Iterator[Entry]:
+        """How many connectors go in, and how many knockouts that are written down stay free."""
+        place = Place("panel:interior.knockouts")
+        work = Working(f"knockouts.{panel_id}.connectors", "Connectors or clamps, with a bushing each", place)
+        yield work.entry(work.given("holes with a cable", sum(not hole.free for hole in self.holes), "", place))
+        work = Working(f"knockouts.{panel_id}.free", "Knockouts that stay free", place)
+        yield work.entry(work.given("knockouts without a cable", sum(hole.free for hole in self.holes), "", place))
 
 
 def knockout_plan(
@@ -119,8 +124,8 @@ def _cables(
         if branch.partner and branch.partner in placement.positions and key > branch.partner:
             continue  # it comes in with its partner
         keys = (key, branch.partner) if branch.partner in placement.positions else (key,)
-        number = int("".join(c for c in position if c.isdigit()) or 1)
-        side, at_in = _where(job, branch, wire, box, number % 2 == 0)
+        space, _half = parse_position(position) or (1, "")
+        side, at_in = _where(job, branch, wire, box, space % 2 == 0)
         yield Entering(tuple(keys), side, at_in, _trade_size(branch, wire, len(keys) > 1, codebook), wire.free is None)
 
 
@@ -139,9 +144,7 @@ def _where(job: Job, branch: Branch, wire: Wire, box: Inside, right: bool) -> tu
 
 
 def _trade_size(branch: Branch, wire: Wire, shared: bool, codebook: Codebook) -> str:
-    value = branch.wire.value
-    size = value.size if isinstance(value, Conductors) else str(value or "").split(" ")[0]
-    row = codebook.table("connectors").row("size", size)
+    row = codebook.table("connectors").row("size", branch.wire_size or "")
     if row is None:
         return "?"
     return row["wires_3" if shared or wire.poles + wire.neutral > 2 else "wires_2"]

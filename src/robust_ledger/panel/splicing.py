@@ -8,9 +8,9 @@ from functools import lru_cache
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.result import CircuitsResult
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.conductors import Conductors, size_text
-from robust_ledger.job.job import Job
+from robust_ledger.job.conductors import size_text
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.spaces import parse_position
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -19,12 +19,11 @@ from robust_ledger.panel.placement import Placement
 from robust_ledger.panel.reach import Enclosures, Reach, Wire
 
 DEPTH = Place("fit:new.depth_in")
-CONNECTOR_IN2 = 0.25  # cross-section of a splice with its connector, as a usual twist-on one has it
 
 
-def splice_entry(branch: Branch, wire: Wire, reach: Reach, job: Job, gutter: Entry | None, codebook: Codebook) -> Entry:
+def splice_entry(branch: Branch, wire: Wire, reach: Reach, gutter: Entry | None, codebook: Codebook) -> Entry:
     """The box for the splice of a circuit whose wire is short [in³]: every hot and neutral twice, from both cables; the grounds together
-    as the edition counts them; inside clamps as one [314.16(B)]. Its smallest trade size. `gutter`: how full that one is with all splices."""
+    as one; inside clamps as one [314.16(B)]. Its smallest trade size. `gutter`: how full that one is with all splices."""
     work = Working(f"splice.{branch.key}", f"{branch.name}: box for its splice", Place.branch(branch.key))
     work.take(Step("wires that are short", reach.splices, ""))
     inside = "not known: this enclosure is not measured"
@@ -33,7 +32,7 @@ def splice_entry(branch: Branch, wire: Wire, reach: Reach, job: Job, gutter: Ent
         known = "no room" if gutter.known else f"not known: {gutter.why_unknown}"
         inside = f"room for it: {gutter.text()}" if room else known
     work.note("in the panel itself", inside, [codebook.cite("panel_splices")])
-    size = _size(job, branch)
+    size = branch.wire_size
     row = codebook.table("box_volume").row("size", size) if size else None
     if size is None or row is None:
         known = f"volume of {size_text(size)} in a box" if size else "size of its wire"
@@ -43,23 +42,15 @@ def splice_entry(branch: Branch, wire: Wire, reach: Reach, job: Job, gutter: Ent
     wires = 2 * (wire.poles + wire.neutral)
     parts = [work.product("hots and neutral, from both cables", [Step("conductors", wires, ""), each], "in³")]
     if wire.ground:
-        first, more = codebook.number("box_grounds_first"), codebook.step("box_grounds_more")
-        beyond = max(0.0, 2 - first)
-        count = 1 + beyond * more.amount
-        parts.append(work.product("grounds together", [Step("count", count, "", cites=more.cites), each], "in³"))
+        # Two of them: one in every edition; only from five on do the editions differ.
+        parts.append(
+            work.product("grounds together", [Step("count", 1, ""), each], "in³", [codebook.cite("box_grounds")])
+        )
     parts.append(work.product("clamps inside", [Step("count", 1, ""), each], "in³"))
     total = work.total("together", parts, "in³")
     fitting = next((b for b in codebook.table("boxes").rows if float(b["volume_in3"]) >= total.amount - 1e-9), None)
     name = f"{fitting['box']}, {fitting['volume_in3']} in³" if fitting else "larger than the boxes listed"
     return work.entry(work.note("smallest box", name, [codebook.table("boxes").cite]), [cite])
-
-
-def _size(job: Job, branch: Branch) -> str | None:
-    circuit = job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
-    value = branch.wire.value
-    if isinstance(value, Conductors):
-        return value.size
-    return circuit.gauge if circuit is not None else None
 
 
 @lru_cache(maxsize=256)
@@ -86,31 +77,30 @@ def gutter_entries(
         branch, wire = by_key[key], wires.get(key)
         if wire is None:
             continue
-        area_in2 = _area(codebook, _size(job, branch))
+        area_in2 = _area(codebook, branch.wire_size)
         if area_in2 is None:
             unknown += 1
             continue
-        right = int("".join(c for c in position if c.isdigit()) or 1) % 2 == 0
-        count = wire.poles + wire.neutral + wire.ground
-        sides[right][0] += count * area_in2
-        sides[right][1] += reach[key].splices if key in reach else 0
-    right = sides[True][0] > sides[False][0]
-    area, splices = sides[right]
-    box = boxes.new
-    wide = box.terminals_in[0]
+        space, _half = parse_position(position) or (1, "")
+        side = sides[space % 2 == 0]
+        side[0] += (wire.poles + wire.neutral + wire.ground) * area_in2
+        side[1] += reach[key].splices if key in reach else 0
+    connector = codebook.step("splice_in2", "each splice with its connector")
     made = []
-    for name, label, extra in (("gutter", "conductors", 0), ("gutter_splices", "conductors and splices", splices)):
-        title = f"Fill of the {'right' if right else 'left'} gutter by {label}"
-        work = Working(f"panel.{name}", title, DEPTH)
-        width = work.take(Step("from the side to the terminals", wide, "in"))
+    for name, label, counted in (("gutter", "conductors", 0), ("gutter_splices", "conductors and splices", 1)):
+        bulk_in2 = {right: side[0] + counted * side[1] * connector.amount for right, side in sides.items()}
+        right = bulk_in2[True] > bulk_in2[False]
+        area, splices = sides[right]
+        work = Working(f"panel.{name}", f"Fill of the {'right' if right else 'left'} gutter by {label}", DEPTH)
+        width = work.take(Step("from the side to the terminals", boxes.new.terminals_in[0], "in"))
         depth = work.given("depth of the enclosure", depth_in, "in", DEPTH)
         cross = work.product("cross-section of the gutter", [width, depth], "in²")
         taken = work.take(Step("conductors on that side", area, "in²", cites=(table.cite,)))
-        if extra:
-            bulk = Step(f"{extra} splices at {CONNECTOR_IN2:g} in²", extra * CONNECTOR_IN2, "in²")
-            taken = work.total("together", [taken, work.take(bulk)], "in²")
+        if counted and splices:
+            bulk = work.product("splices", [Step("count", splices, ""), work.take(connector)], "in²")
+            taken = work.total("together", [taken, bulk], "in²")
         if unknown:
-            work.note("wires whose size is not known, not counted", str(unknown))
+            work.note("circuits whose wire size is not known, not counted", str(unknown))
         fill = work.quotient("fill", taken, cross, "")
         cites = [codebook.cite("panel_splices")]
         made.append(work.entry(work.product("in percent", [fill, Step("percent", 100, "%")], "%"), cites))

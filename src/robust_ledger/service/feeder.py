@@ -7,14 +7,7 @@ from collections.abc import Mapping
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import (
-    ampacity_a,
-    area_cmil,
-    is_standard_rating,
-    next_rating_a,
-    row_by_size,
-    sizes,
-)
+from robust_ledger.codebook.conductors import ampacity_a, area_cmil, next_rating_a, row_by_size, sizes, sound_rating_a
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
@@ -113,7 +106,7 @@ def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], code
         work.note("fed by feed-through lugs", "protected by the device ahead", [codebook.cite("feeder_protection")])
         return work.entry(work.entry_step(source), [codebook.cite("feeder_protection")])
     rating_a = panel.breaker_a
-    sound = rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
+    sound = sound_rating_a(codebook, rating_a)
     label = "breaker of the feeder" if fed_at(job, panel) != "meter" else "its main"
     label += "" if sound or rating_a is None else f": {rating_a:g} A is not a standard size"
     return work.entry(work.given(label, sound, "A", at(panel, "breaker_a")), [codebook.cite("feeder_protection")])

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating, rating_text
+from robust_ledger.codebook.conductors import rating_text, sound_rating_a
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
@@ -65,20 +65,18 @@ def _neutral(job: Job, hots: Entry, device: Entry, own: FeederLoad, codebook: Co
 def device_entry(job: Job, main: Entry, protection: Entry, codebook: Codebook) -> Entry:
     """The device that protects the main panel's bus [A]: its share's main in a split service, the breaker that feeds it in a meter-main,
     the disconnect ahead of lugs, else the main [408.36]."""
-    work, cites = (
-        Working("service.panel_device", "Device that protects the main panel"),
-        [codebook.cite("panel_protection")],
-    )
+    work = Working("service.panel_device", "Device that protects the main panel")
+    cites = [codebook.cite("panel_protection")]
     if job.scope.split:
-        return work.entry(work.given("its own main", _sound(job.decisions.split_main_a, codebook), "A", SPLIT), cites)
+        return work.entry(
+            work.given("its own main", sound_rating_a(codebook, job.decisions.split_main_a), "A", SPLIT), cites
+        )
     if (box := inside_box(job)) is not None:
         label = f"breaker in the {panel_name(job, box.id)}"
-        return work.entry(work.given(label, _sound(job.decisions.inside_breaker_a, codebook), "A", BREAKER), cites)
+        return work.entry(
+            work.given(label, sound_rating_a(codebook, job.decisions.inside_breaker_a), "A", BREAKER), cites
+        )
     return work.entry(work.entry_step(main if job.panel.has_main else protection), cites)
-
-
-def _sound(rating_a: float | None, codebook: Codebook) -> float | None:
-    return rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
 
 
 def inside_findings(job: Job, device: Entry, own: FeederLoad | None, codebook: Codebook) -> Iterator[Finding]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import is_standard_rating, rating_text
+from robust_ledger.codebook.conductors import is_standard_rating, rating_text, sound_rating_a
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
 from robust_ledger.ledger.findings import Findings
@@ -26,7 +26,7 @@ def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
         return []
     rating_a = job.decisions.split_main_a
     work = Working("service.split", "Conductors to the main panel", MAINS)
-    sound = rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
+    sound = sound_rating_a(codebook, rating_a)
     rating = work.given("main of the main panel", sound, "A", MAINS)
     if not rating.known:
         return [work.entry(Step("size", None))]

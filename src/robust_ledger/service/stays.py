@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, area_cmil, is_standard_rating
+from robust_ledger.codebook.conductors import ampacity_a, area_cmil, sound_rating_a
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
@@ -38,7 +38,7 @@ def kept_main(work: Working, job: Job, codebook: Codebook) -> Step:
         if rating_a is None and len(kept_ratings(job)) > 1 and any(r for _w, r, _p in kept_ratings(job)):
             work.note(f"{words}: not read", "the other one is taken")
             continue
-        sound = rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
+        sound = sound_rating_a(codebook, rating_a)
         label = words if sound is not None or rating_a is None else f"{words}: {rating_a:g} A is not a standard size"
         steps.append(work.given(label if sound else f"{label}, to be read", sound, "A", place))
     return steps[0] if len(steps) == 1 else work.smaller("the smaller governs", steps)
@@ -52,7 +52,7 @@ def protection_entry(job: Job, main: Entry, codebook: Codebook) -> Entry:
     if not job.kept_disconnect:
         return work.entry(work.entry_step(main, "new disconnect, by the main"), cites)
     rating_a = job.existing.disconnect_a
-    sound = rating_a if rating_a is not None and is_standard_rating(codebook, rating_a) else None
+    sound = sound_rating_a(codebook, rating_a)
     return work.entry(work.given("disconnect that stays: its rating", sound, "A", DISCONNECT), cites)
 
 

@@ -63,11 +63,16 @@ class KnockoutsPage(Page):
             for cable in made.left_over
         ]
         self.table.show_rows(rows)
-        connectors = sum(not hole.free for hole in made.holes)
-        free = f"{made.free} free: close the opened ones, leave the rest." if any(h.at_in for h in made.holes) else ""
-        assumed = "" if free else "No knockouts are written down: a hole is made wherever a cable comes in."
+        connectors, free = (plan.entry(f"knockouts.{plan.panel_id}.{name}") for name in ("connectors", "free"))
+        assert connectors is not None and free is not None
+        written = any(hole.at_in is not None for hole in made.holes)
+        rest = (
+            f"{free.text()} free: close the opened ones, leave the rest."
+            if written
+            else "No knockouts are written down: a hole is made wherever a cable comes in."
+        )
         self.words.setText(
-            f"{connectors} connectors or clamps with a bushing each. {free or assumed} The connector's own label governs its size."
+            f"{connectors.text()} connectors or clamps with a bushing each. {rest} The connector's own label governs its size."
         )
 
     def go_to(self, place: Place) -> bool:
