@@ -94,5 +94,6 @@ def _key(cable: Entering) -> str:
 
 def _named(plan: Plan, cable: Entering) -> str:
     named = [branch for key in cable.keys if (branch := plan.branch(key)) is not None]
-    words = " and ".join(f"{branch.tag} {branch.directory_text}" for branch in named)
+    tags = {branch.key: f"{branch.tag} " if branch.tag != "new" else "" for branch in named}
+    words = " and ".join(f"{tags[branch.key]}{branch.directory_text}" for branch in named)
     return f"{words} (new cable)" if cable.new else words

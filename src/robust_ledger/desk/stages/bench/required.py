@@ -36,7 +36,7 @@ class RequiredPage(Page):
             "Required circuits",
             [
                 Column("Required", 176),
-                Column("Required", 52, True),
+                Column("Required", 68, True),
                 Column("There", 52, True),
                 Column("Which", 0),
                 Column("Section", 170),
