@@ -9,10 +9,16 @@ import pytest
 from builders import K, called_out, circuit, house, load
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from robust_ledger.branch.links import proposals
 from robust_ledger.branch.serves import PLACE_WORDS
-from robust_ledger.branch.vocabulary import read_words, vocabulary
+from robust_ledger.branch.vocabulary import own_words_text, read_own_words, read_words, vocabulary
+from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.changes import CircuitChange
+from robust_ledger.job.parts.conventions import Conventions
+from robust_ledger.job.parts.decisions import Decisions
+from robust_ledger.plan import plan
 
 ROWS = [
     tuple(part.strip() for part in line.split("|"))
@@ -50,6 +56,48 @@ def test_anything_at_all_is_read_without_a_fault(text):
 @pytest.mark.parametrize("text", ["кухня", "台所のコンセント", "مطبخ", "κουζίνα 2"])
 def test_words_in_another_script_mean_nothing_that_is_known(text):
     assert read_words(text).words == 0
+
+
+OWN = read_own_words("casita = guest room; hobby hole = workshop;")
+
+
+@pytest.mark.parametrize(
+    ("words", "own", "places"),
+    [
+        ("casita outlets", OWN, {"bedroom"}),
+        ("casita outlets", (), set()),
+        ("Hobby  hole lights", OWN, {"unfinished_basement"}),
+        ("hobby lights", OWN, set()),
+        ("kitchen casita", OWN, {"kitchen", "bedroom"}),
+    ],
+)
+def test_ones_own_words_are_read_like_the_usual_ones(words, own, places):
+    assert read_words(words, tuple((one.word, one.means) for one in own)).places == places
+
+
+def test_own_words_decide_protection_and_read_back():
+    job = called_out(house(1500), "1 20 12 casita receptacles")
+
+    def device(own):
+        decisions = Decisions(circuits={CircuitKey.of_tag(1): CircuitChange(work="extended")})
+        made = plan(replace(job, conventions=Conventions(own_words=own), decisions=decisions))
+        return made.branch(CircuitKey.of_tag(1)).device
+
+    assert device(OWN) == "arc-fault 1-pole" and device(()) == "standard 1-pole"
+    assert read_own_words(own_words_text(OWN)) == OWN
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("casita", '"casita" says no word'),
+        ("= kitchen", "says no word"),
+        ("casita = moon", '"moon" is no room'),
+    ],
+)
+def test_an_own_word_for_nothing_known_is_refused(text, said):
+    with pytest.raises(ValueError, match=said):
+        read_own_words(text)
 
 
 HOUSE = (

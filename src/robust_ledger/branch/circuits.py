@@ -15,6 +15,7 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.new_cable import cable_entry, new_circuit, renewed_circuit
 from robust_ledger.branch.protection import protection
 from robust_ledger.branch.serves import Serves, serves
+from robust_ledger.branch.vocabulary import OwnWords
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
@@ -60,7 +61,7 @@ def branches(
             result.append(_new_branch(job, load, plates[load.id], calculation, codebook))
     result += equipment_branches(job, main, codebook)
     for future in job.futures:
-        result += _future_circuits(future) if future.reserve else []
+        result += _future_circuits(future, job.conventions.own) if future.reserve else []
     result.sort(key=lambda b: b.origin is Origin.FUTURE)
     return _protected(job, in_panels(job, result), codebook)
 
@@ -94,7 +95,7 @@ def lying(job: Job, circuit: Circuit) -> Lying:
     if not circuit.gauge or circuit.gauge in ("14", "12", "10") or circuit.poles > 1 or circuit.load_ids:
         return lying_of(job, circuit)
     change = job.change(CircuitKey.of_tag(circuit.tag))
-    plugged = serves(circuit.feeds, circuit.room, (), change).receptacles and change.outlets != 1
+    plugged = serves(circuit.feeds, circuit.room, (), change, job.conventions.own).receptacles and change.outlets != 1
     return lying_of(job, circuit, plugged)
 
 
@@ -123,7 +124,7 @@ def _from_old(job: Job, circuit: Circuit, made: tuple[Entry, Entry, Entry], code
         _needs_neutral(job, circuit),
         change.action == "new_cable",
         change.work or _work(job, circuit, change.action),
-        serves(circuit.feeds, circuit.room, loads_of(job, circuit), change),
+        serves(circuit.feeds, circuit.room, loads_of(job, circuit), change, job.conventions.own),
     )
     if change.action != "split" or off:
         return [first]
@@ -144,7 +145,7 @@ def _from_old(job: Job, circuit: Circuit, made: tuple[Entry, Entry, Entry], code
         origin_words=f"split from tag {circuit.tag}",
         new_cable=True,
         work="new",
-        serves=serves(change.other_feeds or circuit.feeds, circuit.room, (), KEPT),
+        serves=serves(change.other_feeds or circuit.feeds, circuit.room, (), KEPT, job.conventions.own),
     )
     return [first, second]
 
@@ -292,7 +293,7 @@ def reserved_loads(job: Job) -> set[str]:
     return {x.id for x in job.loads if x.when is When.LATER and (x.id in reserving or x.id not in named)}
 
 
-def _future_circuits(future: Future) -> list[Branch]:
+def _future_circuits(future: Future, own: OwnWords) -> list[Branch]:
     """The circuits of a future that are no load of their own, as reserved spaces."""
     made = []
     for number, circuit in enumerate(future.circuits, 1):
@@ -318,7 +319,7 @@ def _future_circuits(future: Future) -> list[Branch]:
                 origin_words=f"reserved for {future.name}",
                 new_cable=True,
                 work="new",
-                serves=serves(circuit.name, "", (), KEPT),
+                serves=serves(circuit.name, "", (), KEPT, own),
             )
         )
     return made
@@ -357,7 +358,7 @@ def _new_branch(job: Job, load: Load, plate: Entry, calculation: Calculation, co
         uses_neutral=load.two_hots and load.has_neutral,
         new_cable=True,
         work="new",
-        serves=serves(load.name, load.room, (load,), job.change(key)),
+        serves=serves(load.name, load.room, (load,), job.change(key), job.conventions.own),
     )
 
 

@@ -9,7 +9,7 @@ from itertools import pairwise
 from msgspec import Struct
 
 from robust_ledger.branch.serves import OF_KIND
-from robust_ledger.branch.vocabulary import read_words
+from robust_ledger.branch.vocabulary import OwnWords, read_words
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load, When
@@ -30,8 +30,9 @@ def proposals(job: Job, circuit: Circuit) -> tuple[Load, ...]:
     free = [load for load in job.loads if load.id not in job.fed_loads and load.when is not When.LATER]
     free = [load for load in free if load.poles == circuit.poles]
     made = []
-    for appliance in sorted(read_words(f"{circuit.feeds}, {circuit.room}").appliances):
-        fitting = [load for load in free if appliance in appliances_of(load)]
+    own = job.conventions.own
+    for appliance in sorted(read_words(f"{circuit.feeds}, {circuit.room}", own).appliances):
+        fitting = [load for load in free if appliance in appliances_of(load, own)]
         if len(fitting) > 1:  # two of a kind: the one whose room is named
             here = _words(f"{circuit.feeds} {circuit.room}")
             fitting = [load for load in fitting if here & (_words(load.room) | _words(load.name) - _words(appliance))]
@@ -43,9 +44,9 @@ def proposals(job: Job, circuit: Circuit) -> tuple[Load, ...]:
     return tuple(dict.fromkeys(made))
 
 
-def appliances_of(load: Load) -> frozenset[str]:
+def appliances_of(load: Load, own: OwnWords = ()) -> frozenset[str]:
     """What a listed load is, in the words of the vocabulary."""
-    named = read_words(f"{load.name} {load.room}").appliances
+    named = read_words(f"{load.name} {load.room}", own).appliances
     return named | ({OF_KIND[load.kind]} if load.kind in OF_KIND and not named else frozenset())
 
 

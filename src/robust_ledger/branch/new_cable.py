@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from robust_ledger.branch.ampacity import Lying, carries_a, column, new_lying, wire_limit
 from robust_ledger.branch.demand import Demand, limit_of, load_demand
 from robust_ledger.branch.serves import serves
+from robust_ledger.branch.vocabulary import OwnWords
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import (
     is_standard_rating,
@@ -47,7 +48,11 @@ def renewed_circuit(
     found = sound_rating_a(codebook, circuit.breaker_a)
     rating = work.given("breaker found", found, "A", place) if found else work.take(Step("breaker found", "not read"))
     twenty_a = codebook.number("small_appliance_rating_a")
-    least = twenty_a if found is None or serves(circuit.feeds, circuit.room, (), KEPT).places & _TWENTY else 0.0
+    least = (
+        twenty_a
+        if found is None or serves(circuit.feeds, circuit.room, (), KEPT, job.conventions.own).places & _TWENTY
+        else 0.0
+    )
     result = max(found or 0.0, least)
     if result != found:
         rating = work.take(
@@ -69,12 +74,12 @@ def _for_loads(
     work = Working(f"branch.breaker.{key}", f"{name}: breaker", place)
     demand = load_demand(work, list(loads), plates, codebook)
     assert demand is not None
-    rating = _rating(work, loads, demand, codebook)
+    rating = _rating(work, loads, demand, codebook, job.conventions.own)
     breaker = work.entry(_chosen(work, job, key, rating, demand, codebook))
     return breaker, cable_entry(job, key, name, place, breaker, demand, codebook)
 
 
-def _rating(work: Working, loads: Sequence[Load], demand: Demand, codebook: Codebook) -> Step:
+def _rating(work: Working, loads: Sequence[Load], demand: Demand, codebook: Codebook, own: OwnWords) -> Step:
     """The breaker [A]: the largest a machine or motor allows, a welder's rated current, else the next standard size above the load, in
     the sizes such a circuit is put in with."""
     if demand.mocp_a is not None:
@@ -86,7 +91,7 @@ def _rating(work: Working, loads: Sequence[Load], demand: Demand, codebook: Code
     needed_a = demand.needed.amount
     rating = next_rating_a(codebook, needed_a)
     result = work.take(Step("next standard size", rating, "A", cites=(codebook.cite("standard_ratings"),)))
-    usual = _usual_sizes(loads, codebook) or (LEAST_A,)
+    usual = _usual_sizes(loads, codebook, own) or (LEAST_A,)
     put_in = next((size for size in usual if size >= needed_a - 1e-9), None)
     if put_in is not None and put_in != rating:
         result = work.take(Step("size such circuits are put in with", put_in, "A"))
@@ -95,13 +100,13 @@ def _rating(work: Working, loads: Sequence[Load], demand: Demand, codebook: Code
     return result
 
 
-def _usual_sizes(loads: Sequence[Load], codebook: Codebook) -> tuple[float, ...]:
+def _usual_sizes(loads: Sequence[Load], codebook: Codebook, own: OwnWords) -> tuple[float, ...]:
     """The breakers [A] a circuit of its own for such a load is put in with; none where any size is."""
     if len(loads) != 1:
         return ()
     load, name = loads[0], loads[0].kind.value
     if load.kind in (LoadKind.APPLIANCE, LoadKind.PLUG_IN) and not load.two_hots:
-        kitchen = serves(load.name, load.room, (load,), KEPT).places & {"kitchen", "dining"}
+        kitchen = serves(load.name, load.room, (load,), KEPT, own).places & {"kitchen", "dining"}
         name = "kitchen_appliance" if kitchen else name
     elif not load.two_hots or load.tankless:
         return ()

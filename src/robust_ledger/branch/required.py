@@ -8,7 +8,6 @@ from msgspec import Struct
 
 from robust_ledger.branch.asked import NOT_KNOWN
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.branch.vocabulary import read_words
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -196,7 +195,7 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
             remedy="A circuit for the bathroom receptacles.",
             rules=("bathroom_circuit",),
         )
-    several = read_words(branch.feeds).baths > 1 and serves.places == {"bath"}
+    several = serves.baths > 1 and serves.places == {"bath"}
     if several and serves.receptacles and (serves.lights or serves.fixed):
         yield make(
             f"several_baths:{branch.key}",

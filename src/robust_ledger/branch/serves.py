@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from robust_ledger.branch.vocabulary import outlet_of, read_words
+from robust_ledger.branch.vocabulary import OwnWords, outlet_of, read_words
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.house import Load, LoadKind
 
@@ -44,7 +44,7 @@ def inside_place(place: str) -> str:
 
 class Serves(Struct, frozen=True):
     """Places of its outlets, what kind they are, and the appliances on it. `wired`: its equipment is hard-wired, or on a receptacle; None:
-    either may be, or there is none."""
+    either may be, or there is none. `baths`: how many bathrooms its description names."""
 
     places: frozenset[str]
     receptacles: bool
@@ -53,6 +53,7 @@ class Serves(Struct, frozen=True):
     appliances: frozenset[str]
     alarms: bool
     wired: bool | None = None
+    baths: int = 0
 
     @property
     def where(self) -> str:
@@ -65,10 +66,10 @@ class Serves(Struct, frozen=True):
         return not self.appliances or self.lights
 
 
-def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) -> Serves:
-    """What a circuit serves by its words, its loads and what the user has said."""
-    own = feeds if room.lower() in feeds.lower() else f"{feeds} {room}"
-    read = read_words(", ".join((own, *(f"{load.name} {load.room}" for load in loads))))
+def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange, own: OwnWords = ()) -> Serves:
+    """What a circuit serves by its words, its loads and what the user has said. `own`: the job's own words."""
+    mine = feeds if room.lower() in feeds.lower() else f"{feeds} {room}"
+    read = read_words(", ".join((mine, *(f"{load.name} {load.room}" for load in loads))), own)
     appliances = (
         read.appliances
         | ({"water heater"} if "tankless heater" in read.appliances else set())
@@ -84,7 +85,9 @@ def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange) 
         fixed = change.serves == "fixed"
     places = frozenset(change.places) or read.places
     wired_ = _is_wired(frozenset(appliances), fixed and not receptacles, change)
-    return Serves(places, receptacles, lights, fixed, frozenset(appliances), read.alarms, wired_)
+    return Serves(
+        places, receptacles, lights, fixed, frozenset(appliances), read.alarms, wired_, read_words(feeds, own).baths
+    )
 
 
 def _is_wired(appliances: frozenset[str], fixed: bool, change: CircuitChange) -> bool | None:

@@ -10,10 +10,13 @@ from typing import Any, Literal
 
 from msgspec import Struct
 
+from robust_ledger.job.parts.conventions import OwnWord
+
 Sort = Literal["place", "appliance", "gas", "lights", "receptacles", "alarms", "nothing"]
 _TOKEN = re.compile(r"[^\W_]+(?:/[^\W_]+)?", re.UNICODE)
 _HORSEPOWER = re.compile(r"\d[\d./]*\s*hp\b")  # of a motor; by itself "hp" is a heat pump
 _PARTED = re.compile(r"[,;+&()]|\band\b|/", re.I)
+OwnWords = tuple[tuple[str, str], ...]  # a word of one's own, and the usual one it stands for
 _LIVED_IN = frozenset({"bedroom", "living", "dining", "kitchen", "hall"})
 
 
@@ -76,6 +79,35 @@ def vocabulary() -> dict[tuple[str, ...], Meaning]:
     return made
 
 
+@lru_cache(maxsize=64)
+def _known(own: OwnWords) -> dict[tuple[str, ...], Meaning]:
+    """The vocabulary with one's own words in it; one that stands for nothing known is left out."""
+    usual = vocabulary()
+    if not own:
+        return usual
+    return usual | {_key(word): usual[_key(means)] for word, means in own if _key(word) and _key(means) in usual}
+
+
+def read_own_words(text: str) -> tuple[OwnWord, ...]:
+    """A reader for words of one's own: "casita = guest room; hobby = workshop". Raises ValueError with one sentence."""
+    made = []
+    for part in text.split(";"):
+        if not part.strip():
+            continue
+        word, sign, means = (one.strip() for one in part.partition("="))
+        if not sign or not _key(word):
+            raise ValueError(f'"{part.strip()}" says no word and what it means; write it like casita = guest room.')
+        if _key(means) not in vocabulary():
+            raise ValueError(f'"{means}" is no room, appliance or outlet known here, so "{word}" cannot stand for it.')
+        made.append(OwnWord.read({"word": word, "means": means}))
+    return tuple(made)
+
+
+def own_words_text(words: tuple[OwnWord, ...]) -> str:
+    """The same as it reads back."""
+    return "; ".join(f"{one.word} = {one.means}" for one in words)
+
+
 @cache
 def _list(name: str) -> frozenset[tuple[str, ...]]:
     """A plain list of the vocabulary."""
@@ -87,16 +119,16 @@ def _data() -> dict[str, Any]:
     return tomllib.loads(Path(__file__).with_name("vocabulary.toml").read_text(encoding="utf-8"))
 
 
-@cache
-def _longest() -> int:
+@lru_cache(maxsize=64)
+def _longest(own: OwnWords) -> int:
     """Words of the longest phrase."""
-    return max(len(key) for key in vocabulary())
+    return max(len(key) for key in _known(own))
 
 
-@cache
-def _slashed() -> frozenset[str]:
+@lru_cache(maxsize=64)
+def _slashed(own: OwnWords) -> frozenset[str]:
     """Words that are written with a slash in them."""
-    return frozenset(token for key in vocabulary() for token in key if "/" in token)
+    return frozenset(token for key in _known(own) for token in key if "/" in token)
 
 
 @cache
@@ -106,9 +138,9 @@ def outlet_of(appliance: str) -> str:
 
 
 @lru_cache(maxsize=4096)
-def read_words(text: str) -> Said:
-    """What a description says."""
-    matches, parted = _matches(text)
+def read_words(text: str, own: OwnWords = ()) -> Said:
+    """What a description says. `own`: the job's own words."""
+    matches, parted = _matches(text, own)
     plugged = [match for match in matches if _key(match.phrase) in _list("plugged")]
     parted |= {match.end for match in plugged}  # nothing is "in the counter"
     places: set[str] = set()
@@ -153,10 +185,10 @@ def _places_of(match: _Match, before: _Match | None, after: _Match | None, parte
     return {place}
 
 
-def _matches(text: str) -> tuple[list[_Match], frozenset[int]]:
+def _matches(text: str, own: OwnWords) -> tuple[list[_Match], frozenset[int]]:
     """The phrases found, in their order; and before which tokens something parts the words."""
-    tokens, parted = _tokens(text)
-    known, longest = vocabulary(), _longest()
+    tokens, parted = _tokens(text, own)
+    known, longest = _known(own), _longest(own)
     made, at = [], 0
     while at < len(tokens):
         for length in range(min(longest, len(tokens) - at), 0, -1):
@@ -170,9 +202,9 @@ def _matches(text: str) -> tuple[list[_Match], frozenset[int]]:
     return made, parted
 
 
-def _tokens(text: str) -> tuple[list[str], frozenset[int]]:
+def _tokens(text: str, own: OwnWords) -> tuple[list[str], frozenset[int]]:
     """Words in the singular without their numbers ("br2"), a slash kept in what is known with it ("w/h")."""
-    known = _slashed()
+    known = _slashed(own)
     tokens: list[str] = []
     parted: set[int] = set()
     end = 0

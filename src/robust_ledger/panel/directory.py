@@ -10,7 +10,7 @@ from functools import lru_cache
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.branch.vocabulary import read_words
+from robust_ledger.branch.vocabulary import OwnWords, read_words
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -35,15 +35,15 @@ _PERSON = re.compile(r"\b\w+['']s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa)
 _SEVERAL = frozenset({"bedroom", "bath", "unfinished_basement"})  # rooms there are several of, or that are large
 
 
-def _bare(words: str) -> bool:
+def _bare(words: str, own: OwnWords) -> bool:
     """Whether a description is one word that does not tell where: "lts", "BR", "plugs"."""
-    said = read_words(words)
+    said = read_words(words, own)
     one = len(words.split()) == 1 and said.words == 1 and not said.appliances
     return bool(_BARE.match(words)) or (one and (said.places <= _SEVERAL or not said.places))
 
 
 @lru_cache(maxsize=4096)
-def wording(text: str, several: bool) -> str:
+def wording(text: str, several: bool, own: OwnWords = ()) -> str:
     """What is wrong with a description in the directory; "" when it is specific. `several`: another circuit reads the same."""
     words = " ".join(text.split())
     if not words:
@@ -52,14 +52,14 @@ def wording(text: str, several: bool) -> str:
         return f'"{match[0]}" names a person, who may move out; name the room by where it is'
     if match := _VAGUE.search(words):
         return f'"{match[0]}" says nothing of what goes dead; name room and outlets'
-    if _bare(words):
+    if _bare(words, own):
         return "too short to be found by; say which room, and lights or receptacles"
     if several:
         return "another circuit reads the same; say what tells them apart"
     return ""
 
 
-def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
+def wording_findings(branches: Sequence[Branch], codebook: Codebook, own: OwnWords = ()) -> Iterator[Finding]:
     """Descriptions that are not specific, at their circuits."""
     live = [b for b in branches if not b.off and b.origin is not Origin.FUTURE]
     counts = Counter(b.directory_text.lower() for b in live)
@@ -67,8 +67,8 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook) -> Iterator
     for branch in live:
         if not branch.feeds:
             continue
-        problem = wording(branch.feeds, counts[branch.directory_text.lower()] > 1)
-        if not problem and _bare(branch.feeds) and not branch.room:
+        problem = wording(branch.feeds, counts[branch.directory_text.lower()] > 1, own)
+        if not problem and _bare(branch.feeds, own) and not branch.room:
             problem = "too short to be found by; say which room"
         if problem:
             name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()

@@ -7,6 +7,13 @@ from msgspec import Meta
 from robust_ledger.job.parts.base import Line, Model
 
 
+class OwnWord(Model, frozen=True, kw_only=True):
+    """A word of one's own for descriptions, and the usual one it stands for: "casita", "guest room"."""
+
+    word: Annotated[Line, Meta(min_length=1)]
+    means: Line
+
+
 class Conventions(Model, frozen=True, kw_only=True):
     """House rules and the jurisdiction's, printed on the papers."""
 
@@ -15,3 +22,11 @@ class Conventions(Model, frozen=True, kw_only=True):
     left_leg: Annotated[Literal["A", "B"], Meta(description="leg that goes to the left main lug")] = "A"
     neutral: Line = "white"
     antioxidant: Literal["always", "label"] = "always"
+    own_words: Annotated[
+        tuple[OwnWord, ...], Meta(max_length=200, description="words of one's own in descriptions, and what they mean")
+    ] = ()
+
+    @property
+    def own(self) -> tuple[tuple[str, str], ...]:
+        """One's own words as pairs: the word, and the usual one."""
+        return tuple((one.word, one.means) for one in self.own_words)

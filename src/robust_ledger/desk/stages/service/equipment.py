@@ -6,6 +6,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QVBoxLayout
 
+from robust_ledger.branch.vocabulary import own_words_text, read_own_words
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, of_place
@@ -24,6 +25,7 @@ class EquipmentPage(Page):
     """Emergency disconnect, surge device, main or lugs, interlock, solar; leg colors and aluminum."""
 
     form: Form
+    vocabulary: Form
     table: LedgerTable
 
     def __init__(self, store: JobStore) -> None:
@@ -96,6 +98,9 @@ class EquipmentPage(Page):
         column.addWidget(self.table, 1)
         column.addWidget(label("Conventions of this jurisdiction, printed on the service sheet", "section"))
         column.addWidget(self.settings)
+        self.vocabulary = Form()
+        self.vocabulary.add(*self._own_words(), 0)
+        column.addWidget(self.vocabulary)
         self.words = label("", "faint")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
@@ -104,15 +109,21 @@ class EquipmentPage(Page):
         read = lambda text: read_conductor(text, self.store.plan.codebook)  # noqa: E731
         return place, TextField(self.store, words, *of_place(place), read, str, "from the label")
 
+    def _own_words(self) -> Any:
+        place = "conventions:own_words"
+        hint = "casita = guest room; hobby = workshop"
+        return place, TextField(self.store, "Own words in descriptions", *of_place(place), read_own_words, own_words_text, hint)
+
     def start(self) -> None:
         self.table.setFocus()
 
     def go_to(self, place: Place) -> bool:
-        return self.form.focus_place(place) or self.settings.focus_place(place)
+        return self.form.focus_place(place) or self.settings.focus_place(place) or self.vocabulary.focus_place(place)
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         self.settings.refresh()
+        self.vocabulary.refresh()
         rows = []
         for name in _DECISIONS:
             if entry := plan.entries.get(f"service.{name}"):
