@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from robust_ledger.branch.callout import read_callout
+from robust_ledger.callout.circuit import read_callout
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import add_circuit, add_panel, change_branch, change_panel, remove_panel, with_part
 from robust_ledger.job.job import Job

@@ -361,7 +361,7 @@ def test_a_session_is_replayed_and_bad_lines_are_told_apart(capsys, tmp_path, mo
         '   5  not read: "7 99 12 nobody": 99 A is not a standard breaker rating; read the handle again, or write ?.',
         "   6  tag 1: 7 15 14 cloth den",
         '   7  not read: "tag 9 3 20 12 hall": there is no tag 9 to change.',
-        '   8  not read: "kitchen counter": missing: space, breaker, gauge.',
+        '   8  not read: "kitchen counter": missing: space, breaker, gauge; say ? for what is not known.',
         "4 lines accepted, 3 not read.",
     ]
     assert [(c.tag, c.spaces, c.cable) for c in read_job(path).circuits] == [

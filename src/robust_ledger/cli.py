@@ -1,7 +1,8 @@
-"""The command line without a screen: plan, papers, check, callout, demand, simulate. Errors are one sentence and exit code 2."""
+"""The command line without a screen: plan, papers, check, new, callout, facts, demand, simulate. Errors are one sentence and exit code 2."""
 
 from __future__ import annotations
 
+import json
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager, nullcontext
@@ -19,6 +20,7 @@ from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
 if TYPE_CHECKING:  # numpy is loaded by the two commands that need it
+    from robust_ledger.callout.session import Outcome
     from robust_ledger.measure.metering.csv_reader import Guess, Reading
 
 
@@ -76,28 +78,75 @@ def papers_command(job: Path, folder: Path) -> None:
         click.echo(str(path))
 
 
-@commands.command("callout", help="Call out circuits line by line from standard input and write them into a job.")
+@commands.command("new", help="Make a blank job.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--spaces", type=click.IntRange(2, 200), help="spaces of the old panel")
+def new_command(job: Path, spaces: int | None) -> None:
+    """A job with nothing in it; a file that is there is left alone."""
+    from robust_ledger.job.edits import with_part
+    from robust_ledger.job.job import blank_job
+
+    path = job if job.name.endswith(".json") else job.with_name(f"{job.name}.ledger.json")
+    if path.exists():
+        raise JobFileError(f"{path.name} is there already; nothing was written.")
+    made = blank_job()
+    write_job(with_part(made, "old_panel", spaces=spaces) if spaces else made, path)
+    click.echo(str(path))
+
+
+@commands.command(
+    "callout", help="Say a job line by line on standard input; a line like load: or walk: names the stage."
+)
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--try", "dry", is_flag=True, help="only say what each line means; the job stays as it is")
-def callout_command(job: Path, dry: bool) -> None:
+@click.option("--json", "as_json", is_flag=True, help="what was read, refused and asked, line by line, as JSON")
+def callout_command(job: Path, dry: bool, as_json: bool) -> None:
     """Each line as it was understood, or why it was left; good lines are kept. Exit code 1 when one was left."""
-    from robust_ledger.branch.session import replay
+    from robust_ledger.callout.session import replay
     from robust_ledger.load.edition import codebook_of
 
     read_job(job)  # what is wrong with it is said before anybody speaks
     lines = spoken_lines()
     with alone(job) if not dry else nullcontext():
         before = read_job(job)
-        after, outcomes = replay(lines, before, codebook_of(before))
+        after, outcomes = replay(lines, before, codebook_of(before), "")
         if after != before and not dry:
             write_job(after, job)
+    left = sum(1 for one in outcomes if one.fault)
+    if as_json:
+        _echo_json(outcomes, saved=after != before and not dry)
+        sys.exit(1 if left else 0)
     for one in outcomes:
         text = one.text if len(one.text) <= 120 else f"{one.text[:118]}…"
-        words = f'not read: "{text}": {one.fault}' if one.fault else f"tag {one.tag}: {one.made}"
+        lead = f"tag {one.tag}: " if one.tag is not None else ""
+        words = f'not read: "{text}": {one.fault}' if one.fault else f"{lead}{one.made}"
+        words += f"   (or: {one.rival})" if one.rival else ""
+        words += "".join(f"   look at this: {asked}" for asked in one.asked)
         click.echo(f"{one.number:>4}  {words}")
-    left = sum(1 for one in outcomes if one.fault)
     click.echo(f"{len(outcomes) - left} lines accepted, {left} not read." + (" Nothing was saved." if dry else ""))
     sys.exit(1 if left else 0)
+
+
+def _echo_json(outcomes: list[Outcome], saved: bool) -> None:
+    """What came of each line, for another program."""
+    rows = [
+        {
+            "line": one.number, "text": one.text, "stage": one.stage, "tag": one.tag, "read": one.made, "refused": one.fault,
+            "asked": list(one.asked), "or": one.rival, "not_understood": list(one.struck),
+        }
+        for one in outcomes
+    ]  # fmt: skip
+    click.echo(json.dumps({"saved": saved, "lines": rows}, indent=2, ensure_ascii=False))
+
+
+@commands.command("facts", help="Print a job as lines that callout reads in again.")
+@click.argument("job", type=click.Path(path_type=Path))
+def facts_command(job: Path) -> None:
+    """In the trade's tongue where somebody would say it so, else as set lines."""
+    from robust_ledger.callout.facts import facts
+
+    for line in facts(read_job(job)):
+        click.echo(line)
 
 
 def spoken_lines() -> list[str]:

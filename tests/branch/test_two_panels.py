@@ -10,12 +10,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from robust_ledger.branch.callout import read_callout
-from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.links import not_joined, proposed
 from robust_ledger.branch.old_panel import called_out_text, first_free_position, old_positions
 from robust_ledger.branch.readings import read_reading, reading_text
-from robust_ledger.branch.session import replay
+from robust_ledger.callout.circuit import read_callout
+from robust_ledger.callout.session import replay
+from robust_ledger.callout.text import callout_text
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import (
     add_old_box,

@@ -12,8 +12,8 @@ from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
-from robust_ledger.branch.callout import read_callout
-from robust_ledger.branch.session import lines_of_rows, replay
+from robust_ledger.callout.circuit import read_callout
+from robust_ledger.callout.session import lines_of_rows, replay
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.files import JobFileError, job_bytes, parse_job, read_job, text_of
 from robust_ledger.job.job import Job

@@ -52,6 +52,11 @@ def is_whole(text: str) -> bool:
     return text.isdecimal() and len(text) <= 9
 
 
+def lower_first(sentence: str) -> str:
+    """A sentence that goes on after a colon; one that begins with a shortened word stays."""
+    return sentence[:1].lower() + sentence[1:] if sentence[1:2].islower() or sentence[1:2] == " " else sentence
+
+
 def sentence_end(title: str) -> str:
     """The sign that ends a title where a sentence follows; none after a question."""
     return "" if title.endswith(("?", "!", ".")) else "."

@@ -20,6 +20,7 @@ class Mark(StrEnum):
     LATER_120 = "later-120"
     UNKNOWN = "unknown"
     TIED = "tied"
+    FOUND_OFF = "found-off"
 
 
 class Circuit(Model, frozen=True, kw_only=True):
@@ -30,6 +31,10 @@ class Circuit(Model, frozen=True, kw_only=True):
     spaces: tuple[Line, ...] = ()
     breaker_a: float | None = None
     poles: int = 1
+    device: Annotated[
+        Literal["", "gfci", "afci", "dual", "tandem", "quad"],
+        Meta(description="kind of breaker found; empty: a standard one, or not checked"),
+    ] = ""
     gauge: Line | None = None
     metal: Annotated[Literal["cu", "al", "cca"], Meta(description="copper, aluminum, copper-clad aluminum")] = "cu"
     conductors: Annotated[Literal[2, 3, 4] | None, Meta(description="wires of its cable, the ground not counted")] = (

@@ -37,6 +37,9 @@ class OldPanel(Model, frozen=True, kw_only=True):
     split_at: Annotated[int | None, Meta(description="first space of the lower bus of a split-bus panel")] = None
     main_a: Annotated[float | None, Meta(description="its main, or the fuses in its place")] = None
     tandem_spaces: tuple[int, ...] = ()
+    blank_spaces: Annotated[
+        tuple[Line, ...], Meta(description="spaces with nothing wired to them: blank, or a spare breaker")
+    ] = ()
     photos: Annotated[tuple[Line, ...], Meta(max_length=40, description="files beside the job")] = ()
     marks: Annotated[
         Line, Meta(description="what is printed on panel, breakers and meter; matched with the caution list")

@@ -8,13 +8,14 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout
 
-from robust_ledger.branch.callout import Reading, read_callout
-from robust_ledger.branch.callout_text import callout_text
 from robust_ledger.branch.circuits import names_loads
 from robust_ledger.branch.links import proposals
 from robust_ledger.branch.old_panel import called_out_text
-from robust_ledger.branch.session import same_as_last, write_down
-from robust_ledger.branch.words import MARK_SHORT
+from robust_ledger.callout.circuit import Reading, read_callout
+from robust_ledger.callout.session import same_as_last
+from robust_ledger.callout.text import callout_text
+from robust_ledger.callout.words import MARK_SHORT
+from robust_ledger.callout.writing import write_down
 from robust_ledger.desk.kit.chips import ChipLine
 from robust_ledger.desk.kit.fields import Line, keep_typing
 from robust_ledger.desk.kit.photos import PhotoStrip

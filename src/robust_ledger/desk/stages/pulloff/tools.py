@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from robust_ledger.branch.listing import FIELDS, ORDERS, SHOWN, listed, set_for, value_of
-from robust_ledger.branch.session import as_rows, lines_of_rows, replay
+from robust_ledger.callout.listing import FIELDS, ORDERS, SHOWN, listed, set_for, value_of
+from robust_ledger.callout.session import as_rows, lines_of_rows, replay
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore

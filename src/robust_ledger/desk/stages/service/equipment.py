@@ -99,7 +99,7 @@ class EquipmentPage(Page):
         column.addWidget(label("Conventions of this jurisdiction, printed on the service sheet", "section"))
         column.addWidget(self.settings)
         self.vocabulary = Form()
-        self.vocabulary.add(*self._own_words(), 0)
+        self.vocabulary.add("conventions:own_words", self._own_words(), 0)
         column.addWidget(self.vocabulary)
         self.words = label("", "faint")
         self.words.setWordWrap(True)
@@ -109,10 +109,10 @@ class EquipmentPage(Page):
         read = lambda text: read_conductor(text, self.store.plan.codebook)  # noqa: E731
         return place, TextField(self.store, words, *of_place(place), read, str, "from the label")
 
-    def _own_words(self) -> Any:
-        place = "conventions:own_words"
+    def _own_words(self) -> TextField:
         hint = "casita = guest room; hobby = workshop"
-        return place, TextField(self.store, "Own words in descriptions", *of_place(place), read_own_words, own_words_text, hint)
+        ends = of_place("conventions:own_words")
+        return TextField(self.store, "Own words in descriptions", *ends, read_own_words, own_words_text, hint)
 
     def start(self) -> None:
         self.table.setFocus()

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from test_callout import CIRCUITS
 
-from robust_ledger.branch.session import SPOKEN, as_rows, lines_of_rows, replay
+from robust_ledger.callout.session import as_rows, lines_of_rows, replay
+from robust_ledger.callout.writing import SPOKEN
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.plan import plan

@@ -7,8 +7,8 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from robust_ledger.branch.callout import read_callout
-from robust_ledger.branch.callout_text import callout_text
+from robust_ledger.callout.circuit import read_callout
+from robust_ledger.callout.text import callout_text
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.edits import change_circuit

@@ -1,0 +1,240 @@
+"""A whole call-out session from lines of text: dictated, kept in a file, or pasted from a spreadsheet."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from robust_ledger.branch.old_panel import first_free_position
+from robust_ledger.callout.circuit import read_callout, read_change
+from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.stages import GRAMMARS, Context, read_line, stage_named
+from robust_ledger.callout.text import callout_text
+from robust_ledger.callout.writing import corrected, joined, write_down
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.ledger.text import cell_text, lower_first
+from robust_ledger.load.edition import codebook_of
+
+HEADS = ("tag", "space", "breaker", "poles", "gauge", "wires", "metal", "feeds", "rest")
+
+
+class Outcome(Struct, frozen=True):
+    """What came of one line: which stage understood it, the tag it made or changed and how it was understood, or why it was left.
+    `asked`: what should be looked at; `rival`: another way to read it; `struck`: words that were not understood."""
+
+    number: int
+    text: str
+    tag: int | None
+    fault: str = ""
+    made: str = ""
+    stage: str = ""
+    asked: tuple[str, ...] = ()
+    rival: str = ""
+    struck: tuple[str, ...] = ()
+
+
+_TAG = re.compile(r"^\s*(as\s+)?tag\s+(\d{1,9})(?!\d)\s*:?\s*(.*)$", re.I | re.S)
+_IS = re.compile(r"^(?:is|'s|has|gets|goes)\s+(.*)$", re.I | re.S)
+_NO = re.compile(r"^\s*(?:no|nope|sorry|correction|make that|i mean)[,\s]+(.+)$", re.I | re.S)
+_NOTHING_WORD = re.compile(r"^\s*(?:no|not)\s+(?:ground|idea|clue|breaker|wire|label)\b", re.I)
+
+
+class Session:
+    """Lines said one after the other: a heading changes the stage, "scratch that" takes the last one back, "no, thirty" corrects it."""
+
+    def __init__(self, job: Job, codebook: Codebook, stage: str = "") -> None:
+        self.job, self.codebook, self.stage = job, codebook, stage
+        self.before: list[Job] = []
+        self.last_tag: int | None = job.circuits[-1].tag if job.circuits else None
+
+    def say(self, number: int, text: str) -> Outcome:
+        """Take a line up; one that cannot be read changes nothing."""
+        if (stage := stage_named(text)) is not None:
+            self.stage = stage
+            return Outcome(number, text, None, made=f"on {stage} from here", stage=stage)
+        if self.stage in ("", "pulloff") and (outcome := self._of_circuits(number, text)) is not None:
+            return outcome
+        spoken = read_line(text, Context(self.job, self.codebook), self.stage)
+        struck = tuple(text[start:end] for start, end in spoken.struck)
+        asked, rival = spoken.asks, " · ".join(spoken.rival.understood) if spoken.rival else ""
+        if spoken.order is not None:
+            return self._ordered(number, text, spoken)
+        if spoken.edit is None or spoken.fault is not None:
+            fault = spoken.fault.text if spoken.fault else "nothing of this is understood here"
+            return Outcome(number, text, None, lower_first(fault), stage=spoken.stage, struck=struck)
+        if struck:
+            words = ", ".join(f'"{word}"' for word in struck)
+            return Outcome(number, text, None, f"not understood: {words}.", stage=spoken.stage, struck=struck)
+        if (problem := self._take(spoken.edit)) is not None:
+            return Outcome(number, text, None, problem, stage=spoken.stage)
+        tag, made = self._tag_of(spoken), " · ".join(spoken.understood)
+        if tag is not None and (circuit := self.job.circuit(tag)) is not None:
+            made = callout_text(circuit, self.job)
+        return Outcome(number, text, tag, made=made, stage=spoken.stage, asked=asked, rival=rival)
+
+    def _tag_of(self, spoken: Spoken) -> int | None:
+        tag = spoken.place.removeprefix("circuit:") if spoken.place.startswith("circuit:") else ""
+        if tag:
+            self.last_tag = int(tag)
+            return int(tag)
+        return None
+
+    def _take(self, edit: Callable[[Job], Job]) -> str | None:
+        """Make an edit; the reason when the job cannot hold it."""
+        try:
+            after = edit(self.job).checked(self.job)
+        except ModelError as fault:
+            return f"{fault.sentence}."
+        self.before.append(self.job)
+        if after.edition != self.job.edition:
+            self.codebook = codebook_of(after)
+        self.job = after
+        return None
+
+    def _ordered(self, number: int, text: str, spoken: Spoken) -> Outcome:
+        order = spoken.order
+        if order is not None and order.name == "undo":
+            if not self.before:
+                return Outcome(number, text, None, "there is nothing to take back.")
+            self.job = self.before.pop()
+            return Outcome(number, text, None, made="taken back", stage=spoken.stage)
+        if order is not None and order.name == "go" and order.about in GRAMMARS:
+            self.stage = order.about
+            return Outcome(number, text, None, made=f"on {order.about} from here", stage=order.about)
+        words = (
+            "arranging takes a command of its own" if order and order.name == "arrange" else "that is shown on the desk"
+        )
+        return Outcome(number, text, None, f"{words}.", stage=spoken.stage)
+
+    def _of_circuits(self, number: int, text: str) -> Outcome | None:
+        """Lines about circuits that are there: "same", "tag 7 …", "tag 7 is ten gauge", "no, thirty"."""
+        if text.lower() == "same":
+            if not self.job.circuits:
+                return Outcome(number, text, None, "there is no circuit yet to repeat.")
+            return self._whole(number, text, same_as_last(self.job), None)
+        if match := _TAG.match(text):
+            tag, line = int(match[2]), match[3]
+            if match[1] and self.job.circuit(tag) is None:
+                return self._whole(number, text, line, tag)
+            if self.job.circuit(tag) is None:
+                return Outcome(number, text, None, f"there is no tag {tag} to change.")
+            if says := _IS.match(line):
+                return self._correct(number, text, says[1], tag)
+            reading = read_callout(line, self.job, self.codebook, tag)
+            if reading.fault or reading.complete:
+                return self._whole(number, text, line, tag)
+            return self._correct(number, text, line, tag)
+        if (match := _NO.match(text)) and not _NOTHING_WORD.match(text) and self.last_tag is not None:
+            if match[1].lower().strip(" .!") in ("scratch that", "undo", "strike that"):
+                return None
+            return self._correct(number, text, match[1], self.last_tag)
+        return None
+
+    def _whole(self, number: int, text: str, line: str, tag: int | None) -> Outcome:
+        """A circuit from a whole line."""
+        reading = read_callout(line, self.job, self.codebook, tag)
+        if reading.fault:
+            return Outcome(number, text, None, reading.fault.text, stage="pulloff")
+        if reading.circuit is None:
+            return Outcome(number, text, None, f"missing: {', '.join(reading.wanted) or 'a circuit'}.", stage="pulloff")
+        circuit = reading.circuit
+        if (problem := self._take(lambda job: joined(write_down(job, circuit), circuit.tag))) is not None:
+            return Outcome(number, text, None, problem, stage="pulloff")
+        self.last_tag = circuit.tag
+        return Outcome(
+            number, text, circuit.tag, made=callout_text(circuit, self.job), stage="pulloff", asked=reading.asks
+        )
+
+    def _correct(self, number: int, text: str, line: str, tag: int) -> Outcome:
+        """What is said anew of a circuit that is there."""
+        reading = read_change(line, self.job, self.codebook, tag)
+        if reading.fault or not reading.said:
+            return Outcome(
+                number,
+                text,
+                None,
+                reading.fault.text if reading.fault else "nothing of this is understood.",
+                stage="pulloff",
+            )
+        if (problem := self._take(lambda job: corrected(job, tag, reading.said))) is not None:
+            return Outcome(number, text, None, problem, stage="pulloff")
+        self.last_tag = tag
+        circuit = self.job.circuit(tag)
+        made = callout_text(circuit, self.job) if circuit else ""
+        return Outcome(number, text, tag, made=made, stage="pulloff", asked=reading.asks)
+
+
+def replay(lines: Iterable[str], job: Job, codebook: Codebook, stage: str = "pulloff") -> tuple[Job, list[Outcome]]:
+    """Take lines up one after the other; blank ones and those that begin with # are passed over. Without a stage each line goes to the one
+    that understands it best, until a heading line like "load:" names one. A line that cannot be read changes nothing, and the next goes on."""
+    session, made = Session(job, codebook, stage), []
+    for number, line in enumerate(lines, 1):
+        text = line.strip().removeprefix("\ufeff")
+        if text and not text.startswith("# "):
+            made.append(session.say(number, text))
+    return session.job, made
+
+
+def same_as_last(job: Job) -> str:
+    """The line that repeats the last circuit for the next free space."""
+    last = job.circuits[-1]
+    spare = {"spaces": (first_free_position(job),), "shares_neutral_with": None, "clamp_a": None, "load_ids": ()}
+    return callout_text(replace(last, **spare))
+
+
+def as_rows(circuits: Iterable[Circuit]) -> str:
+    """Circuits as rows for a spreadsheet, tabs between the cells; what has no column of its own is in "rest". Links to loads
+    stay behind: in another job they would name nothing."""
+    rows = ["\t".join(HEADS)]
+    for one in circuits:
+        bare = replace(one, spaces=(), breaker_a=None, poles=1, gauge=None, feeds="")
+        rest = callout_text(bare).removeprefix("- ? ?").strip()
+        cells = (
+            str(one.tag),
+            ",".join(one.spaces) or "-",
+            "?" if one.breaker_a is None else f"{one.breaker_a:g}",
+            str(one.poles),
+            one.gauge or "?",
+            str(one.conductors) if one.conductors and one.gauge else "",  # apart: a spreadsheet takes "12-2" for a date
+            one.metal,
+            one.feeds,
+            rest,
+        )
+        rows.append("\t".join(cell_text(cell) for cell in cells))
+    return "\n".join(rows) + "\n"
+
+
+def lines_of_rows(text: str) -> list[str]:
+    """Rows from a spreadsheet as call-out lines. With a head of our names the columns are taken by it, otherwise each row's
+    cells are one line; a tag that is not there yet is a new circuit."""
+    rows = [row.split("\t") for row in text.replace("\r\n", "\n").replace("\r", "\n").split("\n")]
+    head = [cell.strip().lower() for cell in rows[0]] if rows else []
+    if "space" not in head or "breaker" not in head:
+        return [" ".join(cell.strip() for cell in row if cell.strip()) for row in rows]
+    lines = [""]
+    for row in rows[1:]:
+        cells = {name: cell.strip().removeprefix("'") for name, cell in zip(head, row, strict=False)}
+        if not any(cells.values()):
+            lines.append("")
+            continue
+        poles = cells.get("poles", "")
+        amps = cells.get("breaker") or "?"
+        gauge = cells.get("gauge") or "?"
+        metal = "al" if cells.get("metal", "").lower() == "al" and gauge != "?" else ""
+        wires = f"-{cells['wires']}" if cells.get("wires") and gauge != "?" else ""
+        feeds = cells.get("feeds", "").replace('"', "'")
+        parts = [
+            cells.get("space") or "-",
+            f"{amps}/{poles}" if poles not in ("", "1") else amps,
+            gauge + wires + metal,
+            f'"{feeds}"' if feeds else "",
+            cells.get("rest", ""),
+        ]
+        lines.append(" ".join(part for part in parts if part))
+    return lines

@@ -1,0 +1,128 @@
+"""Which stage understands a line: every stage has its grammar here, and one registers here to have the line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from msgspec import Struct
+
+from robust_ledger.callout.anywhere import read_anywhere
+from robust_ledger.callout.bench import read_bench
+from robust_ledger.callout.circuit import MOST_LETTERS, Fault, Reading, read_callout
+from robust_ledger.callout.defects import read_defect
+from robust_ledger.callout.fields import read_fields
+from robust_ledger.callout.formal import is_formal, read_formal
+from robust_ledger.callout.loads import read_load
+from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.writing import taken_up
+from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.job import Job
+from robust_ledger.plan import Plan, plan
+
+
+class Context(Struct):
+    """What a line is read against. The plan is made when a grammar first asks for it."""
+
+    job: Job
+    codebook: Codebook
+    made: Plan | None = None
+
+    @property
+    def plan(self) -> Plan:
+        """The plan of the job, of the panel in view."""
+        if self.made is None:
+            self.made = plan(self.job)
+        return self.made
+
+
+class Grammar(Struct, frozen=True):
+    """What a stage understands: its readers, the words that head its lines, an example for its empty line."""
+
+    stage: str
+    readers: tuple[Callable[[str, Context], Spoken], ...]
+    heads: tuple[str, ...]
+    example: str
+    vocabularies: tuple[str, ...]
+
+
+def _circuit(line: str, on: Context) -> Spoken:
+    return of_reading(read_callout(line, on.job, on.codebook), line)
+
+
+def of_reading(reading: Reading, line: str) -> Spoken:
+    """A circuit's reading as what every stage says."""
+    edit = (lambda job: taken_up(job, reading)) if reading.complete else None
+    name = reading.change.words if reading.change else f"call out tag {reading.circuit.tag}" if reading.circuit else ""
+    rival = of_reading(reading.rival, line) if reading.rival else None
+    place = f"circuit:{reading.circuit.tag}" if reading.circuit else ""
+    fault = reading.fault
+    if fault is None and not reading.complete and line.strip():
+        fault = Fault(
+            f"Missing: {', '.join(reading.wanted) or 'a circuit'}; say ? for what is not known.", 0, len(line)
+        )
+    return Spoken(
+        "pulloff", reading.understood, edit, name, fault, reading.wanted, (), reading.asks, place=place, rival=rival, cost=reading.cost,
+        facts=reading.said,
+    )  # fmt: skip
+
+
+def _fields(stage: str) -> Callable[[str, Context], Spoken]:
+    return lambda line, on: read_fields(line, on.job, on.codebook, stage)
+
+
+GRAMMARS = {
+    one.stage: one
+    for one in (
+        Grammar(
+            "walkthrough", (_fields("walkthrough"), lambda line, on: read_defect(line, on.job)), ("walk", "walkthrough", "walk-through"),
+            "meter says 150", ("walkthrough", "defect"),
+        ),
+        Grammar("pulloff", (_circuit,), ("pull-off", "pulloff", "circuits"), "7 20 12 kitchen counter", ("circuit",)),
+        Grammar(
+            "load", (lambda line, on: read_load(line, on.job, on.codebook), _fields("house")), ("load", "loads", "house"),
+            "range 11.2 kW kitchen", ("load", "house"),
+        ),
+        Grammar("service", (_fields("service"),), ("service",), "aluminum, 200", ("service",)),
+        Grammar("bench", (lambda line, on: read_bench(line, on.plan),), ("bench", "panel"), "move 8 to 21", ("bench",)),
+    )
+}  # fmt: skip
+_GUESSED = (
+    "pulloff",
+    "load",
+    "walkthrough",
+    "service",
+    "bench",
+)  # of two that understand a line alike, the one that comes first
+
+
+def stage_named(head: str) -> str | None:
+    """The stage that a heading line like "load:" names; None for any other line."""
+    word = head.strip().lower()
+    if not word.endswith(":"):
+        return None
+    return next((one.stage for one in GRAMMARS.values() if word[:-1].strip() in one.heads), None)
+
+
+def read_line(line: str, on: Context, stage: str = "") -> Spoken:
+    """Read a line on a stage, or on the one that understands it best; orders and formal lines are understood on all."""
+    if len(line) > MOST_LETTERS and not is_formal(line):
+        return Spoken(stage, fault=Fault("Nobody says so much in one breath; make several lines of it.", 0, 40))
+    if is_formal(line):
+        return read_formal(line, on.job)
+    if (order := read_anywhere(line)) is not None:
+        return order
+    if stage in GRAMMARS:
+        return _best([reader(line, on) for reader in GRAMMARS[stage].readers])
+    every = []
+    for name in _GUESSED:
+        made = _best([reader(line, on) for reader in GRAMMARS[name].readers])
+        if made.complete and not made.struck:
+            every.append(made)
+        elif name == "pulloff":
+            first = made
+    return min(every, key=lambda one: (one.cost > 3.0, _GUESSED.index(one.stage))) if every else first
+
+
+def _best(readings: list[Spoken]) -> Spoken:
+    """Of several grammars of a stage the one that understands most of the line."""
+    return min(readings, key=lambda one: (not one.complete, len(one.struck), one.cost))

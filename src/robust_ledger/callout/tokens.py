@@ -1,0 +1,290 @@
+"""The words of a spoken or typed line, with where they stand, and the numbers in them: "thirty five", "14 and a half", "2 aught"."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from functools import lru_cache
+
+from msgspec import Struct
+
+CURLY = chr(0x2019)  # the apostrophe of phones
+LONGEST = 60  # letters of a word that is looked into
+MOST_TOKENS = 120  # a breath has fewer; what comes after them is not read
+_PIECE = re.compile(r'\d+(?:\.\d+)?"(?=[\s,;]|$)|"[^"]*"?|[^\s"]+')
+_LEADING = "(["
+_TRAILING = ",;:!)]"
+_HYPHENED = re.compile(r"[^-]+")
+_ONES = "zero one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen"
+_TENS = "twenty thirty forty fifty sixty seventy eighty ninety"
+ONES = {word: n for n, word in enumerate(_ONES.split())} | {"fourty": 40, "oh": 0}
+TENS = {word: 10 * n for n, word in enumerate(_TENS.split(), 2)} | {"fourty": 40}
+ORDINALS = {
+    word: n
+    for n, words in enumerate(
+        ("top first 1st", "second 2nd", "third 3rd", "fourth 4th", "fifth 5th", "sixth 6th", "seventh 7th", "eighth 8th",
+         "ninth 9th", "tenth 10th", "eleventh 11th", "twelfth 12th"), 1)
+    for word in words.split()
+}  # fmt: skip
+_QUARTERS = {"half": 0.5, "quarter": 0.25, "quarters": 0.25, "third": 1 / 3, "eighth": 0.125, "eighths": 0.125}
+_FRACTION = re.compile(r"(\d{1,2})/(\d{1,2})")
+
+
+class Token(Struct, frozen=True):
+    """A word of the line and where it stands; a quoted one is only ever a description. `parted`: a comma or the like comes after it."""
+
+    text: str
+    start: int
+    end: int
+    quoted: bool = False
+    parted: bool = False
+    lower: str = ""
+
+
+class Number(Struct, frozen=True):
+    """A number and the token after it. `loose`: said as "one twenty five", which may as well be two numbers; `words`: not in
+    digits."""
+
+    value: float
+    after: int
+    loose: bool = False
+    words: bool = False
+    whole: bool = True
+
+
+@lru_cache(maxsize=512)
+def tokens_of(line: str) -> tuple[Token, ...]:
+    """The words of a line. Hyphens part letters, not numbers ("single-pole" is two words, "12-2" and "9-11" are one)."""
+    made: list[Token] = []
+    for match in _PIECE.finditer(line):
+        text, start = match[0], match.start()
+        if text.startswith('"'):
+            if inner := " ".join(text.strip('"').split()):
+                made.append(Token(inner, start, match.end(), True, False, inner.lower()))
+            continue
+        made.extend(_words(text, start))
+        if len(made) > MOST_TOKENS:
+            break
+    return tuple(made[:MOST_TOKENS])
+
+
+def _words(text: str, start: int) -> Iterator[Token]:
+    bare = text.lstrip(_LEADING)
+    start += len(text) - len(bare)
+    text, bare = bare, bare.rstrip(_TRAILING)
+    if bare.endswith(".") and not bare.startswith("."):
+        bare = bare.rstrip(".") or bare
+    parted = len(bare) < len(text) and text[len(bare)] in ",;:"
+    if not bare:
+        return
+    pieces = list(_pieces(bare))
+    for number, (piece, at) in enumerate(pieces):
+        last = number == len(pieces) - 1
+        lower = piece.lower().replace(CURLY, "'")
+        yield Token(piece, start + at, start + at + len(piece), False, parted and last, lower)
+
+
+def _pieces(word: str) -> Iterator[tuple[str, int]]:
+    """A word parted at its hyphens between letters and before 's."""
+    plain = word.replace(CURLY, "'")
+    if plain[0] == "=" or "@" in plain:
+        yield word, 0
+        return
+    ending = len(word) - 2 if plain.lower().endswith("'s") and len(word) > 2 else len(word)
+    lettered = (
+        "-" in word
+        and len(word) <= LONGEST
+        and re.search(r"[^\W\d_]{2,}-|-[^\W\d_]{2,}|^\d+-[a-z]|[a-z]-[a-z]", plain, re.I)
+    )
+    if lettered:
+        for match in _HYPHENED.finditer(word[:ending]):
+            yield match[0], match.start()
+    else:
+        yield word[:ending], 0
+    if ending < len(word):
+        yield word[ending:], ending
+
+
+@lru_cache(maxsize=4096)
+def _digits(text: str) -> float | None:
+    return float(text) if re.fullmatch(r"\d{1,6}(?:\.\d{1,4})?|\.\d{1,4}", text) else None
+
+
+def numbers_at(tokens: Sequence[Token], at: int) -> list[Number]:
+    """Every way to read a number that begins here, the longest first. A comma ends it."""
+    if at >= len(tokens) or tokens[at].quoted or not _may_begin(tokens[at].lower):
+        return []
+    made = [*_plain(tokens, at)]
+    longer: list[Number] = []
+    for one in made:
+        longer += _with_fraction(tokens, one)
+    found = [*longer, *made]
+    found.sort(key=lambda one: -one.after)
+    return found
+
+
+@lru_cache(maxsize=4096)
+def _may_begin(word: str) -> bool:
+    return (
+        word[:1].isdigit()
+        or word[:1] == "."
+        or word in ONES
+        or word in TENS
+        or word in ("a", "hundred", "half", "quarter")
+    )
+
+
+def _plain(tokens: Sequence[Token], at: int) -> Iterator[Number]:
+    word = tokens[at].lower
+    if (value := _digits(word)) is not None:
+        yield Number(value, at + 1, whole=value.is_integer())
+        return
+    if match := _FRACTION.fullmatch(word):
+        if int(match[2]) in (2, 3, 4, 8, 16) and int(match[1]) < int(match[2]):
+            yield Number(int(match[1]) / int(match[2]), at + 1, whole=False)
+        return
+    if word in ("a", "hundred") or word in ONES or word in TENS:
+        yield from _spoken(tokens, at)
+    elif word in ("half", "quarter"):
+        yield Number(_QUARTERS[word], at + 1, words=True, whole=False)
+
+
+def _open(tokens: Sequence[Token], at: int) -> bool:
+    """Whether a number may go on at a token: there is one, and no comma before it."""
+    return at < len(tokens) and not tokens[at - 1].parted and not tokens[at].quoted
+
+
+def _spoken(tokens: Sequence[Token], at: int) -> Iterator[Number]:
+    word = tokens[at].lower
+    if word == "hundred":
+        yield from _hundreds(tokens, at + 1, 100)
+        return
+    if word == "a":
+        if _open(tokens, at + 1) and tokens[at + 1].lower == "hundred":
+            yield from _hundreds(tokens, at + 2, 100)
+        return
+    value, after = _below_hundred(tokens, at)
+    yield Number(value, after, words=True)
+    if after > at + 1:
+        yield Number(TENS[word], at + 1, words=True)  # "twenty two pole" may be a 20 with two poles
+    if 1 <= value <= 9 and _open(tokens, at + 1):
+        if tokens[at + 1].lower == "hundred":
+            yield from _hundreds(tokens, at + 2, 100 * value)
+        elif value <= 4 and (tokens[at + 1].lower in TENS or tokens[at + 1].lower == "ten"):
+            rest, end = _below_hundred(tokens, at + 1)
+            yield Number(100 * value + rest, end, loose=True, words=True)
+    if _open(tokens, after) and tokens[after].lower == "point" and _open(tokens, after + 1):
+        digits, end = "", after + 1
+        while end < len(tokens) and len(digits) < 3:
+            said = tokens[end].lower
+            if not (said in ONES and ONES[said] < 10) and not (said.isdigit() and len(said) < 4):
+                break
+            digits += str(ONES.get(said, said))
+            end += 1
+            if tokens[end - 1].parted:
+                break
+        if digits:
+            yield Number(float(f"{value}.{digits}"), end, words=True, whole=False)
+
+
+def _below_hundred(tokens: Sequence[Token], at: int) -> tuple[int, int]:
+    word = tokens[at].lower
+    if word in TENS:
+        if _open(tokens, at + 1) and 1 <= ONES.get(tokens[at + 1].lower, 0) <= 9:
+            return TENS[word] + ONES[tokens[at + 1].lower], at + 2
+        return TENS[word], at + 1
+    return ONES[word], at + 1
+
+
+def _hundreds(tokens: Sequence[Token], at: int, value: int) -> Iterator[Number]:
+    yield Number(value, at, words=True)
+    rest = at + 1 if _open(tokens, at) and tokens[at].lower == "and" else at
+    if _open(tokens, rest) and (tokens[rest].lower in TENS or tokens[rest].lower in ONES):
+        more, end = _below_hundred(tokens, rest)
+        yield Number(value + more, end, words=True)
+
+
+def _with_fraction(tokens: Sequence[Token], one: Number) -> Iterator[Number]:
+    """ "14 and a half", "one and three quarters", "6 1/2"."""
+    at = one.after
+    if not one.whole or not _open(tokens, at):
+        return
+    if (match := _FRACTION.fullmatch(tokens[at].lower)) and 0 < int(match[1]) < int(match[2]) in (2, 4, 8, 16):
+        yield Number(one.value + int(match[1]) / int(match[2]), at + 1, words=one.words, whole=False)
+    if tokens[at].lower != "and" or not _open(tokens, at + 1):
+        return
+    word = tokens[at + 1].lower
+    if match := _FRACTION.fullmatch(word):
+        if int(match[1]) < int(match[2]):
+            yield Number(one.value + int(match[1]) / int(match[2]), at + 2, words=True, whole=False)
+        return
+    times = 1 if word in ("a", "one") else ONES.get(word, 0)
+    if times and at + 2 < len(tokens) and tokens[at + 2].lower in _QUARTERS:
+        yield Number(one.value + times * _QUARTERS[tokens[at + 2].lower], at + 3, words=True, whole=False)
+
+
+_FEET_INCHES = re.compile(r"(\d{1,3})'(?:-?(\d{1,2}(?:\.\d+)?)(?:\"|in)?)?")
+_JOINED = re.compile(r"(\d{1,5}(?:\.\d{1,4})?)(in|\"|ft|cm|mm|m)")
+_UNITS = {
+    "in": 1.0, "inch": 1.0, "inche": 1.0, "inches": 1.0, "ins": 1.0, '"': 1.0, "ft": 12.0, "foot": 12.0, "feet": 12.0, "'": 12.0,
+    "cm": 1 / 2.54, "mm": 1 / 25.4, "m": 100 / 2.54,
+}  # fmt: skip
+
+
+class Length(Struct, frozen=True):
+    """A length in inches and the token after it; `bare`: no unit was said."""
+
+    inches: float
+    after: int
+    bare: bool = False
+
+
+def lengths_at(tokens: Sequence[Token], at: int) -> list[Length]:
+    """Every way to read a length that begins here: "22 in", `22"`, "13 feet 6", "a foot and a half", "1'6"."""
+    if at >= len(tokens) or tokens[at].quoted:
+        return []
+    word = tokens[at].lower
+    if match := _FEET_INCHES.fullmatch(word):
+        feet = Length(12.0 * int(match[1]) + float(match[2] or 0), at + 1)
+        return [*_and_inches(tokens, feet.inches, at + 1), feet] if not match[2] else [feet]
+    if match := _JOINED.fullmatch(word):
+        inches = float(match[1]) * _UNITS[match[2]]
+        more = _and_inches(tokens, inches, at + 1) if match[2] == "ft" else []
+        return [*more, Length(inches, at + 1)]
+    made: list[Length] = []
+    for number in [*numbers_at(tokens, at), *_article(tokens, at)]:
+        end = number.after
+        if end < len(tokens) and not tokens[end - 1].parted and (unit := _UNITS.get(tokens[end].lower)):
+            made += _after_unit(tokens, number.value, unit, end + 1)
+        else:
+            made.append(Length(number.value, end, True))
+    return made
+
+
+def _article(tokens: Sequence[Token], at: int) -> list[Number]:
+    """ "a foot", "an inch": one of them; and the unit alone, "inch and a quarter"."""
+    if tokens[at].lower in ("a", "an") and at + 1 < len(tokens) and tokens[at + 1].lower in ("foot", "inch"):
+        return [Number(1.0, at + 1, words=True)]
+    if tokens[at].lower in ("inch", "foot"):
+        return [Number(1.0, at, words=True)]
+    return []
+
+
+def _after_unit(tokens: Sequence[Token], value: float, unit: float, at: int) -> list[Length]:
+    made = [Length(value * unit, at)]
+    if _open(tokens, at) and tokens[at].lower == "and":  # "two feet and a half"
+        for more in _with_fraction(tokens, Number(value, at)):
+            made.insert(0, Length(more.value * unit, more.after))
+    return [*_and_inches(tokens, value * unit, at), *made] if unit == 12.0 else made
+
+
+def _and_inches(tokens: Sequence[Token], inches: float, at: int) -> list[Length]:
+    """The inches after feet: "13 feet 6 (inches)"."""
+    made = []
+    if _open(tokens, at):
+        for number in numbers_at(tokens, at):
+            if number.value < 12:
+                end = number.after
+                unit = end < len(tokens) and _UNITS.get(tokens[end].lower) == 1.0
+                made.append(Length(inches + number.value, end + 1 if unit else end))
+    return made
