@@ -10,9 +10,10 @@ from msgspec import Struct
 
 from robust_ledger.branch.serves import OF_KIND
 from robust_ledger.branch.vocabulary import OwnWords, read_words
+from robust_ledger.job.edits import new_load_id
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
-from robust_ledger.job.parts.house import Load, When
+from robust_ledger.job.parts.house import Load, LoadKind, When
 
 _PARTS = re.compile(r"[,;+&/]|\band\b")
 _EMPTY = {"the", "of", "and", "in", "for", "a", "old", "new", "circuit"}
@@ -42,6 +43,30 @@ def proposals(job: Job, circuit: Circuit) -> tuple[Load, ...]:
     if by_words is not None and not made:
         made = [by_words]
     return tuple(dict.fromkeys(made))
+
+
+_KIND_OF = {appliance: kind for kind, appliance in OF_KIND.items()} | {
+    "wall oven": LoadKind.COOKING_UNIT,
+    "cooktop": LoadKind.COOKING_UNIT,
+    "tankless heater": LoadKind.WATER_HEATER,
+}
+
+
+def lacking(job: Job, circuit: Circuit) -> tuple[Load, ...]:
+    """The loads that a 240 V circuit's words name and that the house does not list: proposed without a rating, which is for the
+    nameplate to say."""
+    if circuit.off or circuit.poles != 2 or circuit.load_ids:
+        return ()
+    own = job.conventions.own
+    listed = {name for load in job.loads for name in appliances_of(load, own)}
+    named = sorted(read_words(f"{circuit.feeds}, {circuit.room}", own).appliances)
+    made = []
+    for appliance in named:
+        if appliance in _KIND_OF and appliance not in listed:
+            kind, tankless = _KIND_OF[appliance], appliance == "tankless heater"
+            name = new_load_id(job, appliance)
+            made.append(Load(id=name, name=appliance, kind=kind, room=circuit.room, tankless=tankless))
+    return tuple(made)
 
 
 def appliances_of(load: Load, own: OwnWords = ()) -> frozenset[str]:

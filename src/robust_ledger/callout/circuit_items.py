@@ -146,8 +146,10 @@ def read_size(tokens: Sequence[Token], at: int) -> Iterator[tuple[Size, int]]:
         if after in _AUGHT and one.value in (1, 2, 3, 4):
             yield Size(f"{text}/0"), one.after + 1
         if text in GAUGES:
+            digits = after[:1].isdigit()
             for wires, end in _read_wires(tokens, one.after):
-                yield Size(text, "", wires, 0.15 if one.words else 0.9), end
+                alike = digits is not one.words  # "12 four" is a wire and something else
+                yield Size(text, "", wires, (0.15 if one.words else 0.3) if alike else 1.6), end
 
 
 def _read_cable(tokens: Sequence[Token], at: int) -> Iterator[tuple[Size, int]]:

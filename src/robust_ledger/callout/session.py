@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterable
 
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.branch.old_panel import first_free_position
-from robust_ledger.callout.circuit import read_callout, read_change
 from robust_ledger.callout.spoken import Spoken
 from robust_ledger.callout.stages import GRAMMARS, Context, read_line, stage_named
 from robust_ledger.callout.text import callout_text
-from robust_ledger.callout.writing import corrected, joined, write_down
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import ModelError
@@ -39,12 +35,6 @@ class Outcome(Struct, frozen=True):
     struck: tuple[str, ...] = ()
 
 
-_TAG = re.compile(r"^\s*(as\s+)?tag\s+(\d{1,9})(?!\d)\s*:?\s*(.*)$", re.I | re.S)
-_IS = re.compile(r"^(?:is|'s|has|gets|goes)\s+(.*)$", re.I | re.S)
-_NO = re.compile(r"^\s*(?:no|nope|sorry|correction|make that|i mean)[,\s]+(.+)$", re.I | re.S)
-_NOTHING_WORD = re.compile(r"^\s*(?:no|not)\s+(?:ground|idea|clue|breaker|wire|label)\b", re.I)
-
-
 class Session:
     """Lines said one after the other: a heading changes the stage, "scratch that" takes the last one back, "no, thirty" corrects it."""
 
@@ -58,9 +48,7 @@ class Session:
         if (stage := stage_named(text)) is not None:
             self.stage = stage
             return Outcome(number, text, None, made=f"on {stage} from here", stage=stage)
-        if self.stage in ("", "pulloff") and (outcome := self._of_circuits(number, text)) is not None:
-            return outcome
-        spoken = read_line(text, Context(self.job, self.codebook), self.stage)
+        spoken = read_line(text, Context(self.job, self.codebook, last=self.last_tag), self.stage)
         struck = tuple(text[start:end] for start, end in spoken.struck)
         asked, rival = spoken.asks, " · ".join(spoken.rival.understood) if spoken.rival else ""
         if spoken.order is not None:
@@ -69,9 +57,10 @@ class Session:
             fault = spoken.fault.text if spoken.fault else "nothing of this is understood here"
             return Outcome(number, text, None, lower_first(fault), stage=spoken.stage, struck=struck)
         if struck:
-            words = ", ".join(f'"{word}"' for word in struck)
-            return Outcome(number, text, None, f"not understood: {words}.", stage=spoken.stage, struck=struck)
-        if (problem := self._take(spoken.edit)) is not None:
+            unread = ", ".join(f'"{word}"' for word in struck)
+            return Outcome(number, text, None, f"not understood: {unread}.", stage=spoken.stage, struck=struck)
+        edit, follows = spoken.edit, spoken.follows
+        if (problem := self._take(edit if follows is None else lambda job: follows(edit(job)))) is not None:
             return Outcome(number, text, None, problem, stage=spoken.stage)
         tag, made = self._tag_of(spoken), " · ".join(spoken.understood)
         if tag is not None and (circuit := self.job.circuit(tag)) is not None:
@@ -112,63 +101,6 @@ class Session:
         )
         return Outcome(number, text, None, f"{words}.", stage=spoken.stage)
 
-    def _of_circuits(self, number: int, text: str) -> Outcome | None:
-        """Lines about circuits that are there: "same", "tag 7 …", "tag 7 is ten gauge", "no, thirty"."""
-        if text.lower() == "same":
-            if not self.job.circuits:
-                return Outcome(number, text, None, "there is no circuit yet to repeat.")
-            return self._whole(number, text, same_as_last(self.job), None)
-        if match := _TAG.match(text):
-            tag, line = int(match[2]), match[3]
-            if match[1] and self.job.circuit(tag) is None:
-                return self._whole(number, text, line, tag)
-            if self.job.circuit(tag) is None:
-                return Outcome(number, text, None, f"there is no tag {tag} to change.")
-            if says := _IS.match(line):
-                return self._correct(number, text, says[1], tag)
-            reading = read_callout(line, self.job, self.codebook, tag)
-            if reading.fault or reading.complete:
-                return self._whole(number, text, line, tag)
-            return self._correct(number, text, line, tag)
-        if (match := _NO.match(text)) and not _NOTHING_WORD.match(text) and self.last_tag is not None:
-            if match[1].lower().strip(" .!") in ("scratch that", "undo", "strike that"):
-                return None
-            return self._correct(number, text, match[1], self.last_tag)
-        return None
-
-    def _whole(self, number: int, text: str, line: str, tag: int | None) -> Outcome:
-        """A circuit from a whole line."""
-        reading = read_callout(line, self.job, self.codebook, tag)
-        if reading.fault:
-            return Outcome(number, text, None, reading.fault.text, stage="pulloff")
-        if reading.circuit is None:
-            return Outcome(number, text, None, f"missing: {', '.join(reading.wanted) or 'a circuit'}.", stage="pulloff")
-        circuit = reading.circuit
-        if (problem := self._take(lambda job: joined(write_down(job, circuit), circuit.tag))) is not None:
-            return Outcome(number, text, None, problem, stage="pulloff")
-        self.last_tag = circuit.tag
-        return Outcome(
-            number, text, circuit.tag, made=callout_text(circuit, self.job), stage="pulloff", asked=reading.asks
-        )
-
-    def _correct(self, number: int, text: str, line: str, tag: int) -> Outcome:
-        """What is said anew of a circuit that is there."""
-        reading = read_change(line, self.job, self.codebook, tag)
-        if reading.fault or not reading.said:
-            return Outcome(
-                number,
-                text,
-                None,
-                reading.fault.text if reading.fault else "nothing of this is understood.",
-                stage="pulloff",
-            )
-        if (problem := self._take(lambda job: corrected(job, tag, reading.said))) is not None:
-            return Outcome(number, text, None, problem, stage="pulloff")
-        self.last_tag = tag
-        circuit = self.job.circuit(tag)
-        made = callout_text(circuit, self.job) if circuit else ""
-        return Outcome(number, text, tag, made=made, stage="pulloff", asked=reading.asks)
-
 
 def replay(lines: Iterable[str], job: Job, codebook: Codebook, stage: str = "pulloff") -> tuple[Job, list[Outcome]]:
     """Take lines up one after the other; blank ones and those that begin with # are passed over. Without a stage each line goes to the one
@@ -179,13 +111,6 @@ def replay(lines: Iterable[str], job: Job, codebook: Codebook, stage: str = "pul
         if text and not text.startswith("# "):
             made.append(session.say(number, text))
     return session.job, made
-
-
-def same_as_last(job: Job) -> str:
-    """The line that repeats the last circuit for the next free space."""
-    last = job.circuits[-1]
-    spare = {"spaces": (first_free_position(job),), "shares_neutral_with": None, "clamp_a": None, "load_ids": ()}
-    return callout_text(replace(last, **spare))
 
 
 def as_rows(circuits: Iterable[Circuit]) -> str:

@@ -19,7 +19,8 @@ class Order(Struct, frozen=True):
 
 class Spoken(Struct, frozen=True):
     """A line as it was understood. `edit`: what it changes, None where nothing or not yet; `name`: what undo calls that. `struck`: letters
-    that were not understood. `asks`: what is to be looked at before it is written down. `cost` compares stages: the less the surer."""
+    that were not understood. `asks`: what is to be looked at before it is written down. `cost` compares stages: the less the surer.
+    `follows`: an edit that comes of itself after it, and is taken back by itself."""
 
     stage: str
     understood: tuple[str, ...] = ()
@@ -34,6 +35,7 @@ class Spoken(Struct, frozen=True):
     rival: Spoken | None = None
     cost: float = 0.0
     facts: dict[str, object] = field(default_factory=dict)
+    follows: Callable[[Job], Job] | None = None
 
     @property
     def complete(self) -> bool:

@@ -9,12 +9,13 @@ from msgspec import Struct
 from robust_ledger.callout.anywhere import read_anywhere
 from robust_ledger.callout.bench import read_bench
 from robust_ledger.callout.circuit import MOST_LETTERS, Fault, Reading, read_callout
+from robust_ledger.callout.corrections import read_correction
 from robust_ledger.callout.defects import read_defect
 from robust_ledger.callout.fields import read_fields
 from robust_ledger.callout.formal import is_formal, read_formal
 from robust_ledger.callout.loads import read_load
 from robust_ledger.callout.spoken import Spoken
-from robust_ledger.callout.writing import taken_up
+from robust_ledger.callout.writing import joined, taken_up
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan, plan
@@ -26,6 +27,7 @@ class Context(Struct):
     job: Job
     codebook: Codebook
     made: Plan | None = None
+    last: int | None = None  # tag of the circuit that was said last
 
     @property
     def plan(self) -> Plan:
@@ -52,6 +54,8 @@ def _circuit(line: str, on: Context) -> Spoken:
 def of_reading(reading: Reading, line: str) -> Spoken:
     """A circuit's reading as what every stage says."""
     edit = (lambda job: taken_up(job, reading)) if reading.complete else None
+    tag = reading.circuit.tag if reading.circuit else None
+    follows = (lambda job: joined(job, tag)) if tag is not None else None
     name = reading.change.words if reading.change else f"call out tag {reading.circuit.tag}" if reading.circuit else ""
     rival = of_reading(reading.rival, line) if reading.rival else None
     place = f"circuit:{reading.circuit.tag}" if reading.circuit else ""
@@ -62,7 +66,7 @@ def of_reading(reading: Reading, line: str) -> Spoken:
         )
     return Spoken(
         "pulloff", reading.understood, edit, name, fault, reading.wanted, (), reading.asks, place=place, rival=rival, cost=reading.cost,
-        facts=reading.said,
+        facts=reading.said, follows=follows,
     )  # fmt: skip
 
 
@@ -111,16 +115,27 @@ def read_line(line: str, on: Context, stage: str = "") -> Spoken:
         return read_formal(line, on.job)
     if (order := read_anywhere(line)) is not None:
         return order
-    if stage in GRAMMARS:
-        return _best([reader(line, on) for reader in GRAMMARS[stage].readers])
-    every = []
+    if stage in ("", "pulloff") and (about := read_correction(line, on.job, on.codebook, on.last)) is not None:
+        return about
+    own = _best([reader(line, on) for reader in GRAMMARS[stage].readers]) if stage in GRAMMARS else None
+    if own is not None and (own.complete or own.understood or own.wanted):
+        return own
+    return _guessed(line, on, own)
+
+
+def _guessed(line: str, on: Context, own: Spoken | None) -> Spoken:
+    """The reading of the stage that understands a line whole; else that of the stage it was said on, or of a circuit."""
+    every: list[Spoken] = []
+    first = own
     for name in _GUESSED:
         made = _best([reader(line, on) for reader in GRAMMARS[name].readers])
         if made.complete and not made.struck:
             every.append(made)
-        elif name == "pulloff":
+        elif first is None:
             first = made
-    return min(every, key=lambda one: (one.cost > 3.0, _GUESSED.index(one.stage))) if every else first
+    if every:
+        return min(every, key=lambda one: (one.cost > 3.0, _GUESSED.index(one.stage)))
+    return first if first is not None else Spoken("")
 
 
 def _best(readings: list[Spoken]) -> Spoken:

@@ -31,8 +31,7 @@ def write_down(job: Job, circuit: Circuit) -> Job:
 
 
 def taken_up(job: Job, reading: Reading) -> Job:
-    """The job with what a complete reading says: a circuit with the loads that are plainly its own, spaces with nothing wired to
-    them, or the old panel's main."""
+    """The job with what a complete reading says: a circuit, spaces with nothing wired to them, or the old panel's main."""
     change = reading.change
     if change is not None and change.main_a is not None:
         return with_part(job, "old_panel", main_a=change.main_a)
@@ -46,7 +45,7 @@ def taken_up(job: Job, reading: Reading) -> Job:
         return job
     if reading.circuit is None:
         return job
-    return joined(write_down(job, reading.circuit), reading.circuit.tag)
+    return write_down(job, reading.circuit)
 
 
 def joined(job: Job, tag: int) -> Job:

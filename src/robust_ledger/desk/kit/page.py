@@ -165,6 +165,9 @@ class PagedStage(Stage):
         self.page().show_plan(self.seen(plan))
         self.stack.setCurrentWidget(self.page())
 
+    def show_place(self, place: Place) -> None:
+        self.turn_to(self.page_of(place))
+
     def go_to(self, place: Place) -> bool:
         self.turn_to(self.page_of(place))
         return self.page().go_to(place)

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QButtonGroup, QLabel, QLayout, QPushButton, QSizePolicy, QWidget
 
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
+
+if TYPE_CHECKING:
+    from robust_ledger.desk.kit.callout import CalloutBar
 
 
 class Stage(QWidget):
@@ -18,6 +22,10 @@ class Stage(QWidget):
         super().__init__()
         self.setObjectName("page")
         self.store = store
+        self.callout: CalloutBar | None = None  # its own call-out line, where it has one on the page
+
+    def show_place(self, place: Place) -> None:
+        """Bring a place into view; the cursor stays where it is."""
 
     def show_plan(self, plan: Plan) -> None:
         """Show a new plan."""

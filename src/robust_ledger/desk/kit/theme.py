@@ -182,6 +182,8 @@ def style_sheet(theme: Theme) -> str:
     QComboBox QAbstractItemView {{ background: {t.field}; border: 1px solid {t.rule}; selection-background-color: {t.accent};
         selection-color: {t.page}; }}
     #callout {{ font-family: "B612 Mono"; font-size: {px(18)}px; padding: {px(9)}px {px(12)}px; border: 2px solid {t.accent}; }}
+    #sayline {{ font-family: "B612 Mono"; padding: {px(3)}px {px(8)}px; }}
+    #floating {{ background: {t.page}; border-top: 1px solid {t.rule}; padding: {px(3)}px 0; }}
     QPushButton {{ background: {t.field}; border: 1px solid {t.faint}; border-radius: 3px; padding: {px(4)}px {px(12)}px; }}
     QPushButton:hover {{ background: {t.wash}; }}
     QPushButton:focus {{ border: 2px solid {t.accent}; padding: {px(3)}px {px(11)}px; }}

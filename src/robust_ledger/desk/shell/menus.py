@@ -91,6 +91,7 @@ class Menus:
         redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
         menu.addActions([undo, redo])
         menu.addSeparator()
+        self._add(menu, "&Say it: the call-out line", window.say_it, QKeySequence("F3"), True)
         self._add(menu, "&Find…", window.open_find, Keys.Find, True)
         self._add(
             menu, "&All findings", lambda: window.store.choose_entry("findings"), QKeySequence("Ctrl+Shift+F"), True

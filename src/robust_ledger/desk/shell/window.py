@@ -26,6 +26,7 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.desk import stages
+from robust_ledger.desk.kit.callout import CalloutBar
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.settings import Settings, home
 from robust_ledger.desk.kit.spec import manifest, stage_of
@@ -39,6 +40,7 @@ from robust_ledger.desk.shell.find import FindPanel
 from robust_ledger.desk.shell.margin import Margin
 from robust_ledger.desk.shell.menus import Menus
 from robust_ledger.desk.shell.notice import Notice
+from robust_ledger.desk.shell.orders import carry_out
 from robust_ledger.desk.shell.places import entries_of
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.startpage import StartPage
@@ -109,7 +111,17 @@ class Window(QMainWindow):
         frame.setWidgetResizable(True)
         frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         frame.setWidget(self.pages)
-        grid.addWidget(frame, 0, 1)
+        middle = QWidget()
+        middle.setObjectName("page")
+        page = QVBoxLayout(middle)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.setSpacing(0)
+        page.addWidget(frame, 1)
+        self.callout = CalloutBar(self.store, self.current, floating=True)
+        self.callout.setContentsMargins(18, 2, 14, 4)
+        self.callout.keys.hide()
+        page.addWidget(self.callout)
+        grid.addWidget(middle, 0, 1)
         grid.addWidget(self.margin, 0, 2)
         self.notice = Notice()
         self.notice_text = self.notice.text
@@ -165,6 +177,8 @@ class Window(QMainWindow):
         store.panel_looked_at.connect(lambda _: self._look_again())
         self.margin.place_asked.connect(lambda place: self.go_to(Place(place)))
         self.spine.stage_asked.connect(self.show_stage)
+        self.callout.ordered.connect(lambda order: carry_out(order, self))
+        self.callout.written.connect(self._show_written)
         self.find_panel.found.connect(lambda place: self.go_to(Place(place)))
         self.find_panel.closed.connect(lambda: self.stage().start())
 
@@ -188,6 +202,8 @@ class Window(QMainWindow):
             self.made[name] = made
             self.pages.addWidget(made)
             made.apply_look()
+            if made.callout is not None:
+                made.callout.ordered.connect(lambda order: carry_out(order, self))
         return self.made[name]
 
     def _refresh(self, name: str) -> Stage:
@@ -208,7 +224,22 @@ class Window(QMainWindow):
         self.pages.setCurrentWidget(stage)
         self.spine.buttons[name].setChecked(True)
         self.margin.show_stage(name)
+        self.callout.turn_to(name)
+        self.callout.setVisible(stage.callout is None)
         stage.start()
+
+    def say_it(self) -> None:
+        """F3: the cursor comes into the call-out line of this stage."""
+        (self.stage().callout or self.callout).start()
+
+    def _show_written(self, place: str) -> None:
+        """What was said is shown where it is, while the cursor stays in the line."""
+        at = Place(place)
+        if place and not place.endswith(":"):
+            stage = self.stage()
+            if stage_of(at) == self.current:
+                stage.show_place(at)
+            self.store.choose_place(place)
 
     def show_ledger(self) -> None:
         self.grid.addWidget(self.notice, 1, 0, 1, 3)

@@ -4,22 +4,23 @@ from __future__ import annotations
 
 import re
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout
 
 from robust_ledger.branch.circuits import names_loads
-from robust_ledger.branch.links import proposals
+from robust_ledger.branch.links import lacking, proposals
 from robust_ledger.branch.old_panel import called_out_text
-from robust_ledger.callout.circuit import Reading, read_callout
-from robust_ledger.callout.session import same_as_last
+from robust_ledger.callout.anywhere import read_anywhere
+from robust_ledger.callout.circuit import read_callout
+from robust_ledger.callout.corrections import same_as_last
+from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.stages import Context, of_reading, read_line
 from robust_ledger.callout.text import callout_text
 from robust_ledger.callout.words import MARK_SHORT
-from robust_ledger.callout.writing import write_down
-from robust_ledger.desk.kit.chips import ChipLine
-from robust_ledger.desk.kit.fields import Line, keep_typing
+from robust_ledger.desk.kit.callout import CALLED, CalloutBar
 from robust_ledger.desk.kit.photos import PhotoStrip
-from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import Stage, label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -31,16 +32,14 @@ from robust_ledger.desk.stages.pulloff.passes import MarkingOrder
 from robust_ledger.desk.stages.pulloff.readings import ReadingsSheet
 from robust_ledger.desk.stages.pulloff.tools import CircuitTools
 from robust_ledger.job.conductors import size_text
-from robust_ledger.job.edits import change_circuit, link_load, remove_circuits, with_part
+from robust_ledger.job.edits import add_load, change_circuit, link_load, remove_circuits, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.parts.house import Load
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole
 from robust_ledger.plan import Plan
-
-CALLED = "call-out line"
-HINT = "7 20 12 kitchen counter"
 
 
 class PulloffStage(Stage):
@@ -102,18 +101,15 @@ class PulloffStage(Stage):
         join = QShortcut(QKeySequence("Ctrl+L"), self)
         join.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         join.activated.connect(self._join)
-        self.live = ChipLine()
-        self.live.setProperty("role", "live")
-        self.live.setAccessibleName("What the line was understood as")
-        self.line = Line()
-        self.line.setObjectName("callout")
-        self.line.setAccessibleName("Call-out line")
-        self.line.setPlaceholderText(HINT)
-        self.line.textEdited.connect(lambda _: self._read())
-        self.line.returnPressed.connect(self._enter)
-        keep_typing(self.line, store, CALLED)
+        self.bar = self.callout = CalloutBar(store, "pulloff")
+        self.bar.shows_always = True
+        self.bar.lead.hide()
+        self.bar.reader, self.bar.ending = self._spoken, lambda _text: self._completion()
+        self.bar.idle, self.bar.more = self._idle, self._more
+        self.bar.written.connect(self._written)
+        self.bar.entering = self._entering
+        self.live, self.line, self.keys = self.bar.live, self.bar.line, self.bar.keys
         self.line.installEventFilter(self)
-        self.keys = label("", "faint")
         self.keys.setWordWrap(True)
         self._lay_out()
         self._say_keys()
@@ -127,9 +123,7 @@ class PulloffStage(Stage):
         right.addWidget(self.rows, 1)
         right.addWidget(self.effect)
         right.addWidget(self.readings)
-        right.addWidget(self.live)
-        right.addWidget(self.line)
-        right.addWidget(self.keys)
+        right.addWidget(self.bar)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 12, 14, 10)
         heading = QHBoxLayout()
@@ -216,7 +210,9 @@ class PulloffStage(Stage):
             made = "; ".join(self.store.plan.circuits.effects(circuit.tag)) or "as found"
             near = () if circuit.off or names_loads(self.store.job, circuit) else proposals(self.store.job, circuit)
             joined = " and ".join(load.name for load in near)
+            lack = () if near or names_loads(self.store.job, circuit) else lacking(self.store.job, circuit)
             words = f"In the plan, tag {circuit.tag}: {made}." + (f" Ctrl+L joins {joined}." if near else "")
+            words += f" Ctrl+L lists {' and '.join(load.name for load in lack)} as a load." if lack else ""
         self.effect.setText(words)
         self.effect.setVisible(bool(words))
         if self.readings.isVisibleTo(self):
@@ -232,14 +228,20 @@ class PulloffStage(Stage):
         """Accept the load that the words name: for what is being written, else for the chosen circuit."""
         job = self.store.job
         if self.line.text().strip():
-            circuit = self._reading().circuit
+            circuit = self._circuit()
             near = proposals(job, circuit) if circuit and not circuit.load_ids else ()
+            if circuit is not None and not near and (lack := lacking(job, circuit)):
+                self._list_loads(lack)
+                return
             if near:
                 self.line.setText(" ".join((self.line.text().rstrip(), *(f"={load.id}" for load in near))))
                 self._read()
             return
         circuit = job.circuit(tag) if (tag := self._chosen_tag()) is not None else None
         near = proposals(job, circuit) if circuit else ()
+        if circuit is not None and not near and (lack := lacking(job, circuit)):
+            self._list_loads(lack, circuit.tag)
+            return
         if circuit is None or not near:
             self.store.notice("Its words name no load that is without a circuit.", serious=True)
             return
@@ -251,6 +253,20 @@ class PulloffStage(Stage):
             return job
 
         self.store.edit(f"feed {names} from tag {circuit.tag}", linked)
+
+    def _list_loads(self, loads: tuple[Load, ...], tag: int | None = None) -> None:
+        """List loads that the words name, without a rating: that is for the nameplate to say."""
+        names = " and ".join(load.name for load in loads)
+
+        def listed(job: Job) -> Job:
+            for load in loads:
+                job = add_load(job, load)
+                job = job if tag is None else link_load(job, load.id, tag)
+            return job
+
+        if self.store.edit(f"list {names}", listed):
+            self.store.notice(f"{names.capitalize()} is listed; its nameplate is to be entered on Load.")
+        self._read()
 
     def go_to(self, place: Place) -> bool:
         kind, rest = place.kind, place.name
@@ -327,57 +343,59 @@ class PulloffStage(Stage):
         self._read()
         self.line.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def _reading(self) -> Reading:
+    def _spoken(self, text: str) -> Spoken:
+        """The line on this stage; a circuit that is in it again is written anew, and a pass adds its mark."""
+        job, codebook = self.store.job, self.store.plan.codebook
+        if self.editing is not None:
+            spoken = of_reading(read_callout(text, job, codebook, self.editing), text)
+            return replace(spoken, name=f"change tag {self.editing}")
+        if self.mark and read_anywhere(text) is None:
+            text = f"{text} {self.mark}"
+        return read_line(text, Context(job, codebook, self.store.seen, self.bar.last_tag), "pulloff")
+
+    def _circuit(self) -> Circuit | None:
+        """The circuit that the line says so far, when it is whole."""
         text = self.line.text()
         if self.mark and text.strip() and self.editing is None:
             text = f"{text} {self.mark}"
-        return read_callout(text, self.store.job, self.store.plan.codebook, self.editing)
+        return read_callout(text, self.store.job, self.store.plan.codebook, self.editing).circuit
+
+    def _idle(self) -> str:
+        """What stands above the empty line."""
+        return f"Next is tag {self.store.job.next_tag}: space, amps, gauge, what it feeds, marks (F1 lists them)"
+
+    def _more(self, spoken: Spoken) -> str:
+        """The loads that belong to the circuit being written, and its tag."""
+        circuit = self._circuit()
+        words = ""
+        if circuit is not None and not circuit.load_ids and not circuit.off:
+            near = proposals(self.store.job, circuit)
+            joins = " and ".join(load.name for load in near)
+            words += f"   joins {joins}" if near else ""
+            lack = () if near else lacking(self.store.job, circuit)
+            words += f"   Ctrl+L = list {' and '.join(load.name for load in lack)} as a load" if lack else ""
+        if spoken.complete and spoken.place.startswith("circuit:"):
+            words += f"   Enter = tag {spoken.place.partition(':')[2]}"
+        return words
+
+    def _entering(self, text: str) -> bool:
+        """Before a line is taken: "tag 7" alone puts that circuit back into it."""
+        match = re.fullmatch(r"\s*tag\s+(\d{1,9})\s*", text, re.I)
+        if match and self.store.job.circuit(int(match[1])):
+            self.edit_tag(int(match[1]))
+            return True
+        return False
 
     def _read(self) -> None:
-        """Say what the line means so far, or what is wrong with it."""
-        reading = self._reading()
-        fault = reading.fault
-        self.live.setProperty("role", "fault" if fault else "live")
-        there(self.live.style()).polish(self.live)
-        new = reading.circuit.tag if reading.circuit else self.store.job.next_tag
-        tag = self.editing if self.editing is not None else new
-        if fault:
-            self.live.setText(f"{self.line.text()[fault.start : fault.end]}: {fault.text}")
-        elif reading.understood:
-            goal = f"   Enter = tag {tag}" if reading.circuit else ""
-            ending = self._completion()
-            more = f"   Tab = …{ending}" if ending else ""
-            one = reading.circuit
-            near = proposals(self.store.job, one) if one and not one.load_ids and not one.off else ()
-            more += f"   Ctrl+L = {' and '.join(load.name for load in near)}" if near else ""
-            self.live.setText(" · ".join(reading.understood) + more + goal)
-        else:
-            self.live.setText(f"Next is tag {tag}: space, amps, gauge, what it feeds, marks (F1 lists them)")
+        self.bar.read()
 
-    def _enter(self) -> None:
-        if (match := re.fullmatch(r"\s*tag\s+(\d{1,9})\s*", self.line.text(), re.I)) and self.store.job.circuit(
-            int(match[1])
-        ):
-            self.edit_tag(int(match[1]))
-            return
-        reading = self._reading()
-        if reading.fault:
-            self.line.setSelection(reading.fault.start, reading.fault.end - reading.fault.start)
-            return
-        circuit = reading.circuit
-        if circuit is None:
-            if reading.wanted:
-                self.live.setProperty("role", "fault")
-                there(self.live.style()).polish(self.live)
-                self.live.setText(f"Missing: {', '.join(reading.wanted)}; write ? for what is not known.")
-            return
-        words = "call out" if self.editing is None else "change"
-        if not self.store.edit(f"{words} tag {circuit.tag}", lambda job: write_down(job, circuit)):
-            return
-        self._stop_editing()
-        self.choose_tag(circuit.tag)
-        self.table.scrollTo(self.table.currentIndex())
-        self._read()
+    def _written(self, place: str) -> None:
+        """A line was taken: show its circuit."""
+        self.editing = None
+        self._say_keys()
+        if place.startswith("circuit:"):
+            self.choose_tag(int(place.partition(":")[2]))
+            self.table.scrollTo(self.table.currentIndex())
 
     def _stop_editing(self) -> None:
         self.editing = None
