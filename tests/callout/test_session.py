@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import pytest
-from builders import called_out, circuit, house
+from builders import K, called_out, circuit, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 from test_callout import CIRCUITS
 
+from robust_ledger.branch.old_panel import called_out_text
 from robust_ledger.callout.session import as_rows, lines_of_rows, replay
+from robust_ledger.callout.text import callout_text
 from robust_ledger.callout.writing import SPOKEN
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.parts.circuits import Circuit
@@ -87,3 +89,51 @@ def test_a_line_too_many_is_refused_alone():
     job, outcomes = replay(["- 20 12 den", "- 20 12 porch"], full, BOOK)
     assert len(job.circuits) == 500 and [bool(one.fault) for one in outcomes] == [False, True]
     assert outcomes[1].fault == "circuits: has more than 500 entries."
+
+
+@pytest.mark.parametrize(
+    ("lines", "last"),
+    [
+        (["7 20 12 den", "no, thirty"], "7 30 12 den"),
+        (["7 20 12 den", "no, ten gauge"], "7 20 10 den"),
+        (["7 20 12 den", "no, fifteen on fourteen"], "7 15 14 den"),
+        (["7 20 12 den", "tag 1 is ten gauge"], "7 20 10 den"),
+        (["7 20 12 den", "tag 1 is aluminum"], "7 20 12al den"),
+        (["7 20 12 den", "tag 1 is hall lights"], "7 20 12 hall lights"),
+        (["7 20 12 den", "tag 1 has a bare neutral", "tag 1 is capped"], "7 20 12 den bare-n cap"),
+        (["7 20 12 den", "no, space 9"], "9 20 12 den"),
+        (["7 20 12 den", "9 15 14 hall", "scratch that", "no, thirty"], "7 30 12 den"),
+        (["7 20 12 den", "undo", "9 15 14 hall"], "9 15 14 hall"),
+        (["8 spare", "next 20 12 den", "same"], "2 20 12 den"),
+    ],
+)
+def test_a_line_is_corrected_by_speaking(lines, last):
+    job, _ = replay(lines, house(1500), BOOK)
+    assert callout_text(job.circuits[-1]) == last
+
+
+def test_headings_change_the_stage_and_without_one_the_best_is_tried():
+    lines = [
+        "walk:", "meter says 150", "circuits:", "7 20 12 den", "load:", "range 11.2 kw kitchen", "service:", "aluminum, 200", "bench:", "pin tag 1",
+    ]  # fmt: skip
+    headed, first = replay(lines, house(1500), BOOK, "")
+    free, second = replay([line for line in lines if not line.endswith(":")], house(1500), BOOK, "")
+    assert headed == free and not [one for one in (*first, *second) if one.fault]
+    assert [one.stage for one in second] == ["walkthrough", "pulloff", "load", "service", "bench"]
+    assert headed.existing.meter_label_a == 150 and headed.decisions.main_a == 200 and headed.decisions.pins
+
+
+def test_a_circuit_and_its_load_find_each_other_where_there_is_one_of_each():
+    """Two water heaters are two candidates: nothing is joined unasked."""
+    one = house(1500, load(K.WATER_HEATER, "4.5kW", "water heater"))
+    job, _ = replay(["9,11 30/2 10 WH"], one, BOOK)
+    assert job.circuits[0].load_ids == ("water-heater",)
+    two = house(1500, *one.loads, replace(one.loads[0], id="second", name="attic tank heater"))
+    job, _ = replay(["9,11 30/2 10 WH"], two, BOOK)
+    assert job.circuits[0].load_ids == ()
+
+
+def test_blank_spaces_and_the_main_are_facts_of_the_old_panel():
+    job, outcomes = replay(["17 spare", "18 blank", "main 100", "next 20 12 den"], house(1500), BOOK)
+    assert job.old_panel.blank_spaces == ("17", "18") and job.old_panel.main_a == 100
+    assert called_out_text(job).startswith("3 of 24") and outcomes[0].made == "space 17: nothing wired there"

@@ -309,6 +309,16 @@ def _marks(circuit: Circuit, about: Findings) -> Iterator[Finding]:
             rules=("neutral_identification",),
             field="marks",
         )
+    if Mark.FOUND_OFF in circuit.marks and not circuit.off:
+        yield about.make(
+            "found_off",
+            Severity.NOTE,
+            title="was found switched off",
+            text="Somebody had a reason, or it tripped and nobody noticed.",
+            remedy="Ask the owner, and measure its insulation before it is turned on.",
+            rules=("directory",),
+            field="marks",
+        )
     if Mark.UNKNOWN in circuit.marks or (not circuit.feeds and not circuit.off):
         yield about.make(
             "unknown",

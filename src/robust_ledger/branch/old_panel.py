@@ -163,16 +163,21 @@ def old_positions(job: Job) -> list[str]:
     return [position for s in spaces for position in ((f"{s}a", f"{s}b") if s in halved else (s,))]
 
 
+def blank_positions(job: Job) -> set[str]:
+    """The positions that nothing is wired to, as they were called out."""
+    return {f"{mark}{space}" for mark, box in job.all_boxes for space in box.blank_spaces}
+
+
 def called_out_text(job: Job) -> str:
     """How far the call-out has come: "12 of 30 positions called out, 14 tags"."""
     positions = old_positions(job)
-    named = set(positions) & {space for circuit in job.circuits for space in circuit.spaces}
+    named = set(positions) & ({space for circuit in job.circuits for space in circuit.spaces} | blank_positions(job))
     return f"{len(named)} of {len(positions)} positions called out, {len(job.circuits)} tags"
 
 
 def first_free_position(job: Job) -> str:
     """The first position no circuit holds; "-" when all are called out."""
-    taken = {space for circuit in job.circuits for space in circuit.spaces}
+    taken = {space for circuit in job.circuits for space in circuit.spaces} | blank_positions(job)
     return next((position for position in old_positions(job) if position not in taken), "-")
 
 

@@ -76,7 +76,7 @@ def _readers(plan: Plan) -> dict[str, Reader]:
             yield branch if branch is not None else f"There is no tag {tag} in the new panel.", after
         for end in range(min(len(tokens), start + 6), start, -1):
             words = [token.lower for token in tokens[start:end]]
-            if any(word.isdigit() for word in words) and len(words) == 1:
+            if any(word.isdecimal() for word in words) and len(words) == 1:
                 continue
             fits = [one for one in branches if not one.off and _names(one, words)]
             if len(fits) == 1:
@@ -87,7 +87,7 @@ def _readers(plan: Plan) -> dict[str, Reader]:
 
     def space(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
         """A space as the panel is marked, "21", "19a"."""
-        if at < len(tokens) and tokens[at].lower[:-1].isdigit() and tokens[at].lower[-1:] in ("a", "b"):
+        if at < len(tokens) and tokens[at].lower[:-1].isdecimal() and tokens[at].lower[-1:] in ("a", "b"):
             yield tokens[at].lower, at + 1
         for number, after in read_count(tokens, at):
             yield str(number), after

@@ -31,7 +31,7 @@ from robust_ledger.job.spaces import BOX_MARKS, covered, parse_old
 
 MOST_INCHES = 240.0
 MOST_LETTERS = 2000  # of a line
-CLOSE = 1.6  # a rival costs at most so much more than the best reading
+CLOSE = 0.8  # a rival costs at most so much more than the best reading
 
 
 class Fault(Struct, frozen=True):
@@ -112,7 +112,7 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
         return Reading((), None, None)
     ways = ways_through(items_of(tokens, job), extra, missing)
     best = replace(_reading(ways[0][1], line, tokens, job, codebook, tag), cost=ways[0][0])
-    for cost, way in ways[1:6]:
+    for cost, way in ways[1:16]:
         if cost - ways[0][0] > CLOSE:
             break
         other = _reading(way, line, tokens, job, codebook, tag)

@@ -83,8 +83,8 @@ def completion(text: str, stage: str, job: Job) -> str:
     for stem in (piece, piece.rpartition(" ")[2]):
         if len(stem) < 3:
             continue
-        named = (*names, *_named(stage)) if whole and stem == piece else tuple(names)
-        for known in (*named, *_beginnings(stage)):
+        named = _named(stage) if whole and stem == piece else ()
+        for known in (*names, *_beginnings(stage), *named):
             if known.lower().startswith(stem) and len(known) > len(stem):
                 return known[len(stem) :]
     return ""

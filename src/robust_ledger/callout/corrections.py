@@ -44,9 +44,10 @@ def _of_tag(line: str, match: re.Match[str], job: Job, codebook: Codebook) -> Sp
     if says := _IS.fullmatch(rest):
         return _changed(says[1], line, job, codebook, tag)
     reading = read_callout(rest, job, codebook, tag)
-    if new or reading.fault or reading.complete:
+    if new or reading.complete:
         return of_circuit(reading, line)
-    return _changed(rest, line, job, codebook, tag)
+    changed = _changed(rest, line, job, codebook, tag)
+    return of_circuit(reading, line) if changed.fault is not None and reading.fault is not None else changed
 
 
 def _refused(line: str, text: str) -> Spoken:

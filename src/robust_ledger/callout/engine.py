@@ -12,7 +12,8 @@ from typing import Any
 
 from msgspec import Struct
 
-WIDTH = 24  # ways kept at each word
+WIDTH = 16  # ways kept at each word
+ALIKE = 2  # of those that have filled the same: the best and its rival
 
 
 class Item(Struct, frozen=True):
@@ -47,10 +48,10 @@ def ways_through(
     """The ways to read a whole line, the best first. `items`: by the token they begin at; `missing`: what a complete way still costs
     for what it does not say."""
     length = len(items)
-    kept: list[dict[tuple[int, int], Way]] = [{} for _ in range(length + 1)]
-    kept[0][0, 0] = Way(0.0, 0, 0, ())
+    kept: list[dict[tuple[int, int], list[Way]]] = [{} for _ in range(length + 1)]
+    kept[0][0, 0] = [Way(0.0, 0, 0, ())]
     for at in range(length):
-        ways = sorted(kept[at].values(), key=lambda way: way.cost)[:WIDTH]
+        ways = sorted((way for alike in kept[at].values() for way in alike), key=lambda way: way.cost)[:WIDTH]
         for way in ways:
             for item in items[at]:
                 if item.fills & way.filled:
@@ -59,13 +60,18 @@ def ways_through(
                 if more is None:
                     continue
                 cost, filled = way.cost + item.cost + more[0], way.filled | item.fills
-                there = kept[item.after]
-                before = there.get((filled, more[1]))
-                if before is None or cost < before.cost:
-                    there[filled, more[1]] = Way(cost, filled, more[1], (*way.items, item))
-    done = [(way.cost + missing(way), way) for way in kept[length].values()]
+                alike = kept[item.after].setdefault((filled, more[1]), [])
+                if len(alike) < ALIKE or cost < alike[-1].cost:
+                    alike.append(Way(cost, filled, more[1], (*way.items, item)))
+                    alike.sort(key=_cost)
+                    del alike[ALIKE:]
+    done = [(way.cost + missing(way), way) for alike in kept[length].values() for way in alike]
     done.sort(key=lambda pair: pair[0])
     return done
+
+
+def _cost(way: Way) -> float:
+    return way.cost
 
 
 def slots(names: Sequence[str]) -> Mapping[str, int]:

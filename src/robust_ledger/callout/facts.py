@@ -198,11 +198,12 @@ def _load_line(load: Load, so_far: Job) -> str:
     )
     parts += [load.room] if load.room else []
     line = ", ".join(part for part in parts if part)
-    read = read_load(line, so_far, _book())
-    if read.complete and not read.struck and read.edit is not None:
-        after = read.edit(so_far)
-        if len(after.loads) == len(so_far.loads) + 1 and after.loads[-1] == load:
-            return line
+    for said in (line, f"as {load.id}: {line}"):
+        read = read_load(said, so_far, _book())
+        if read.complete and not read.struck and read.edit is not None:
+            after = read.edit(so_far)
+            if len(after.loads) == len(so_far.loads) + 1 and after.loads[-1] == load:
+                return said
     return added("loads", _told(load))
 
 

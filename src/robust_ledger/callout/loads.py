@@ -3,6 +3,7 @@ garage". One that is in the house already under this name takes what the line sa
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
 from functools import cache
 from typing import Any
@@ -21,6 +22,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.house import Load, LoadKind, Nameplate, When
 from robust_ledger.job.readers.quantity import QuantityError, nameplate_text, read_nameplate
+from robust_ledger.ledger.text import is_whole
 
 STAGE = "load"
 SLOT = slots(
@@ -31,7 +33,7 @@ SLOT = slots(
 )  # fmt: skip
 _JOINED = {"kw": "kW", "kva": "kW", "w": "VA", "va": "VA", "a": "A", "hp": "hp", "amp": "A", "amps": "A"}
 _VOLTS = (115, 120, 208, 220, 230, 240)
-_GENERIC = frozenset(("kitchen", "laundry", "garage", "basement", "attic"))
+_AS = re.compile(r"\s*as\s+([a-z0-9-]{1,60}):\s*(.*)", re.S)
 
 
 class Kind(Struct, frozen=True):
@@ -58,7 +60,7 @@ def kinds_said() -> dict[str, LoadKind]:
 def _volts(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
     if at < len(tokens):
         bare = tokens[at].lower.removesuffix("v")
-        if bare.isdigit() and float(bare) in _VOLTS:
+        if is_whole(bare) and float(bare) in _VOLTS:
             yield float(bare), at + 1
     for one in numbers_at(tokens, at):
         if one.words and one.value in _VOLTS:
@@ -101,7 +103,7 @@ def _plate(word: str) -> tuple[float, str, float | None] | None:
         plate = read_nameplate(word, 0) if "@" in word else read_nameplate(f"{word}@240", 240)
     except QuantityError:
         return None
-    if plate.amount is None or word.replace(".", "").replace(",", "").isdigit():
+    if plate.amount is None or is_whole(word.replace(".", "").replace(",", "")):
         return None
     return plate.amount, plate.unit, plate.volts if "@" in word else None
 
@@ -118,7 +120,16 @@ def _missing(way: Way) -> float:
 
 
 def read_load(line: str, job: Job, codebook: Codebook) -> Spoken:
-    """Read a line as a load of the house."""
+    """Read a line as a load of the house; "as flat-range: range 8.2 kW" says its id too."""
+    own = _AS.fullmatch(line)
+    if own is not None:
+        if job.load(own[1]) is not None:
+            return Spoken(STAGE, fault=Fault(f'There is a load "{own[1]}" already.', 0, len(line)))
+        return _read(own[2], job, codebook, own[1])
+    return _read(line, job, codebook, "")
+
+
+def _read(line: str, job: Job, codebook: Codebook, own_id: str) -> Spoken:
     tokens = tokens_of(line)
     if not tokens:
         return Spoken(STAGE)
@@ -134,12 +145,12 @@ def read_load(line: str, job: Job, codebook: Codebook) -> Spoken:
     name = " ".join(token.text for token in tokens[said.first : said.after]).lower()
     name = vocabulary(STAGE).head["names"].get(name, name)
     room = " ".join(tokens[item.first].text for item in words if tokens[item.first].lower.isalpha())
-    named = _named(job, name, room) if "another" not in values else None
+    named = _named(job, name, room) if "another" not in values and not own_id else None
     try:
         fields = _fields(values, kind, named)
     except QuantityError as problem:
         return Spoken(STAGE, (name,), fault=Fault(str(problem), 0, len(line)), cost=cost)
-    return _spoken(line, job, codebook, name, room, named, fields, values.get("strips"), struck, cost, kind)
+    return _spoken(line, job, codebook, name, room, named, fields, values.get("strips"), struck, cost, kind, own_id)
 
 
 def _named(job: Job, name: str, room: str) -> Load | None:
@@ -183,7 +194,7 @@ def _fields(values: dict[str, Any], kind: Kind, named: Load | None) -> dict[str,
 
 def _spoken(
     line: str, job: Job, codebook: Codebook, name: str, room: str, named: Load | None, fields: dict[str, Any], strips: float | None,
-    struck: tuple[tuple[int, int], ...], cost: float, kind: Kind,
+    struck: tuple[tuple[int, int], ...], cost: float, kind: Kind, own_id: str,
 ) -> Spoken:  # fmt: skip
     mca, mocp = fields.get("mca_a"), fields.get("mocp_a")
     if mca is not None and mocp is not None and mca > mocp:
@@ -200,7 +211,7 @@ def _spoken(
         if named is not None and job.load(named.id) is not None:
             after, load_id = change_load(job, named.id, **fields), named.id
         else:
-            load_id = new_load_id(job, name)
+            load_id = own_id or new_load_id(job, name)
             after = add_load(job, Load.read({"id": load_id, "name": name, "kind": kind.kind, **tankless, **fields}))
         if strips is not None:
             plate = Nameplate(amount=strips, unit="kW", volts=240)

@@ -92,6 +92,7 @@ class Session:
             if not self.before:
                 return Outcome(number, text, None, "there is nothing to take back.")
             self.job = self.before.pop()
+            self.last_tag = self.job.circuits[-1].tag if self.job.circuits else None
             return Outcome(number, text, None, made="taken back", stage=spoken.stage)
         if order is not None and order.name == "go" and order.about in GRAMMARS:
             self.stage = order.about

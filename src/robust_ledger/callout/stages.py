@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.callout.anywhere import read_anywhere
 from robust_ledger.callout.bench import read_bench
@@ -70,8 +71,9 @@ def of_reading(reading: Reading, line: str) -> Spoken:
     )  # fmt: skip
 
 
-def _fields(stage: str) -> Callable[[str, Context], Spoken]:
-    return lambda line, on: read_fields(line, on.job, on.codebook, stage)
+def _fields(name: str, stage: str = "") -> Callable[[str, Context], Spoken]:
+    """The reader of a vocabulary of fields, on the stage it belongs to."""
+    return lambda line, on: replace(read_fields(line, on.job, on.codebook, name), stage=stage or name)
 
 
 GRAMMARS = {
@@ -79,11 +81,11 @@ GRAMMARS = {
     for one in (
         Grammar(
             "walkthrough", (_fields("walkthrough"), lambda line, on: read_defect(line, on.job)), ("walk", "walkthrough", "walk-through"),
-            "meter says 150", ("walkthrough", "defect"),
+            "meter says 150", ("walkthrough",),
         ),
         Grammar("pulloff", (_circuit,), ("pull-off", "pulloff", "circuits"), "7 20 12 kitchen counter", ("circuit",)),
         Grammar(
-            "load", (lambda line, on: read_load(line, on.job, on.codebook), _fields("house")), ("load", "loads", "house"),
+            "load", (lambda line, on: read_load(line, on.job, on.codebook), _fields("house", "load")), ("load", "loads", "house"),
             "range 11.2 kW kitchen", ("load", "house"),
         ),
         Grammar("service", (_fields("service"),), ("service",), "aluminum, 200", ("service",)),
@@ -140,4 +142,7 @@ def _guessed(line: str, on: Context, own: Spoken | None) -> Spoken:
 
 def _best(readings: list[Spoken]) -> Spoken:
     """Of several grammars of a stage the one that understands most of the line."""
-    return min(readings, key=lambda one: (not one.complete, len(one.struck), one.cost))
+    whole = [one for one in readings if one.complete]
+    if whole:
+        return min(whole, key=lambda one: (len(one.struck), one.cost))
+    return next((one for one in readings if one.understood), readings[0])

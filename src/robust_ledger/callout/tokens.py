@@ -177,7 +177,7 @@ def _spoken(tokens: Sequence[Token], at: int) -> Iterator[Number]:
         digits, end = "", after + 1
         while end < len(tokens) and len(digits) < 3:
             said = tokens[end].lower
-            if not (said in ONES and ONES[said] < 10) and not (said.isdigit() and len(said) < 4):
+            if not (said in ONES and ONES[said] < 10) and not (said.isdecimal() and len(said) < 4):
                 break
             digits += str(ONES.get(said, said))
             end += 1

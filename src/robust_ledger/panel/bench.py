@@ -33,7 +33,7 @@ from robust_ledger.panel.directory import (
 from robust_ledger.panel.knockouts import KnockoutPlan, knockout_findings, knockout_plan
 from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
-from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, schedule, space_entries
+from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, loose_entry, schedule, space_entries
 from robust_ledger.panel.splicing import gutter_entries, gutter_findings, splice_entry
 from robust_ledger.panel.told import entries_of, entry_id, findings_of
 
@@ -71,6 +71,11 @@ class Bench(Room, Struct, frozen=True, dict=True):
     def legs(self) -> tuple[Entry, Entry]:
         """What leg A and leg B are expected to carry [A]."""
         return self.entry_of("panel.leg_a"), self.entry_of("panel.leg_b")
+
+    @property
+    def loose(self) -> Entry | None:
+        """What loads draw that are on no circuit [A]; None where there is none, and beside the main panel."""
+        return self.entries.get("panel.legs_loose")
 
     @property
     def splices(self) -> Entry:
@@ -194,6 +199,7 @@ def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAI
     sides = {key: wire.start[0] > wire.box.width_in / 2 for key, wire in cables.items() if wire.known}
     placement = place_branches(branches, job.panel, job.decisions.placements, sides)
     reach = {key: cables[key].at(position) for key, position in placement.positions.items()}
+    loose = loose_entry(job, circuits.load.inputs.nameplates)
     entries = by_id(
         *entries_of(
             panel_id,
@@ -203,6 +209,7 @@ def bench(circuits: CircuitsResult, bottom_in: float | None, panel_id: str = MAI
                 *space_entries(branches, placement, job.panel),
                 *count_entries(job, branches, placement),
                 splices_entry(branches, reach),
+                *((loose,) if panel_id == MAIN and loose is not None else ()),
                 *(gutter_entries(circuits, placement, cables, reach, boxes) if panel_id == MAIN else ()),
             ),
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from msgspec import Struct
 
@@ -10,6 +10,7 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
+from robust_ledger.job.parts.house import When
 from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, leg_of, parse_position, shown
 from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
@@ -92,6 +93,22 @@ def leg_entries(branches: list[Branch], placement: Placement, panel: NewPanel) -
         amps = work.quotient("at leg voltage", total, Step("leg to neutral", 120, "V"), "A")
         result.append(work.entry(amps))
     return result[0], result[1]
+
+
+def loose_entry(job: Job, plates: Mapping[str, Entry]) -> Entry | None:
+    """What the loads that are there and on no circuit draw [A], each at its own voltage: it is on no leg as long as nobody has said
+    where it hangs. None where every load has its circuit."""
+    loose = [load for load in job.loads if load.when is When.EXISTING and load.id not in job.fed_loads]
+    if not loose:
+        return None
+    work = Working("panel.legs_loose", "Loads on no circuit")
+    parts = []
+    for load in loose:
+        plate = plates[load.id]
+        volts = 240 if load.two_hots else 120
+        amps = plate.amount / volts if plate.known else None
+        parts.append(work.take(Step(f"{load.name}, at {volts} V", amps, "A", place=Place.load(load.id))))
+    return work.entry(work.total("on no leg as long as they are joined to no circuit", parts, "A"))
 
 
 def space_entries(branches: list[Branch], placement: Placement, panel: NewPanel) -> tuple[Entry, Entry]:

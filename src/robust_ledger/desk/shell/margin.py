@@ -10,6 +10,8 @@ from urllib.parse import quote
 from PyQt6.QtCore import QUrl, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
+from robust_ledger.callout.completions import said_on
+from robust_ledger.callout.stages import GRAMMARS
 from robust_ledger.desk.kit.fields import keep_typing
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import manifest
@@ -21,6 +23,17 @@ from robust_ledger.ledger.entry import Citation, Entry, Finding, Severity
 from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
+
+
+def spoken_help(stage: str) -> str:
+    """What can be said in the call-out line of a stage, from its vocabulary."""
+    own = said_on(stage) if stage in GRAMMARS else ()
+    lines = ["## What can be said", "**F3** is the line. A value stands where yours goes."]
+    if own:
+        lines.append(" · ".join(f"`{one}`" for one in own))
+    lines.append(f"Anywhere: {' · '.join(f'`{one}`' for one in said_on('anywhere'))}")
+    return "\n\n".join(lines)
+
 
 HELP = Path(__file__).parents[2] / "assets" / "help"
 
@@ -97,6 +110,7 @@ class Margin(QFrame):
         at = there(self.text.verticalScrollBar()).value()
         if self.helping:
             text = (HELP / manifest()[self.stage].help_file).read_text(encoding="utf-8")
+            text = f"{text}\n\n{spoken_help(self.stage)}"
             self.shown_html = ""
             there(self.text.document()).setDefaultStyleSheet(self._styles())
             self.text.setMarkdown(text)

@@ -144,6 +144,9 @@ class DrawingPage(CarryingPage):
         self.advice = label("", "faint")
         self.advice.setWordWrap(True)
         self.beam = LegBeam()
+        self.loose = QPushButton()
+        self.loose.setFlat(True)
+        self.loose.clicked.connect(lambda: store.choose_entry("panel.legs_loose"))
         self.beam.clicked.connect(lambda: store.choose_entries(tuple(leg.id for leg in store.seen.bench.legs)))
         self.legend = WireLegend()
         self.waiting = WaitingList(self.view)
@@ -170,6 +173,7 @@ class DrawingPage(CarryingPage):
         self.legs_head, self.wires_head = label("Legs, calculated A", "section"), label("Wires", "section")
         side.addWidget(self.legs_head)
         side.addWidget(self.beam)
+        side.addWidget(self.loose)
         side.addWidget(self.wires_head)
         side.addWidget(self.legend)
         self.waiting_head = label("Waiting", "section")
@@ -252,6 +256,10 @@ class DrawingPage(CarryingPage):
 
     def _show(self, shown: Plan) -> None:
         self.beam.show_plan(shown)
+        loose = shown.bench.loose
+        self.loose.setVisible(loose is not None and not LOOK.large)
+        if loose is not None:
+            self.loose.setText(f"{loose.text()} not on any circuit")
         self.legend.show_counts(Counter(reach.verdict for reach in shown.bench.reach.values()))
 
     def _show_choices(self) -> None:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from robust_ledger.branch.old_panel import called_out_text, old_positions
+from robust_ledger.branch.old_panel import blank_positions, called_out_text, old_positions
 from robust_ledger.desk.kit.paint import CENTER, LEFT, RIGHT, box, hatch_leg
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.job.parts.circuits import Circuit
@@ -156,6 +156,8 @@ class OldPanelView(QWidget):
         painter.setPen(LOOK.color("faint"))
         painter.drawText(inner, LEFT, position)
         if circuit is None:
+            if self.plan and position in blank_positions(self.plan.job):
+                painter.drawText(inner, RIGHT, "blank")
             return
         small = LOOK.font(min(11, rect.height() * 0.8 / LOOK.scale))
         if self._two():  # two panels leave room for the tag alone
