@@ -117,3 +117,14 @@ for lit in (None, True, False):
 """
     subprocess.run(["git", "apply", "-"], input=SECTIONS["A field"], text=True, cwd=copy, check=True)
     assert extended(copy, "A rule", code).splitlines() == ["None []", "True []", "False ['110.26(D)']"]
+
+
+def test_a_phrase_is_a_row_of_the_words(copy):
+    code = """
+from robust_ledger.callout.completions import said_on
+from robust_ledger.callout.session import replay
+from robust_ledger.load.edition import codebook_of
+job, _ = replay(["walk:", "panel out in the weather", "in the weather"], DEMO, codebook_of(DEMO), "")
+print(job.location.wet, job.location.weatherproof, "in the rain" in said_on("walkthrough"))
+"""
+    assert extended(copy, "A phrase of the call-out line", code).split() == ["True", "True", "True"]

@@ -381,3 +381,30 @@ def test_a_session_is_replayed_and_bad_lines_are_told_apart(capsys, tmp_path, mo
     monkeypatch.setattr("sys.stdin", io.StringIO("9 20 12 porch\n"))
     code, out, _ = run(capsys, "callout", str(path), "--try")
     assert code == 0 and out.endswith("Nothing was saved.\n") and path.read_bytes() == before
+
+
+def test_a_job_is_begun_dictated_and_written_out_again(capsys, tmp_path, monkeypatch):
+    """new, callout with JSON, facts: what was dictated comes back as lines that make the same job."""
+    path = tmp_path / "ladder.ledger.json"
+    code, out, _ = run(capsys, "new", str(tmp_path / "ladder"), "--spaces", "30")
+    assert code == 0 and out.strip() == str(path) and read_job(path).old_panel.spaces == 30
+    code, _, err = run(capsys, "new", str(path))
+    assert code == 2 and "is there already; nothing was written" in err
+    lines = "meter says 150\n25 20 12 den\n26 20 12 den clamp x\nrange 11.2 kW kitchen\nfrob the knob\nwhy 150\n"
+    monkeypatch.setattr("sys.stdin", io.StringIO(lines))
+    before = path.read_bytes()
+    code, out, _ = run(capsys, "callout", str(path), "--json", "--try")
+    told = json.loads(out)
+    assert code == 1 and not told["saved"] and path.read_bytes() == before
+    assert [one["stage"] for one in told["lines"][:4]] == ["walkthrough", "pulloff", "pulloff", "load"]
+    assert told["lines"][1]["tag"] == 1 and "clamp" in told["lines"][2]["asked"][0]
+    assert told["lines"][4]["refused"] and told["lines"][5]["refused"] == "that is shown on the desk."
+    monkeypatch.setattr("sys.stdin", io.StringIO(lines))
+    run(capsys, "callout", str(path))
+    code, out, _ = run(capsys, "facts", str(path))
+    assert code == 0 and "meter is 150" in out and "25 20 12 den" in out
+    again = tmp_path / "again.ledger.json"
+    run(capsys, "new", str(again))
+    monkeypatch.setattr("sys.stdin", io.StringIO(out))
+    code, _, _ = run(capsys, "callout", str(again))
+    assert code == 0 and read_job(again) == read_job(path)

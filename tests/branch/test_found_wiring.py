@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, called_out, finding_ids, house, load
+from builders import K, called_out, finding_ids, house, load, unknown_load
 from msgspec.structs import replace
 
 from robust_ledger.job.edits import add_panel, change_branch, change_circuit, move_to_panel, with_part
@@ -153,3 +153,22 @@ def test_two_fuse_boxes_are_told_apart_by_name():
     made = plan(called_out(with_part(job, "old_panel", kind="fuses", spaces=4), "1 30 12 kitchen", "r1 30 12 shop"))
     titles = {f.title for f in made.findings if f.id.endswith("plug_30")}
     assert titles == {"Plug fuses of 30 A: tag 1", "Plug fuses of 30 A: cellar: tag 2"}
+
+
+def test_a_breaker_found_off_is_told_and_one_that_was_on_is_not():
+    told = "found_off"
+    off = plan(called_out(house(1500), "1 20 12 attic fan found-off"))
+    on = plan(called_out(house(1500), "1 20 12 attic fan"))
+    capped = plan(called_out(house(1500), "1 20 12 attic fan found-off cap"))
+    assert [told in " ".join(finding_ids(made)) for made in (off, on, capped)] == [True, False, False]
+
+
+def test_what_a_load_on_no_circuit_draws_is_worked_out():
+    """A 180 VA hood at 120 V is 1.5 A, a 4.8 kW heater at 240 V is 20 A; once joined to a circuit they are on its leg."""
+    loads = (load(K.APPLIANCE, "180VA@120", "range hood"), load(K.HEATING, "4.8kW", "wall heater"))
+    loose = plan(house(1500, *loads)).bench.loose
+    assert loose.amount == pytest.approx(1.5 + 20)
+    joined = called_out(house(1500, *loads), "1 20 12 range hood", "3,5 30 10 wall heater")
+    assert plan(joined).bench.loose is None
+    unknown = plan(house(1500, load(K.DRYER, "5kW", "dryer"), unknown_load(K.COOKING, "range"))).bench.loose
+    assert not unknown.known, "a nameplate that was not read leaves the sum open"

@@ -108,11 +108,11 @@ def test_hostile_descriptions_stay_text(tmp_path):
 
 
 def test_a_large_panel_with_tandems_prints_on(tmp_path):
-    job = called_out(house(1500), *(f"- 20 12 circuit number {n}" for n in range(1, 95)))
+    job = called_out(house(1500), *(f"- 20 12 room number {n}" for n in range(1, 95)))
     job = with_part(job, "panel", spaces=84, tandem_spaces=tuple(range(61, 85)))
     text = sheet(job, "directory", tmp_path)
     for n in range(1, 95):
-        assert f"circuit number {n}" in text
+        assert f"room number {n}" in text
 
 
 def test_circuits_without_a_space_are_on_the_directory_all_the_same(tmp_path):

@@ -12,8 +12,8 @@ from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
-from robust_ledger.callout.circuit import read_callout
 from robust_ledger.callout.session import lines_of_rows, replay
+from robust_ledger.callout.stages import GRAMMARS, Context, read_line
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.files import JobFileError, job_bytes, parse_job, read_job, text_of
 from robust_ledger.job.job import Job
@@ -110,12 +110,15 @@ def _lived_through(job: Job, with_papers: bool) -> None:
 def call_out(count: int, dice: random.Random, complaints: list[str]) -> None:
     """Lines and pasted rows of any words."""
     job, book = read_job(EXAMPLES[0]), load_codebook("2023")
+    made = plan(job)
     for number in range(count):
         line = dice.choice((" ", "", "\t", ", ")).join(dice.choices(LINE_WORDS, k=dice.randrange(9)))
         with Watched(f"line {number}", line, complaints):
-            reading = read_callout(line, job, book)
-            if reading.fault:
-                _one_sentence(reading.fault.text, f"line {number}", complaints)
+            spoken = read_line(line, Context(job, book, made), dice.choice(("", *GRAMMARS)))
+            if spoken.fault:
+                _one_sentence(spoken.fault.text, f"line {number}", complaints)
+            if spoken.complete and spoken.edit is not None:
+                spoken.edit(job).checked(job)
             if number % 20 == 0:
                 rows = "\n".join("\t".join(dice.choices(LINE_WORDS[:-1], k=8)) for _ in range(5))
                 replay(lines_of_rows(dice.choice(("", "tag\tspace\tbreaker\tgauge\n")) + rows), job, book)

@@ -336,9 +336,15 @@ def _meant(found: Found, tokens: Sequence[Token]) -> Iterator[Item]:
         fact, value = "amps", (value, 2)
     if fact == "plain_reading" and not _ends(tokens, after):
         return
-    if fact == "off" and first and not (tokens[first - 1].parted or tokens[first - 1].lower in _known().lists["amps"]):
+    if fact == "off" and first and not (_stands_alone(tokens, first, after)):
         return
     yield Item(first, after, fact, value, cost + getattr(value, "cost", 0.0), _fills(fact, value), at)
+
+
+def _stands_alone(tokens: Sequence[Token], first: int, after: int) -> bool:
+    """Whether a word is apart from what is around it: a comma before or after it, or it follows the breaker."""
+    before = tokens[first - 1]
+    return before.parted or tokens[after - 1].parted or before.lower in _known().lists["amps"]
 
 
 def _ends(tokens: Sequence[Token], after: int) -> bool:
@@ -377,7 +383,10 @@ def extra(item: Item, way: Way) -> tuple[float, int] | None:
     if item.sort in SPOKEN:
         more = 0.65 if item.sort == "figure" and way.filled & DONE != DONE else 0.0
         if run == NO_RUN:
-            return more + (1.4 if item.sort == "glue" else 0.5), IN_RUN
+            # Words that carry nothing make a description where there is nothing else to make one of.
+            bare = way.filled & DONE == DONE and str(item.value).lower() not in words("nouns")
+            glue = 0.3 if bare else 1.4
+            return more + (glue if item.sort == "glue" else 0.5), IN_RUN
         if run in (IN_RUN, SECOND_RUN):
             return more, run
         return (more + 2.2, SECOND_RUN) if run == RUN_OVER else (more + 4.0, SECOND_RUN)

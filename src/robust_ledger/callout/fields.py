@@ -241,18 +241,14 @@ def _spoken(
         fault = Fault("Nothing of this is understood here; F1 lists what can be said.", 0, len(line))
         return Spoken(stage, fault=fault, struck=struck, cost=cost)
     if (problem := _problem(facts, codebook)) is not None:
-        return Spoken(
-            stage,
-            tuple(_chip(path, value) for path, value in facts.items()),
-            fault=Fault(problem, 0, len(line)),
-            cost=cost,
-        )
+        chips = tuple(_chip(path, value, stage) for path, value in facts.items())
+        return Spoken(stage, chips, fault=Fault(problem, 0, len(line)), struck=struck, cost=cost)
     try:
         set_fields(job, facts).checked(job)
     except (ModelError, ValueError, AttributeError) as fault:
         words = fault.sentence if isinstance(fault, ModelError) else str(fault)
         return Spoken(stage, fault=Fault(f"The job cannot hold this: {words}.", 0, len(line)), cost=cost)
-    chips = tuple(_chip(path, value) for path, value in facts.items())
+    chips = tuple(_chip(path, value, stage) for path, value in facts.items())
     place = next(iter(facts)).replace(".", ":", 1)
     return Spoken(
         stage, chips, lambda job: set_fields(job, facts), f"call out {chips[0]}", None, (), struck, place=place, cost=cost,
@@ -313,30 +309,33 @@ _BOUNDS = {
 _UNITS = {"a": "A", "in": "in", "ft": "ft", "kva": "kVA", "z": "%", "c": "°C", "deg": "°", "ohms": "Ω"}
 
 
-def _chip(path: str, value: Any) -> str:
+@cache
+def _worded(stage: str) -> dict[str, str]:
+    """What choices are called: "rmc" → "rigid"."""
+    choices = vocabulary(stage).head.get("choices", {})
+    return {value: words[0] for values in choices.values() for value, words in values.items()}
+
+
+def _chip(path: str, value: Any, grammar: str) -> str:
     """A field in words, as a chip: "meter label: 150 A"."""
-    stage, _, name = path.partition(".")
-    words = [word for word in name.replace(".", "_").split("_") if word]
-    unit = (
-        _UNITS.get(words[-1], "")
-        if len(words) > 1 and isinstance(value, float | int) and not isinstance(value, bool)
-        else ""
-    )
-    if unit:
-        words = words[:-1]
-    lead = (
-        ""
-        if stage in ("existing", "fit", "overhead", "decisions", "equipment", "scope")
-        else f"{stage.replace('_', ' ')} "
-    )
-    said = (
-        "yes"
-        if value is True
-        else "no"
-        if value is False
-        else f"{value:g}"
-        if isinstance(value, float)
-        else str(plain(value))
-    )
-    text = f"{said} {unit}".strip().removeprefix("+").replace("_", " ")
+    part, _, name = path.partition(".")
+    words = [word for word in name.replace(".", "_").split("_") if word] or [part]
+    figure = isinstance(value, float | int) and not isinstance(value, bool)
+    unit = _UNITS.get(words[-1], "") if figure and len(words) > 1 else ""
+    words = words[:-1] if unit else words
+    lead = "" if part in _PLAIN or not name else f"{part.replace('_', ' ')} "
+    text = f"{_as_text(value, grammar)} {unit}".strip().removeprefix("+").replace("_", " ")
     return f"{lead}{' '.join(words)}: {text}"
+
+
+def _as_text(value: Any, grammar: str) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, float):
+        return f"{value:g}"
+    return _worded(grammar).get(str(value), str(plain(value)))
+
+
+_PLAIN = frozenset(
+    ("existing", "fit", "overhead", "decisions", "equipment", "scope")
+)  # their fields speak for themselves

@@ -120,9 +120,17 @@ def read_line(line: str, on: Context, stage: str = "") -> Spoken:
     if stage in ("", "pulloff") and (about := read_correction(line, on.job, on.codebook, on.last)) is not None:
         return about
     own = _best([reader(line, on) for reader in GRAMMARS[stage].readers]) if stage in GRAMMARS else None
-    if own is not None and (own.complete or own.understood or own.wanted):
+    if own is not None and not _elsewhere(own, line):
         return own
     return _guessed(line, on, own)
+
+
+def _elsewhere(own: Spoken, line: str) -> bool:
+    """Whether a line may belong to another stage: it is not understood whole on its own; a circuit, when no space is said."""
+    if own.stage == "pulloff":
+        wired = own.facts.keys() & {"breaker_a", "gauge"}
+        return not own.complete and "space" in own.wanted and not wired and len(line.split()) > 2
+    return bool(own.struck) or (own.fault is not None and not own.understood)
 
 
 def _guessed(line: str, on: Context, own: Spoken | None) -> Spoken:
@@ -130,6 +138,8 @@ def _guessed(line: str, on: Context, own: Spoken | None) -> Spoken:
     every: list[Spoken] = []
     first = own
     for name in _GUESSED:
+        if own is not None and name == own.stage:
+            continue
         made = _best([reader(line, on) for reader in GRAMMARS[name].readers])
         if made.complete and not made.struck:
             every.append(made)

@@ -166,7 +166,7 @@ class CalloutBar(QWidget):
         if spoken.doubtful and self.asked_about != text:
             self.asked_about = text
             first = [f'not understood: "{text[start:end]}"' for start, end in spoken.struck]
-            self._show(f"{'; '.join((*first, *spoken.asks))}. Enter once more writes it down without.", True)
+            self._show(f"{'; '.join((*first, *spoken.asks))}. Enter once more writes down the rest.", True)
             return
         if spoken.order is not None:
             self.done("")
