@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 
 from robust_ledger.branch.model import Branch
-from robust_ledger.callout.circuit import Fault
+from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.engine import Item, ways_through
 from robust_ledger.callout.fields import STRUCK
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary

@@ -15,31 +15,20 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from robust_ledger.branch.links import loads_named
-from robust_ledger.branch.old_panel import box_name, first_free_position, spaces_of
-from robust_ledger.callout.circuit_items import SPOKEN, Size, extra, items_of, missing, words
+from robust_ledger.callout.circuit_items import SPOKEN, extra, items_of, missing, words
+from robust_ledger.callout.circuit_parts import Fault, FaultError, Line, both_spaces, say_spaces, take_up
 from robust_ledger.callout.engine import Item, Way, ways_through
 from robust_ledger.callout.tokens import Token, tokens_of
-from robust_ledger.callout.words import CABLE_SHORT, DEVICE_WORDS, MARK_SHORT, ROOMS
+from robust_ledger.callout.words import DEVICE_WORDS, MARK_SHORT, ROOMS
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, sizes
-from robust_ledger.job.conductors import METAL_TEXT, size_text
+from robust_ledger.codebook.conductors import is_standard_rating
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit, Mark
-from robust_ledger.job.readers.quantity import QuantityError, length_text, read_inches
-from robust_ledger.job.spaces import BOX_MARKS, covered, parse_old
+from robust_ledger.job.readers.quantity import length_text
 
-MOST_INCHES = 240.0
 MOST_LETTERS = 2000  # of a line
 CLOSE = 0.8  # a rival costs at most so much more than the best reading
-
-
-class Fault(Struct, frozen=True):
-    """What cannot be understood, in one sentence, and which letters of the line it is about."""
-
-    text: str
-    start: int
-    end: int
 
 
 class Change(Struct, frozen=True):
@@ -68,39 +57,6 @@ class Reading(Struct, frozen=True):
     def complete(self) -> bool:
         """Whether it can be written down."""
         return self.circuit is not None or self.change is not None
-
-
-class _FaultError(Exception):
-    def __init__(self, text: str, start: int, end: int) -> None:
-        super().__init__(text)
-        short = re.sub(r"\S{60,}", lambda long: f"{long[0][:40]}…", text)
-        self.fault = Fault(short, start, end)
-
-
-class _Line(Struct):
-    """What has been taken up of a way to read the line."""
-
-    line: str
-    tokens: tuple[Token, ...]
-    job: Job
-    codebook: Codebook
-    fields: dict[str, Any]
-    said: dict[str, str] = field(default_factory=dict)
-    marks: list[Mark] = field(default_factory=list)
-    loads: list[str] = field(default_factory=list)
-
-    def refuse(self, text: str, item: Item) -> _FaultError:
-        """A fault at the word of an item that is to blame."""
-        token = self.tokens[item.at if 0 <= item.at < len(self.tokens) else item.first]
-        return _FaultError(text, token.start, token.end)
-
-    def text_of(self, item: Item) -> str:
-        """The letters of an item."""
-        return self.line[self.tokens[item.first].start : self.tokens[item.after - 1].end]
-
-    def word_of(self, item: Item) -> str:
-        """The word of an item that its value begins with."""
-        return self.tokens[item.at if 0 <= item.at < len(self.tokens) else item.first].text
 
 
 def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None) -> Reading:
@@ -153,12 +109,12 @@ def best_description(line: str, job: Job) -> str | None:
 def _reading(
     way: Way, line: str, tokens: tuple[Token, ...], job: Job, codebook: Codebook, tag: int | None, part: bool = False
 ) -> Reading:
-    made = _Line(line, tokens, job, codebook, {"tag": tag if tag is not None else 0})
+    made = Line(line, tokens, job, codebook, {"tag": tag if tag is not None else 0})
     sorts = {item.sort for item in way.items}
     try:
         if "main" in sorts:
             return _main(way, made)
-        _take_up(way, made)
+        take_up(way, made)
         if "blank" in sorts:
             return _blank(way, made)
         _described(way, made)
@@ -166,7 +122,7 @@ def _reading(
         if part:
             return Reading(_understood(made, ()), None, None, (), None, said, _asks(way, made))
         _finish(made)
-    except _FaultError as problem:
+    except FaultError as problem:
         return Reading(_understood(made, ()), None, _slip(way, made) or problem.fault)
     if "spaces" not in made.fields and (slip := _slip(way, made)) is not None:
         return Reading(_understood(made, ()), None, slip)
@@ -180,265 +136,6 @@ def _reading(
             _understood(made, ()), None, Fault(f"A circuit cannot hold this: {fault.sentence}.", 0, len(line))
         )
     return Reading(_understood(made, wanted), circuit, None, wanted, None, dict(made.fields), _asks(way, made))
-
-
-_ORDER = (
-    "space", "bare_space", "next", "half", "quad_pair", "device", "amps", "bare_amps", "amps_gauge", "amps_unknown", "poles", "gauge",
-    "bare_gauge", "gauge_metal", "gauge_unknown", "wires", "metal", "share_of", "share",
-)  # fmt: skip
-
-
-def _take_up(way: Way, made: _Line) -> None:
-    """Take up the items of a way: spaces before poles, sizes before metals."""
-    order = {name: number for number, name in enumerate(_ORDER)}
-    for item in sorted(way.items, key=lambda item: order.get(item.sort, 99)):
-        taker = _TAKERS.get(item.sort)
-        if taker is not None:
-            taker(item, made)
-
-
-def _space(item: Item, made: _Line) -> None:
-    value = item.value
-    if value and value[0] in ("first", "last"):
-        value = (_end_space(made.job, value[0] == "last", value[1] == "left"),)
-    if not value:
-        made.fields["spaces"], made.said["spaces"] = (), "no space"
-        return
-    _spaces(value, item, made)
-
-
-def _end_space(job: Job, last: bool, left: bool) -> str:
-    most = job.old_panel.spaces
-    if not last:
-        return "1" if left else "2"
-    return str(most - (most % 2 == 0) if left else most - (most % 2 == 1))
-
-
-def _next(item: Item, made: _Line) -> None:
-    free = first_free_position(made.job)
-    if free == "-":
-        raise made.refuse("Every position of the old panel is called out.", item)
-    _spaces((free,), item, made)
-
-
-def _spaces(value: Sequence[str], item: Item, made: _Line) -> None:
-    spaces = [part.lower() for part in value if part]
-    if (mark := spaces[0][0]) in BOX_MARKS:  # "r9,11" is in the box marked r as a whole
-        spaces = [space if space.startswith(mark) else f"{mark}{space}" for space in spaces]
-    for space in spaces:
-        position = parse_old(space)
-        if position is None:
-            raise made.refuse(f'"{space}" is no space; start with a number like 7 or 9,11, or - for none.', item)
-        if made.job.old_box(position.box) is None:
-            only = "there is only one panel" if not made.job.old_boxes else "no old box has that mark"
-            raise made.refuse(f'"{space}" is a space of a box marked {position.box}, and {only}.', item)
-        if position.space > (most := spaces_of(made.job, position)):
-            name = box_name(made.job, position.box)
-            raise made.refuse(f"The {name} panel has {most} spaces; there is no space {position.whole}.", item)
-    if len(set(spaces)) != len(spaces) or len(spaces) > 2:
-        raise made.refuse("A circuit has one space, or two different ones for a 2-pole.", item)
-    made.fields["spaces"] = tuple(spaces)
-    _say_spaces(made)
-
-
-def _say_spaces(made: _Line) -> None:
-    spaces = made.fields["spaces"]
-    made.said["spaces"] = f"space{'s' if len(spaces) > 1 else ''} {' + '.join(spaces)}"
-
-
-def _half(item: Item, made: _Line) -> None:
-    spaces = made.fields.get("spaces", ())
-    if len(spaces) != 1 or spaces[0][-1] in "ab":
-        raise made.refuse("Say which space it is half of, like 19 top half.", item)
-    made.fields["spaces"] = (f"{spaces[0]}{item.value}",)
-    _say_spaces(made)
-
-
-def _quad_pair(item: Item, made: _Line) -> None:
-    """A quad's four poles are the halves of two spaces: the inner ones are next to each other."""
-    spaces = made.fields.get("spaces", ())
-    if len(spaces) != 2 or any(space[-1] in "ab" for space in spaces):
-        raise made.refuse("Say the two spaces of the quad, like 9-11 quad inner.", item)
-    first, second = ("b", "a") if item.value == "inner" else ("a", "b")
-    made.fields["spaces"] = (f"{spaces[0]}{first}", f"{spaces[1]}{second}")
-    _say_spaces(made)
-
-
-def _amps(item: Item, made: _Line) -> None:
-    rating, poles = item.value if isinstance(item.value, tuple) else (item.value, 0)
-    if rating is not None and not is_standard_rating(made.codebook, rating):
-        raise made.refuse(f"{rating:g} A is not a standard breaker rating; read the handle again, or write ?.", item)
-    made.fields["breaker_a"], made.said["amps"] = rating, ""
-    if poles:
-        _take_poles(poles, item, made)
-
-
-def _amps_gauge(item: Item, made: _Line) -> None:
-    rating, size = item.value
-    _amps(Item(item.first, item.after, "amps", rating, 0.0), made)
-    _gauge(Item(item.first, item.after, "gauge", size, 0.0), made)
-
-
-def _poles(item: Item, made: _Line) -> None:
-    _take_poles(int(item.value), item, made)
-
-
-def _take_poles(poles: int, item: Item, made: _Line) -> None:
-    if poles not in (1, 2):
-        raise made.refuse(f"A dwelling's breaker has one or two poles, not {poles}.", item)
-    spaces = made.fields.get("spaces", ())
-    if len(spaces) == 2 and poles == 1:
-        raise made.refuse("Two spaces are given, but a breaker with one pole.", item)
-    if len(spaces) == 1 and poles == 2 and (whole := _both_spaces(spaces[0])):
-        second = parse_old(whole[1])
-        if second and second.space > spaces_of(made.job, second):
-            raise made.refuse(f"A 2-pole at {spaces[0]} would need space {whole[1]}, which the old panel lacks.", item)
-        made.fields["spaces"] = whole
-        _say_spaces(made)
-    made.fields["poles"] = poles
-
-
-def _both_spaces(space: str) -> tuple[str, ...]:
-    """The two spaces of a 2-pole that was called out by its first one; nothing for half a space."""
-    position = parse_old(space)
-    side = position.box if position else ""
-    return tuple(f"{side}{s}" for s in covered(position.space, 2)) if position and not position.half else ()
-
-
-def _gauge(item: Item, made: _Line) -> None:
-    if item.value is None:
-        made.said["gauge"] = "gauge not known"
-        made.fields["gauge"] = None
-        return
-    size: Size = item.value
-    metal = size.metal or "cu"
-    of = "cu" if metal == "cca" else metal  # copper-clad has a size that aluminum has not
-    if ampacity_a(made.codebook, size.text, of, 60) is None:
-        near = ", ".join(sizes(made.codebook)[:5])
-        raise made.refuse(f"There is no {size_text(size.text, metal)} conductor; gauges go {near} and so on.", item)
-    made.fields["gauge"] = size.text
-    if size.metal:
-        made.fields["metal"] = size.metal
-    if size.wires:
-        made.fields["conductors"] = size.wires
-    _say_gauge(made)
-
-
-def _say_gauge(made: _Line) -> None:
-    gauge, metal = made.fields.get("gauge"), made.fields.get("metal", "cu")
-    wires = made.fields.get("conductors")
-    if gauge is None:
-        made.said["gauge"] = "gauge not known" if "gauge" in made.fields else ""
-        return
-    size = size_text(gauge)
-    text = size_text(gauge, metal) if "kcmil" in size else f"{gauge} AWG {METAL_TEXT[metal]}"
-    made.said["gauge"] = text + (f", {wires} wires" if wires else "")
-
-
-def _gauge_metal(item: Item, made: _Line) -> None:
-    """ "four copper", "number six aluminum"."""
-    said = made.text_of(item).lower().split()
-    metal = "cu" if any(word in ("cu", "copper", "coper", "cooper") for word in said) else "al"
-    size: Size = item.value
-    _gauge(Item(item.first, item.after, "gauge", Size(size.text, metal, size.wires), 0.0, 0, item.at), made)
-
-
-def _metal(item: Item, made: _Line) -> None:
-    gauge = made.fields.get("gauge")
-    of = "cu" if item.value == "cca" else item.value
-    if gauge is not None and ampacity_a(made.codebook, gauge, of, 60) is None:
-        raise made.refuse(f"There is no {size_text(gauge, item.value)} conductor; read the wire again.", item)
-    made.fields["metal"] = item.value
-    _say_gauge(made)
-    if not gauge:
-        made.said["metal"] = METAL_TEXT[item.value]
-
-
-def _wires(item: Item, made: _Line) -> None:
-    made.fields["conductors"] = int(item.value)
-    if made.fields.get("gauge"):
-        _say_gauge(made)
-
-
-def _cable(item: Item, made: _Line) -> None:
-    kind = "ac" if item.sort == "ac" else item.value
-    made.fields["cable"] = kind
-    made.said["cable"] = CABLE_SHORT[kind]
-
-
-def _device(item: Item, made: _Line) -> None:
-    made.fields["device"] = item.value
-
-
-def _share(item: Item, made: _Line) -> None:
-    value = item.value
-    if isinstance(value, dict):  # "red of the 12-3 with 30"
-        _gauge(Item(item.first, item.after, "gauge", value["cable"], 0.0), made)
-        value = value["count"]
-    if made.job.circuit(int(value)) is None:
-        raise made.refuse(f"There is no tag {int(value)} yet to share a neutral with.", item)
-    made.fields["shares_neutral_with"] = int(value)
-
-
-def _clamp(item: Item, made: _Line) -> None:
-    if not 0 <= item.value <= 600:
-        raise made.refuse(f'"clamp" wants the amperes read, up to 600, not {item.value:g}.', item)
-    made.fields["clamp_a"] = float(item.value)
-
-
-def _inches(item: Item, made: _Line, inches: float) -> float:
-    if inches > MOST_INCHES:
-        raise made.refuse(f'"{made.word_of(item)}" is more than {MOST_INCHES:g} in.', item)
-    return round(inches, 3)
-
-
-def _free(item: Item, made: _Line) -> None:
-    made.fields["free_in"] = _inches(item, made, item.value)
-
-
-def _slack(item: Item, made: _Line) -> None:
-    made.fields["slack_in"] = None if item.sort == "slack_unknown" else _inches(item, made, item.value)
-
-
-def _side_free(item: Item, made: _Line) -> None:
-    length = item.value.get("length", item.value.get("any_length"))
-    made.fields["free_in"] = _inches(item, made, length)
-    _enters(Item(item.first, item.after, "enters", item.value.get("side_along") or item.value["side"], 0.0), made)
-
-
-def _enters(item: Item, made: _Line) -> None:
-    side, along = item.value if isinstance(item.value, tuple) else (item.value, "")
-    made.fields["enters"] = side
-    if along:
-        try:
-            made.fields["enters_at_in"] = read_inches(along, MOST_INCHES)
-        except QuantityError as problem:
-            raise made.refuse(str(problem), item) from None
-
-
-def _load(item: Item, made: _Line) -> None:
-    if made.job.load(item.value) is None:
-        raise made.refuse(f'There is no load "{item.value}" in the house.', item)
-    made.loads.append(item.value)
-
-
-def _mark(item: Item, made: _Line) -> None:
-    made.marks.append(Mark.FOUND_OFF if item.sort == "off" else Mark(item.value))
-
-
-def _ground(_item: Item, made: _Line) -> None:
-    made.said["ground"] = "with ground"
-
-
-_TAKERS = {
-    "space": _space, "bare_space": _space, "next": _next, "half": _half, "quad_pair": _quad_pair, "device": _device, "amps": _amps,
-    "bare_amps": _amps, "amps_gauge": _amps_gauge, "amps_unknown": lambda item, made: _amps(Item(item.first, item.after, "amps", None, 0), made),
-    "poles": _poles, "gauge": _gauge, "bare_gauge": _gauge, "gauge_metal": _gauge_metal,
-    "gauge_unknown": lambda item, made: _gauge(Item(item.first, item.after, "gauge", None, 0), made),
-    "wires": _wires, "metal": _metal, "cable": _cable, "ac": _cable, "share_of": _share, "share": _share, "clamp": _clamp, "plain_reading": _clamp,
-    "free": _free, "slack": _slack, "slack_unknown": _slack, "side_free": _side_free, "side_at_free": _side_free, "enters": _enters,
-    "side_unknown": _enters, "load": _load, "mark": _mark, "off": _mark, "ground": _ground,
-}  # fmt: skip
 
 
 def _description(way: Way, line: str, tokens: Sequence[Token]) -> str:
@@ -460,7 +157,7 @@ def _description(way: Way, line: str, tokens: Sequence[Token]) -> str:
     return " ".join(" ".join(parts).split())
 
 
-def _described(way: Way, made: _Line) -> None:
+def _described(way: Way, made: Line) -> None:
     text = _description(way, made.line, made.tokens)
     if text:
         made.fields["feeds"] = text
@@ -470,7 +167,7 @@ def _described(way: Way, made: _Line) -> None:
     _slips(made, text)
 
 
-def _slips(made: _Line, text: str) -> None:
+def _slips(made: Line, text: str) -> None:
     """Words that want a figure and have none."""
     last = made.tokens[-1]
     if (
@@ -485,7 +182,7 @@ def _slips(made: _Line, text: str) -> None:
         raise made.refuse('"clamp" wants the amperes read, like clamp 4.1.', item)
 
 
-def _slip(way: Way, made: _Line) -> Fault | None:
+def _slip(way: Way, made: Line) -> Fault | None:
     """One or two letters where the space should be are a slip, no description."""
     first = made.tokens[0]
     follows = len(made.tokens) > 1 and made.tokens[1].text[:1].isdigit()
@@ -497,13 +194,13 @@ def _slip(way: Way, made: _Line) -> Fault | None:
     return Fault(text, first.start, first.end)
 
 
-def _finish(made: _Line) -> None:
+def _finish(made: Line) -> None:
     """What follows once all words are read: poles from spaces, room and load from the description."""
     spaces = made.fields.get("spaces", ())
     poles = made.fields.setdefault("poles", max(1, len(spaces)))
-    if len(spaces) == 1 and poles == 2 and (whole := _both_spaces(spaces[0])):
+    if len(spaces) == 1 and poles == 2 and (whole := both_spaces(spaces[0])):
         made.fields["spaces"] = whole
-        _say_spaces(made)
+        say_spaces(made)
     if "amps" in made.said:
         rating = made.fields["breaker_a"]
         made.said["amps"] = "breaker not read" if rating is None else f"{rating:g} A {poles}-pole"
@@ -517,7 +214,7 @@ def _finish(made: _Line) -> None:
     }
 
 
-def _wanted(made: _Line) -> tuple[str, ...]:
+def _wanted(made: Line) -> tuple[str, ...]:
     """What a circuit cannot be written down without: a capped cable needs no breaker and no gauge."""
     off = Mark.CAPPED in made.marks
     placed = "spaces" in made.fields
@@ -530,7 +227,7 @@ def _wanted(made: _Line) -> tuple[str, ...]:
     return tuple(missing)
 
 
-def _understood(made: _Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
+def _understood(made: Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
     """Chips of what was read, with a question mark for what is still wanted."""
     fields = made.fields
     chips = [made.said.get("spaces") or ("space?" if "space" in wanted else "")]
@@ -560,7 +257,7 @@ def _understood(made: _Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(chip for chip in chips if chip)
 
 
-def _asks(way: Way, made: _Line) -> tuple[str, ...]:
+def _asks(way: Way, made: Line) -> tuple[str, ...]:
     """Words of a mark that ended up in what the circuit feeds: nothing that matters is written down as a mere word."""
     told = words("telltale")
     found = [
@@ -573,7 +270,7 @@ def _asks(way: Way, made: _Line) -> tuple[str, ...]:
     return tuple(f'"{word}" is part of what it feeds, not a mark?' for word in dict.fromkeys(found))
 
 
-def _blank(_way: Way, made: _Line) -> Reading:
+def _blank(_way: Way, made: Line) -> Reading:
     spaces = made.fields.get("spaces", ())
     if not spaces:
         return Reading(("nothing wired there", "space?"), None, None, ("space",))
@@ -581,7 +278,7 @@ def _blank(_way: Way, made: _Line) -> Reading:
     return Reading((words,), None, None, (), Change(words, blank=spaces), {"blank": spaces})
 
 
-def _main(way: Way, made: _Line) -> Reading:
+def _main(way: Way, made: Line) -> Reading:
     item = next(one for one in way.items if one.sort == "main")
     rating = item.value
     if rating is None or not is_standard_rating(made.codebook, rating):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import cache
 
-from robust_ledger.callout.circuit import Fault
+from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
 from robust_ledger.callout.phrases import Places, found_at, vocabulary

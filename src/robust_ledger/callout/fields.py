@@ -14,8 +14,8 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.callout.circuit import Fault
-from robust_ledger.callout.circuit_items import read_size
+from robust_ledger.callout.circuit_parts import Fault
+from robust_ledger.callout.circuit_readers import read_size
 from robust_ledger.callout.engine import Item, Way, ways_through
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
 from robust_ledger.callout.spoken import Spoken

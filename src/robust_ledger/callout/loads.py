@@ -10,7 +10,8 @@ from typing import Any
 
 from msgspec import Struct
 
-from robust_ledger.callout.circuit import Fault, room_in
+from robust_ledger.callout.circuit import room_in
+from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
 from robust_ledger.callout.phrases import Places, Reader, found_at, vocabulary

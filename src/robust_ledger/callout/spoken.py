@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from msgspec import Struct, field
 
-from robust_ledger.callout.circuit import Fault
+from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.job.job import Job
 
 

@@ -9,7 +9,8 @@ from msgspec.structs import replace
 
 from robust_ledger.callout.anywhere import read_anywhere
 from robust_ledger.callout.bench import read_bench
-from robust_ledger.callout.circuit import MOST_LETTERS, Fault, Reading, read_callout
+from robust_ledger.callout.circuit import MOST_LETTERS, Reading, read_callout
+from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.corrections import read_correction
 from robust_ledger.callout.defects import read_defect
 from robust_ledger.callout.fields import read_fields
