@@ -189,7 +189,9 @@ def style_sheet(theme: Theme) -> str:
     QPushButton:focus {{ border: 2px solid {t.accent}; padding: {px(3)}px {px(11)}px; }}
     QPushButton:checked {{ background: {t.accent}; color: {t.page}; border-color: {t.accent}; }}
     QPushButton:disabled {{ color: {t.faint}; border-color: {t.rule}; }}
+    QPushButton[role="quiet"] {{ background: transparent; border: none; color: {t.accent}; padding: 0; text-align: left; }}
     QPushButton[role="main"] {{ background: {t.accent}; color: {t.page}; border-color: {t.accent}; font-weight: bold; }}
+    QPushButton[role="quiet"] {{ background: transparent; border: none; color: {t.accent}; padding: 0; text-align: left; }}
     QPushButton[role="main"]:disabled {{ background: {t.field}; color: {t.faint}; border-color: {t.rule}; font-weight: normal; }}
     QProgressBar {{ border: 1px solid {t.faint}; border-radius: 3px; background: {t.field}; text-align: center; }}
     QProgressBar::chunk {{ background: {t.wash}; }}

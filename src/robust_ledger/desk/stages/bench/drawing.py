@@ -122,9 +122,9 @@ class DrawingPage(CarryingPage):
         self.arrange = QPushButton("Arrange (F9)")
         self.arrange.setToolTip("The layout with the fewest splices, proven; then balance, wishes and least movement")
         self.arrange.clicked.connect(self.start_arranging)
-        self.arrange_all = QPushButton("All panels (Shift+F9)")
+        self.arrange_all = QPushButton("All")
         self.arrange_all.setToolTip(
-            "All panels together: circuits marked for either go where fewest splices are needed"
+            "All panels together (Shift+F9): circuits marked for either go where fewest splices are needed"
         )
         self.arrange_all.clicked.connect(self.start_arranging_all)
         both = QShortcut(QKeySequence("Shift+F9"), self)
@@ -144,8 +144,9 @@ class DrawingPage(CarryingPage):
         self.advice = label("", "faint")
         self.advice.setWordWrap(True)
         self.beam = LegBeam()
+        self.arrange_all.setAccessibleName("Arrange all panels")
         self.loose = QPushButton()
-        self.loose.setFlat(True)
+        self.loose.setProperty("role", "quiet")
         self.loose.clicked.connect(lambda: store.choose_entry("panel.legs_loose"))
         self.beam.clicked.connect(lambda: store.choose_entries(tuple(leg.id for leg in store.seen.bench.legs)))
         self.legend = WireLegend()
@@ -166,9 +167,14 @@ class DrawingPage(CarryingPage):
 
     def _lay_out(self) -> None:
         side = QVBoxLayout()
-        side.setSpacing(5)
+        side.setSpacing(4)
         side.setContentsMargins(0, 0, 0, 0)
-        for widget in (self.arrange, self.arrange_all, self.list, self.take, self.advice):
+        both = QHBoxLayout()
+        both.setSpacing(5)
+        both.addWidget(self.arrange, 1)
+        both.addWidget(self.arrange_all)
+        side.addLayout(both)
+        for widget in (self.list, self.take, self.advice):
             side.addWidget(widget)
         self.legs_head, self.wires_head = label("Legs, calculated A", "section"), label("Wires", "section")
         side.addWidget(self.legs_head)
@@ -189,7 +195,7 @@ class DrawingPage(CarryingPage):
         self.side.setLayout(side)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(5)
+        outer.setSpacing(2)
         outer.addWidget(self.progress)
         columns = QHBoxLayout()
         columns.setSpacing(14)
@@ -257,7 +263,7 @@ class DrawingPage(CarryingPage):
     def _show(self, shown: Plan) -> None:
         self.beam.show_plan(shown)
         loose = shown.bench.loose
-        self.loose.setVisible(loose is not None and not LOOK.large)
+        self.loose.setVisible(loose is not None and not LOOK.large and not self.choices)
         if loose is not None:
             self.loose.setText(f"{loose.text()} not on any circuit")
         self.legend.show_counts(Counter(reach.verdict for reach in shown.bench.reach.values()))
@@ -266,6 +272,9 @@ class DrawingPage(CarryingPage):
         there = bool(self.choices)
         self.list.setVisible(there)
         self.take.setVisible(there)
+        self.fixed.setVisible(not there)  # the list says what is fixed
+        self.saying.setMinimumHeight(17 if there else 34)
+        self.loose.setVisible(not there and self.loose.isVisibleTo(self))
         idle = there and not self.store.seen.bench.placement.waiting
         for widget in (self.waiting_head, self.waiting):
             widget.setVisible(not idle)
