@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from robust_ledger.callout.completions import completion, said_on
+from robust_ledger.callout.manifest import LINES, stage_named
 from robust_ledger.callout.session import replay
 from robust_ledger.callout.stages import GRAMMARS, Context, read_line
 from robust_ledger.codebook.codebook import load_codebook
@@ -192,6 +193,12 @@ def test_orders_are_understood_on_every_stage(line, name, about):
     for stage in ("", *GRAMMARS):
         order = read_line(line, Context(BLANK, BOOK), stage).order
         assert (order.name, order.about) == (name, about)
+
+
+def test_every_line_of_the_manifest_has_its_readers():
+    assert set(LINES) == set(GRAMMARS)
+    assert {stage_named(f"{head}:") for line in LINES.values() for head in line.heads} == set(LINES)
+    assert stage_named("Load: ") == "load" and stage_named("load") is None and stage_named("attic:") is None
 
 
 def test_what_can_be_said_is_what_is_understood():

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from builders import K, house, load
 
+from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.job.edits import remove_loads
 
@@ -99,6 +100,8 @@ def test_a_circuit_joins_its_load_and_one_key_takes_that_back(window, keys):
     keys(window, "ctrl+z")
     (one,) = window.store.job.circuits
     assert one.load_ids == () and one.spaces == ("9", "11"), "the circuit stays"
+    keys(window, "ctrl+shift+z", "F3", "scratch that", "enter")
+    assert window.store.job.circuits == (), "said, both go"
 
 
 def test_a_load_the_house_does_not_list_is_proposed_and_waits_for_its_nameplate(window, keys):
@@ -152,3 +155,13 @@ def test_the_line_understands_another_stage_too_and_completes_its_own_words(desk
     desk.show_help()
     shown = desk.margin.text.toPlainText()
     assert "What can be said" in shown and "transformer 10 kva" in shown and "go to load" in shown
+
+
+def test_every_page_has_room_beside_the_line(qtbot, window):
+    """At 1280 × 800 no page of the demo scrolls as a whole."""
+    window.open_demo(DEMO)
+    for name, spec in manifest().items():
+        window.show_stage(name)
+        for page in spec.pages:
+            window.stage().show_page(page.name)
+            qtbot.waitUntil(lambda: window.pages.height() <= window.pages.parentWidget().height(), timeout=2000)

@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 
 from robust_ledger.branch.model import Branch
-from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.engine import Item, ways_through
 from robust_ledger.callout.fields import STRUCK
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
-from robust_ledger.callout.spoken import Order, Spoken
+from robust_ledger.callout.spoken import Fault, Order, Spoken
 from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.job.edits import move_to_panel, pin, place
 from robust_ledger.job.job import Job

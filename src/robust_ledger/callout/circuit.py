@@ -16,8 +16,9 @@ from msgspec.structs import replace
 
 from robust_ledger.branch.links import loads_named
 from robust_ledger.callout.circuit_items import SPOKEN, extra, items_of, missing, words
-from robust_ledger.callout.circuit_parts import Fault, FaultError, Line, both_spaces, say_spaces, take_up
+from robust_ledger.callout.circuit_parts import FaultError, Line, both_spaces, say_spaces, take_up
 from robust_ledger.callout.engine import Item, Way, ways_through
+from robust_ledger.callout.spoken import Fault
 from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.callout.words import DEVICE_WORDS, MARK_SHORT, ROOMS
 from robust_ledger.codebook.codebook import Codebook

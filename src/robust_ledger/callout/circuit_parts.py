@@ -11,6 +11,7 @@ from msgspec import Struct, field
 from robust_ledger.branch.old_panel import box_name, first_free_position, spaces_of
 from robust_ledger.callout.circuit_readers import Size
 from robust_ledger.callout.engine import Item, Way
+from robust_ledger.callout.spoken import Fault
 from robust_ledger.callout.tokens import Token
 from robust_ledger.callout.words import CABLE_SHORT
 from robust_ledger.codebook.codebook import Codebook
@@ -22,14 +23,6 @@ from robust_ledger.job.readers.quantity import QuantityError, read_inches
 from robust_ledger.job.spaces import BOX_MARKS, covered, parse_old
 
 MOST_INCHES = 240.0
-
-
-class Fault(Struct, frozen=True):
-    """What cannot be understood, in one sentence, and which letters of the line it is about."""
-
-    text: str
-    start: int
-    end: int
 
 
 class FaultError(Exception):

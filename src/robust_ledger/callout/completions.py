@@ -7,8 +7,8 @@ from functools import cache
 
 from robust_ledger.callout.defects import defects_said
 from robust_ledger.callout.loads import kinds_said
+from robust_ledger.callout.manifest import LINES
 from robust_ledger.callout.phrases import vocabulary
-from robust_ledger.callout.stages import GRAMMARS
 from robust_ledger.job.job import Job
 
 # What stands in an example where a value is said.
@@ -26,7 +26,7 @@ _SHOWN = dict(
 def said_on(stage: str) -> tuple[str, ...]:
     """The first way to say each thing on a stage, with an example where a value stands."""
     made: dict[str, None] = {}
-    for name in GRAMMARS[stage].vocabularies if stage in GRAMMARS else (stage,):
+    for name in LINES[stage].vocabularies if stage in LINES else (stage,):
         known = vocabulary(name)
         seen: set[tuple[str, str]] = set()
         for phrase in known.phrases:
@@ -34,7 +34,7 @@ def said_on(stage: str) -> tuple[str, ...]:
             if what not in seen:
                 seen.add(what)
                 made[as_said(phrase.said)] = None
-    if "load" in (GRAMMARS[stage].vocabularies if stage in GRAMMARS else ()):
+    if "load" in (LINES[stage].vocabularies if stage in LINES else ()):
         made |= dict.fromkeys(kinds_said())
     if stage == "walkthrough":
         made |= dict.fromkeys(defects_said())
@@ -60,7 +60,7 @@ _LISTED = {
 def _beginnings(stage: str) -> tuple[str, ...]:
     """What lines of a stage begin with, up to the first value."""
     made: dict[str, None] = {}
-    for name in GRAMMARS[stage].vocabularies if stage in GRAMMARS else ():
+    for name in LINES[stage].vocabularies if stage in LINES else ():
         for phrase in vocabulary(name).phrases:
             words = as_said(phrase.said.partition("{")[0])
             if len(words) > 3 and phrase.said[0] not in "{(":
@@ -75,7 +75,7 @@ def _named(stage: str) -> tuple[str, ...]:
 
 def completion(text: str, stage: str, job: Job) -> str:
     """What Tab would add to a line: the rest of the phrase its last piece begins, or of a name of the job."""
-    if stage not in GRAMMARS or len(text) > 300:
+    if stage not in LINES or len(text) > 300:
         return ""
     piece = re.split(r",\s*|\.\s+", text)[-1].lower()
     names = [load.name for load in job.loads] if stage in ("load", "bench") else []

@@ -8,8 +8,7 @@ from msgspec.structs import replace
 
 from robust_ledger.branch.old_panel import first_free_position
 from robust_ledger.callout.circuit import Reading, read_callout, read_change
-from robust_ledger.callout.circuit_parts import Fault
-from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.text import callout_text
 from robust_ledger.callout.writing import corrected, joined, write_down
 from robust_ledger.codebook.codebook import Codebook

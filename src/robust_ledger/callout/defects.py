@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from functools import cache
 
-from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
 from robust_ledger.callout.phrases import Places, found_at, vocabulary
-from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.job.edits import add_defect, new_defect_id
 from robust_ledger.job.job import Job

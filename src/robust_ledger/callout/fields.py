@@ -14,11 +14,10 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.circuit_readers import read_size
 from robust_ledger.callout.engine import Item, Way, ways_through
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
-from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.tokens import Token, lengths_at, numbers_at, tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating

@@ -9,8 +9,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from robust_ledger.callout.circuit_parts import Fault
-from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import Model, ModelError
 

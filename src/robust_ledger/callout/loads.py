@@ -11,11 +11,10 @@ from typing import Any
 from msgspec import Struct
 
 from robust_ledger.callout.circuit import room_in
-from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
 from robust_ledger.callout.phrases import Places, Reader, found_at, vocabulary
-from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.tokens import Token, numbers_at, tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_load, change_load, new_load_id

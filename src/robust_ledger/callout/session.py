@@ -7,8 +7,9 @@ from collections.abc import Callable, Iterable
 from msgspec import Struct
 from msgspec.structs import replace
 
+from robust_ledger.callout.manifest import LINES, stage_named
 from robust_ledger.callout.spoken import Spoken
-from robust_ledger.callout.stages import GRAMMARS, Context, read_line, stage_named
+from robust_ledger.callout.stages import Context, read_line
 from robust_ledger.callout.text import callout_text
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -94,7 +95,7 @@ class Session:
             self.job = self.before.pop()
             self.last_tag = self.job.circuits[-1].tag if self.job.circuits else None
             return Outcome(number, text, None, made="taken back", stage=spoken.stage)
-        if order is not None and order.name == "go" and order.about in GRAMMARS:
+        if order is not None and order.name == "go" and order.about in LINES:
             self.stage = order.about
             return Outcome(number, text, None, made=f"on {order.about} from here", stage=order.about)
         words = (

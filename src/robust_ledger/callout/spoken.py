@@ -6,8 +6,15 @@ from collections.abc import Callable
 
 from msgspec import Struct, field
 
-from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.job.job import Job
+
+
+class Fault(Struct, frozen=True):
+    """What cannot be understood, in one sentence, and which letters of the line it is about."""
+
+    text: str
+    start: int
+    end: int
 
 
 class Order(Struct, frozen=True):

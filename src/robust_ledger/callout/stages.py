@@ -10,13 +10,12 @@ from msgspec.structs import replace
 from robust_ledger.callout.anywhere import read_anywhere
 from robust_ledger.callout.bench import read_bench
 from robust_ledger.callout.circuit import MOST_LETTERS, Reading, read_callout
-from robust_ledger.callout.circuit_parts import Fault
 from robust_ledger.callout.corrections import read_correction
 from robust_ledger.callout.defects import read_defect
 from robust_ledger.callout.fields import read_fields
 from robust_ledger.callout.formal import is_formal, read_formal
 from robust_ledger.callout.loads import read_load
-from robust_ledger.callout.spoken import Spoken
+from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.writing import joined, taken_up
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
@@ -37,16 +36,6 @@ class Context(Struct):
         if self.made is None:
             self.made = plan(self.job)
         return self.made
-
-
-class Grammar(Struct, frozen=True):
-    """What a stage understands: its readers, the words that head its lines, an example for its empty line."""
-
-    stage: str
-    readers: tuple[Callable[[str, Context], Spoken], ...]
-    heads: tuple[str, ...]
-    example: str
-    vocabularies: tuple[str, ...]
 
 
 def _circuit(line: str, on: Context) -> Spoken:
@@ -77,22 +66,14 @@ def _fields(name: str, stage: str = "") -> Callable[[str, Context], Spoken]:
     return lambda line, on: replace(read_fields(line, on.job, on.codebook, name), stage=stage or name)
 
 
-GRAMMARS = {
-    one.stage: one
-    for one in (
-        Grammar(
-            "walkthrough", (_fields("walkthrough"), lambda line, on: read_defect(line, on.job)), ("walk", "walkthrough", "walk-through"),
-            "meter says 150", ("walkthrough",),
-        ),
-        Grammar("pulloff", (_circuit,), ("pull-off", "pulloff", "circuits"), "7 20 12 kitchen counter", ("circuit",)),
-        Grammar(
-            "load", (lambda line, on: read_load(line, on.job, on.codebook), _fields("house", "load")), ("load", "loads", "house"),
-            "range 11.2 kW kitchen", ("load", "house"),
-        ),
-        Grammar("service", (_fields("service"),), ("service",), "aluminum, 200", ("service",)),
-        Grammar("bench", (lambda line, on: read_bench(line, on.plan),), ("bench", "panel"), "move 8 to 21", ("bench",)),
-    )
-}  # fmt: skip
+# The readers of each stage's line, by the names of the manifest; a stage registers here to have one.
+GRAMMARS: dict[str, tuple[Callable[[str, Context], Spoken], ...]] = {
+    "walkthrough": (_fields("walkthrough"), lambda line, on: read_defect(line, on.job)),
+    "pulloff": (_circuit,),
+    "load": (lambda line, on: read_load(line, on.job, on.codebook), _fields("house", "load")),
+    "service": (_fields("service"),),
+    "bench": (lambda line, on: read_bench(line, on.plan),),
+}
 _GUESSED = (
     "pulloff",
     "load",
@@ -100,14 +81,6 @@ _GUESSED = (
     "service",
     "bench",
 )  # of two that understand a line alike, the one that comes first
-
-
-def stage_named(head: str) -> str | None:
-    """The stage that a heading line like "load:" names; None for any other line."""
-    word = head.strip().lower()
-    if not word.endswith(":"):
-        return None
-    return next((one.stage for one in GRAMMARS.values() if word[:-1].strip() in one.heads), None)
 
 
 def read_line(line: str, on: Context, stage: str = "") -> Spoken:
@@ -120,7 +93,7 @@ def read_line(line: str, on: Context, stage: str = "") -> Spoken:
         return order
     if stage in ("", "pulloff") and (about := read_correction(line, on.job, on.codebook, on.last)) is not None:
         return about
-    own = _best([reader(line, on) for reader in GRAMMARS[stage].readers]) if stage in GRAMMARS else None
+    own = _best([reader(line, on) for reader in GRAMMARS[stage]]) if stage in GRAMMARS else None
     if own is not None and not _elsewhere(own, line):
         return own
     return _guessed(line, on, own)
@@ -141,7 +114,7 @@ def _guessed(line: str, on: Context, own: Spoken | None) -> Spoken:
     for name in _GUESSED:
         if own is not None and name == own.stage:
             continue
-        made = _best([reader(line, on) for reader in GRAMMARS[name].readers])
+        made = _best([reader(line, on) for reader in GRAMMARS[name]])
         if made.complete and not made.struck:
             every.append(made)
         elif first is None:

@@ -8,9 +8,8 @@ from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from robust_ledger.callout.completions import completion
+from robust_ledger.callout.manifest import LINES
 from robust_ledger.callout.spoken import Spoken
-from robust_ledger.callout.stages import GRAMMARS, Context, read_line
 from robust_ledger.desk.kit.chips import ChipLine
 from robust_ledger.desk.kit.fields import Line, keep_typing
 from robust_ledger.desk.kit.qt import there
@@ -18,6 +17,7 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 
 CALLED = "call-out line"
+JOINING = "join its load"  # what undo calls it
 KEYS = "F3 is the line on every stage.  Enter writes it down, Shift+Enter takes the other reading, Esc gives up."
 
 
@@ -34,7 +34,7 @@ class CalloutBar(QWidget):
         self.asked_about = ""
         self.last_tag: int | None = None
         self.reader: Callable[[str], Spoken] = self.read_here
-        self.ending: Callable[[str], str] = lambda text: completion(text, self.stage, self.store.job)
+        self.ending: Callable[[str], str] = self.ending_here
         self.idle: Callable[[], str] = lambda: ""
         self.more: Callable[[Spoken], str] = lambda spoken: ""
         self.entering: Callable[[str], bool] = lambda text: False
@@ -70,7 +70,7 @@ class CalloutBar(QWidget):
     def turn_to(self, stage: str) -> None:
         """Be the line of another stage."""
         self.stage = stage
-        example = GRAMMARS[stage].example if stage in GRAMMARS else "go to load, find neutral, why 150"
+        example = LINES[stage].example if stage in LINES else "go to load, find neutral, why 150"
         self.line.setPlaceholderText(example)
         self.done("")
 
@@ -80,9 +80,20 @@ class CalloutBar(QWidget):
 
     def read_here(self, text: str) -> Spoken:
         """Read a line on this stage, against the plan in view."""
+        from robust_ledger.callout.stages import (  # when somebody begins to speak: the desk is up sooner
+            Context,
+            read_line,
+        )
+
         seen = self.store.seen
         job = seen.job if self.stage == "bench" else self.store.job
         return read_line(text, Context(job, self.store.plan.codebook, seen, self.last_tag), self.stage)
+
+    def ending_here(self, text: str) -> str:
+        """What Tab adds on this stage."""
+        from robust_ledger.callout.completions import completion
+
+        return completion(text, self.stage, self.store.job)
 
     def read(self) -> None:
         """Say what the line means so far, what is wrong with it, and what else it may mean."""
@@ -181,7 +192,7 @@ class CalloutBar(QWidget):
     def _followed(self, spoken: Spoken) -> str:
         """What came of itself, as an edit of its own that undo takes back alone."""
         before = self.store.job
-        if spoken.follows is None or not self.store.edit("join its load", spoken.follows) or self.store.job is before:
+        if spoken.follows is None or not self.store.edit(JOINING, spoken.follows) or self.store.job is before:
             return ""
         named = [
             load.name

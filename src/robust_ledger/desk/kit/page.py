@@ -63,8 +63,8 @@ class PagedStage(Stage):
         self.made: dict[str, Page] = {}
         self.stack = Stack()
         outer = QVBoxLayout(self)
-        outer.setContentsMargins(18, 10, 14, 10)
-        outer.setSpacing(8)
+        outer.setContentsMargins(18, 8, 14, 2)
+        outer.setSpacing(7)
         top = QHBoxLayout()
         top.setSpacing(5)
         self.heading = label(self.spec.title, "heading")

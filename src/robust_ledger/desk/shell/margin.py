@@ -10,8 +10,7 @@ from urllib.parse import quote
 from PyQt6.QtCore import QUrl, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
-from robust_ledger.callout.completions import said_on
-from robust_ledger.callout.stages import GRAMMARS
+from robust_ledger.callout.manifest import LINES
 from robust_ledger.desk.kit.fields import keep_typing
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import manifest
@@ -27,7 +26,9 @@ from robust_ledger.plan import Plan
 
 def spoken_help(stage: str) -> str:
     """What can be said in the call-out line of a stage, from its vocabulary."""
-    own = said_on(stage) if stage in GRAMMARS else ()
+    from robust_ledger.callout.completions import said_on  # once help is opened
+
+    own = said_on(stage) if stage in LINES else ()
     lines = ["## What can be said", "**F3** is the line. A value stands where yours goes."]
     if own:
         lines.append(" · ".join(f"`{one}`" for one in own))

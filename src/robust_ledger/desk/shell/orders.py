@@ -6,6 +6,7 @@ import re
 from typing import TYPE_CHECKING, Protocol, cast
 
 from robust_ledger.callout.spoken import Order
+from robust_ledger.desk.kit.callout import JOINING
 from robust_ledger.desk.kit.page import PagedStage
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.plan import Plan
@@ -26,6 +27,8 @@ def carry_out(order: Order, window: Window) -> None:
     """Do what was said."""
     store = window.store
     if order.name == "undo":
+        if store.undo_stack.undoText() == JOINING:  # it came of itself: what was said goes with it
+            store.undo_stack.undo()
         store.undo_stack.undo()
     elif order.name == "redo":
         store.undo_stack.redo()

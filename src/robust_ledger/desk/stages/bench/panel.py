@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtWidgets import QLabel, QVBoxLayout
+from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
@@ -155,6 +155,8 @@ class PanelPage(Page):
             [Column("Start from a generic panel (Enter takes it)", 0), Column("Size", 240)],
             row_height=20,
         )
+        self.table.setMinimumHeight(96)
+        self.table.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)  # what the fields leave
         self.table.opened.connect(self._take)
         column.addWidget(self.table, 1)
 
