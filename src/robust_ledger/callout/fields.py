@@ -330,8 +330,8 @@ def _chip(path: str, value: Any, grammar: str) -> str:
 def _as_text(value: Any, grammar: str) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, float):
-        return f"{value:g}"
+    if isinstance(value, float | int):
+        return number_text(value, 3)
     return _worded(grammar).get(str(value), str(plain(value)))
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
@@ -17,6 +17,7 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 
 CALLED = "call-out line"
+STAYS_MS = 5000
 JOINING = "join its load"  # what undo calls it
 KEYS = "F3 is the line on every stage.  Enter writes it down, Shift+Enter takes the other reading, Esc gives up."
 
@@ -55,6 +56,9 @@ class CalloutBar(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         self.floating = floating
+        self._moment = QTimer(self)
+        self._moment.setSingleShot(True)
+        self._moment.timeout.connect(self._let_go)
         if floating:  # over the page, so that nothing on it moves while one speaks
             self.live.setAutoFillBackground(True)
             self.live.setObjectName("floating")
@@ -149,10 +153,17 @@ class CalloutBar(QWidget):
         self.live.hide() if self.floating else None
 
     def done(self, words: str) -> None:
-        """Begin anew, with a word on what was written down."""
+        """Begin anew, with a word on what was written down; over the page it stays for a moment only."""
         self.line.setText("")
         self.asked_about = ""
         self._show(words or self.idle(), False)
+        if self.floating and words:
+            self._moment.start(STAYS_MS)
+
+    def _let_go(self) -> None:
+        """Uncover the page, unless somebody is speaking."""
+        if self.floating and not self.line.text().strip():
+            self.live.hide()
 
     def enter(self) -> None:
         """Write down what the line says; where something was not understood only when asked a second time."""
@@ -204,6 +215,8 @@ class CalloutBar(QWidget):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Shift+Enter takes the other reading, Tab the completion, Escape gives up."""
+        if watched is self.line and event is not None and event.type() == QEvent.Type.FocusOut:
+            self._let_go()
         if watched is self.line and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             key = event.key()
             if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
