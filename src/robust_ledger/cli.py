@@ -1,4 +1,4 @@
-"""The command line without a screen: plan, papers, check, new, callout, facts, demand, simulate. Errors are one sentence and exit code 2."""
+"""The command line without a screen: plan, papers, check, new, callout, facts, day, demand, simulate. Errors are one sentence and exit code 2."""
 
 from __future__ import annotations
 
@@ -221,6 +221,36 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
                 raise JobFileError(f"{job.name} was changed while it was being arranged; nothing was written.")
             write_job(place(before, answer.options[take - 1].placements, panel_id), job)
         click.echo(f"Layout {take} written into {job.name}.")
+
+
+@commands.command("day", help="Plan the changeover day: its tasks, the dark minutes and when the power is back.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--people", type=click.IntRange(1, 2), default=1, show_default=True)
+@click.option("--start", default="8:00", show_default=True, help="when the day begins")
+@click.option("--promise", default="", help="when the power was promised to be back, like 17:00")
+@click.option("--json", "as_json", is_flag=True, help="tasks with times and people, as JSON")
+def day_command(job: Path, people: int, start: str, promise: str, as_json: bool) -> None:
+    """The best day for so many people, proven; exit code 1 when the promise cannot be kept."""
+    from robust_ledger.changeover.clock import clock_text, read_clock
+    from robust_ledger.changeover.schedule import DayError
+    from robust_ledger.changeover.told import day_data, day_lines, planned
+
+    try:
+        begin, by = read_clock(start), read_clock(promise) if promise else None
+        made = planned(plan(read_job(job)), people, begin)
+    except (DayError, ValueError) as problem:
+        raise click.ClickException(str(problem)) from None
+    late = by is not None and made.likely_min > by
+    if as_json:
+        click.echo(json.dumps(day_data(made, by), indent=2, ensure_ascii=False))
+    else:
+        for line in day_lines(made):
+            click.echo(line)
+        if by is not None:
+            words = f"kept with {by - made.likely_min:.0f} min to spare" if not late else "cannot be counted on"
+            off = made.day.off_min + (by - made.likely_min)
+            click.echo(f"Promise {clock_text(by)}:       {words}; power off by {clock_text(off)} at the latest")
+    sys.exit(1 if late else 0)
 
 
 @commands.command(
