@@ -237,7 +237,7 @@ def day_command(job: Path, people: int, start: str, promise: str, as_json: bool)
 
     try:
         begin, by = read_clock(start), read_clock(promise) if promise else None
-        made = planned(plan(read_job(job)), people, begin)
+        made = planned(plan(read_job(job)).changeover.tasks, people, begin)
     except (DayError, ValueError) as problem:
         raise click.ClickException(str(problem)) from None
     late = by is not None and made.likely_min > by

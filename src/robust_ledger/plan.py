@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.result import CircuitsResult, circuits_result
+from robust_ledger.changeover.tasks import DayTasks
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -41,6 +42,7 @@ class Plan(Struct, frozen=True, dict=True):
     benches: dict[str, Bench]
     what_if: WhatIf
     feeders: FeederLoads
+    changeover: DayTasks
     findings: tuple[Finding, ...]
     panel_id: str = MAIN
 
@@ -51,7 +53,17 @@ class Plan(Struct, frozen=True, dict=True):
 
     @property
     def rooms(self) -> tuple[Room, ...]:
-        return (self.load, self.feeders, self.service, self.walk, self.circuits, *self.benches.values(), self.what_if)
+        """Every room that answers with entries."""
+        return (
+            self.load,
+            self.feeders,
+            self.service,
+            self.walk,
+            self.circuits,
+            *self.benches.values(),
+            self.what_if,
+            self.changeover,
+        )
 
     def seen_from(self, panel_id: str) -> Plan:
         """The same plan with another panel in view: that one's record, circuits and bench stand for the main one's."""
@@ -158,4 +170,5 @@ def plan(job: Job) -> Plan:
     accepted = job.decisions.accepted
     findings = [replace(one, accepted=accepted[one.id]) if one.id in accepted else one for one in found]
     findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))
-    return Plan(job, codebook, load, service, walk, circuits, made, what_if, feeders, tuple(findings))
+    day = DayTasks(job, circuits, made, walk.entry("grounding.rods_added"))
+    return Plan(job, codebook, load, service, walk, circuits, made, what_if, feeders, day, tuple(findings))

@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from robust_ledger.changeover.clock import clock_text, read_clock
 from robust_ledger.changeover.schedule import DayError, day, simulated_dark
-from robust_ledger.changeover.tasks import Task, catalogue, counts, tasks
+from robust_ledger.changeover.tasks import Task, catalogue, counts
 from robust_ledger.changeover.told import day_data, planned
 from robust_ledger.cli import main
 from robust_ledger.job.edits import change_branch, with_part
@@ -37,7 +37,7 @@ def task(name: str, minutes: float, *needs: str, phase="dark", place="rooms", wh
 
 def test_every_need_of_the_catalogue_is_there_and_none_is_circular():
     assert all(need in KINDS for kind in KINDS.values() for need in kind.needs)
-    made = tasks(DEMO)
+    made = DEMO.changeover.tasks
     place = {one.id: number for number, one in enumerate(made)}
     assert all(place[need] < place[one.id] for one in made for need in one.needs)
     order = {"before": 0, "dark": 1, "after": 2}
@@ -48,14 +48,14 @@ def test_every_need_of_the_catalogue_is_there_and_none_is_circular():
 
 def test_counts_come_from_the_plan_and_move_with_it():
     """The demo's garage moves one circuit on a new cable; three wires are marked; a circuit more is a cable more."""
-    found = {name: one.amount for name, one in counts(DEMO).items()}
+    found = {name: one.amount for name, one in counts(DEMO.changeover).items()}
     live = [one for one in DEMO.circuits.branches if not one.off and one.origin != "future"]
     assert found["circuits"] == len(live) and found["rods"] == DEMO.entry("grounding.rods_added").amount
     assert found["splices"] == sum(bench.splices.amount for bench in DEMO.benches.values())
     assert found["marked"] == 3 and found["dark_neutrals"] == 1 and found["unknown"] == 1
     more = plan(change_branch(DEMO.job, CircuitKey.of_tag(8), action="new_cable"))
-    assert counts(more)["new_cables"].amount == found["new_cables"] + 1
-    cables = next(one for one in tasks(more) if one.id == "new_cables")
+    assert counts(more.changeover)["new_cables"].amount == found["new_cables"] + 1
+    cables = next(one for one in more.changeover.tasks if one.id == "new_cables")
     assert cables.entry.amount == 40 * cables.times, "forty minutes each, in its working"
 
 
@@ -71,7 +71,7 @@ def test_counts_come_from_the_plan_and_move_with_it():
 def test_a_task_is_there_only_where_the_plan_has_occasion_for_it(name, part, change, twin):
     job = with_part(called_out(house(1500), "1 20 12 hall"), "scope", service="upgraded", panel_place="same")
     job = with_part(job, "grounding", rod_length_ft=8.0, rod_spacing_ft=8.0)
-    there, not_there = (tasks(plan(with_part(job, part, **values))) for values in (change, twin))
+    there, not_there = (plan(with_part(job, part, **values)).changeover.tasks for values in (change, twin))
     assert name in {one.id for one in there} and name not in {one.id for one in not_there}
     ids = {one.id for one in not_there}
     assert all(need in ids for one in not_there for need in one.needs), "what needed it needs what that needed"
@@ -125,7 +125,7 @@ def shortest(order, people: int) -> float:
 
 
 def test_a_minute_more_on_what_is_critical_is_a_minute_more_of_dark():
-    made = list(tasks(DEMO))
+    made = list(DEMO.changeover.tasks)
     found = day(made, 1, NARROW)
     for name in ("old_out", "torque", "utility_on"):
         assert name in found.critical
@@ -139,7 +139,7 @@ def test_a_minute_more_on_what_is_critical_is_a_minute_more_of_dark():
 
 
 def test_most_days_are_longer_than_the_usual_one():
-    found = day(tasks(DEMO), 1, NARROW)
+    found = day(DEMO.changeover.tasks, 1, NARROW)
     dark = simulated_dark(found, 2000, 3)
     assert len(dark) == 2000 and min(dark) > 0.5 * found.dark_min
     assert dark.mean() > found.dark_min, "what goes wrong takes longer than what goes well saves"
@@ -186,5 +186,5 @@ def test_the_command_plans_the_day_and_tells_whether_the_promise_holds(capsys, t
     assert main(["day", str(path), "--promise", "11:30 pm", "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
     assert told["promise_kept"] and told["dark_min"] == told["on_min"] - told["off_min"]
-    assert day_data(planned(DEMO, 1, 480), 23 * 60 + 30) == told
+    assert day_data(planned(DEMO.changeover.tasks, 1, 480), 23 * 60 + 30) == told
     assert main(["day", str(path), "--start", "late"]) == 2 and "no time of day" in capsys.readouterr().err

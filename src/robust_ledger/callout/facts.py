@@ -34,6 +34,7 @@ _SECTIONS = (
     ("service", ("edition", "local_rules", "service_run", "equipment", "conventions", "panel", "panels")),
     ("load", ("futures",)),
     ("service", ("decisions",)),
+    ("walk", ("day",)),
 )  # fmt: skip
 _BLANK = Job()
 

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Mapping
-from functools import cache
+from collections.abc import Iterator, Mapping
+from functools import cache, cached_property
 from pathlib import Path
 from typing import Any, Literal
 
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.result import CircuitsResult
+from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Mark
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import NOWHERE, Place
+from robust_ledger.ledger.room import Room
 from robust_ledger.ledger.working import Working
-from robust_ledger.plan import Plan
+from robust_ledger.panel.bench import Bench
 from robust_ledger.survey.defects import judged
 
 Phase = Literal["before", "dark", "after"]
@@ -79,18 +82,41 @@ class Count(Struct, frozen=True):
     place: Place = NOWHERE
 
 
-def counts(plan: Plan) -> dict[str, Count]:
+class DayTasks(Room, Struct, frozen=True, dict=True):
+    """The tasks of the day, worked out on asking. `rods`: rods to drive; None where none is required."""
+
+    job: Job
+    circuits: CircuitsResult
+    benches: Mapping[str, Bench]
+    rods: Entry | None
+    lazy = ("day.",)
+
+    @cached_property
+    def entries(self) -> dict[str, Entry]:  # type: ignore[override]
+        """None at once."""
+        return {}
+
+    @cached_property
+    def tasks(self) -> tuple[Task, ...]:
+        """The tasks in the order of the catalogue."""
+        return tasks(self)
+
+    def families(self) -> Iterator[Entry]:
+        yield from (one.entry for one in self.tasks)
+
+
+def counts(room: DayTasks) -> dict[str, Count]:
     """What the plan has of everything that tasks are done for."""
-    job, new = plan.job, plan.job.scope.renews
-    branches = [one for one in plan.circuits.branches if one.origin is not Origin.FUTURE]
+    job, new = room.job, room.job.scope.renews
+    branches = [one for one in room.circuits.branches if one.origin is not Origin.FUTURE]
     live = [one for one in branches if not one.off]
     marks = [mark for circuit in job.circuits for mark in circuit.marks]
     marked = sum(mark in (Mark.CAPPED, Mark.WHITE_HOT, Mark.DARK_NEUTRAL) for mark in marks)
-    rods = plan.entry("grounding.rods_added")
-    splices = [bench.splices for bench in plan.benches.values()]
+    rods = room.rods
+    splices = [bench.splices for bench in room.benches.values()]
     return {
         "rods": Count(rods.amount if rods is not None and rods.known else 0, "rods to drive", Place.entry("grounding.rods_added")),
-        "unknown": Count(sum(_unknown(plan, one) for one in live), "circuits that feed something unknown"),
+        "unknown": Count(sum(_unknown(job, one) for one in live), "circuits that feed something unknown"),
         "old_circuits": Count(len([one for one in job.circuits if one.spaces]), "circuits on the old panel"),
         "marked": Count(marked, "wires to mark before they come off"),
         "dark_neutrals": Count(marks.count(Mark.DARK_NEUTRAL), "dark wires on the neutral bar"),
@@ -103,12 +129,12 @@ def counts(plan: Plan) -> dict[str, Count]:
         "riser": Count(float("riser" in new), "new risers", Place("scope:renews")),
         "line_conductors": Count(float("riser" in new or "riser_conductors" in new), "sets of service conductors"),
         "load_conductors": Count(float(job.decisions.meter_replaced or "load_conductors" in new), "sets from meter to panel"),
-        "defect_minutes": Count(_defect_minutes(plan), "minutes of defects that are this job's"),
+        "defect_minutes": Count(_defect_minutes(job), "minutes of defects that are this job's"),
     }  # fmt: skip
 
 
-def _unknown(plan: Plan, branch: Branch) -> bool:
-    circuit = plan.job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
+def _unknown(job: Job, branch: Branch) -> bool:
+    circuit = job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
     return circuit is not None and (Mark.UNKNOWN in circuit.marks or not circuit.feeds)
 
 
@@ -118,15 +144,15 @@ def _terminations(branch: Branch) -> int:
     return branch.poles + int(neutral) + 1
 
 
-def _defect_minutes(plan: Plan) -> float:
-    mine = [one for one in judged(plan.job) if one.ours and one.defect.who == "us" and one.defect.state != "done"]
+def _defect_minutes(job: Job) -> float:
+    mine = [one for one in judged(job) if one.ours and one.defect.who == "us" and one.defect.state != "done"]
     return sum(one.defect.minutes or 0 for one in mine)
 
 
-def tasks(plan: Plan) -> tuple[Task, ...]:
+def tasks(room: DayTasks) -> tuple[Task, ...]:
     """The tasks of the day in the order of the catalogue; what the plan has no occasion for is left out, and what needed it needs what
     that needed."""
-    found, (kinds, _narrow) = counts(plan), catalogue()
+    found, (kinds, _narrow) = counts(room), catalogue()
     there = {key for key, kind in kinds.items() if _times(kind, found) > 0}
     made = []
     for key, kind in kinds.items():

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from msgspec import Struct
 
 from robust_ledger.changeover.clock import clock_text
 from robust_ledger.changeover.schedule import Day, day, simulated_dark
-from robust_ledger.changeover.tasks import catalogue, tasks
-from robust_ledger.plan import Plan
+from robust_ledger.changeover.tasks import Task, catalogue
 
 LIKELY = 0.8  # the power is back by then on so many days of all
 
@@ -29,9 +29,9 @@ class Planned(Struct, frozen=True):
         return one.dark_min - two.dark_min
 
 
-def planned(plan: Plan, people: int, start_min: int) -> Planned:
-    """Plan the day of a job. Raises DayError."""
-    work, (_kinds, narrow) = tasks(plan), catalogue()
+def planned(work: Sequence[Task], people: int, start_min: int) -> Planned:
+    """Plan a day. Raises DayError."""
+    _kinds, narrow = catalogue()
     made, other = (day(work, count, narrow, start_min) for count in (people, 3 - people))
     dark = simulated_dark(made)
     dark.sort()

@@ -17,6 +17,7 @@ from robust_ledger.job.parts.base import Line, Model, ModelError, plain
 from robust_ledger.job.parts.changes import KEPT, CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.conventions import Conventions
+from robust_ledger.job.parts.day import ChangeoverDay
 from robust_ledger.job.parts.decisions import Decisions
 from robust_ledger.job.parts.defects import Caution, Defect
 from robust_ledger.job.parts.equipment import Equipment
@@ -79,6 +80,7 @@ class Job(Model, frozen=True, kw_only=True):
     panel: Annotated[NewPanel, Meta(description="the main panel, where the service lands")] = NewPanel()
     panels: Annotated[tuple[Panel, ...], Meta(max_length=60, description="every other panel")] = ()
     decisions: Decisions = Decisions()
+    day: ChangeoverDay = ChangeoverDay()
 
     @classmethod
     def read(cls, data: Mapping[str, Any]) -> Self:
