@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.shell.application import make_application
 from robust_ledger.desk.shell.window import Window
+from robust_ledger.job.edits import with_part
 from robust_ledger.ledger.place import Place
 
 APP = make_application()
@@ -49,10 +50,9 @@ def _recording(window: Window) -> None:
 
 
 def _day(window: Window) -> None:
+    window.store.edit("two", lambda job: with_part(job, "day", people=2, promise="7:00 pm"))
+    settle(0.5)
     _recording(window)
-    page: Any = window.stage()
-    page.page().study_button.click()
-    wait_for(page.page())
 
 
 def _one_line(window: Window) -> None:
@@ -93,7 +93,7 @@ BEFORE: dict[str, Callable[[Window], None]] = {
     "pulloff": _old_panel,
     "load-whatif": _future,
     "load-measured": _recording,
-    "load-day": _day,
+    "changeover-day": _day,
     "service-drawing": _one_line,
     "service-panels": _garage,
     "service-alternatives": _alternative,

@@ -15,7 +15,7 @@ SPEC = StageSpec(
     "changeover",
     "Changeover",
     6,
-    (PageSpec("day", "&Day", ("day",)),),
+    (PageSpec("day", "&Day", ("day",), pictured=True),),
     opening=lambda plan: tuple(one.entry.id for one in plan.changeover.tasks if one.id == "cables_in"),
     filled=_filled,
 )

@@ -20,7 +20,7 @@ SPEC = StageSpec(
         PageSpec("methods", "&Methods", ("decisions:load_method",)),
         PageSpec("whatif", "&What if", ("future",), pictured=True),
         PageSpec("measured", "Measu&red", ("measured",), pictured=True),
-        PageSpec("day", "&Day", pictured=True),
+        PageSpec("day", "&Day"),
         PageSpec("local", "&Local amendments", ("local_rules",)),
     ),
     opening=_opening,
