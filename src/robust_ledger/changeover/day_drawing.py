@@ -50,9 +50,8 @@ def day_scene(made: Planned | None, width: float, height: float, promise_min: in
             x = across(minutes)
             edge = x > width - 50
             scene.add(Stroke(x, TOP - 4, x, bottom + 4, color, dashed=True))
-            scene.add(
-                Words(min(x, width - 4), bottom + 22, words, 11, align="right" if edge else "center", color=color)
-            )
+            at = bottom + 22 if color == "fix" else TOP - 12  # the two may be close to each other
+            scene.add(Words(min(x, width - 4), at, words, 11, align="right" if edge else "center", color=color))
     return scene
 
 
