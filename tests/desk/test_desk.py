@@ -502,7 +502,7 @@ def test_places_lead_to_stages_and_entries(desk):
 
 # --- papers, files, look ----------------------------------------------------------------------------------------------
 def test_papers_are_exported_and_read_back(desk, keys, tmp_path, monkeypatch, qtbot):
-    keys(desk, "alt+6")
+    keys(desk, "alt+7")
     qtbot.waitUntil(lambda: desk.stage().document.pageCount() == 1, timeout=5000)
     assert desk.stage().sheets.item(0).text() == "Panel directory\nmissing: what tag 25 feeds"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path))

@@ -30,7 +30,7 @@ class StageButton(QAbstractButton):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(LOOK.px(150), LOOK.px(62))
+        return QSize(LOOK.px(150), LOOK.px(58))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
