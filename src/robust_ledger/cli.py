@@ -231,25 +231,26 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
 @click.option("--json", "as_json", is_flag=True, help="tasks with times and people, as JSON")
 def day_command(job: Path, people: int, start: str, promise: str, as_json: bool) -> None:
     """The best day for so many people, proven; exit code 1 when the promise cannot be kept."""
-    from robust_ledger.changeover.clock import clock_text, read_clock
+    from robust_ledger.changeover.clock import read_clock
     from robust_ledger.changeover.schedule import DayError
-    from robust_ledger.changeover.told import day_data, day_lines, planned
+    from robust_ledger.changeover.told import day_data, day_lines, planned, promise_words
 
     try:
         begin, by = read_clock(start), read_clock(promise) if promise else None
-        made = planned(plan(read_job(job)).changeover.tasks, people, begin)
+        room = plan(read_job(job)).changeover
+        made, unknown = planned(room.tasks, people, begin), room.unknown
     except (DayError, ValueError) as problem:
         raise click.ClickException(str(problem)) from None
     late = by is not None and made.likely_min > by
     if as_json:
-        click.echo(json.dumps(day_data(made, by), indent=2, ensure_ascii=False))
+        click.echo(json.dumps({**day_data(made, by), "not_known": list(unknown)}, indent=2, ensure_ascii=False))
     else:
         for line in day_lines(made):
             click.echo(line)
+        for words in unknown:
+            click.echo(f"Not in it, because not known: {words}")
         if by is not None:
-            words = f"kept with {by - made.likely_min:.0f} min to spare" if not late else "cannot be counted on"
-            off = made.day.off_min + (by - made.likely_min)
-            click.echo(f"Promise {clock_text(by)}:       {words}; power off by {clock_text(off)} at the latest")
+            click.echo(promise_words(made, by))
     sys.exit(1 if late else 0)
 
 

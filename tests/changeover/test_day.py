@@ -17,9 +17,10 @@ from robust_ledger.changeover.schedule import DayError, day, simulated_dark
 from robust_ledger.changeover.tasks import Task, catalogue, counts
 from robust_ledger.changeover.told import day_data, planned
 from robust_ledger.cli import main
-from robust_ledger.job.edits import change_branch, with_part
+from robust_ledger.job.edits import add_defect, change_branch, with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.defects import Defect
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.plan import plan
@@ -75,6 +76,19 @@ def test_a_task_is_there_only_where_the_plan_has_occasion_for_it(name, part, cha
     assert name in {one.id for one in there} and name not in {one.id for one in not_there}
     ids = {one.id for one in not_there}
     assert all(need in ids for one in not_there for need in one.needs), "what needed it needs what that needed"
+
+
+def test_what_is_not_known_is_said_and_not_taken_for_nothing():
+    """A defect of ours without minutes, and its twin with ten."""
+    job = with_part(called_out(house(1500), "1 20 12 hall"), "scope", service="kept", panel_place="same")
+    open_ended, timed = (
+        plan(
+            add_defect(job, Defect.read({"id": "d", "what": "loose cable", "in_scope": True, "minutes": minutes}))
+        ).changeover
+        for minutes in (None, 10.0)
+    )
+    words = counts(timed)["defect_minutes"].words
+    assert words in open_ended.unknown and words not in timed.unknown
 
 
 TASKS = st.lists(
@@ -182,9 +196,9 @@ def test_the_command_plans_the_day_and_tells_whether_the_promise_holds(capsys, t
     out = capsys.readouterr().out
     assert "HOLD ! prove that it is dead" in out and "(proven)" in out and "dark minutes less" in out
     assert main(["day", str(path), "--promise", "3 pm"]) == 1
-    assert "cannot be counted on; power off by" in capsys.readouterr().out
+    assert "cannot be counted on: the power would have to be off by" in capsys.readouterr().out
     assert main(["day", str(path), "--promise", "11:30 pm", "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
     assert told["promise_kept"] and told["dark_min"] == told["on_min"] - told["off_min"]
-    assert day_data(planned(DEMO.changeover.tasks, 1, 480), 23 * 60 + 30) == told
+    assert {**day_data(planned(DEMO.changeover.tasks, 1, 480), 23 * 60 + 30), "not_known": []} == told
     assert main(["day", str(path), "--start", "late"]) == 2 and "no time of day" in capsys.readouterr().err

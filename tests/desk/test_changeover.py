@@ -28,7 +28,7 @@ def test_the_day_is_planned_beside_the_window_and_anew_when_the_job_changes(qtbo
     assert {row[2] for row in rows(page.table)} == {"1", "2", "utility"}
     page.form.fields["day:promise"].setFocus()
     keys(window, "5 pm", "enter")
-    settled(qtbot, page, "The promise cannot be counted on")
+    settled(qtbot, page, "The promise of 5:00 pm cannot be counted on")
     assert window.store.job.day.promise == "5:00 pm"
     page.form.fields["day:promise"].clear()
     keys(window, "noon-ish", "enter")

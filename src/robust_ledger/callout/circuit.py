@@ -236,7 +236,7 @@ def _understood(made: Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
     chips.append(DEVICE_WORDS[fields["device"]] if fields.get("device") else "")
     chips.append(made.said.get("gauge") or ("gauge?" if "gauge" in wanted else ""))
     chips.append(made.said.get("metal", ""))
-    chips.append(made.said.get("ground", ""))
+    chips += [made.said.get("color", ""), made.said.get("ground", "")]
     chips.append(made.said.get("cable", ""))
     text = fields.get("feeds", "")
     named = [load.name for load_id in fields.get("load_ids", ()) if (load := made.job.load(load_id))]

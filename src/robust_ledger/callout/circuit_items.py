@@ -182,6 +182,8 @@ def _meant(found: Found, tokens: Sequence[Token]) -> Iterator[Item]:
         fact, value = "amps", (value, 2)
     if fact == "plain_reading" and not _ends(tokens, after):
         return
+    if fact == "color" and not _ends(tokens, after):
+        return  # "red barn" is what it feeds
     if fact == "off" and first and not (_stands_alone(tokens, first, after)):
         return
     yield Item(first, after, fact, value, cost + getattr(value, "cost", 0.0), _fills(fact, value), at)

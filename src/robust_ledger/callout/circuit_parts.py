@@ -302,6 +302,10 @@ def _mark(item: Item, made: Line) -> None:
     made.marks.append(Mark.FOUND_OFF if item.sort == "off" else Mark(item.value))
 
 
+def _color(item: Item, made: Line) -> None:
+    made.said["color"] = f"{made.text_of(item).lower()} wire"
+
+
 def _ground(_item: Item, made: Line) -> None:
     made.said["ground"] = "with ground"
 
@@ -313,5 +317,5 @@ _TAKERS = {
     "gauge_unknown": lambda item, made: _gauge(Item(item.first, item.after, "gauge", None, 0), made),
     "wires": _wires, "metal": _metal, "cable": _cable, "ac": _cable, "share_of": _share, "share": _share, "clamp": _clamp, "plain_reading": _clamp,
     "free": _free, "slack": _slack, "slack_unknown": _slack, "side_free": _side_free, "side_at_free": _side_free, "enters": _enters,
-    "side_unknown": _enters, "load": _load, "mark": _mark, "off": _mark, "ground": _ground,
+    "side_unknown": _enters, "load": _load, "mark": _mark, "off": _mark, "ground": _ground, "color": _color,
 }  # fmt: skip

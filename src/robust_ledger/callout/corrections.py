@@ -10,7 +10,7 @@ from robust_ledger.branch.old_panel import first_free_position
 from robust_ledger.callout.circuit import Reading, read_callout, read_change
 from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.text import callout_text
-from robust_ledger.callout.writing import corrected, joined, write_down
+from robust_ledger.callout.writing import corrected, of_reading
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 
@@ -27,7 +27,7 @@ def read_correction(line: str, job: Job, codebook: Codebook, last: int | None) -
     if line.strip().lower() == "same":
         if not job.circuits:
             return _refused(line, "There is no circuit yet to repeat.")
-        return of_circuit(read_callout(same_as_last(job), job, codebook), line)
+        return _whole(read_callout(same_as_last(job), job, codebook), line)
     if match := _TAG.fullmatch(line):
         return _of_tag(line, match, job, codebook)
     if (match := _NO.fullmatch(line)) and not _NOT.match(line) and last is not None and job.circuit(last) is not None:
@@ -45,25 +45,18 @@ def _of_tag(line: str, match: re.Match[str], job: Job, codebook: Codebook) -> Sp
         return _changed(says[1], line, job, codebook, tag)
     reading = read_callout(rest, job, codebook, tag)
     if new or reading.complete:
-        return of_circuit(reading, line)
+        return _whole(reading, line)
     changed = _changed(rest, line, job, codebook, tag)
-    return of_circuit(reading, line) if changed.fault is not None and reading.fault is not None else changed
+    return _whole(reading, line) if changed.fault is not None and reading.fault is not None else changed
+
+
+def _whole(reading: Reading, line: str) -> Spoken:
+    """A circuit from a whole line that names its tag: the terse way is meant, and no other reading offered."""
+    return replace(of_reading(reading, line), rival=None)
 
 
 def _refused(line: str, text: str) -> Spoken:
     return Spoken(STAGE, fault=Fault(text, 0, len(line)))
-
-
-def of_circuit(reading: Reading, line: str) -> Spoken:
-    """A circuit from a whole line, with the loads that are plainly its own."""
-    circuit = reading.circuit
-    if reading.fault is not None or circuit is None:
-        wanted = f"Missing: {', '.join(reading.wanted) or 'a circuit'}; say ? for what is not known."
-        return Spoken(STAGE, reading.understood, None, "", reading.fault or Fault(wanted, 0, len(line)), reading.wanted)
-    return Spoken(
-        STAGE, reading.understood, lambda job: write_down(job, circuit), f"call out tag {circuit.tag}", asks=reading.asks,
-        place=f"circuit:{circuit.tag}", facts=reading.said, follows=lambda job: joined(job, circuit.tag),
-    )  # fmt: skip
 
 
 def _changed(rest: str, line: str, job: Job, codebook: Codebook, tag: int) -> Spoken:

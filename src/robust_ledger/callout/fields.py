@@ -30,7 +30,6 @@ from robust_ledger.ledger.text import number_text
 STRUCK = 2.0  # what a word costs that is not understood
 _KILO = re.compile(r"(\d{1,3}(?:,\d{3})?(?:\.\d+)?|\d{4,6})(k|ka)?(?:a?ic)?")
 _TRADE = re.compile(r"(\d)(?:-(\d)/(\d))?(?:in|\")?|(\d)/(\d)(?:in|\")?")
-_SQUARE = {"square", "sq", "sqft", "ft2", "sf"}
 _METALS = {"cu": "cu", "copper": "cu", "coper": "cu", "al": "al", "aluminum": "al", "aluminium": "al", "alum": "al"}
 
 

@@ -9,14 +9,14 @@ from msgspec.structs import replace
 
 from robust_ledger.callout.anywhere import read_anywhere
 from robust_ledger.callout.bench import read_bench
-from robust_ledger.callout.circuit import MOST_LETTERS, Reading, read_callout
+from robust_ledger.callout.circuit import MOST_LETTERS, read_callout
 from robust_ledger.callout.corrections import read_correction
 from robust_ledger.callout.defects import read_defect
 from robust_ledger.callout.fields import read_fields
 from robust_ledger.callout.formal import is_formal, read_formal
 from robust_ledger.callout.loads import read_load
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.writing import joined, taken_up
+from robust_ledger.callout.writing import of_reading
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan, plan
@@ -40,25 +40,6 @@ class Context(Struct):
 
 def _circuit(line: str, on: Context) -> Spoken:
     return of_reading(read_callout(line, on.job, on.codebook), line)
-
-
-def of_reading(reading: Reading, line: str) -> Spoken:
-    """A circuit's reading as what every stage says."""
-    edit = (lambda job: taken_up(job, reading)) if reading.complete else None
-    tag = reading.circuit.tag if reading.circuit else None
-    follows = (lambda job: joined(job, tag)) if tag is not None else None
-    name = reading.change.words if reading.change else f"call out tag {reading.circuit.tag}" if reading.circuit else ""
-    rival = of_reading(reading.rival, line) if reading.rival else None
-    place = f"circuit:{reading.circuit.tag}" if reading.circuit else ""
-    fault = reading.fault
-    if fault is None and not reading.complete and line.strip():
-        fault = Fault(
-            f"Missing: {', '.join(reading.wanted) or 'a circuit'}; say ? for what is not known.", 0, len(line)
-        )
-    return Spoken(
-        "pulloff", reading.understood, edit, name, fault, reading.wanted, (), reading.asks, place=place, rival=rival, cost=reading.cost,
-        facts=reading.said, follows=follows,
-    )  # fmt: skip
 
 
 def _fields(name: str, stage: str = "") -> Callable[[str, Context], Spoken]:

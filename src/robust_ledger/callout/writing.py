@@ -6,6 +6,7 @@ from typing import Any
 
 from robust_ledger.branch.links import proposals
 from robust_ledger.callout.circuit import Reading
+from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.job.edits import add_circuit, change_circuit, change_old_box, link_load, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
@@ -73,3 +74,22 @@ def corrected(job: Job, tag: int, said: dict[str, Any]) -> Job:
     if "feeds" in changes:
         changes.setdefault("load_ids", ())
     return change_circuit(job, tag, **changes)
+
+
+def of_reading(reading: Reading, line: str) -> Spoken:
+    """A circuit's reading as what every stage says."""
+    edit = (lambda job: taken_up(job, reading)) if reading.complete else None
+    tag = reading.circuit.tag if reading.circuit else None
+    follows = (lambda job: joined(job, tag)) if tag is not None else None
+    name = reading.change.words if reading.change else f"call out tag {reading.circuit.tag}" if reading.circuit else ""
+    rival = of_reading(reading.rival, line) if reading.rival else None
+    place = f"circuit:{reading.circuit.tag}" if reading.circuit else ""
+    fault = reading.fault
+    if fault is None and not reading.complete and line.strip():
+        fault = Fault(
+            f"Missing: {', '.join(reading.wanted) or 'a circuit'}; say ? for what is not known.", 0, len(line)
+        )
+    return Spoken(
+        "pulloff", reading.understood, edit, name, fault, reading.wanted, (), reading.asks, place=place, rival=rival, cost=reading.cost,
+        facts=reading.said, follows=follows,
+    )  # fmt: skip

@@ -13,7 +13,6 @@ from msgspec import Struct
 
 from robust_ledger.changeover.tasks import PHASES, Task
 
-LONGEST_MIN = 24 * 60
 TELLS_S = 8.0  # the proof is given up after so long, and the gap is told
 
 

@@ -14,6 +14,7 @@ from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.result import CircuitsResult
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Mark
+from robust_ledger.job.parts.defects import Defect
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.room import Room
@@ -80,6 +81,7 @@ class Count(Struct, frozen=True):
     amount: float
     words: str
     place: Place = NOWHERE
+    known: bool = True
 
 
 class DayTasks(Room, Struct, frozen=True, dict=True):
@@ -101,6 +103,11 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
         """The tasks in the order of the catalogue."""
         return tasks(self)
 
+    @property
+    def unknown(self) -> tuple[str, ...]:
+        """What the day has no minutes for, because it is not known how often it comes up."""
+        return tuple(one.words for one in counts(self).values() if not one.known)
+
     def families(self) -> Iterator[Entry]:
         yield from (one.entry for one in self.tasks)
 
@@ -112,25 +119,34 @@ def counts(room: DayTasks) -> dict[str, Count]:
     live = [one for one in branches if not one.off]
     marks = [mark for circuit in job.circuits for mark in circuit.marks]
     marked = sum(mark in (Mark.CAPPED, Mark.WHITE_HOT, Mark.DARK_NEUTRAL) for mark in marks)
-    rods = room.rods
+    mine = _defects(job)
     splices = [bench.splices for bench in room.benches.values()]
     return {
-        "rods": Count(rods.amount if rods is not None and rods.known else 0, "rods to drive", Place.entry("grounding.rods_added")),
+        "rods": _of_entry(room.rods, "rods to drive"),
         "unknown": Count(sum(_unknown(job, one) for one in live), "circuits that feed something unknown"),
         "old_circuits": Count(len([one for one in job.circuits if one.spaces]), "circuits on the old panel"),
         "marked": Count(marked, "wires to mark before they come off"),
         "dark_neutrals": Count(marks.count(Mark.DARK_NEUTRAL), "dark wires on the neutral bar"),
         "circuits": Count(len(live), "circuits of the new panels"),
         "new_cables": Count(sum(one.new_cable and one.key.kind != "equip" for one in live), "new cables"),
-        "splices": Count(sum(one.amount for one in splices if one.known), "splices", Place.entry("panel.splices")),
+        "splices": Count(sum(one.amount for one in splices if one.known), "splices", Place.entry("panel.splices"), all(one.known for one in splices)),
         "terminations": Count(sum(_terminations(one) for one in live), "hots, neutrals and grounds of circuits"),
         "electronic": Count(sum(one.to_device for one in live), "AFCI and GFCI breakers"),
         "meter": Count(float(job.decisions.meter_replaced), "meter sockets replaced", Place("decisions:meter_replaced")),
         "riser": Count(float("riser" in new), "new risers", Place("scope:renews")),
         "line_conductors": Count(float("riser" in new or "riser_conductors" in new), "sets of service conductors"),
         "load_conductors": Count(float(job.decisions.meter_replaced or "load_conductors" in new), "sets from meter to panel"),
-        "defect_minutes": Count(_defect_minutes(job), "minutes of defects that are this job's"),
+        "defect_minutes": Count(
+            sum(one.minutes or 0 for one in mine), "minutes of defects that are this job's", known=all(one.minutes is not None for one in mine)
+        ),
     }  # fmt: skip
+
+
+def _of_entry(entry: Entry | None, words: str) -> Count:
+    """A count that the plan has an entry for; None where the plan has no occasion for it."""
+    if entry is None:
+        return Count(0, words)
+    return Count(entry.amount if entry.known else 0, words, Place.entry(entry.id), entry.known)
 
 
 def _unknown(job: Job, branch: Branch) -> bool:
@@ -144,9 +160,9 @@ def _terminations(branch: Branch) -> int:
     return branch.poles + int(neutral) + 1
 
 
-def _defect_minutes(job: Job) -> float:
-    mine = [one for one in judged(job) if one.ours and one.defect.who == "us" and one.defect.state != "done"]
-    return sum(one.defect.minutes or 0 for one in mine)
+def _defects(job: Job) -> list[Defect]:
+    """The defects that this job corrects and has not yet."""
+    return [one.defect for one in judged(job) if one.ours and one.defect.who == "us" and one.defect.state != "done"]
 
 
 def tasks(room: DayTasks) -> tuple[Task, ...]:

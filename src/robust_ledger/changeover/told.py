@@ -38,6 +38,15 @@ def planned(work: Sequence[Task], people: int, start_min: int) -> Planned:
     return Planned(made, made.off_min + float(dark[int(LIKELY * len(dark))]), other)
 
 
+def promise_words(made: Planned, promise_min: int) -> str:
+    """Whether the promise holds on four days of five, and when the power has to be off for it."""
+    spare = made.likely_min - promise_min
+    off = clock_text(made.day.off_min - spare)
+    if spare <= 0:
+        return f"The promise of {clock_text(promise_min)} holds with {-spare:.0f} min to spare; power off by {off} at the latest."
+    return f"The promise of {clock_text(promise_min)} cannot be counted on: the power would have to be off by {off}."
+
+
 def day_lines(made: Planned) -> list[str]:
     """The day, a line a task, and what it comes to."""
     lines = []

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from robust_ledger.changeover.clock import clock_text, read_clock
 from robust_ledger.changeover.day_drawing import day_scene
 from robust_ledger.changeover.schedule import DayError
-from robust_ledger.changeover.told import Planned, planned
+from robust_ledger.changeover.told import Planned, planned, promise_words
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
@@ -87,7 +87,7 @@ class DayPage(Page):
 
     def _answered(self, made: Planned) -> None:
         self.planned = made
-        self.words.setText(_told(made, self.store.job))
+        self.words.setText(_told(made, self.store.plan))
         self.line.show_plan(self.store.plan)
         self.table.show_rows([_row(made, number) for number in range(len(made.day.slots))])
 
@@ -108,7 +108,7 @@ def _promise(job: Job) -> int | None:
         return None
 
 
-def _told(made: Planned, job: Job) -> str:
+def _told(made: Planned, plan: Plan) -> str:
     """The day in two sentences."""
     day = made.day
     proof = "proven" if day.proven else "the best found"
@@ -116,13 +116,10 @@ def _told(made: Planned, job: Job) -> str:
         f"Dark {day.dark_min} min ({proof}), {clock_text(day.off_min)} to {clock_text(day.on_min)}; back by {clock_text(made.likely_min)} on "
         f"four days of five. A second person is worth {made.second_saves_min} dark minutes. Done at {clock_text(day.end_min)}."
     )
-    by = _promise(job)
-    if by is None:
-        return words
-    if made.likely_min <= by:
-        return f"{words} The promise holds with {by - made.likely_min:.0f} min to spare."
-    off = day.off_min + by - made.likely_min
-    return f"{words} The promise cannot be counted on: the power would have to be off by {clock_text(off)}."
+    by = _promise(plan.job)
+    words += f" {promise_words(made, by)}" if by is not None else ""
+    missing = ", ".join(plan.changeover.unknown)
+    return words + (f" Not in it, because not known: {missing}." if missing else "")
 
 
 def _row(made: Planned, number: int) -> Row:

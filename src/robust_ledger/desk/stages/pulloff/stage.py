@@ -16,9 +16,10 @@ from robust_ledger.callout.anywhere import read_anywhere
 from robust_ledger.callout.circuit import read_callout
 from robust_ledger.callout.corrections import same_as_last
 from robust_ledger.callout.spoken import Spoken
-from robust_ledger.callout.stages import Context, of_reading, read_line
+from robust_ledger.callout.stages import Context, read_line
 from robust_ledger.callout.text import callout_text
 from robust_ledger.callout.words import MARK_SHORT
+from robust_ledger.callout.writing import of_reading
 from robust_ledger.desk.kit.callout import CALLED, CalloutBar
 from robust_ledger.desk.kit.photos import PhotoStrip
 from robust_ledger.desk.kit.stage import Stage, label
