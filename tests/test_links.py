@@ -16,6 +16,10 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan, plan
 
 MANY = (
+    "torque",
+    "hold",
+    "volts",
+    "switched",
     "circuit",
     "load",
     "branch",

@@ -1,4 +1,5 @@
-"""The command line without a screen: plan, papers, check, new, callout, facts, day, demand, simulate. Errors are one sentence and exit code 2."""
+"""The command line without a screen: plan, papers, check, new, callout, facts, day, record, demand, simulate. Errors are one sentence and
+exit code 2."""
 
 from __future__ import annotations
 
@@ -7,7 +8,7 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager, nullcontext
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -223,35 +224,76 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
         click.echo(f"Layout {take} written into {job.name}.")
 
 
-@commands.command("day", help="Plan the changeover day: its tasks, the dark minutes and when the power is back.")
+@commands.command(
+    "day", help="Plan the changeover day: its tasks, the dark minutes, trips, and when the power is back."
+)
 @click.argument("job", type=click.Path(path_type=Path))
-@click.option("--people", type=click.IntRange(1, 2), default=1, show_default=True)
-@click.option("--start", default="8:00", show_default=True, help="when the day begins")
-@click.option("--promise", default="", help="when the power was promised to be back, like 17:00")
+@click.option("--people", type=click.IntRange(1, 2), help="as the job says, if not given")
+@click.option("--date", "on", help="the day, like 2026-12-01")
+@click.option("--start", help="when the day begins, like 7:30")
+@click.option("--promise", help="when the power was promised to be back, like 17:00")
+@click.option(
+    "--learn", multiple=True, type=click.Path(path_type=Path), help="a job whose day is over: take its minutes"
+)
 @click.option("--json", "as_json", is_flag=True, help="tasks with times and people, as JSON")
-def day_command(job: Path, people: int, start: str, promise: str, as_json: bool) -> None:
-    """The best day for so many people, proven; exit code 1 when the promise cannot be kept."""
-    from robust_ledger.changeover.clock import read_clock
-    from robust_ledger.changeover.schedule import DayError
-    from robust_ledger.changeover.told import day_data, day_lines, planned, promise_words
+def day_command(
+    job: Path,
+    people: int | None,
+    on: str | None,
+    start: str | None,
+    promise: str | None,
+    learn: tuple[Path, ...],
+    as_json: bool,
+) -> None:
+    """The best day, proven; exit code 1 when the promise cannot be kept."""
+    from robust_ledger.changeover.clock import clock_text, read_clock, read_date
+    from robust_ledger.changeover.demands import DayError
+    from robust_ledger.changeover.learned import gathered
+    from robust_ledger.changeover.live import durations
+    from robust_ledger.changeover.told import day_data, day_lines, missing, planned_job, promise_words
+    from robust_ledger.job.edits import with_part
+    from robust_ledger.job.parts.base import ModelError
 
     try:
-        begin, by = read_clock(start), read_clock(promise) if promise else None
-        room = plan(read_job(job)).changeover
-        made, unknown = planned(room.tasks, people, begin), room.unknown
+        said: dict[str, Any] = {"people": people, "date": None if on is None else read_date(on)}
+        said |= {name: clock_text(read_clock(text)) for name, text in (("start", start), ("promise", promise)) if text}
+        if learn:
+            said["own_minutes"] = gathered(durations(plan(read_job(path)).changeover) for path in learn)
+        named = {name: value for name, value in said.items() if value is not None}
+        room = plan(with_part(read_job(job), "day", **named)).changeover
+        made, lacking = planned_job(room), missing(room)
     except (DayError, ValueError) as problem:
-        raise click.ClickException(str(problem)) from None
-    late = by is not None and made.likely_min > by
+        words = problem.sentence if isinstance(problem, ModelError) else str(problem)
+        raise click.ClickException(words) from None
     if as_json:
-        click.echo(json.dumps({**day_data(made, by), "not_known": list(unknown)}, indent=2, ensure_ascii=False))
+        click.echo(json.dumps({**day_data(made), "not_known": list(lacking)}, indent=2, ensure_ascii=False))
     else:
         for line in day_lines(made):
             click.echo(line)
-        for words in unknown:
-            click.echo(f"Not in it, because not known: {words}")
-        if by is not None:
-            click.echo(promise_words(made, by))
-    sys.exit(1 if late else 0)
+        for words in lacking:
+            click.echo(f"Not in it: {words}")
+        if words := promise_words(made):
+            click.echo(words)
+    sys.exit(0 if made.kept else 1)
+
+
+@commands.command(
+    "record",
+    help="Print how the changeover day stands: holds, torques, voltages, circuits; exit 1 while something is open.",
+)
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="the same as JSON")
+def record_command(job: Path, as_json: bool) -> None:
+    """Holds with their open items, terminations that are not done, voltages with their judgement, circuits not yet on."""
+    from robust_ledger.changeover.recorded import is_over, record_data, record_lines
+
+    room = plan(read_job(job)).changeover
+    if as_json:
+        click.echo(json.dumps(record_data(room), indent=2, ensure_ascii=False))
+    else:
+        for line in record_lines(room):
+            click.echo(line)
+    sys.exit(0 if is_over(room) else 1)
 
 
 @commands.command(

@@ -9,7 +9,9 @@ from msgspec.structs import replace
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.result import CircuitsResult, circuits_result
-from robust_ledger.changeover.tasks import DayTasks
+from robust_ledger.changeover.findings import day_findings
+from robust_ledger.changeover.room import DayTasks
+from robust_ledger.changeover.torque import Parts
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -167,8 +169,9 @@ def plan(job: Job) -> Plan:
             *circuits.required_findings(),
         ),
     )
+    day = DayTasks(Parts(job, codebook, made, circuits.branches, service, walk.entry("grounding.rods_added")))
+    found = (*found, *day_findings(day))
     accepted = job.decisions.accepted
     findings = [replace(one, accepted=accepted[one.id]) if one.id in accepted else one for one in found]
     findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))
-    day = DayTasks(job, circuits, made, walk.entry("grounding.rods_added"))
     return Plan(job, codebook, load, service, walk, circuits, made, what_if, feeders, day, tuple(findings))

@@ -82,7 +82,7 @@ def test_a_place_is_a_kind_and_a_name():
         ("breaker 14-10: 20, strip 1/2", [("breaker", "14", "10", 20.0, 0.5)]),
         ("breakers #8: 25 in-lb; main: 250", [("breaker", "8", "8", 25.0, None), ("main", "", "", 250.0, None)]),
         ("neutral bar 14 to 10: 2 ft-lb", [("neutral bar", "14", "10", 24.0, None)]),
-        ("lug: 5 Nm", [("lug", "", "", 44.3, None)]),  # 5 × 8.8507
+        ("lug: 5 Nm", [("lug", "", "", 44.2537, None)]),  # 5 × 8.8507
         ("", []),
     ],
 )

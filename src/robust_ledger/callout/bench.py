@@ -47,7 +47,7 @@ def read_bench(line: str, plan: Plan) -> Spoken:
 
 def _items(tokens: tuple[Token, ...], plan: Plan) -> list[list[Item]]:
     known = vocabulary(STAGE)
-    places = Places(tokens, _readers(plan))
+    places = Places(tokens, bench_readers(plan))
     between = frozenset(known.head["between"])
     made: list[list[Item]] = []
     for at, token in enumerate(tokens):
@@ -62,7 +62,8 @@ def _items(tokens: tuple[Token, ...], plan: Plan) -> list[list[Item]]:
     return made
 
 
-def _readers(plan: Plan) -> dict[str, Reader]:
+def bench_readers(plan: Plan) -> dict[str, Reader]:
+    """Readers of what the bench and the changeover talk about: circuits by tag or words, spaces, panels."""
     branches = plan.circuits.branches
 
     def circuit(tokens: Sequence[Token], at: int) -> Iterator[tuple[Branch | str, int]]:

@@ -18,7 +18,10 @@ _SHOWN = dict(
         |area=1720|rest=…|width=14 and a half|height=26|depth=4|raceway=rigid|volts=240|circuit=8|other=7|space=21|panel=garage|side=top
         |over=driveway|room=basement|metal=aluminum|insulation=xhhw|edition=2023|method=optional|stage=load|spaces=9 and 11|poles=two
         |gauge=twelve|wires=three|cable=12-3|reading=4.1|length=22 inches|any_length=22|nth=third|side_at=top
-        |side_along=top@2in""".replace("\n        ", "").split("|")
+        |side_along=top@2in|task=14|other_task=9|termination=main left|unit=inch pounds|hold=energize|point=panel|clock=5 pm
+        |clock2=6 pm|date=12/1/2026|who=utility|weather=dry|inspection=another day""".replace("\n        ", "").split(
+        "|"
+    )
 )
 
 

@@ -11,7 +11,7 @@ from msgspec import NODEFAULT
 from msgspec.structs import fields, replace
 
 from robust_ledger.callout.circuit import read_callout
-from robust_ledger.callout.fields import read_fields
+from robust_ledger.callout.fields import read_fields, set_fields
 from robust_ledger.callout.formal import added, formal
 from robust_ledger.callout.loads import read_load
 from robust_ledger.callout.phrases import Phrase, vocabulary
@@ -34,7 +34,7 @@ _SECTIONS = (
     ("service", ("edition", "local_rules", "service_run", "equipment", "conventions", "panel", "panels")),
     ("load", ("futures",)),
     ("service", ("decisions",)),
-    ("walk", ("day",)),
+    ("changeover", ("day", "record")),
 )  # fmt: skip
 _BLANK = Job()
 
@@ -116,6 +116,8 @@ def _said(path: str, value: Any) -> tuple[str, str]:
 
 @lru_cache(maxsize=8192)
 def _natural(path: str, value: Any, _kind: str) -> tuple[str, str] | None:
+    if (line := _of_day(path, value)) is not None:
+        return line, "changeover"
     for stage, phrase in _by_path().get(path, ()):
         line = _written(phrase, value)
         if not line:
@@ -124,6 +126,27 @@ def _natural(path: str, value: Any, _kind: str) -> tuple[str, str] | None:
         if read.complete and not read.struck and read.rival is None and _alike(read.facts, path, value):
             return line, stage
     return None
+
+
+# How a fact of the changeover day is said; {} is its value.
+_DAY = {
+    "day.start": "begin at {}", "day.promise": "promise {}", "day.date": "the day is {}", "day.lunch_min": "lunch {}",
+    "record.torque.calibrated": "torque tool calibrated {}", "record.torque.tool": "torque tool {}",
+}  # fmt: skip
+_DAY_VALUES = {("day.people", 2): "two people", ("day.weather", "dry"): "dry", ("day.weather", "rain"): "rain"}
+
+
+def _of_day(path: str, value: Any) -> str | None:
+    """A fact of the day as it is said, where it reads back to just this."""
+    said = _DAY_VALUES.get((path, value)) or (_DAY[path].format(value) if path in _DAY else "")
+    if not said or isinstance(value, bool):
+        return None
+    from robust_ledger.callout.stages import Context, read_line  # which knows every grammar
+
+    spoken = read_line(said, Context(_BLANK, _book()), "changeover")
+    if spoken.edit is None or spoken.struck or spoken.fault is not None or spoken.stage != "changeover":
+        return None
+    return said if spoken.edit(_BLANK) == set_fields(_BLANK, {path: value}) else None
 
 
 def _alike(facts: dict[str, Any], path: str, value: Any) -> bool:

@@ -19,6 +19,7 @@ LINES = {
     "load": LineSpec(("load", "loads", "house"), "range 11.2 kW kitchen", ("load", "house")),
     "service": LineSpec(("service",), "aluminum, 200", ("service",)),
     "bench": LineSpec(("bench", "panel"), "move 8 to 21", ("bench",)),
+    "changeover": LineSpec(("changeover", "day"), "done 14", ("changeover",)),
 }
 
 

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from robust_ledger.callout.anywhere import read_anywhere
 from robust_ledger.callout.bench import read_bench
+from robust_ledger.callout.changeover import read_day
 from robust_ledger.callout.circuit import MOST_LETTERS, read_callout
 from robust_ledger.callout.corrections import read_correction
 from robust_ledger.callout.defects import read_defect
@@ -54,6 +55,7 @@ GRAMMARS: dict[str, tuple[Callable[[str, Context], Spoken], ...]] = {
     "load": (lambda line, on: read_load(line, on.job, on.codebook), _fields("house", "load")),
     "service": (_fields("service"),),
     "bench": (lambda line, on: read_bench(line, on.plan),),
+    "changeover": (lambda line, on: read_day(line, on.plan),),
 }
 _GUESSED = (
     "pulloff",
@@ -61,6 +63,7 @@ _GUESSED = (
     "walkthrough",
     "service",
     "bench",
+    "changeover",
 )  # of two that understand a line alike, the one that comes first
 
 

@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from robust_ledger.changeover.clock import clock_text
-from robust_ledger.changeover.schedule import Slot
+from robust_ledger.changeover.slots import Slot
 from robust_ledger.changeover.told import Planned
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 
 LEFT, TOP, FOOT = 64.0, 26.0, 30.0
 
 
-def day_scene(made: Planned | None, width: float, height: float, promise_min: int | None = None) -> Scene:
+def day_scene(made: Planned | None, width: float, height: float, clock: Callable[[float], str] = clock_text) -> Scene:
     """The day from its first minute to its last."""
     scene = Scene(width, height)
     if made is None:
         return scene
-    day = made.day
+    day, promise_min = made.day, made.demands.promise_min
     begin = min(one.start_min for one in day.slots)
     end = max(day.end_min, promise_min or 0, round(made.likely_min))
     scale = (width - LEFT - 12) / max(1, end - begin)
@@ -34,16 +36,16 @@ def day_scene(made: Planned | None, width: float, height: float, promise_min: in
     for hour in range(-(-begin // 60), end // 60 + 1):
         x = across(60 * hour)
         scene.add(Stroke(x, TOP, x, bottom, "rule", weight=0.6))
-        scene.add(Words(x, bottom + 10, clock_text(60 * hour).split(":")[0], 11, align="center", color="faint"))
+        scene.add(Words(x, bottom + 10, clock(60 * hour).split(":")[0], 11, align="center", color="faint"))
     for number, person in enumerate(lanes):
         y = TOP + lane * number
-        name = "utility" if person == 0 else f"person {person}"
+        name = "others" if person == 0 else f"person {person}"
         scene.add(
             Words(8, y + lane / 2, name, 12, color="faint"),
             Stroke(LEFT, y + lane, width - 12, y + lane, "rule", weight=0.6),
         )
         for slot in day.slots:
-            if slot.person == person:
+            if person in slot.people or (person == 0 and not slot.people):
                 _task(scene, slot, across(slot.start_min), y, scale, lane, slot.task.id in day.critical)
     for minutes, words, color in ((made.likely_min, "4 days of 5", "fix"), (promise_min, "promise", "stop")):
         if minutes is not None:
@@ -57,7 +59,7 @@ def day_scene(made: Planned | None, width: float, height: float, promise_min: in
 
 def _task(scene: Scene, slot: Slot, x: float, y: float, scale: float, lane: float, critical: bool) -> None:
     """A task in its lane; a hold has a gate at its end."""
-    wide = max(2.0, slot.task.usual_min * scale - 1)
+    wide = max(2.0, (slot.end_min - slot.start_min) * scale - 1)
     box = Box(x, y + 4, wide, lane - 8, "accent" if critical else "faint", "wash" if critical else "page")
     scene.add(box)
     if wide > 40:
@@ -66,5 +68,5 @@ def _task(scene: Scene, slot: Slot, x: float, y: float, scale: float, lane: floa
         scene.add(Words(x + 4, y + lane / 2, words, 11))
     if slot.task.hold:
         scene.add(Stroke(x + wide, y, x + wide, y + lane, "stop", weight=3))
-    times = f"{clock_text(slot.start_min)}, {slot.task.usual_min} min"
+    times = f"{clock_text(slot.start_min)}, {slot.end_min - slot.start_min} min"
     scene.spot(box, slot.task.entry.id, f"{slot.task.words}: {times}{', a hold' if slot.task.hold else ''}")

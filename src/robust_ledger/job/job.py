@@ -34,6 +34,7 @@ from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.parts.panels import NewPanel, OldBox, OldPanel
 from robust_ledger.job.parts.pull_off import PullOff
+from robust_ledger.job.parts.record import ChangeoverRecord
 from robust_ledger.job.parts.scope import Scope
 from robust_ledger.job.parts.service import ServiceRun
 from robust_ledger.job.parts.utility import Utility
@@ -81,6 +82,7 @@ class Job(Model, frozen=True, kw_only=True):
     panels: Annotated[tuple[Panel, ...], Meta(max_length=60, description="every other panel")] = ()
     decisions: Decisions = Decisions()
     day: ChangeoverDay = ChangeoverDay()
+    record: Annotated[ChangeoverRecord, Meta(description="the changeover day as it was")] = ChangeoverRecord()
 
     @classmethod
     def read(cls, data: Mapping[str, Any]) -> Self:
@@ -101,6 +103,7 @@ class Job(Model, frozen=True, kw_only=True):
             ("defect", [x.id for x in self.defects]),
             ("panel", [x.id for x in self.panels]),
             ("old box", [x.mark for x in self.old_boxes]),
+            ("task", [x.id for x in self.day.own]),
         ):
             if len(set(values)) < len(values):
                 twice = next(value for value in values if values.count(value) > 1)

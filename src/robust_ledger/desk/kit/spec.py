@@ -33,7 +33,8 @@ class PageSpec(Struct, frozen=True):
 class StageSpec(Struct, frozen=True):
     """A stage of the spine. `order` is its place there; `places` are those that belong to it without a page of their own, or
     to the page they are said to be on; `opening` names the entries whose working it opens with; `filled` says of a plan whether
-    there is something in it, where the plan has no word of its own for that."""
+    there is something in it, where the plan has no word of its own for that; `settled`: whether it is over, where no open finding is not
+    enough."""
 
     name: str
     title: str
@@ -42,6 +43,7 @@ class StageSpec(Struct, frozen=True):
     places: tuple[str, ...] = ()
     opening: Callable[[Plan], tuple[str, ...]] = lambda _plan: ()
     filled: Callable[[Plan], bool] | None = None
+    settled: Callable[[Plan], bool] | None = None
     pictured: bool = False
 
     @property
@@ -61,7 +63,8 @@ class StageSpec(Struct, frozen=True):
 
     def state(self, plan: Plan) -> str:
         """ "empty", "in work" or "settled": settled has something in it and no open finding."""
-        return plan.stage_state(self.name, self.filled(plan) if self.filled else None)
+        state = plan.stage_state(self.name, self.filled(plan) if self.filled else None)
+        return "in work" if state == "settled" and self.settled and not self.settled(plan) else state
 
 
 def opens_with(*entry_ids: str) -> Callable[[Plan], tuple[str, ...]]:

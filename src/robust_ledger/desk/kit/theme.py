@@ -167,6 +167,8 @@ def style_sheet(theme: Theme) -> str:
     QLabel[role="section"] {{ font-size: {px(12)}px; font-weight: bold; }}
     QLabel[role="faint"] {{ color: {t.faint}; font-size: {px(12)}px; }}
     QLabel[role="fault"] {{ color: {t.stop}; font-size: {px(12)}px; }}
+    QLabel[role="alarm"] {{ color: {t.stop}; font-size: {px(17)}px; font-weight: bold; }}
+    QLabel[role="verdict"] {{ font-size: {px(17)}px; font-weight: bold; }}
     QLabel[role="live"] {{ color: {t.accent}; }}
     QMenu {{ background: {t.page}; border: 1px solid {t.rule}; }}
     QMenu::item {{ padding: {px(5)}px {px(22)}px; }}

@@ -1,17 +1,79 @@
-"""How the changeover day is planned."""
+"""How the changeover day is planned: who, when, what was promised, what stands in the way, and what the user has made of the tasks."""
 
 from typing import Annotated, Literal
 
-from msgspec import Meta
+from msgspec import Meta, field
 
 from robust_ledger.job.parts.base import Line, Model
 
+Minutes = tuple[float, float, float]
+PhaseName = Literal["before", "dark", "after"]
+
+
+class TaskChange(Model, frozen=True, kw_only=True):
+    """What the user has made of a task of the catalogue; what is not said stays as the plan has it."""
+
+    minutes: Annotated[Minutes | None, Meta(description="least, usual and most for all of it; None: as counted")] = None
+    phase: Literal["", "before", "dark", "after"] = ""
+    after: Annotated[
+        tuple[Line, ...], Meta(max_length=40, description="ids of tasks that come first, beside its own")
+    ] = ()
+    people: Literal[0, 1, 2] = 0
+    dropped: Annotated[bool, Meta(description="not done on this day")] = False
+
+
+class OwnTask(Model, frozen=True, kw_only=True):
+    """A task of the user's own. `after` and `ahead_of`: ids of tasks that come before it and behind it."""
+
+    id: Line
+    words: Line
+    phase: PhaseName = "before"
+    place: Line = "truck"
+    minutes: Minutes = (10.0, 15.0, 30.0)
+    people: Literal[1, 2] = 1
+    after: Annotated[tuple[Line, ...], Meta(max_length=40)] = ()
+    ahead_of: Annotated[tuple[Line, ...], Meta(max_length=40)] = ()
+    daylight: bool = False
+    dry: bool = False
+    who: Literal["us", "utility", "inspector", "owner"] = "us"
+
 
 class ChangeoverDay(Model, frozen=True, kw_only=True):
-    """Who works on the day, when it begins, and what was promised."""
+    """Who works on the day, when it begins, what was promised, and the windows of others. Times of day are kept as said: "8:00 am"; empty: not
+    said."""
 
     people: Literal[1, 2] = 1
+    names: Annotated[tuple[Line, ...], Meta(max_length=2, description="who works, the first one first")] = ()
+    date: Annotated[Line, Meta(description='the day, "2026-12-01"')] = ""
+    zone: Annotated[Line, Meta(description='time zone by its place, "America/Denver"; empty: that of the machine')] = ""
+    latitude_deg: Annotated[Annotated[float, Meta(ge=-90, le=90)] | None, Meta(description="north of the equator")] = (
+        None
+    )
+    longitude_deg: Annotated[
+        Annotated[float, Meta(ge=-180, le=180)] | None,
+        Meta(description="east of Greenwich; the States are west, below zero"),
+    ] = None
     start: Annotated[Line, Meta(description='when work begins, "8:00 am"')] = "8:00 am"
     promise: Annotated[
         Line, Meta(description="when the power was promised to be back; empty: nothing was promised")
     ] = ""
+    utility_from: Annotated[Line, Meta(description="from when the utility can come; empty: whenever")] = ""
+    utility_until: Line = ""
+    inspection: Annotated[
+        Literal["before_power", "after", "another_day"],
+        Meta(description="the inspector comes before the utility connects, after the power is back, or another day"),
+    ] = "after"
+    inspector_from: Line = ""
+    inspector_until: Line = ""
+    lunch_min: Annotated[int, Meta(description="minutes of a break at noon; 0: none")] = 30
+    lunch_from: Line = "11:00 am"
+    lunch_until: Line = "2:00 pm"
+    weather: Annotated[Literal["", "dry", "rain"], Meta(description="empty: not looked up")] = ""
+    rain_from: Annotated[Line, Meta(description="rain from then on; empty: all day")] = ""
+    rain_until: Line = ""
+    changes: Annotated[dict[Line, TaskChange], Meta(description="by the id of the task")] = field(default_factory=dict)
+    own: Annotated[tuple[OwnTask, ...], Meta(max_length=60)] = ()
+    own_minutes: Annotated[
+        dict[Line, tuple[float, ...]],
+        Meta(description="minutes each time, from the user's own earlier days, by the id of the task"),
+    ] = field(default_factory=dict)

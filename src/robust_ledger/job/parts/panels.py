@@ -75,10 +75,11 @@ DeviceKind = Literal[
 class Torque(Model, frozen=True, kw_only=True):
     """What a label says of a terminal: how tight its screw is, and how far the wire is stripped; for wire sizes from one to another."""
 
-    part: Literal["breaker", "neutral bar", "ground bar", "main", "lug"] = "breaker"
+    part: Literal["breaker", "neutral bar", "ground bar", "main", "lug", "meter", "clamp", "bushing"] = "breaker"
     smallest: Annotated[Line, Meta(description="smallest wire it holds for; empty: every one")] = ""
     largest: Line = ""
     inch_pounds: Annotated[float, Meta(gt=0)]
+    unit: Annotated[Literal["in-lb", "ft-lb", "N·m"], Meta(description="the unit its label has")] = "in-lb"
     strip_in: Annotated[float | None, Meta(description="length of wire to strip; None: not on the label")] = None
 
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 
 from robust_ledger.job.parts.panels import Torque
+from robust_ledger.job.readers.torque_units import in_unit, inch_pounds, unit_of
 
 _TORQUE = re.compile(
-    r"(breaker|neutral bar|ground bar|main|lug)s?\s*(?:#?([0-9/]+)(?:\s*(?:-|to)\s*#?([0-9/]+))?)?\s*(?:awg)?\s*:\s*"
+    r"(breaker|neutral bar|ground bar|main|lug|meter|clamp|bushing)s?\s*(?:#?([0-9/]+)(?:\s*(?:-|to)\s*#?([0-9/]+))?)?\s*(?:awg)?\s*:\s*"
     r"([0-9.]+)\s*(in-?lb|ft-?lb|n[·.]?m)?\s*(?:,\s*strip\s*(.+))?",
     re.I,
 )
-_INCH_POUNDS = {"i": 1.0, "f": 12.0, "n": 8.8507}
 
 
 def read_torques(text: str) -> tuple[Torque, ...]:
@@ -26,8 +26,9 @@ def read_torques(text: str) -> tuple[Torque, ...]:
         name, smallest, largest, amount, unit, strip = found.groups()
         if amount.count(".") > 1 or not amount.strip("."):
             raise ValueError(f'"{amount}" in "{part.strip()}" is no number.')
-        inch_pounds = float(amount) * _INCH_POUNDS[(unit or "in")[0].lower()]
-        if not 1 <= inch_pounds <= 1000:
+        kind = unit_of(unit or "") or "in-lb"
+        pounds = inch_pounds(float(amount), kind)
+        if not 1 <= pounds <= 1000:
             raise ValueError(f'"{part.strip()}": a torque in a panel is from 1 to 1,000 in-lb.')
         strip_in = _inches(strip) if strip else None
         made.append(
@@ -36,7 +37,8 @@ def read_torques(text: str) -> tuple[Torque, ...]:
                     "part": name.lower(),
                     "smallest": smallest or "",
                     "largest": largest or smallest or "",
-                    "inch_pounds": round(inch_pounds, 1),
+                    "inch_pounds": round(pounds, 4),
+                    "unit": kind,
                     "strip_in": strip_in,
                 }
             )
@@ -57,11 +59,14 @@ def _inches(text: str) -> float:
 
 
 def torques_text(torques: tuple[Torque, ...]) -> str:
-    """The same as it reads back, in inch-pounds."""
+    """The same as it reads back, in the unit of the label."""
 
     def one(torque: Torque) -> str:
         sizes = torque.smallest if torque.largest in ("", torque.smallest) else f"{torque.smallest}-{torque.largest}"
         strip = f", strip {torque.strip_in:g}" if torque.strip_in is not None else ""
-        return f"{torque.part}{f' {sizes}' if sizes else ''}: {torque.inch_pounds:g}{strip}"
+        unit = "" if torque.unit == "in-lb" else f" {torque.unit}"
+        return (
+            f"{torque.part}{f' {sizes}' if sizes else ''}: {in_unit(torque.inch_pounds, torque.unit):.6g}{unit}{strip}"
+        )
 
     return "; ".join(one(torque) for torque in torques)

@@ -1,4 +1,4 @@
-"""Changeover: the day as it is planned, dark hours first."""
+"""Changeover: the day as it is planned, as it goes, and its record."""
 
 from __future__ import annotations
 

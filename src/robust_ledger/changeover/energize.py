@@ -1,0 +1,85 @@
+"""Energizing breaker by breaker: in the order of the schedule, each with what is checked, and what keeps it off."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from robust_ledger.branch.model import Branch
+from robust_ledger.branch.protection import DeviceKind
+from robust_ledger.changeover.holds import Hold, hold_of
+from robust_ledger.changeover.room import DayTasks
+from robust_ledger.changeover.torque import live_branches
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.circuits import Mark
+from robust_ledger.job.parts.record import Switched
+from robust_ledger.job.spaces import parse_position, shown
+from robust_ledger.job.tree import panel_name
+
+
+class Check(Struct, frozen=True):
+    """Something to check at a circuit; `first`: before it may stay on."""
+
+    key: str
+    words: str
+    first: bool = False
+
+
+class Energized(Struct, frozen=True):
+    """A circuit on its way to being on. `left`: checks that are open; `keeps_off`: why it may not stay on yet; "" where nothing does."""
+
+    branch: Branch
+    panel: str
+    space: str
+    checks: tuple[Check, ...]
+    state: Switched
+    left: tuple[Check, ...]
+    keeps_off: str
+
+    @property
+    def done(self) -> bool:
+        """On with everything checked, or left off with a reason."""
+        return (self.state.state == "on" and not self.left) or (self.state.state == "off" and bool(self.state.why))
+
+
+def sequence(room: DayTasks) -> tuple[Energized, ...]:
+    """Every circuit that gets a breaker, panel by panel, in the order of their spaces."""
+    made = []
+    for panel_id, bench in room.parts.benches.items():
+        positions = bench.placement.positions
+        mine = [one for one in live_branches(room.parts.branches) if one.panel == panel_id]
+        mine.sort(key=lambda one: parse_position(positions.get(one.key, "")) or (9999, ""))
+        for one in mine:
+            at = positions.get(one.key, "")
+            space = shown(at, bench.job.panel.numbering, bench.job.panel.spaces) if at else "?"
+            made.append(_energized(one, panel_name(room.job, panel_id), space, room.job))
+    return tuple(made)
+
+
+def _energized(branch: Branch, panel: str, space: str, job: Job) -> Energized:
+    state = job.record.circuits.get(branch.key) or Switched()
+    checks = tuple(_checks(branch, job))
+    left = tuple(one for one in checks if one.key not in state.checks)
+    first = [one.words for one in left if one.first]
+    return Energized(branch, panel, space, checks, state, left, f"first {', '.join(first)}" if first else "")
+
+
+def _checks(branch: Branch, job: Job) -> list[Check]:
+    marks = {mark for tag in branch.sources if (circuit := job.circuit(tag)) for mark in circuit.marks}
+    made = []
+    if Mark.DARK_NEUTRAL in marks or (Mark.WHITE_HOT in marks and branch.poles == 1):
+        made.append(Check("polarity", "polarity right at its outlets", first=True))
+    if Mark.UNKNOWN in marks or not branch.feeds:
+        made.append(Check("traced", "traced and named"))
+    made.append(Check("volts", "240 V across its two poles" if branch.poles == 2 else "120 V at its breaker"))
+    if branch.uses_neutral and branch.poles == 2:
+        made.append(Check("halves", "120 V from each pole to neutral"))
+    kind = branch.device_kind
+    if kind is not DeviceKind.STANDARD:
+        made.append(Check("button", f"test button trips the {branch.device} breaker"))
+    return made
+
+
+def in_the_way(room: DayTasks) -> Hold | None:
+    """The hold that keeps every breaker off; None once the voltages are passed."""
+    found = hold_of(room, "voltages")
+    return None if found.passed else found

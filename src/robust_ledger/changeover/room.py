@@ -1,0 +1,73 @@
+"""What the room of the changeover answers with: its tasks, its terminations, its holds; each worked out when first asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import cached_property
+
+from msgspec import Struct
+
+from robust_ledger.changeover.counts import Count, counts_of
+from robust_ledger.changeover.tasks import Task, tasks_of
+from robust_ledger.changeover.torque import Logged, Parts, Termination, log_entry, logged, terminations
+from robust_ledger.job.job import Job
+from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.room import Room
+
+FIGURES = ("day.dark", "day.off", "day.back", "day.likely", "day.end", "day.second")
+
+
+class DayTasks(Room, Struct, frozen=True, dict=True):
+    """The changeover day, worked out on asking."""
+
+    parts: Parts
+    lazy = ("day.",)
+
+    @property
+    def job(self) -> Job:
+        return self.parts.job
+
+    @cached_property
+    def entries(self) -> dict[str, Entry]:  # type: ignore[override]
+        """None at once."""
+        return {}
+
+    @cached_property
+    def counts(self) -> dict[str, Count]:
+        """How often the plan has occasion for each kind of work."""
+        return counts_of(self.parts)
+
+    @cached_property
+    def tasks(self) -> tuple[Task, ...]:
+        """The tasks in the order of the catalogue, the user's own behind them."""
+        return tasks_of(self.job.day, self.counts)
+
+    @cached_property
+    def terminations(self) -> tuple[Termination, ...]:
+        """Every screw that is tightened on the day."""
+        return terminations(self.parts)
+
+    @cached_property
+    def torque(self) -> tuple[Logged, ...]:
+        """The torque log, a row for each of them."""
+        return logged(self.terminations, self.job)
+
+    @property
+    def unknown(self) -> tuple[str, ...]:
+        """What the day has no minutes for, because it is not known how often it comes up."""
+        return tuple(one.words for one in self.counts.values() if not one.known)
+
+    def families(self) -> Iterator[Entry]:
+        """Every task and termination. The figures of the schedule are not among them: they take a search, and are answered one by one."""
+        yield from (one.entry for one in self.tasks)
+        yield from (one.entry for one in self.terminations)
+        yield log_entry(self.torque)
+
+    def one_of_family(self, entry_id: str) -> Entry | None:
+        if entry_id.startswith("day.task."):
+            return next((one.entry for one in self.tasks if one.entry.id == entry_id), None)
+        if entry_id in FIGURES:
+            from robust_ledger.changeover.told import figure  # which knows how to search
+
+            return figure(self, entry_id)
+        return next((entry for entry in self.families() if entry.id == entry_id), None)
