@@ -7,16 +7,20 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-shots-")
 
+from robust_ledger.changeover import clock
+from robust_ledger.changeover.holds import hold_of
+from robust_ledger.changeover.record import noted, signed, stamp, ticked
 from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.shell.application import make_application
 from robust_ledger.desk.shell.window import Window
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.parts.record import Event
 from robust_ledger.ledger.place import Place
 
 APP = make_application()
@@ -50,9 +54,46 @@ def _recording(window: Window) -> None:
 
 
 def _day(window: Window) -> None:
-    window.store.edit("two", lambda job: with_part(job, "day", people=2, promise="7:00 pm"))
     settle(0.5)
     _recording(window)
+
+
+def _live(window: Window) -> None:
+    """Half past noon of the demo's day: the power is off, the old panel is out, the second person pulls conductors."""
+    begin = datetime.fromisoformat("2026-12-08T06:30:00-07:00")
+    at = [begin]
+    clock.now = lambda: at[0]
+    tasks = {one.id: one for one in window.store.plan.changeover.tasks}
+
+    def note(minute: float, kind: str, **values: Any) -> None:
+        at[0] = begin + timedelta(minutes=minute)
+        event = Event.read({"at": stamp(at[0]), "kind": kind, **values})
+        window.store.edit(kind, lambda job: noted(job, window.store.plan.changeover, event))
+
+    def hold(name: str) -> None:
+        for item in hold_of(window.store.plan.changeover, name).items:
+            value = {"live": "121", "dead": "0", "": "yes"}[item.reading]
+            window.store.edit("tick", lambda job, item=item, value=value: ticked(job, name, item.key, value))
+        window.store.edit("sign", lambda job: signed(job, window.store.plan.changeover, name, "Marta", at[0]))
+
+    minute = 0.0
+    for name, one in tasks.items():
+        if one.phase == "before":
+            minute += 30
+            note(minute, "done", task=name, minutes=min(29, one.usual_min))
+    note(minute + 5, "off")
+    hold("dead")
+    note(minute + 12, "done", task="prove_dead", minutes=6)
+    hold("line_side")
+    note(minute + 19, "done", task="line_side", minutes=6)
+    note(minute + 20, "start", task="load_conductors" if "old_out" not in tasks else "marking", person=2)
+    note(minute + 28, "done", task="marking", person=2)
+    note(minute + 29, "start", task="wires_off", person=2)
+    note(minute + 30, "start", task="line_conductors", person=1)
+    at[0] = begin + timedelta(minutes=minute + 48)
+    page: Any = window.stage()
+    page.page().look()
+    settle(2.0)
 
 
 def _one_line(window: Window) -> None:
@@ -61,12 +102,6 @@ def _one_line(window: Window) -> None:
 
 def _garage(window: Window) -> None:
     window.go_to(Place.of("panels", "garage.breaker_a"))
-
-
-def _alternative(window: Window) -> None:
-    page: Any = window.stage()
-    page.page().table.choose("150.al")
-    page.page()._chosen("150.al")
 
 
 def _arranged(window: Window) -> None:
@@ -94,9 +129,9 @@ BEFORE: dict[str, Callable[[Window], None]] = {
     "load-whatif": _future,
     "load-measured": _recording,
     "changeover-day": _day,
+    "changeover-live": _live,
     "service-drawing": _one_line,
     "service-panels": _garage,
-    "service-alternatives": _alternative,
     "bench-drawing": _arranged,
     "bench-circuits": _circuit,
 }

@@ -44,7 +44,20 @@ ONE, TWO = Demands(1), Demands(2)
 def task(name: str, minutes: float, *needs: str, phase="dark", place="rooms", who="us", **more) -> Task:
     work = Working(f"day.task.{name}", name)
     entry = work.entry(work.take(Step("usually", minutes, "min")))
-    return Task(name, name, phase, place, 1, (minutes, minutes, minutes), needs, "", who, more.pop("daylight", False), entry, **more)
+    return Task(
+        name,
+        name,
+        phase,
+        place,
+        1,
+        (minutes, minutes, minutes),
+        needs,
+        "",
+        who,
+        more.pop("daylight", False),
+        entry,
+        **more,
+    )
 
 
 def test_every_need_of_the_catalogue_is_there_and_none_is_circular():
@@ -71,7 +84,9 @@ def test_counts_come_from_the_plan_and_move_with_it():
     assert found["marked"] == 3 and found["dark_neutrals"] == 1 and found["unknown"] == 1
     for one in room.tasks:
         each = KINDS[one.id].each
-        assert one.times == (found[each] if each else 1) and one.entry.amount == pytest.approx(KINDS[one.id].minutes[1] * one.times)
+        assert one.times == (found[each] if each else 1) and one.entry.amount == pytest.approx(
+            KINDS[one.id].minutes[1] * one.times
+        )
     more = plan(change_branch(DEMO.job, CircuitKey.of_tag(8), action="new_cable")).changeover
     assert more.counts["new_cables"].amount == found["new_cables"] + 1
     cables = next(one for one in more.tasks if one.id == "new_cables")
@@ -101,17 +116,30 @@ def test_a_task_is_there_only_where_the_plan_has_occasion_for_it(name, part, cha
 
 def test_what_is_not_known_is_told_and_not_taken_for_nothing():
     """A defect of ours without minutes, and its twin with ten; daylight without a place; two people of whom one is named."""
-    job = with_part(called_out(house(1500), "1 20 12 hall"), "scope", service="kept", panel_place="same", renews=("riser",))
+    job = with_part(
+        called_out(house(1500), "1 20 12 hall"), "scope", service="kept", panel_place="same", renews=("riser",)
+    )
     open_ended, timed = (
-        plan(add_defect(job, Defect.read({"id": "d", "what": "loose cable", "in_scope": True, "minutes": minutes}))).changeover
+        plan(
+            add_defect(job, Defect.read({"id": "d", "what": "loose cable", "in_scope": True, "minutes": minutes}))
+        ).changeover
         for minutes in (None, 10.0)
     )
     words = timed.counts["defect_minutes"].words
     assert words in open_ended.unknown and words not in timed.unknown
     assert {"daylight, for want of date or place", "whether it stays dry"} < set(missing(open_ended))
-    said = {"date": "2026-12-08", "latitude_deg": 40.0, "longitude_deg": -105.0, "zone": "America/Denver", "weather": "dry"}
+    said = {
+        "date": "2026-12-08",
+        "latitude_deg": 40.0,
+        "longitude_deg": -105.0,
+        "zone": "America/Denver",
+        "weather": "dry",
+    }
     assert missing(plan(with_part(timed.job, "day", **said)).changeover) == ()
-    pair = [missing(plan(with_part(timed.job, "day", **said, people=2, names=names)).changeover) for names in (("A",), ("A", "B"))]
+    pair = [
+        missing(plan(with_part(timed.job, "day", **said, people=2, names=names)).changeover)
+        for names in (("A",), ("A", "B"))
+    ]
     assert pair == [("Two people are planned and not both are named.",), ()]
 
 
@@ -120,7 +148,14 @@ def test_the_user_adds_times_moves_and_drops_and_the_plan_keeps_the_rest_right()
     def ids(job):
         return [one.id for one in plan(job).changeover.tasks]
 
-    job = task_added(DEMO.job, "move the freezer", phase="dark", minutes=(5.0, 8.0, 12.0), ahead_of=("old_out",), after=("prove_dead",))
+    job = task_added(
+        DEMO.job,
+        "move the freezer",
+        phase="dark",
+        minutes=(5.0, 8.0, 12.0),
+        ahead_of=("old_out",),
+        after=("prove_dead",),
+    )
     own = plan(job).changeover.tasks[-1]
     assert (own.id, own.minutes, own.needs) == ("own-1", (5.0, 8.0, 12.0), ("prove_dead",))
     made = plan(job).changeover
@@ -128,7 +163,9 @@ def test_the_user_adds_times_moves_and_drops_and_the_plan_keeps_the_rest_right()
     longer, before = (planned(room.tasks, ONE).day.dark_min for room in (made, DEMO.changeover))
     assert longer == before + 8
     dropped = task_changed(DEMO.job, "photographs", dropped=True)
-    assert "photographs" not in ids(dropped) and ids(task_changed(dropped, "photographs", dropped=False)) == ids(DEMO.job)
+    assert "photographs" not in ids(dropped) and ids(task_changed(dropped, "photographs", dropped=False)) == ids(
+        DEMO.job
+    )
     held = task_changed(DEMO.job, "prove_dead", dropped=True)
     assert "prove_dead" in ids(held), "what ends in a hold cannot be dropped"
     timed = plan(task_changed(DEMO.job, "bond", minutes=(20.0, 25.0, 40.0))).changeover
@@ -151,7 +188,9 @@ def test_the_user_adds_times_moves_and_drops_and_the_plan_keeps_the_rest_right()
     ],
 )
 def test_a_task_that_cannot_be_is_one_sentence(change, sentence):
-    room = plan(with_part(task_changed(DEMO.job, "bond" if "people" in change else "rods", **change), "day", people=1)).changeover
+    room = plan(
+        with_part(task_changed(DEMO.job, "bond" if "people" in change else "rods", **change), "day", people=1)
+    ).changeover
     with pytest.raises(DayError, match=sentence):
         planned(room.tasks, ONE)
 
@@ -159,7 +198,13 @@ def test_a_task_that_cannot_be_is_one_sentence(change, sentence):
 def test_minutes_are_read_as_they_are_typed():
     assert read_minutes("10 20 40") == read_minutes("10, 20, 40 min") == (10, 20, 40) and read_minutes("") is None
     assert read_minutes("20") == (14.0, 20.0, 32.0) and read_minutes(minutes_text((1.5, 2, 3))) == (1.5, 2, 3)
-    for text, words in (("-5", "more than -5"), ("2400", "40 hours"), ("a while", "no minutes"), ("1 2", "three figures"), ("9 5 7", "not in that order")):
+    for text, words in (
+        ("-5", "more than -5"),
+        ("2400", "40 hours"),
+        ("a while", "no minutes"),
+        ("1 2", "three figures"),
+        ("9 5 7", "not in that order"),
+    ):
         with pytest.raises(ValueError, match=words):
             read_minutes(text)
 
@@ -223,12 +268,23 @@ def shortest(order, people: int) -> float:
     return max(ends.values())
 
 
-WINDOWS = st.none() | st.tuples(st.integers(0, 300), st.integers(5, 300)).map(lambda w: Window(480 + w[0], 480 + w[0] + w[1]))
+WINDOWS = st.none() | st.tuples(st.integers(0, 300), st.integers(5, 300)).map(
+    lambda w: Window(480 + w[0], 480 + w[0] + w[1])
+)
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.sampled_from([1, 2]), WINDOWS, WINDOWS, WINDOWS, st.none() | st.integers(5, 40), st.sampled_from(["before", "dark", "after"]))
-def test_windows_daylight_rain_and_the_break_are_kept_or_the_clash_is_named(people, utility, daylight, rain, lunch, phase):
+@given(
+    st.sampled_from([1, 2]),
+    WINDOWS,
+    WINDOWS,
+    WINDOWS,
+    st.none() | st.integers(5, 40),
+    st.sampled_from(["before", "dark", "after"]),
+)
+def test_windows_daylight_rain_and_the_break_are_kept_or_the_clash_is_named(
+    people, utility, daylight, rain, lunch, phase
+):
     """A small day: work before, in and after the dark. Where there is none, the demands that are named cannot hold together, and the day
     is possible again when one of them is given up."""
     made = [
@@ -274,12 +330,27 @@ def test_the_dark_waits_for_the_utility_rather_than_the_house_for_both():
 @pytest.mark.parametrize(
     ("changes", "sentence"),
     [
-        ({"utility_from": "9 am", "utility_until": "10 am"}, "The utility's window .9:00 am to 10:00 am. leaves no time"),
-        ({"utility_from": "6 pm", "utility_until": "4 pm"}, "The utility's window ends before it begins: 6:00 pm to 4:00 pm."),
-        ({"lunch_min": 90, "lunch_from": "12 pm", "lunch_until": "1 pm"}, "A break of 90 minutes does not fit between 12:00 pm to 1:00 pm."),
-        ({"start": "3 pm", "inspection": "before_power", "inspector_from": "4 pm", "inspector_until": "5 pm"}, "cannot both hold"),
+        (
+            {"utility_from": "9 am", "utility_until": "10 am"},
+            "The utility's window .9:00 am to 10:00 am. leaves no time",
+        ),
+        (
+            {"utility_from": "6 pm", "utility_until": "4 pm"},
+            "The utility's window ends before it begins: 6:00 pm to 4:00 pm.",
+        ),
+        (
+            {"lunch_min": 90, "lunch_from": "12 pm", "lunch_until": "1 pm"},
+            "A break of 90 minutes does not fit between 12:00 pm to 1:00 pm.",
+        ),
+        (
+            {"start": "3 pm", "inspection": "before_power", "inspector_from": "4 pm", "inspector_until": "5 pm"},
+            "cannot both hold",
+        ),
         ({"date": "2026-13-01"}, "is no date"),
-        ({"date": "2026-12-01", "latitude_deg": 40.0, "longitude_deg": -105.0, "zone": "America/Nowhere"}, "is no time zone"),
+        (
+            {"date": "2026-12-01", "latitude_deg": 40.0, "longitude_deg": -105.0, "zone": "America/Nowhere"},
+            "is no time zone",
+        ),
         ({"date": "2026-12-21", "latitude_deg": 80.0, "longitude_deg": -100.0}, "sun does not rise"),
     ],
 )
@@ -292,7 +363,7 @@ def test_a_day_that_cannot_be_is_one_sentence(changes, sentence):
 def test_nothing_to_do_and_a_circle_are_one_sentence_too():
     with pytest.raises(DayError, match="nothing to do"):
         planned_job(plan(house(1500)).changeover)
-    with pytest.raises(DayError, match="Tasks wait for each other: a needs b needs a."):
+    with pytest.raises(DayError, match=r"Tasks wait for each other: a needs b needs a\."):
         day([task("a", 5, "b"), task("b", 5, "a")], ONE)
     with pytest.raises(DayError, match="one person or two"):
         day([task("a", 5)], Demands(3))
@@ -308,11 +379,19 @@ def test_a_minute_more_on_what_is_critical_is_a_minute_more_of_dark():
         longer = [replace(one, minutes=tuple(m + 1 for m in one.minutes)) if one.id == name else one for one in made]
         assert day(longer, ONE).dark_min == found.dark_min + 1
     two = day(made, TWO)
-    at_panel = sum(one.usual_min for one in made if one.phase == "dark" and (one.place == "panel" or one.id in ("utility_on", "voltages")))
-    assert two.proven and two.dark_min == at_panel < found.dark_min, "no second person shortens what is done at the panel"
+    at_panel = sum(
+        one.usual_min
+        for one in made
+        if one.phase == "dark" and (one.place == "panel" or one.id in ("utility_on", "voltages"))
+    )
+    assert two.proven and two.dark_min == at_panel < found.dark_min, (
+        "no second person shortens what is done at the panel"
+    )
     slack = dict(two.slack_min)
     loose = next(key for key, minutes in slack.items() if minutes > 1 and two.slot(key).task.phase == "dark")
-    longer = [replace(one, minutes=tuple(m + slack[loose] for m in one.minutes)) if one.id == loose else one for one in made]
+    longer = [
+        replace(one, minutes=tuple(m + slack[loose] for m in one.minutes)) if one.id == loose else one for one in made
+    ]
     assert day(longer, TWO).dark_min == two.dark_min, "what has slack may take as much longer"
 
 
@@ -345,7 +424,9 @@ def test_what_is_carried_is_what_the_work_takes():
 def test_most_days_are_longer_than_the_usual_one():
     found = day(DEMO.changeover.tasks, ONE)
     risk = simulated(found, ONE)
-    assert risk.on_min > found.on_min and risk.dark_mean_min > found.dark_min, "what goes wrong takes longer than what goes well saves"
+    assert risk.on_min > found.on_min and risk.dark_mean_min > found.dark_min, (
+        "what goes wrong takes longer than what goes well saves"
+    )
     assert dict(risk.share)["torque"] == 1.0, "with one person everything holds up the power"
     exact = [task("a", 30), task("b", 12, "a")]
     same = simulated(day(exact, ONE), ONE)
@@ -379,7 +460,11 @@ def test_in_the_night_the_clocks_change_minutes_go_on_as_they_pass():
     from datetime import date
 
     back, forth = DayClock(date(2026, 10, 31), "America/Denver"), DayClock(date(2027, 3, 13), "America/Denver")
-    assert [back.text(24 * 60 + m) for m in (90, 150, 210)] == ["1:30 am (next day)", "1:30 am (next day)", "2:30 am (next day)"]
+    assert [back.text(24 * 60 + m) for m in (90, 150, 210)] == [
+        "1:30 am (next day)",
+        "1:30 am (next day)",
+        "2:30 am (next day)",
+    ]
     assert [forth.text(24 * 60 + m) for m in (90, 150)] == ["1:30 am (next day)", "3:30 am (next day)"]
     for clock in (back, forth):
         for minute in (480, 24 * 60 + 200):
@@ -408,14 +493,19 @@ def test_the_command_plans_the_day_and_tells_whether_the_promise_holds(capsys, t
     write_job(replace(DEMO.job, day=ChangeoverDay()), path)
     assert main(["day", str(path), "--people", "2", "--start", "6:30"]) == 0
     out = capsys.readouterr().out
-    assert "HOLD ! prove that it is dead" in out and "(proven)" in out and "dark minutes less" in out and "Carried:" in out
+    assert (
+        "HOLD ! prove that it is dead" in out and "(proven)" in out and "dark minutes less" in out and "Carried:" in out
+    )
     assert main(["day", str(path), "--promise", "3 pm"]) == 1
     assert "cannot be counted on: the power would have to be off by" in capsys.readouterr().out
     assert main(["day", str(path), "--promise", "11:30 pm", "--people", "2", "--date", "12/8/2026", "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
     assert told["promise_kept"] and told["dark_min"] == told["on_min"] - told["off_min"] and told["trips"] > 0
     said = {"people": 2, "promise": "11:30 pm", "date": "2026-12-08"}
-    assert told == {**day_data(planned_job(plan(with_part(read_job(path), "day", **said)).changeover)), "not_known": told["not_known"]}
+    assert told == {
+        **day_data(planned_job(plan(with_part(read_job(path), "day", **said)).changeover)),
+        "not_known": told["not_known"],
+    }
     for arguments, words in (
         (["--start", "late"], "no time of day"),
         (["--date", "someday"], "no date"),

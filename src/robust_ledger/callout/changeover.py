@@ -121,8 +121,12 @@ def _readers(plan: Plan) -> Mapping[str, Reader]:
             if words[0] in ("done", "start", "the", "of") or not any(len(word) > 2 for word in words):
                 continue
             fits = [one for one in room.tasks if set(words) <= {t.lower for t in tokens_of(one.words)}]
-            if len(fits) == 1:
-                yield fits[0].id, end
+            named = [one for one in fits if one.id == "_".join(words)]
+            if len(named) == 1 or len(fits) == 1:
+                yield (named or fits)[0].id, end
+            elif fits:
+                names = " and ".join(f"{n} {one.words[:30]}" for n, one in numbers.items() if one in fits)
+                yield f'?"{" ".join(words)}" may be {names}; say its number.', end
 
     def termination(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
         yield from _termination(tokens, at, plan)

@@ -9,8 +9,8 @@ from robust_ledger.changeover.daylight import daylight_min
 from robust_ledger.changeover.torque import read_day
 from robust_ledger.job.parts.day import ChangeoverDay
 
-HORIZON_MIN = 36 * 60  # no day is planned to last longer
-ALL_DAY_MIN = 4 * HORIZON_MIN  # rain without an end outlasts every day that is planned
+HORIZON_MIN = 36 * 60  # a window without an end lasts so long, and a day at the least may
+ALL_DAY_MIN = 60 * 24 * 60  # rain without an end outlasts every day that is planned
 
 
 class DayError(ValueError):

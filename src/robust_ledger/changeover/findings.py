@@ -25,7 +25,12 @@ def day_findings(room: DayTasks) -> Iterator[Finding]:
     make = Findings("day", room.parts.codebook, STAGE)
     for fault in faults_of_people(job.day):
         yield make.make(
-            "names", Severity.ASK, title="Who works is not entered", text=fault, remedy="Name both.", at=Place("day:names")
+            "names",
+            Severity.ASK,
+            title="Who works is not entered",
+            text=fault,
+            remedy="Name both.",
+            at=Place("day:names"),
         )
     if fault := tool_fault(job):
         yield make.make("tool", Severity.ASK, title="Torque tool", text=fault, remedy="Enter the date on its certificate, or take one in date.",

@@ -8,7 +8,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from robust_ledger.changeover.clock import DayClock, clock_text
-from robust_ledger.changeover.demands import Demands, Happened, Pause, demands_of
+from robust_ledger.changeover.demands import DayError, Demands, Happened, Pause, demands_of
+from robust_ledger.changeover.infeasible import clash, demand_words
 from robust_ledger.changeover.record import moment
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.slots import Slot
@@ -31,7 +32,7 @@ class Slip(Struct, frozen=True):
 
 class Live(Struct, frozen=True):
     """The day at a moment. `off_min`: when the power went off, None before; `back_min`: when it came back, None before; `plan`: what is left,
-    planned from now; `was`: the day as it was planned."""
+    planned from now; `was`: the day as it was planned; `given_up`: demands that cannot hold any more, in words; it is planned without them."""
 
     clock: DayClock
     now_min: float
@@ -41,6 +42,7 @@ class Live(Struct, frozen=True):
     was: Planned | None
     slips: tuple[Slip, ...]
     waiting: tuple[Pause, ...]
+    given_up: tuple[str, ...] = ()
 
     @property
     def going(self) -> frozenset[str]:
@@ -135,18 +137,39 @@ def demands_now(room: DayTasks, now: datetime) -> Demands:
     begun = happened(room, clock)
     now_min = round(clock.minutes(now))
     if not room.job.record.events:
-        return replace(said, now_min=max(now_min, said.start_min))
+        return (
+            replace(said, now_min=max(now_min, said.start_min)) if clock.day.isoformat() == room.job.day.date else said
+        )
     return replace(
         said, happened=begun, pauses=_pauses(room.job, clock, now_min), now_min=now_min, off_min=off_at(room, clock, begun)
     )  # fmt: skip
 
 
+def _possible(room: DayTasks, demands: Demands) -> tuple[Demands, tuple[str, ...]]:
+    """The demands that can still hold, and in words those that cannot: what is left of the day is planned all the same."""
+    given_up: list[str] = []
+    promise = demands.promise_min
+    demands = replace(demands, promise_min=None)
+    while names := [name for name in clash(room.tasks, demands) if name != "start"]:
+        given_up.append(demand_words(names[0], demands))
+        demands = replace(demands, **{names[0]: None})
+    return replace(demands, promise_min=promise), tuple(given_up)
+
+
+def _as_planned(room: DayTasks) -> Planned | None:
+    """The day as it was planned; None where there is none any more."""
+    try:
+        return planned_job(room)
+    except DayError:
+        return None
+
+
 def live(room: DayTasks, now: datetime, progress: Progress = unwatched) -> Live:
     """The day at a moment. Raises DayError."""
     clock = clock_of(room.job, now)
-    demands = demands_now(room, now)
+    demands, given_up = _possible(room, demands_now(room, now))
     made = planned(room.tasks, demands, progress)
-    was = planned_job(room) if room.job.record.events else None
+    was = _as_planned(room) if room.job.record.events else None
     usual = {one.id: one for one in room.tasks}
     slips = [
         Slip(usual[one.task_id], one.end_min - one.start_min)
@@ -158,13 +181,13 @@ def live(room: DayTasks, now: datetime, progress: Progress = unwatched) -> Live:
     over = {one.task_id: one.end_min for one in demands.happened if one.end_min is not None}
     back = max((over[one.id] for one in dark), default=None) if dark and all(one.id in over for one in dark) else None
     return Live(
-        clock, clock.minutes(now), demands.off_min, back, made, was, tuple(one for one in slips if one.late_min), demands.pauses
+        clock, clock.minutes(now), demands.off_min, back, made, was, tuple(one for one in slips if one.late_min), demands.pauses, given_up,
     )  # fmt: skip
 
 
 def live_words(made: Live) -> str:
     """How the day stands, in a few sentences: what slipped, what it costs, what would help."""
-    words = []
+    words = [f"{one[:1].upper()}{one[1:]} cannot be kept any more." for one in made.given_up]
     if made.late_min is not None and made.late_min:
         late = made.late_min
         words.append(f"The power is back {abs(late)} min {'later' if late > 0 else 'earlier'} than planned.")

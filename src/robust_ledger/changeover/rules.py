@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from robust_ledger.changeover.catalogue import PHASES
-from robust_ledger.changeover.demands import HORIZON_MIN, DayError, Demands, Window
+from robust_ledger.changeover.demands import ALL_DAY_MIN, DayError, Demands, Window
 from robust_ledger.changeover.tasks import Task, fault_of
 
 
@@ -80,7 +80,7 @@ class Allowed(Struct, frozen=True):
 
 def allowed(task: Task, demands: Demands) -> Allowed:
     """When a task may be done by windows, daylight and rain."""
-    first, last = demands.begin_min, demands.begin_min + HORIZON_MIN
+    first, last = demands.begin_min, demands.begin_min + ALL_DAY_MIN
     for window in (demands.windows(task.who), demands.daylight if task.daylight else None):
         if window is not None:
             first, last = max(first, window.start_min), min(last, window.end_min)

@@ -99,7 +99,7 @@ def made_day(
     trips_proven: bool = False,
 ) -> Day:
     """A day of starts and ends: who does what, its edges and slack."""
-    slots = manned(in_order, starts, ends, demands, lanes or {})
+    slots = _early(manned(in_order, starts, ends, demands, lanes or {}), demands)
     dark = [one for one in slots if one.task.phase == "dark"]
     before = [one.end_min for one in slots if one.task.phase == "before"]
     off = (
@@ -112,6 +112,45 @@ def made_day(
     slots = tuple(_phased(one, off, on) for one in slots)
     found = tuple(slack(slots, on, end).items())
     return Day(demands.people, slots, off, on, end, proven, least_min, found, trips_of(slots), trips_proven)
+
+
+def _early(slots: Sequence[Slot], demands: Demands) -> tuple[Slot, ...]:
+    """Every task as early as its needs, its people and its place allow in this order; the edges of the dark stay where they are."""
+    narrow = catalogue().narrow
+    dark = [one for one in slots if one.task.phase == "dark"]
+    off = min((one.start_min for one in dark), default=0)
+    on = max((one.end_min for one in dark), default=0)
+    begun = {one.task_id for one in demands.happened}
+    ends: dict[str, int] = {}
+    free: dict[int, int] = {}
+    held: dict[str, int] = {}
+    for pause in demands.pauses:
+        if pause.who == "us":
+            for person in (1, 2) if pause.person == 0 else (pause.person,):
+                free[person] = max(free.get(person, 0), pause.until_min)
+    made = []
+    for one in sorted(slots, key=lambda one: (one.start_min, one.end_min)):
+        task, minutes = one.task, one.end_min - one.start_min
+        first = {"dark": off, "after": on}.get(task.phase, demands.begin_min) if task.id != LUNCH else one.start_min
+        ready = [
+            first,
+            demands.begin_min,
+            *(ends[need] for need in task.needs if need in ends),
+            *(free.get(p, 0) for p in one.people),
+        ]
+        if task.place in narrow and one.people:
+            ready.append(held.get(task.place, 0))
+        start = allowed(task, demands).next_start(max(ready), minutes)
+        if task.id in begun or start is None or start > one.start_min:
+            start = one.start_min
+        end = start + minutes
+        ends[task.id] = end
+        for person in one.people:
+            free[person] = max(free.get(person, 0), end)
+        if one.people:
+            held[task.place] = max(held.get(task.place, 0), end)
+        made.append(replace(one, start_min=start, end_min=end))
+    return tuple(sorted(made, key=lambda one: (one.start_min, one.task.id)))
 
 
 def _phased(slot: Slot, off: int, on: int) -> Slot:

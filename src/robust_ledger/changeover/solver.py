@@ -134,7 +134,7 @@ def modeled(
 
     cp = cp_model.CpModel()
     begin = demands.begin_min
-    horizon = begin + HORIZON_MIN
+    horizon = begin + HORIZON_MIN + sum(one.usual_min for one in tasks)
     past = min([begin, *(one.start_min for one in demands.happened)])
     over = {one.task_id: one for one in demands.happened}
     going = _going(tasks, demands)

@@ -20,7 +20,7 @@ LONGEST_MIN = 24 * 60  # of a task: nobody works longer in one go
 class Task(Struct, frozen=True):
     """A task of this day. `minutes`: least, usual and most for all its `times`; `needs`: ids of tasks of this day that come first; `hold`: the
     signed list that ends it; `movable`: another phase it may be done in as well; `material`: what is carried to its place, with how many;
-    `entry` is how its minutes come about; `own`: the user's own."""
+    `entry` is how its minutes come about; `own`: the user's own; `timed`: its minutes are the user's word."""
 
     id: str
     words: str
@@ -39,6 +39,7 @@ class Task(Struct, frozen=True):
     tools: tuple[str, ...] = ()
     material: tuple[tuple[str, float], ...] = ()
     own: bool = False
+    timed: bool = False
 
     @property
     def usual_min(self) -> int:
@@ -120,7 +121,7 @@ def _task(kind: Kind, day: ChangeoverDay, found: Mapping[str, Count], needs: tup
     material = tuple((item, found[count].amount if count else 1.0) for item, count in kind.material)
     return Task(
         kind.id, kind.words, change.phase or kind.phase, kind.place, times, minutes, needs, kind.hold, kind.who, kind.daylight,
-        work.entry(usual), change.people or 1, kind.dry, kind.movable, kind.tools, material,
+        work.entry(usual), change.people or 1, kind.dry, kind.movable, kind.tools, material, timed=change.minutes is not None,
     )  # fmt: skip
 
 
@@ -129,7 +130,7 @@ def _own(one: OwnTask, needs: tuple[str, ...]) -> Task:
     usual = work.take(Step("usually, by your own word", one.minutes[1], "min", place=Place(f"day:task.{one.id}")))
     return Task(
         one.id, one.words, one.phase, one.place, 1, one.minutes, needs, "", one.who, one.daylight, work.entry(usual), one.people, one.dry,
-        own=True,
+        own=True, timed=True,
     )  # fmt: skip
 
 
@@ -141,6 +142,6 @@ def fault_of(task: Task) -> str:
         return f'"{name}" takes {min(task.minutes):g} minutes; a task takes more than none.'
     if not low <= usual <= high:
         return f'"{name}": the least, usual and most minutes ({low:g}, {usual:g}, {high:g}) are not in that order.'
-    if usual > LONGEST_MIN:
+    if task.timed and usual > LONGEST_MIN:
         return f'"{name}" takes {usual / 60:g} hours; a task of the day takes 24 at the most.'
     return ""

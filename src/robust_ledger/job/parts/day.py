@@ -68,7 +68,7 @@ class ChangeoverDay(Model, frozen=True, kw_only=True):
     lunch_min: Annotated[int, Meta(description="minutes of a break at noon; 0: none")] = 30
     lunch_from: Line = "11:00 am"
     lunch_until: Line = "2:00 pm"
-    weather: Annotated[Literal["", "dry", "rain"], Meta(description="empty: not looked up")] = ""
+    weather: Annotated[Literal["", "dry", "rain"], Meta(description="empty: not checked")] = ""
     rain_from: Annotated[Line, Meta(description="rain from then on; empty: all day")] = ""
     rain_until: Line = ""
     changes: Annotated[dict[Line, TaskChange], Meta(description="by the id of the task")] = field(default_factory=dict)

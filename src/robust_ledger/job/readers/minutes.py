@@ -11,7 +11,9 @@ QUICK, SLOW = 0.7, 1.6  # of the usual minutes, where only those were said
 def read_minutes(text: str) -> tuple[float, float, float] | None:
     """Three figures [min], from three or from the usual one; empty means as counted. Raises ValueError with one sentence."""
     words = [
-        word for word in re.split(r"(?<=\d)\s*[-/]\s*(?=\d)|\s+to\s+|[\s,;]+", text.strip().removesuffix("min").strip()) if word
+        word
+        for word in re.split(r"(?<=\d)\s*[-/]\s*(?=\d)|\s+to\s+|[\s,;]+", text.strip().removesuffix("min").strip())
+        if word
     ]
     if not words:
         return None

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from robust_ledger.desk.kit.theme import LOOK
 
-LARGE_PX, NEXT_PX, SMALL_PX = 44, 30, 15  # letters of 44 px are about 8 mm tall in capitals: plain at six feet
+LARGE_PX, SMALL_PX = 44, 15  # letters of 44 px are about 8 mm tall in capitals: plain at six feet
 
 
 class Told(Struct, frozen=True):
@@ -84,7 +84,7 @@ class Glance(QWidget):
                 "stop" if turn.hold else "accent",
             )
             room = QRectF(12, at + LOOK.px(24), self.width() - 24, tall - LOOK.px(54))
-            self._words(painter, room, turn.task, LARGE_PX if tall > LOOK.px(150) else NEXT_PX, True, "ink", wrap=True)
+            self._words(painter, room, turn.task, LARGE_PX, True, "ink", wrap=True)
             foot = QRectF(12, at + tall - LOOK.px(32), self.width() - 24, LOOK.px(22))
             self._words(painter, foot, turn.then, SMALL_PX, False, "faint")
 

@@ -37,7 +37,7 @@ class HoldsPage(Page):
         super().__init__(store)
         self.shown = hold_ids()[0]
         self.table = LedgerTable(
-            "Holds", [Column("Hold", 0), Column("State", 108), Column("Open", 50, True)], row_height=26
+            "Holds", [Column("Hold", 0), Column("State", 96), Column("Open", 48, True)], row_height=26
         )
         self.table.chosen.connect(self._chosen)
         self.table.opened.connect(lambda _key: self.items.setFocus())
@@ -92,8 +92,8 @@ class HoldsPage(Page):
         right.addLayout(second)
         whole = QHBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
-        whole.addWidget(self.table, 2)
-        whole.addLayout(right, 4)
+        whole.addWidget(self.table, 3)
+        whole.addLayout(right, 5)
 
     def start(self) -> None:
         self.table.setFocus()
@@ -121,7 +121,8 @@ class HoldsPage(Page):
     def _show(self) -> None:
         hold = self._hold()
         self.title.setText(hold.words)
-        self.words.setText(hold_words(hold))
+        self.words.setText(hold_words(hold) if hold.signed_by else "")
+        self.words.setVisible(bool(hold.signed_by))
         self.items.show_rows([_row(number, one) for number, one in enumerate(hold.items, 1)])
         if not self.by.text() and not self.by.hasFocus():
             names = self.store.job.day.names

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.changeover import clock as day_clock
 from robust_ledger.changeover.clock import clock_text
@@ -13,6 +13,7 @@ from robust_ledger.changeover.demands import DayError
 from robust_ledger.changeover.live import Live, live, live_words
 from robust_ledger.changeover.record import begun_anew, noted, stamp
 from robust_ledger.changeover.slots import Slot
+from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
@@ -23,6 +24,7 @@ from robust_ledger.job.parts.record import Event
 from robust_ledger.plan import Plan
 
 EVERY_MS = 20_000  # the clock moves on
+KEY_PX, KEY_WIDE_PX = 44, 96  # for a thumb in a glove
 
 
 class LivePage(Page):
@@ -59,7 +61,8 @@ class LivePage(Page):
 
     def _lay_out(self) -> None:
         self.keys = {}
-        row = QHBoxLayout()
+        row_of_keys = QWidget()
+        row = FlowLayout(row_of_keys)
         for name, words in (
             ("done", "&Finished"),
             ("start", "&Begin"),
@@ -67,27 +70,29 @@ class LivePage(Page):
             ("off", "&Power off"),
         ):
             button = QPushButton(words)
-            button.setMinimumHeight(40)
+            button.setMinimumSize(KEY_WIDE_PX, KEY_PX)
             button.clicked.connect(lambda _on, name=name: self._do(name))
-            row.addWidget(button, 1)
+            row.addWidget(button)
             self.keys[name] = button
         self.minutes = QLineEdit("20")
         self.minutes.setAccessibleName("Minutes to wait")
         self.minutes.setFixedWidth(52)
+        self.minutes.setMinimumHeight(KEY_PX)
         row.addWidget(self.minutes)
         for name, words in (("utility", "&Utility late"), ("us", "Brea&k")):
             button = QPushButton(words)
-            button.setMinimumHeight(40)
+            button.setMinimumSize(KEY_WIDE_PX, KEY_PX)
             button.clicked.connect(lambda _on, name=name: self._wait(name))
             row.addWidget(button)
             self.keys[name] = button
         self.anew = QPushButton("Start over")
+        self.anew.setMinimumHeight(KEY_PX)
         self.anew.clicked.connect(lambda: self.store.edit("begin the day anew", begun_anew))
         row.addWidget(self.anew)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.glance, 3)
-        column.addLayout(row)
+        column.addWidget(row_of_keys)
         column.addWidget(self.words)
         column.addWidget(self.table, 2)
 
@@ -141,10 +146,11 @@ class LivePage(Page):
         numbers = {one.id: number for number, one in enumerate(self.store.plan.changeover.tasks, 1)}
         left = [one for one in made.plan.day.slots if not one.done]
         over = [one for one in made.plan.day.slots if one.done]
-        first = not self.table.rows_model.rows
         self.table.show_rows([self._row(one, made, numbers) for one in (*left, *over)])
-        if first and left:
-            self.table.choose(left[0].task.entry.id)
+        chosen = self._chosen_slot()
+        if left and (chosen is None or chosen.done):
+            going = [one for one in left if one.task.id in made.going]
+            self.table.choose((going or left)[0].task.entry.id)
 
     def _turn(self, made: Live, person: int, names: tuple[str, ...]) -> Turn:
         going, then = made.turn(person)

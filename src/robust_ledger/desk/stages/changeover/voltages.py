@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.changeover import clock as day_clock
 from robust_ledger.changeover.record import measured, stamp, unmeasured
 from robust_ledger.changeover.recorded import moment_words
 from robust_ledger.changeover.volts import POINT_WORDS, Judgement, judged, judged_at
 from robust_ledger.desk.kit.fields import Choice, keep_typing
+from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
@@ -95,21 +96,21 @@ class VoltagesPage(Page):
             grid.addWidget(text, 0, number)
             grid.addWidget(self.lines[name], 1, number)
         grid.setColumnStretch(len(FIGURES), 1)
-        top = QHBoxLayout()
+        above = QWidget()
+        top = FlowLayout(above)
         for chooser in (self.point, self.main, self.load, self.low_z):
             top.addWidget(chooser)
-        top.addStretch(1)
-        foot = QHBoxLayout()
+        below = QWidget()
+        foot = FlowLayout(below)
         for button in (self.write, self.measure, self.faults):
             foot.addWidget(button)
-        foot.addStretch(1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addLayout(top)
+        column.addWidget(above)
         column.addLayout(grid)
         column.addWidget(self.verdict)
         column.addWidget(self.reason)
-        column.addLayout(foot)
+        column.addWidget(below)
         column.addWidget(self.table, 1)
         caution = label(CAUTION, "faint")
         caution.setWordWrap(True)

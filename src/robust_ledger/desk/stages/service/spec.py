@@ -30,7 +30,6 @@ SPEC = StageSpec(
             "alternatives",
             "Alterna&tives",
             ("service_run:nipple", "service_run:insulation"),
-            pictured=True,
         ),
         PageSpec(
             "fault",
