@@ -263,6 +263,48 @@ def spoken(job) -> None:
     print(f"400 lines replayed           {time.perf_counter() - start:8.2f} s    (goal < 1.5 s)")
 
 
+def changeover(job) -> None:
+    """The day: at once, proven for one and two people, planned again after a tick, two thousand days, four hundred circuits."""
+    from datetime import datetime, timedelta
+
+    from robust_ledger.changeover.demands import Demands, demands_of
+    from robust_ledger.changeover.live import live
+    from robust_ledger.changeover.record import noted, stamp
+    from robust_ledger.changeover.risk import simulated
+    from robust_ledger.changeover.schedule import first_day
+    from robust_ledger.changeover.solver import day
+    from robust_ledger.job.parts.record import Event
+    from robust_ledger.plan import plan
+
+    room = plan(job).changeover
+    tasks, said = room.tasks, demands_of(job.day)
+    median, worst = best_ms(lambda: first_day(tasks, said), 10)
+    print(f"the day, at once             {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 500 ms)")
+    for people, goal in ((1, 2), (2, 10)):
+        start = time.perf_counter()
+        found = day(tasks, Demands(people))
+        words = "proven" if found.proven else "NOT proven"
+        print(
+            f"the day, {people} people            {time.perf_counter() - start:8.2f} s    {words}, dark {found.dark_min} min (goal ≤ {goal} s)"
+        )
+    median, worst = best_ms(lambda: simulated(found, Demands(2)), 10)
+    print(f"2,000 simulated days         {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 2000 ms)")
+    at, spent = datetime.fromisoformat("2026-12-08T06:30:00-07:00"), []
+    for one in [one for one in tasks if one.phase == "before"]:
+        at += timedelta(minutes=20)
+        job = noted(job, plan(job).changeover, Event.read({"at": stamp(at), "kind": "done", "task": one.id}))
+        start = time.perf_counter()
+        live(plan(job).changeover, at)
+        spent.append((time.perf_counter() - start) * 1000)
+    print(
+        f"planned again after a tick   {statistics.median(spent[1:]):8.1f} ms   worst {max(spent[1:]):.1f} ms (goal ≤ 500 ms)"
+    )
+    many = plan(large_job(job, 400)).changeover
+    start = time.perf_counter()
+    words = "proven" if day(many.tasks, Demands(2)).proven else "NOT proven"
+    print(f"400 circuits, two people     {time.perf_counter() - start:8.2f} s    {words}")
+
+
 def main() -> None:
     bare = statistics.median(row[0] for row in run(BARE))
     desk = run(DESK)
@@ -285,6 +327,7 @@ def main() -> None:
     print(f"plan(job), demo job          {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 8 ms)")
     kept_aside(job)
     spoken(job)
+    changeover(job)
     large = large_job(job, 84)
     median, worst = best_ms(lambda: plan(large), 30)
     print(f"plan(job), 84 circuits       {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 40 ms)")

@@ -183,7 +183,10 @@ def test_the_user_adds_times_moves_and_drops_and_the_plan_keeps_the_rest_right()
         ({"minutes": (-5.0, -5.0, 10.0)}, "takes -5 minutes; a task takes more than none"),
         ({"minutes": (60.0, 2400.0, 2400.0)}, "takes 40 hours; a task of the day takes 24 at the most"),
         ({"minutes": (30.0, 20.0, 40.0)}, "are not in that order"),
-        ({"after": ("hand_over",)}, "comes before the dark, and needs hand_over, which comes after the dark"),
+        (
+            {"after": ("hand_over",)},
+            "comes before the dark, and needs .clean up, hand over with the monthly test note., which comes after the dark",
+        ),
         ({"people": 2}, "takes two people, and the day is planned for one"),
     ],
 )

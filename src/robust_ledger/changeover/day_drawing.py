@@ -32,7 +32,10 @@ def day_scene(made: Planned | None, width: float, height: float, clock: Callable
     scene.add(
         Box(across(day.off_min), TOP, (day.on_min - day.off_min) * scale, bottom - TOP, "rule", hatch=True, weight=0.8)
     )
-    scene.add(Words(across((day.off_min + day.on_min) / 2), TOP - 12, f"dark {day.dark_min} min", 12, True, "center"))
+    middle = across((day.off_min + day.on_min) / 2)
+    scene.add(Words(middle, TOP - 12, f"dark {day.dark_min} min", 12, True, "center"))
+    told = f"Dark {day.dark_min} min, {clock(day.off_min)} to {clock(day.on_min)}"
+    scene.spot(Box(middle - 50, TOP - 20, 100, 16), "day.dark", told)
     for hour in range(-(-begin // 60), end // 60 + 1):
         x = across(60 * hour)
         scene.add(Stroke(x, TOP, x, bottom, "rule", weight=0.6))
@@ -54,6 +57,10 @@ def day_scene(made: Planned | None, width: float, height: float, clock: Callable
             scene.add(Stroke(x, TOP - 4, x, bottom + 4, color, dashed=True))
             at = bottom + 22 if color == "fix" else TOP - 12  # the two may be close to each other
             scene.add(Words(min(x, width - 4), at, words, 11, align="right" if edge else "center", color=color))
+            if color == "fix":
+                scene.spot(
+                    Box(x - 40, at - 8, 80, 16), "day.likely", f"Power back on four days of five by {clock(minutes)}"
+                )
     return scene
 
 

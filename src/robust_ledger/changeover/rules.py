@@ -18,7 +18,7 @@ def ordered(tasks: Sequence[Task]) -> list[Task]:
     def visit(one: Task, on_way: tuple[str, ...]) -> None:
         """What a task needs, then the task itself."""
         if one.id in on_way:
-            circle = " needs ".join((*on_way[on_way.index(one.id) :], one.id))
+            circle = " needs ".join(by_id[key].words[:40] for key in (*on_way[on_way.index(one.id) :], one.id))
             raise DayError(f"Tasks wait for each other: {circle}.")
         if one.id not in done:
             for need in one.needs:
@@ -48,10 +48,13 @@ def checked(tasks: Sequence[Task], demands: Demands) -> list[Task]:
         phases = {other.id: PHASES.index(other.phase) for other in tasks}
         late = next((need for need in one.needs if phases.get(need, -1) > PHASES.index(one.phase)), None)
         if late is not None:
-            raise DayError(
-                f"{one.id} comes {_in(one.phase)}, and needs {late}, which comes {_in(tasks_phase(tasks, late))}."
-            )
+            first, then = _words(tasks, late), _in(tasks_phase(tasks, late))
+            raise DayError(f'"{one.words[:50]}" comes {_in(one.phase)}, and needs "{first}", which comes {then}.')
     return ordered(tasks)
+
+
+def _words(tasks: Sequence[Task], task_id: str) -> str:
+    return next(one.words for one in tasks if one.id == task_id)[:50]
 
 
 def tasks_phase(tasks: Sequence[Task], task_id: str) -> str:

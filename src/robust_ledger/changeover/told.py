@@ -242,8 +242,9 @@ def day_words(made: Planned, lacking: Sequence[str] = ()) -> str:
         f"Dark {found.dark_min} min ({proof}), {clock_text(found.off_min)} to {clock_text(found.on_min)}; back by {clock_text(made.likely_min)} on "
         f"four days of five. "
     )
-    if made.second_saves_min is not None:
-        words += f"A second person is worth {made.second_saves_min} dark minutes. "
+    if made.other is not None:
+        who = "two people" if made.other.people == 2 else "one person"
+        words += f"With {who} {made.other.dark_min} min; a second person is worth {made.second_saves_min}. "
     words += f"Done at {clock_text(found.end_min)}, {found.trips} trips{'' if found.trips_proven else ' at the most'}. {promise_words(made)}"
     if lacking:
         words = f"{words.strip()} Not in it: {'; '.join(lacking)}."

@@ -87,7 +87,7 @@ class DayPage(Page):
         """What can be changed of the chosen task."""
         get = lambda job: self._task_value("minutes")  # noqa: E731
         minutes = TextField(
-            self.store, "Minutes: least, usual, most", get, self._put_minutes, read_minutes, minutes_text, "as counted"
+            self.store, "Minutes", get, self._put_minutes, read_minutes, minutes_text, "as counted; 10 20 40"
         )
         phase = ChoiceField(self.store, "When", lambda job: self._task_value("phase"), self._put("phase"), PHASES)
         after = TextField(
@@ -100,7 +100,12 @@ class DayPage(Page):
             "its own order",
         )
         words = TextField(self.store, "What", lambda job: self._task_value("words"), self._put("words"), str.strip)
-        return lay_out(Form(), [[("words", words), ("minutes", minutes)], [("phase", phase), ("after", after)]], 150)
+        takes = ChoiceField(self.store, "Takes", lambda job: self._task_value("people"), self._put("people"), PEOPLE)
+        rows: list[list[Any]] = [
+            [("words", words), ("minutes", minutes)],
+            [("phase", phase), ("after", after), ("people", takes)],
+        ]
+        return lay_out(Form(), rows, 148)
 
     def _clock(self, place: str, words: str, hint: str) -> tuple[str, TextField]:
         read = lambda text: clock_text(read_clock(text)) if text.strip() else ""  # noqa: E731

@@ -43,7 +43,7 @@ class TorquePage(Page):
         self.words.setWordWrap(True)
         self.table = LedgerTable(
             "Torque log",
-            [Column("Termination", 0), Column("Wire", 62), Column("Label", 92, True), Column("On the tool", 92, True), Column("First", 62, True),
+            [Column("Termination", 0), Column("Wire", 62), Column("Due", 92, True), Column("On the tool", 92, True), Column("First", 62, True),
              Column("Second", 62, True), Column("Mark", 44), Column("", 120)],
             row_height=22,
         )  # fmt: skip
