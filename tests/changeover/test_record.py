@@ -183,6 +183,15 @@ def test_what_cannot_be_is_refused_in_one_sentence(kind, minutes, task, sentence
         note(job, kind, minutes, task)
 
 
+def test_a_time_that_is_said_goes_where_it_belongs():
+    """Remembered late: the photographs were done at 8:05; the clock itself may not go back."""
+    job = note(small(), "done", 30, "material", minutes=20)
+    event = Event.read({"at": stamp(at(5)), "kind": "done", "task": "photographs", "minutes": 5})
+    with pytest.raises(ModelError, match="was it set back"):
+        noted(job, room(job), event)
+    assert [one.task for one in noted(job, room(job), event, by_hand=True).record.events] == ["photographs", "material"]
+
+
 def test_a_restart_loses_nothing(tmp_path):
     """What was written down is in the job file; read again it gives the same day."""
     job = note(passed(note(small(), "off", 60), "dead", 61), "done", 70, "prove_dead", minutes=8)
@@ -441,6 +450,31 @@ def test_breakers_go_on_one_by_one_after_the_voltages_and_in_the_order_of_the_sc
     assert next(o for o in sequence(room(checked_off(job, keys[0], "volts"))) if o.branch.key == keys[0]).done
     with pytest.raises(ModelError, match="say why"):
         switched(job, room(job), keys[1], "off", EIGHT)
+
+
+def test_a_circuit_that_is_on_before_its_polarity_is_right_is_a_finding():
+    job = ready()
+    keys = {one.branch.tag: one.branch.key for one in sequence(room(job))}
+    on = {tag: switched(job, room(job), key, "on", EIGHT) for tag, key in keys.items()}
+    found = {tag: [one.id for one in plan(made).findings if one.id.startswith("day.on:")] for tag, made in on.items()}
+    assert found == {"1": [], "2": [f"day.on:{keys['2']}"]}
+    right = checked_off(on["2"], keys["2"], "polarity")
+    assert not any(one.id.startswith("day.on:") for one in plan(right).findings)
+
+
+@pytest.mark.parametrize(
+    ("reading", "good"),
+    [
+        ({"main_open": False}, True),
+        ({"main_open": None}, False),  # in band with the main perhaps open: it may be fed from behind
+        ({"main_open": False, "simulated": True}, False),
+        ({"main_open": False, "leg_to_leg": 260.0}, False),
+    ],
+)
+def test_only_a_real_reading_with_the_main_on_passes_the_panel(reading, good):
+    values = {"leg_to_leg": 242.0, "a_to_neutral": 121.0, "b_to_neutral": 121.0, "neutral_to_ground": 0.1, **reading}
+    job = measured(small(), Volts(point="panel", **values))
+    assert next(one for one in hold_of(room(job), "voltages").items if one.key == "panel").done is good
 
 
 def test_what_is_checked_follows_from_the_circuit():

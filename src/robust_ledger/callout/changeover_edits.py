@@ -59,7 +59,10 @@ class Said:
         if self.said_at is None:
             return now
         clock = clock_of(self.plan.job, now)
-        return clock.moment(clock.passed_min(self.said_at))
+        at = clock.moment(clock.passed_min(self.said_at))
+        if at > now:
+            raise FaultError(f"{clock_text(self.said_at)} has not come yet")
+        return at
 
     def task(self, values: Values, name: str = "task") -> tuple[str, str]:
         """A task's id and words. Raises FaultError."""
@@ -80,9 +83,9 @@ class Said:
     def event(self, kind: str, words: str, **values: Any) -> Told:
         """Something that happened, with its time."""
         at = self.at()
-        event = Event.read({"at": stamp(at), "kind": kind, **values})
+        event, by_hand = Event.read({"at": stamp(at), "kind": kind, **values}), self.said_at is not None
         when = f"at {clock_text(at.hour * 60 + at.minute)}"
-        return (words, when), lambda job: noted(job, plan_of(job).changeover, event), "record:events"
+        return (words, when), lambda job: noted(job, plan_of(job).changeover, event, by_hand), "record:events"
 
     def voltages(self, values: dict[str, Any]) -> Told:
         """Readings at a point, judged as they are said."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.changeover.demands import faults_of_people
+from robust_ledger.changeover.energize import sequence
 from robust_ledger.changeover.holds import holds
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.torque import tool_fault
@@ -43,6 +44,13 @@ def day_findings(room: DayTasks) -> Iterator[Finding]:
                 yield make.about(Place(f"torque:{row.of.key}"), row.of.key, row.of.words).make(
                     "torque", Severity.FIX, title="is not tightened right", text=f"{row.wrong[:1].upper()}{row.wrong[1:]}.",
                     remedy="Loosen it and tighten it again to what is due.", rules=("torque",),
+                )  # fmt: skip
+    if job.record.circuits:
+        for one in sequence(room):
+            if one.state.state == "on" and one.keeps_off:
+                yield make.about(Place(f"switched:{one.branch.key}"), str(one.branch.key), one.branch.name).make(
+                    "on", Severity.FIX, title="is on too early", text=f"It stays off until this is done: {one.keeps_off.removeprefix('first ')}.",
+                    remedy="Switch it off, check it, and put it right.",
                 )  # fmt: skip
     for point, words in POINT_WORDS.items():
         if not any(one.point == point for one in job.record.readings):

@@ -160,7 +160,7 @@ def _auto(kind: str, room: DayTasks) -> tuple[bool, str]:
         tool = tool_fault(room.job)
         words = [f"{len(left)} of {len(room.torque)} terminations are open"] if left else []
         return not left and not tool, "; ".join([*words, *([tool] if tool else [])])
-    readings = room.job.record.readings
+    readings = [one for one in room.job.record.readings if not one.simulated]  # what is simulated passes no hold
     if kind == "backfeed":
         found = judged_at(readings, "panel", main_open=True)
         return found.good and found.kind == "dead", "" if found.good else f"{found.words}. {found.do}".strip()

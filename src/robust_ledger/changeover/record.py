@@ -40,21 +40,23 @@ def moment(text: str) -> datetime | None:
     return at if at.tzinfo else at.astimezone()
 
 
-def noted(job: Job, room: DayTasks, event: Event) -> Job:
-    """Write down an event. Raises ModelError: a task there is none of, one behind a hold that is not passed, a clock that was set back."""
+def noted(job: Job, room: DayTasks, event: Event, by_hand: bool = False) -> Job:
+    """Write down an event. `by_hand`: its time was said, and it goes where it belongs among the others. Raises ModelError: a task there is none of,
+    one behind a hold that is not passed, a clock that was set back."""
     if event.task and event.task not in {one.id for one in room.tasks} | {"lunch"}:
         raise ModelError(f'there is no task "{event.task}" on this day')
     now, events = moment(event.at), job.record.events
     last = moment(events[-1].at) if events else None
     if now is None:
         raise ModelError(f'"{event.at}" is no time')
-    if last is not None and (last - now).total_seconds() > AHEAD_S:
+    if last is not None and not by_hand and (last - now).total_seconds() > AHEAD_S:
         raise ModelError(
             f"the clock is earlier than the last entry, {last.strftime('%I:%M %p').lstrip('0').lower()}; was it set back? Say the time by hand"
         )
     if event.kind in ("start", "done"):
         _refuse_behind_hold(room, event)
-    return _with(job, events=(*events, event))
+    later = [one for one in events if by_hand and (at := moment(one.at)) is not None and at > now]
+    return _with(job, events=(*events[: len(events) - len(later)], event, *later))
 
 
 def _refuse_behind_hold(room: DayTasks, event: Event) -> None:

@@ -119,8 +119,9 @@ def _task(kind: Kind, day: ChangeoverDay, found: Mapping[str, Count], needs: tup
         low, middle, high = (part * times for part in each_min)
         minutes = (low, middle, high)
     material = tuple((item, found[count].amount if count else 1.0) for item, count in kind.material)
+    phase = kind.phase if kind.hold else change.phase or kind.phase  # what ends in a hold stays where it is
     return Task(
-        kind.id, kind.words, change.phase or kind.phase, kind.place, times, minutes, needs, kind.hold, kind.who, kind.daylight,
+        kind.id, kind.words, phase, kind.place, times, minutes, needs, kind.hold, kind.who, kind.daylight,
         work.entry(usual), change.people or 1, kind.dry, kind.movable, kind.tools, material, timed=change.minutes is not None,
     )  # fmt: skip
 

@@ -186,8 +186,8 @@ def _figures(of: Volts) -> str:
 
 
 def at_point(readings: Iterable[Volts], point: Point, main_open: bool | None = None) -> Volts | None:
-    """The last that was measured at a point; with the main open or closed where that is asked for."""
-    mine = [one for one in readings if one.point == point and (main_open is None or bool(one.main_open) is main_open)]
+    """The last that was measured at a point; where the main's state matters, of those that say it."""
+    mine = [one for one in readings if one.point == point and (main_open is None or one.main_open is main_open)]
     return mine[-1] if mine else None
 
 

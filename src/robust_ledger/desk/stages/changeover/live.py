@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.changeover import clock as day_clock
@@ -98,7 +99,15 @@ class LivePage(Page):
 
     def start(self) -> None:
         self.table.setFocus()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Out of view the clock need not move on."""
+        super().showEvent(event)
         self.timer.start()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.timer.stop()
 
     def stop(self) -> None:
         self.timer.stop()
