@@ -22,6 +22,7 @@ from robust_ledger.ledger.room import Room
 from robust_ledger.load.edition import codebook_of
 from robust_ledger.load.feeder import FeederLoads, feeder_loads
 from robust_ledger.load.result import LoadResult, WhatIf, load_result
+from robust_ledger.material.room import Material
 from robust_ledger.panel.bench import Bench, all_spaces_used, benches
 from robust_ledger.panel.bench_drawing import Picture
 from robust_ledger.service.one_line import Node, one_line
@@ -45,6 +46,7 @@ class Plan(Struct, frozen=True, dict=True):
     what_if: WhatIf
     feeders: FeederLoads
     changeover: DayTasks
+    material: Material
     findings: tuple[Finding, ...]
     panel_id: str = MAIN
 
@@ -65,6 +67,7 @@ class Plan(Struct, frozen=True, dict=True):
             *self.benches.values(),
             self.what_if,
             self.changeover,
+            self.material,
         )
 
     def seen_from(self, panel_id: str) -> Plan:
@@ -174,4 +177,6 @@ def plan(job: Job) -> Plan:
     accepted = job.decisions.accepted
     findings = [replace(one, accepted=accepted[one.id]) if one.id in accepted else one for one in found]
     findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))
-    return Plan(job, codebook, load, service, walk, circuits, made, what_if, feeders, day, tuple(findings))
+    return Plan(
+        job, codebook, load, service, walk, circuits, made, what_if, feeders, day, Material(day.parts), tuple(findings)
+    )

@@ -4,7 +4,21 @@ from __future__ import annotations
 
 import sys
 
-COMMANDS = ("plan", "check", "papers", "new", "callout", "facts", "day", "record", "arrange", "demand", "simulate")
+COMMANDS = (
+    "plan",
+    "check",
+    "papers",
+    "export",
+    "import",
+    "new",
+    "callout",
+    "facts",
+    "day",
+    "record",
+    "arrange",
+    "demand",
+    "simulate",
+)
 
 
 def main() -> int:

@@ -37,6 +37,7 @@ from robust_ledger.job.parts.pull_off import PullOff
 from robust_ledger.job.parts.record import ChangeoverRecord
 from robust_ledger.job.parts.scope import Scope
 from robust_ledger.job.parts.service import ServiceRun
+from robust_ledger.job.parts.stock import Stock
 from robust_ledger.job.parts.utility import Utility
 from robust_ledger.job.spaces import BOX_MARKS, parse_old
 from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS, no_edition
@@ -82,6 +83,7 @@ class Job(Model, frozen=True, kw_only=True):
     panels: Annotated[tuple[Panel, ...], Meta(max_length=60, description="every other panel")] = ()
     decisions: Decisions = Decisions()
     day: ChangeoverDay = ChangeoverDay()
+    stock: Annotated[Stock, Meta(description="what is on hand of the material, and prices")] = Stock()
     record: Annotated[ChangeoverRecord, Meta(description="the changeover day as it was")] = ChangeoverRecord()
 
     @classmethod

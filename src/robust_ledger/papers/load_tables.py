@@ -13,10 +13,8 @@ from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import amount_text, number_text
 from robust_ledger.load.edition import amendments_of
 from robust_ledger.load.methods import NAMES
-from robust_ledger.papers.style import FIGURE, HEADING, SMALL, STRONG, WASH, WIDTH, para, ruled_table
+from robust_ledger.papers.style import FIGURE, HEAD_FIGURE, HEADING, SMALL, STRONG, WASH, WIDTH, para, ruled_table
 from robust_ledger.plan import Plan
-
-HEAD_FIGURE = SMALL.clone("head-figure", alignment=FIGURE.alignment)
 
 
 def method_table(plan: Plan) -> list[Flowable]:

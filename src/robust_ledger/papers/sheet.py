@@ -17,13 +17,15 @@ from robust_ledger.plan import Plan
 
 
 class Sheet(Struct, frozen=True):
-    """One paper: its place among the others, its file name and title, what is missing for it, and what stands on it."""
+    """One paper: its place among the others, its file name and title, what is missing for it, what stands on it, and the packets it belongs to
+    beside that of everything."""
 
-    order: int
+    order: float
     name: str
     title: str
     missing: Callable[[Plan], list[str]]
     story: Callable[[Plan], list[Flowable]]
+    packets: tuple[str, ...] = ("file",)
 
     def write(self, plan: Plan, path: Path) -> None:
         """Write it as PDF. Raises OSError."""

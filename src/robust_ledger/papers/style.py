@@ -10,7 +10,7 @@ from xml.sax.saxutils import escape
 
 from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.enums import TA_RIGHT
-from reportlab.lib.pagesizes import letter
+from reportlab.lib.pagesizes import A4, letter
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import inch
 from reportlab.pdfbase import pdfmetrics
@@ -98,6 +98,14 @@ def ruled_table(
     )
 
 
+HEAD_FIGURE = SMALL.clone("head-figure", alignment=FIGURE.alignment)
+
+
+def heads(*words: str) -> list[Paragraph]:
+    """The head of a table; words that begin with > stand over figures, at the right."""
+    return [para(word.removeprefix(">"), HEAD_FIGURE if word.startswith(">") else SMALL) for word in words]
+
+
 def heading_block(plan: Plan, title: str, notes: bool = False) -> list[Flowable]:
     """The sheet's title and whose job it is; with the job's notes where they belong on the sheet."""
     heading = plan.job.heading
@@ -131,40 +139,52 @@ def stop_banner(plan: Plan) -> list[Flowable]:
     return [ruled_table([[text]], [WIDTH], box, repeat=0)]
 
 
+PAGES = {"letter": letter, "a4": A4}
+
+
+def page_of(plan: Plan) -> tuple[float, float]:
+    """Width and height of the paper of the sheets, in points."""
+    width, height = PAGES.get(plan.job.stock.page, letter)
+    return float(width), float(height)
+
+
+class Paper(BaseDocTemplate):
+    """A document of sheets. `sheet`: the title of the sheet that the page belongs to; told to the contents as they begin."""
+
+    def __init__(self, path: Path, title: str, plan: Plan) -> None:
+        page = page_of(plan)
+        side = (page[0] - WIDTH) / 2  # what stands on a sheet is as wide on every paper
+        super().__init__(
+            str(path), pagesize=page, leftMargin=side, rightMargin=side, topMargin=0.6 * inch, bottomMargin=0.7 * inch, title=title,
+            author=plan.job.heading.electrician, subject=plan.job.heading.title, invariant=1,
+        )  # fmt: skip
+        self.sheet = self.first = title
+
+        def foot(canvas: Canvas, document: BaseDocTemplate) -> None:
+            canvas.setFont("B612-Regular", 7)
+            canvas.setFillColor(FAINT)
+            canvas.drawString(side, 0.45 * inch, "Subject to local code and the AHJ.")
+            words = f"{plan.job.heading.title[:60]} · {self.sheet} · page {document.page}"
+            canvas.drawRightString(page[0] - side, 0.45 * inch, words)
+
+        none = {"leftPadding": 0, "rightPadding": 0, "topPadding": 0, "bottomPadding": 0}
+        body = Frame(side, 0.7 * inch, WIDTH, page[1] - 1.3 * inch, id="body", **none)
+        on_page: Callable[..., None] = foot
+        self.addPageTemplates([PageTemplate(id="page", frames=[body], onPageEnd=on_page)])
+
+    def beforeDocument(self) -> None:
+        """Once more through: the first page is of no sheet again."""
+        self.sheet = self.first
+
+    def afterFlowable(self, flowable: Flowable) -> None:
+        """A sheet begins: it goes into the contents with its page."""
+        title = getattr(flowable, "begins", "")
+        if title:
+            self.sheet = title
+            self.notify("TOCEntry", (0, title, self.page))
+
+
 def build(path: Path, title: str, plan: Plan, story: list[Flowable]) -> None:
-    """Write the story as a letter-size PDF with page numbers. The same plan gives the same bytes."""
-
-    def frame(canvas: Canvas, document: BaseDocTemplate) -> None:
-        canvas.setFont("B612-Regular", 7)
-        canvas.setFillColor(FAINT)
-        canvas.drawString(MARGIN, 0.45 * inch, "Subject to local code and the AHJ.")
-        canvas.drawRightString(
-            letter[0] - MARGIN, 0.45 * inch, f"{plan.job.heading.title[:60]} · {title} · page {document.page}"
-        )
-
-    document = BaseDocTemplate(
-        str(path),
-        pagesize=letter,
-        leftMargin=MARGIN,
-        rightMargin=MARGIN,
-        topMargin=0.6 * inch,
-        bottomMargin=0.7 * inch,
-        title=title,
-        author=plan.job.heading.electrician,
-        subject=plan.job.heading.title,
-        invariant=1,
-    )
-    body = Frame(
-        MARGIN,
-        0.7 * inch,
-        WIDTH,
-        letter[1] - 1.3 * inch,
-        id="body",
-        leftPadding=0,
-        rightPadding=0,
-        topPadding=0,
-        bottomPadding=0,
-    )
-    on_page: Callable[..., None] = frame
-    document.addPageTemplates([PageTemplate(id="page", frames=[body], onPage=on_page)])
-    document.build(story)
+    """Write the story as a PDF with page numbers. The same plan gives the same bytes."""
+    register_fonts()
+    Paper(path, title, plan).build(story)

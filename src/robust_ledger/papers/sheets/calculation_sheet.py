@@ -12,11 +12,12 @@ from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.ledger.text import UNKNOWN, sentence_end, value_text
 from robust_ledger.load.methods import Method
 from robust_ledger.load.tape import Calculation
-from robust_ledger.papers.load_tables import HEAD_FIGURE, local_table, method_table, what_if_table
+from robust_ledger.papers.load_tables import local_table, method_table, what_if_table
 from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     FIGURE_STRONG,
+    HEAD_FIGURE,
     HEADING,
     SMALL,
     STRONG,
@@ -192,4 +193,4 @@ def _missing(plan: Plan) -> list[str]:
     return missing_heading(plan) + ([] if total.known else [total.why_unknown])
 
 
-SHEET = Sheet(2, "calculation", TITLE, _missing, story)
+SHEET = Sheet(2, "calculation", TITLE, _missing, story, ("file",))

@@ -49,4 +49,4 @@ def _missing(plan: Plan) -> list[str]:
     return [f"the reach of {unknown} wires"] if unknown else []
 
 
-SHEET = Sheet(5, "changes", TITLE, _missing, story)
+SHEET = Sheet(5, "changes", TITLE, _missing, story, ("crew", "file"))

@@ -25,6 +25,7 @@ from robust_ledger.papers.style import (
     TEXT,
     WIDTH,
     heading_block,
+    heads,
     para,
     ruled_table,
 )
@@ -77,7 +78,7 @@ def _hold(hold: Hold) -> Iterator[Flowable]:
 
 
 def _torque(rows: tuple[Logged, ...]) -> Flowable:
-    head = [para(words, SMALL) for words in ("Termination", "Wire", "Due", "First pass", "Second pass", "Marked", "")]
+    head = heads("Termination", "Wire", ">Due", ">First pass", ">Second pass", "Marked", "")
     cells = [head]
     for one in rows:
         of, row = one.of, one.row
@@ -99,10 +100,7 @@ def _torque(rows: tuple[Logged, ...]) -> Flowable:
 
 
 def _volts(plan: Plan) -> Flowable:
-    head = [
-        para(words, SMALL)
-        for words in ("At", "Point", "Main", "Leg to leg", "A to N", "B to N", "N to ground", "Judged")
-    ]
+    head = heads("At", "Point", "Main", ">Leg to leg", ">A to N", ">B to N", ">N to ground", "Judged")
     cells = [head]
     for one in plan.job.record.readings:
         found = judged(one)
@@ -126,7 +124,7 @@ def _volts(plan: Plan) -> Flowable:
 
 
 def _circuits(plan: Plan) -> Flowable:
-    cells = [[para(words, SMALL) for words in ("Panel", "Space", "Breaker", "Feeds", "State", "Checked", "Open")]]
+    cells = [heads("Panel", "Space", "Breaker", "Feeds", "State", "Checked", "Open")]
     for one in sequence(plan.changeover):
         done = "; ".join(check.words for check in one.checks if check not in one.left)
         left = "; ".join(check.words for check in one.left)
@@ -148,4 +146,4 @@ def _missing(plan: Plan) -> list[str]:
     return [*lacking, *(f"the hold {words}" for words in open_)]
 
 
-SHEET = Sheet(6, "record", TITLE, _missing, story)
+SHEET = Sheet(6, "record", TITLE, _missing, story, ("file",))

@@ -123,4 +123,4 @@ def _missing(plan: Plan) -> list[str]:
     return missing
 
 
-SHEET = Sheet(1, "directory", TITLE, _missing, story)
+SHEET = Sheet(1, "directory", TITLE, _missing, story, ("owner", "file"))

@@ -155,4 +155,4 @@ def _missing(plan: Plan) -> list[str]:
     return missing + ([f"to be read: {', '.join(unread)}"] if unread else [])
 
 
-SHEET = Sheet(3, "service", TITLE, _missing, story)
+SHEET = Sheet(3, "service", TITLE, _missing, story, ("crew", "file"))

@@ -83,4 +83,4 @@ def _missing(plan: Plan) -> list[str]:
     return [] if plan.job.circuits else ["circuits"]
 
 
-SHEET = Sheet(4, "tags", NAME, _missing, story)
+SHEET = Sheet(4, "tags", NAME, _missing, story, ("crew", "file"))

@@ -1,0 +1,163 @@
+"""Fields of the job as cells of a spreadsheet and back: what is by default is empty, formula text is neutralized, every field that is a plain value,
+a list of words or a part of such fields has a column."""
+
+from __future__ import annotations
+
+import types
+from collections.abc import Iterator
+from datetime import date, datetime
+from enum import EnumType
+from functools import cache
+from typing import Annotated, Any, get_args, get_origin, get_type_hints
+
+from msgspec import NODEFAULT, ValidationError, convert
+from msgspec.structs import fields
+
+from robust_ledger.job.parts.base import Model
+
+UNKNOWN = "?"
+YES, NO = ("yes", "y", "true", "x", "1"), ("no", "n", "false", "0")
+MORE = "; "  # between the words of a list
+
+
+def guarded(text: str) -> str:
+    """Text that no spreadsheet works out: what begins like a formula, or with the guard itself, gets an apostrophe before it."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "'", "\t", "\r") else text
+
+
+def unguarded(text: str) -> str:
+    """The same taken off."""
+    return text[1:] if text[:1] == "'" and text[1:2] in ("=", "+", "-", "@", "'", "\t", "\r") else text
+
+
+@cache
+def columns_of(kind: type[Model]) -> dict[str, Any]:
+    """The columns of a part: its fields by name, those of a part within it as "nameplate.amount", with their types."""
+    hints = get_type_hints(kind, include_extras=False)
+    made: dict[str, Any] = {}
+    for field in fields(kind):
+        if field.name == "unknown":
+            continue
+        hint = _bare(hints[field.name])
+        if isinstance(hint, type) and issubclass(hint, Model):
+            made |= {f"{field.name}.{name}": inner for name, inner in columns_of(hint).items()}
+        else:
+            made[field.name] = hint
+    return made
+
+
+def _bare(hint: Any) -> Any:
+    return _bare(get_args(hint)[0]) if get_origin(hint) is Annotated else hint
+
+
+def cell(one: Model, column: str) -> str:
+    """A field as a cell; one that is by default is empty, one that is not known and could be is "?"."""
+    first, _, rest = column.partition(".")
+    value = getattr(one, first)
+    if rest:
+        return cell(value, rest)
+    usual = next(f for f in fields(type(one)) if f.name == first)
+    default = (
+        usual.default
+        if usual.default is not NODEFAULT
+        else usual.default_factory()
+        if usual.default_factory is not NODEFAULT
+        else None
+    )
+    if value == default and usual.default is not NODEFAULT:
+        return ""
+    if value is None:
+        return UNKNOWN
+    return guarded(value_text(value))
+
+
+def value_text(value: Any) -> str:
+    """A value as a cell has it."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, float):
+        return repr(value) if value != int(value) else str(int(value))
+    if isinstance(value, tuple):
+        return MORE.join(str(part) for part in value)
+    return str(value)
+
+
+def read(text: str, hint: Any) -> Any:
+    """A cell as a value of a type. Raises ValueError with what is expected."""
+    text = unguarded(text)
+    if text.strip() == UNKNOWN and _optional(hint):
+        return None
+    kinds = [kind for kind in _kinds(hint) if kind is not type(None)]
+    for kind in kinds:
+        try:
+            return _as(text, kind)
+        except (ValueError, ValidationError):
+            continue
+    raise ValueError(f'"{text[:40]}" is not {_expected(kinds)}')
+
+
+def _optional(hint: Any) -> bool:
+    return type(None) in list(_kinds(hint))
+
+
+def _kinds(hint: Any) -> Iterator[Any]:
+    hint = _bare(hint)
+    if isinstance(hint, types.UnionType):
+        for one in get_args(hint):
+            yield from _kinds(one)
+    else:
+        yield hint
+
+
+def _as(text: str, kind: Any) -> Any:
+    if kind is bool:
+        word = text.strip().lower()
+        if word not in (*YES, *NO):
+            raise ValueError
+        return word in YES
+    if kind is int:
+        return int(float(text.replace(",", ""))) if float(text.replace(",", "")).is_integer() else _refuse()
+    if kind is float:
+        return float(text.replace(",", "").strip())
+    if get_origin(kind) is tuple:
+        parts = tuple(part.strip() for part in text.split(MORE.strip()) if part.strip())
+        inner = get_args(kind)[0]
+        return tuple(read(part, inner) for part in parts)
+    if isinstance(kind, EnumType) or get_args(kind):
+        return convert(_literal(text.strip(), kind), kind)
+    return convert(text, kind)
+
+
+def _literal(text: str, kind: Any) -> Any:
+    """One of the choices as it is kept: numbers as numbers."""
+    return next((one for one in get_args(kind) if str(one) == text), text)
+
+
+def _refuse() -> int:
+    raise ValueError
+
+
+def _expected(kinds: list[Any]) -> str:
+    kind = kinds[0]
+    if kind is bool:
+        return "yes or no"
+    if kind in (int, float):
+        return "a whole number" if kind is int else "a number"
+    if isinstance(kind, EnumType):
+        return f"one of {', '.join(map(str, kind.__members__.values()))}"[:160]
+    return (
+        f"one of {', '.join(str(one) or 'nothing' for one in get_args(kind))}"[:160] if get_args(kind) else "such text"
+    )
+
+
+def text_of(value: Any) -> str:
+    """A cell of a workbook as text: dates as 2026-12-08, whole numbers without a point."""
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, datetime | date):
+        return value.isoformat()[:10]
+    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
+        return str(int(value))
+    return str(value)

@@ -1,0 +1,18 @@
+"""What is on hand of the material, and what it costs."""
+
+from typing import Annotated
+
+from msgspec import Meta, field
+
+from robust_ledger.job.parts.base import Line, Model
+
+Amount = Annotated[float, Meta(ge=0)]
+
+
+class Stock(Model, frozen=True, kw_only=True):
+    """By the key of the item: how many are on hand, and the price of one. What is not in it is not on hand, and its price is not known."""
+
+    on_hand: dict[Line, Amount] = field(default_factory=dict)
+    prices: dict[Line, Amount] = field(default_factory=dict)
+    waste_percent: Annotated[float, Meta(ge=0, le=50, description="added to lengths that are cut")] = 5.0
+    page: Annotated[Line, Meta(description='paper of the sheets: "letter" or "a4"')] = "letter"

@@ -1,0 +1,94 @@
+"""What to look at before the inspector is called, derived from the job, with boxes to tick."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.lib.units import inch
+from reportlab.platypus import Flowable
+
+from robust_ledger.changeover.holds import holds
+from robust_ledger.ledger.entry import Severity
+from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.style import HEADING, SMALL, STOP, TEXT, WIDTH, heading_block, para, ruled_table
+from robust_ledger.plan import Plan
+from robust_ledger.service.bonds import bond_places
+
+TITLE = "Before calling the inspector"
+
+
+def lines(plan: Plan) -> Iterator[tuple[str, str]]:
+    """What to look at, with its section."""
+    job = plan.job
+    yield "Permit card posted, plans and this packet on site", ""
+    for place in bond_places(job):
+        todo = "neutral and ground bonded here" if place.first else "neutral isolated, grounds on their own bar"
+        yield f"{place.title}: {todo}", "250.24, 250.142"
+    for panel_id in plan.benches:
+        device = plan.service.device(panel_id)
+        if device.known:
+            yield (
+                f"Overcurrent device of the {panel_id if panel_id != 'panel' else 'main panel'}: {device.text()}",
+                "408.36",
+            )
+    yield (
+        f"Service conductors {plan.service.conductors.text()}, neutral {plan.service.pulled_neutral.text()}",
+        "310.12, 230.42",
+    )
+    for entry in plan.entries.values():
+        if (
+            entry.id.startswith("grounding.")
+            and entry.known
+            and entry.id not in ("grounding.rods", "grounding.gec.run")
+        ):
+            yield f"{entry.label}: {entry.text()}", ", ".join(cite.printed for cite in entry.cites)
+    if plan.service.emergency_label:
+        yield f"Label: {' / '.join(plan.service.emergency_label)}", "230.85"
+    if job.equipment.spd:
+        yield "Surge protective device in place, with its type", "230.67"
+    yield "Working space: 30 in wide, 36 in deep, 6 ft 6 in high, free", "110.26(A)"
+    yield "Every opening that is not used closed; twist-outs counted", "110.12(A), 408.7"
+    yield (
+        "Cables secured within 12 in of the enclosure where they have clamps, 8 in in single boxes without",
+        "334.30, 314.17",
+    )
+    yield "One neutral to a terminal; grounds as many as the label allows", "408.41, 110.14(A)"
+    yield "Every termination tightened by the label, with the record", "110.14(D)"
+    white = [c for c in job.circuits if "white-hot" in {str(mark) for mark in c.marks}]
+    for circuit in white:
+        yield f"Tag {circuit.tag}: the white hot re-marked at both ends", "200.7(C)"
+    shared = [one for one in plan.circuits.branches if one.partner and not one.off and str(one.partner) < str(one.key)]
+    for one in shared:
+        yield f"{one.name} and its partner: one handle, neutral wired through", "210.4(B)"
+    electronic = [one for one in plan.circuits.branches if one.to_device and not one.off]
+    for one in electronic:
+        found = (*one.protection.arc.cites, *one.protection.ground.cites) if one.protection else ()
+        cites = ", ".join(dict.fromkeys(cite.printed for cite in found))
+        yield f"{one.name}, {one.feeds}: {one.device} breaker, tested by its button", cites
+    yield "Directory legible, specific, dated; spares said to be spare", "408.4(A)"
+
+
+def story(plan: Plan) -> list[Flowable]:
+    """Boxes to tick, then holds and findings that are open."""
+    rows = [[para(words, SMALL) for words in ("", "Look at", "Section")]]
+    rows += [[para("[ ]"), para(words), para(cites, SMALL)] for words, cites in lines(plan)]
+    table = ruled_table(rows, [0.35 * inch, WIDTH - 1.95 * inch, 1.6 * inch])
+    parts: list[Flowable] = [*heading_block(plan, TITLE), table]
+    open_ = [group for group in plan.groups if group.first.open and group.severity in (Severity.STOP, Severity.FIX)]
+    if open_:
+        parts.append(para("Still to be put right", HEADING))
+        parts += [
+            para(f"{group.severity}  {group.title}", STOP if group.severity is Severity.STOP else TEXT)
+            for group in open_
+        ]
+    left = [one.words for one in holds(plan.changeover) if not one.passed]
+    if left:
+        parts += [para("Holds not yet signed", HEADING), para(", ".join(left))]
+    return parts
+
+
+def _missing(plan: Plan) -> list[str]:
+    return missing_heading(plan) + ([] if plan.job.circuits else ["circuits"])
+
+
+SHEET = Sheet(11, "checklist", TITLE, _missing, story, ("crew", "file"))

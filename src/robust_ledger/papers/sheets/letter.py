@@ -1,0 +1,99 @@
+"""The hand-over letter: what was done, what was found and not done, the monthly test, what is left for later."""
+
+from __future__ import annotations
+
+from reportlab.platypus import Flowable, Spacer
+
+from robust_ledger.job.tree import panel_name
+from robust_ledger.ledger.text import number_text
+from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.style import HEADING, STRONG, TEXT, heading_block, para
+from robust_ledger.plan import Plan
+from robust_ledger.survey import scope
+from robust_ledger.survey.defects import PRACTICE_WORDS
+
+TITLE = "Hand-over letter"
+LINE = TEXT.clone("letter", fontSize=9.5, leading=13.5)
+
+
+def story(plan: Plan) -> list[Flowable]:
+    """In the order an owner reads it."""
+    parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 6), para("What was done", HEADING)]
+    parts += [para(f"–  {line}", LINE) for line in _done(plan)]
+    parts.append(para("What was found, and what became of it", HEADING))
+    parts += _defects(plan)
+    parts.append(para("Once a month", HEADING))
+    electronic = sum(one.to_device for one in plan.circuits.branches if not one.off)
+    press = f"Press the test button of each of the {electronic} AFCI and GFCI breakers, and of every GFCI receptacle."
+    parts.append(para(f"{press} It has to go off, and on again by hand. One that does not is to be replaced.", LINE))
+    parts.append(para("Spare room and plans", HEADING))
+    parts += [para(f"–  {line}", LINE) for line in _later(plan)]
+    parts.append(
+        para(
+            "Never put in a larger breaker because one trips. Do not take the cover off: its line side is live with the main off.",
+            STRONG,
+        )
+    )
+    parts += [
+        Spacer(0, 18),
+        para(f"{plan.job.heading.electrician or '________________________'}    Date: ________________", LINE),
+    ]
+    return parts
+
+
+def _done(plan: Plan) -> list[str]:
+    title = scope.title(plan.job)
+    made = [f"{title[:1].upper()}{title[1:]}. Main {plan.service.main.text()}."]
+    for panel_id, bench in plan.benches.items():
+        panel = plan.job.panel_of(panel_id)
+        if bench.job.panel.spaces and not (panel is not None and panel.there):
+            live = sum(not one.off and one.panel == panel_id for one in plan.circuits.branches)
+            made.append(
+                f"New {panel_name(plan.job, panel_id)}: {bench.job.panel.spaces} spaces, {live} circuits, each named inside the door."
+            )
+    rods = plan.entry("grounding.rods_added")
+    if rods is not None and rods.known and rods.amount:
+        made.append(f"Ground rods driven: {number_text(rods.amount)}; GEC {plan.service.gec.text()}.")
+    if plan.job.equipment.spd:
+        made.append("A surge protective device for the whole house.")
+    off = [one for one in plan.circuits.branches if one.off]
+    made += [f"Capped, not in use: {one.feeds or 'unknown'} (tag {one.tag})." for one in off]
+    return made
+
+
+def _defects(plan: Plan) -> list[Flowable]:
+    """Both practices: what this job corrected, and what the owner is told of."""
+    practice = PRACTICE_WORDS[plan.job.decisions.defect_practice]
+    made: list[Flowable] = [para(f"Our practice: {practice}.", LINE)]
+    ours = [one.defect for one in plan.walk.defects if one.ours]
+    others = [one for one in plan.walk.defects if not one.ours]
+    for defect in ours:
+        state = "corrected" if defect.state == "done" else "to be corrected by us"
+        made.append(para(f"–  {defect.what}{f', {defect.where}' if defect.where else ''}: {state}.", LINE))
+    for one in others:
+        at = f", {one.defect.where}" if one.defect.where else ""
+        who = "we gladly make an offer" if one.left else f"for {one.by}"
+        made.append(para(f"–  Not part of this work: {one.defect.what}{at}; {who}.", LINE))
+    return made if len(made) > 1 else [para("Nothing beside this work was found.", LINE)]
+
+
+def _later(plan: Plan) -> list[str]:
+    left = plan.bench.spaces_left
+    made = [
+        f"{left.text()} spaces are left in the main panel after what is planned."
+        if left.known
+        else "Spaces left: not known."
+    ]
+    for future in plan.job.futures:
+        made.append(
+            f"{future.name}: {'its spaces are held in the panel' if future.reserve else 'thought of, no space held'}."
+        )
+    return made
+
+
+def _missing(plan: Plan) -> list[str]:
+    open_ = [one.defect.what for one in plan.walk.defects if one.ours and one.defect.state != "done"]
+    return missing_heading(plan) + ([f"corrections: {', '.join(open_[:3])}"] if open_ else [])
+
+
+SHEET = Sheet(10, "letter", TITLE, _missing, story, ("owner", "file"))

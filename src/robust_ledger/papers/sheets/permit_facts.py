@@ -1,0 +1,65 @@
+"""Permit facts: what an application asks for, one fact a line, to be copied into any form."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from reportlab.lib.units import inch
+from reportlab.platypus import Flowable, Spacer
+
+from robust_ledger.ledger.text import UNKNOWN, number_text
+from robust_ledger.load.methods import NAMES
+from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.style import SMALL, STRONG, WIDTH, heading_block, para, ruled_table
+from robust_ledger.plan import Plan
+from robust_ledger.survey import scope
+
+TITLE = "Permit facts"
+
+
+def facts(plan: Plan) -> Iterator[tuple[str, str]]:
+    """Each fact with its name; "?" for what is not known."""
+    job, service = plan.job, plan.service
+    yield "Address", job.heading.address or UNKNOWN
+    yield "Owner", job.heading.customer or UNKNOWN
+    yield "Contractor", job.heading.electrician or UNKNOWN
+    yield "License", job.heading.license or UNKNOWN
+    yield "Work", scope.title(job)
+    yield "Code edition", f"NEC {plan.codebook.edition}"
+    old = next((v for v in (job.old_panel.main_a, job.existing.meter_label_a) if v), None)
+    yield "Existing service", f"{old:g} A" if old else UNKNOWN
+    yield "New service", service.main.text()
+    yield "Voltage", f"{job.dwelling.supply} V, single phase, three wires"
+    yield "Calculated load", f"{plan.load.chosen.total.text()}, {plan.load.governing.text()}"
+    yield "Method", f"{NAMES[job.decisions.load_method]} [{plan.load.chosen.cite}]"
+    unit = "m²" if job.dwelling.area_unit == "m2" else "ft²"
+    yield "Floor area", f"{number_text(job.dwelling.area)} {unit}" if job.dwelling.area is not None else UNKNOWN
+    yield "Service conductors", f"2 × {service.conductors.text()}, neutral {service.pulled_neutral.text()}"
+    yield "GEC", service.gec.text()
+    yield "Available fault current at the panel", service.panel_fault.text()
+    yield "AIC of the panel", f"{job.panel.aic_a:,.0f} A" if job.panel.aic_a else UNKNOWN
+    yield "Panel", f"{job.panel.spaces} spaces, {job.panel.bus_a:g} A bus"
+    live = [one for one in plan.circuits.branches if not one.off and one.origin != "future"]
+    yield "Branch circuits", str(len(live))
+    yield "New circuits", str(sum(one.new_cable for one in live))
+    rods = plan.entry("grounding.rods_added")
+    yield "Ground rods to drive", rods.text() if rods is not None else "0"
+    yield (
+        "Emergency disconnect",
+        plan.entries["service.emergency"].text() if "service.emergency" in plan.entries else UNKNOWN,
+    )
+    yield "Surge protection", plan.entries["service.spd"].text() if "service.spd" in plan.entries else UNKNOWN
+    yield "Day of the work", job.day.date or UNKNOWN
+
+
+def story(plan: Plan) -> list[Flowable]:
+    """A table of two columns."""
+    rows = [[para(name, SMALL), para(value, STRONG)] for name, value in facts(plan)]
+    return [*heading_block(plan, TITLE), Spacer(0, 6), ruled_table(rows, [2.4 * inch, WIDTH - 2.4 * inch], repeat=0)]
+
+
+def _missing(plan: Plan) -> list[str]:
+    return missing_heading(plan) + [name.lower() for name, value in facts(plan) if value == UNKNOWN][:4]
+
+
+SHEET = Sheet(0.5, "facts", TITLE, _missing, story, ("permit", "file"))

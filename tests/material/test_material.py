@@ -1,0 +1,129 @@
+"""The material list: the demo's counted by hand, each item where the plan has occasion for it and not without, what is not known told."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from builders import called_out, house
+from msgspec.structs import replace
+
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.files import read_job
+from robust_ledger.job.parts.stock import Stock
+from robust_ledger.material.item import total_cost
+from robust_ledger.plan import plan
+
+EXAMPLES = Path(__file__).parents[2] / "examples"
+DEMO = read_job(EXAMPLES / "marrow-lane.ledger.json")
+MADE = plan(DEMO)
+
+# By hand from the demo: its schedule of 31 breakers and one in the garage, its run of 45 ft with 22 ft of riser, one rod more, 15 splices.
+BY_HAND = {
+    "panel.panel": 1,
+    "panel.garage": 1,
+    "fillers": 2,
+    "breaker.panel.standard-1-pole.15-a": 10,
+    "breaker.panel.standard-1-pole.20-a": 12,
+    "breaker.panel.standard-2-pole.20-a": 2,
+    "breaker.panel.standard-2-pole.30-a": 2,
+    "breaker.panel.standard-2-pole.35-a": 1,
+    "breaker.panel.standard-2-pole.40-a": 1,
+    "breaker.panel.standard-2-pole.50-a": 1,
+    "breaker.panel.standard-2-pole.60-a": 1,
+    "breaker.panel.ground-fault-2-pole.45-a": 1,
+    "breaker.garage.ground-fault-1-pole.20-a": 1,
+    "handle_ties": 1,
+    "disconnect": 1,
+    "spd": 1,
+    "rods": 1,
+    "clamps": 1,
+    "splice.12": 6,
+    "splice.14": 9,
+    "stickers": 32,
+    "antioxidant": 1,
+    "duct_seal": 1,
+    "emergency_label": 1,
+}
+
+
+def items(job):
+    return {one.key: one for one in plan(job).material.items}
+
+
+def test_the_demo_by_hand():
+    found = {one.key: one.entry.value for one in MADE.material.items}
+    assert {key: found[key] for key in BY_HAND} == BY_HAND
+    assert sum(count for key, count in found.items() if key.startswith("breaker.")) == 32
+
+
+def test_the_cuts_by_hand():
+    """Riser 22 ft + 3 ft free at the head (36 in, the demo says none other) + 2 ft in the meter = 27 ft, with 5% 28.35, cut to 28.5 or what the job's own
+    free length makes of it; meter to panel 23 + 2 + 3 = 28, with 5% 29.4, cut to 29.5."""
+    free_ft = (DEMO.overhead.free_in if DEMO.overhead.free_in is not None else 36) / 12
+    riser = -(-(22 + free_ft + 2) * 1.05 // 0.5) * 0.5
+    by_where = {(cut.where, cut.color): cut for cut in MADE.material.cuts}
+    assert by_where["weatherhead to meter", "black"].length_ft == riser
+    assert by_where["meter to panel", "black"].length_ft == 29.5
+    garage = [cut for cut in MADE.material.cuts if "garage" in cut.where]
+    assert [cut.color for cut in garage] == ["black", "red", "white", "bare or green"], "a feeder has four wires"
+    assert {cut.length_ft for cut in garage} == {80.0}, "70 + 3 + 3 ft, with 5% 79.8"
+    feet = {one.words: one.entry.amount for one in MADE.material.items if one.key.startswith("wire.")}
+    assert feet["2/0 Al, black"] == riser + 29.5, "all pieces of a color together"
+
+
+@pytest.mark.parametrize(
+    ("key", "part", "change", "twin"),
+    [
+        ("meter_socket", "decisions", {"meter_replaced": True}, {"meter_replaced": False}),
+        ("weatherhead", "scope", {"renews": ("riser",)}, {"renews": ("riser_conductors",)}),
+        ("flashing", "scope", {"renews": ("riser",)}, {"renews": ()}),
+        ("spd", "equipment", {"spd": True}, {"spd": False}),
+        ("interlock", "equipment", {"generator_a": 30.0}, {"generator_a": None}),
+        ("rods", "grounding", {"rods": 0}, {"rods": 2}),
+        ("intersystem", "grounding", {"intersystem": 0}, {"intersystem": 3}),
+    ],
+)
+def test_an_item_is_there_only_where_the_plan_has_occasion_for_it(key, part, change, twin):
+    job = with_part(called_out(house(1500), "1 20 12 hall"), "scope", service="upgraded", panel_place="same", renews=("load_conductors",))
+    job = with_part(with_part(job, "grounding", rod_length_ft=8.0, rod_spacing_ft=8.0), "existing", raceway="rmc")
+    there, not_there = (items(with_part(job, part, **values)) for values in (change, twin))
+    assert key in there and key not in not_there
+
+
+def test_a_riser_in_lengths_straps_and_couplings():
+    """23 ft of rigid: three lengths of ten, two couplings; straps 10 ft apart make three spans, four straps; PVC of 2 in every five feet: five spans, six."""
+    job = with_part(called_out(house(1500), "1 20 12 hall"), "scope", service="upgraded", panel_place="same", renews=("riser",))
+    job = with_part(with_part(job, "service_run", riser_ft=23.0, length_ft=40.0), "existing", raceway="rmc")
+    rigid = items(job)
+    assert [rigid[key].entry.value for key in ("raceway", "couplings", "straps")] == [3, 2, 4]
+    close = items(with_part(job, "overhead", strap_between_in=72.0))
+    assert close["straps"].entry.value == 5, "72 in apart: four spans"
+    unknown = items(with_part(job, "service_run", riser_ft=None, length_ft=None))
+    assert not unknown["raceway"].entry.known and "riser" in unknown["raceway"].entry.why_unknown
+
+
+def test_aluminum_splices_are_connectors_of_their_own():
+    job = called_out(house(1500), "1 15 12 al hall free 6", "2 20 12 den free 6")
+    job = with_part(job, "scope", service="kept", panel_place="same")
+    found = items(job)
+    if any(key.startswith("splice.") for key in found):
+        assert not any(key == "splice.12" and found[key].entry.value > 3 for key in found)
+
+
+def test_what_is_not_known_how_often_is_told_and_costs_nothing_known():
+    cables = [one for one in MADE.material.items if one.key.startswith("cable.")]
+    assert cables and all(not one.entry.known for one in cables) and set(MADE.material.unknown) >= {one.words for one in cables}
+    stock = Stock(on_hand={"fillers": 5}, prices={"rods": 20.0, "fillers": 1.0})
+    by_key = {one.key: one for one in MADE.material.items}
+    assert by_key["rods"].cost(stock) == 20 and by_key["fillers"].to_buy(stock) == 0 and by_key["fillers"].cost(stock) == 0
+    assert by_key["clamps"].cost(stock) is None
+    cost, unknown = total_cost(MADE.material.items, stock)
+    assert cost == 20 and unknown == len(MADE.material.items) - 2
+
+
+def test_waste_is_the_jobs_own_and_an_empty_job_has_next_to_nothing():
+    more = plan(with_part(DEMO, "stock", waste_percent=10.0))
+    by_where = {(cut.where, cut.color): cut.length_ft for cut in more.material.cuts}
+    assert by_where["meter to panel", "black"] == 31.0, "28 ft with a tenth: 30.8"
+    assert plan(replace(house(1500), circuits=())).material.cuts == ()

@@ -1,0 +1,134 @@
+"""Every sheet with what it must have and what does not belong on it; packets with their contents; both papers; nothing leaves its page."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from builders import called_out, house
+from msgspec.structs import replace
+from pypdf import PdfReader
+
+from robust_ledger.changeover.record import measured, signed, ticked
+from robust_ledger.cli import main
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.files import read_job, write_job
+from robust_ledger.job.parts.record import Volts
+from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_sheet
+from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.plan import plan
+
+EXAMPLES = Path(__file__).parents[2] / "examples"
+DEMO = read_job(EXAMPLES / "marrow-lane.ledger.json")
+MADE = plan(DEMO)
+BY_NAME = {one.name: one for one in all_sheets()}
+
+
+def text_of(path) -> str:
+    return " ".join(" ".join(page.extract_text().split()) for page in PdfReader(path).pages)
+
+
+# What each sheet must have, and what does not belong on it.
+SHEETS = {
+    "facts": (["1,720 ft²", "150 A", "Optional calculation [220.82]", "2026-1183", "Ground rods to drive"], ["STOP Tag", "verify"]),
+    "load": (["Optional calculation [220.82]", "1,720 ft²", "XHHW-2", "Amperes", "34,317 VA", "1-1/4 in"], ["verify", "What if", "Findings", "signature"]),
+    "one-line": (["Utility", "N–G BONDED HERE", "GEC to the ground rods 6 Cu", "AIC 10,000 A", "SPD type 1", "1-1/4 in rigid"], ["Every existing link"]),
+    "material": (["filler plates", "ground rods", "2/0 Al, black", "weatherhead to meter", "With 5% waste", "splice connectors"], ["verify"]),
+    "labels": (["EMERGENCY DISCONNECT", "SERVICE DISCONNECT", "SURGE PROTECTIVE DEVICE", "AVAILABLE FAULT CURRENT 4,241 A"], ["NOT SERVICE EQUIPMENT"]),
+    "notice": (["The power is off on 2026-12-08", "back by 9:00 pm", "refrigerator", "Medical devices", "portable power", "911"], ["VA", "lbf"]),
+    "record": (["Proven dead: open", "Termination", "180 lbf·in *", "25 lbf·in", "None measured yet"], ["Customer notice"]),
+    "letter": (["What was done", "Not part of this work", "Once a month", "Press the test button", "vehicle charger", "Our practice"], ["verify"]),
+    "checklist": (["neutral and ground bonded here", "neutral isolated", "T250.66", "110.26(A)", "Still to be put right", "Holds not yet signed"], ["verify"]),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", SHEETS)
+def test_what_a_sheet_must_have_and_what_is_not_on_it(name, tmp_path):
+    text = text_of(write_sheet(BY_NAME[name], MADE, tmp_path / "a.pdf"))
+    must, never = SHEETS[name]
+    assert [words for words in must if words not in text] == []
+    assert [words for words in never if words in text] == []
+
+
+def test_the_load_calculation_is_one_page_however_many_loads(tmp_path):
+    """A hundred loads: it is made smaller and stays one page."""
+    many = replace(DEMO, loads=tuple(replace(DEMO.loads[n % len(DEMO.loads)], id=f"l{n}", name=f"load {n}") for n in range(100)))
+    for job in (DEMO, many, house(None)):
+        path = write_sheet(BY_NAME["load"], plan(with_part(job, "decisions", load_method="standard")), tmp_path / "a.pdf")
+        assert len(PdfReader(path).pages) == 1
+
+
+def test_the_record_shows_signatures_readings_and_what_was_passed_with_open_items(tmp_path):
+    from datetime import datetime
+
+    at = datetime.fromisoformat("2026-12-08T11:35:00-07:00")
+    job = called_out(house(1500), "1 20 12 hall")
+    job = with_part(job, "scope", service="kept", panel_place="same")
+    for key in ("tester1_before", "tester1_after"):
+        job = ticked(job, "dead", key, "121.4")
+    job = signed(job, plan(job).changeover, "dead", "Marta", at, "second tester on its way")
+    job = measured(job, Volts(point="panel", at=at.isoformat(), leg_to_leg=240, a_to_neutral=90, b_to_neutral=150, neutral_to_ground=4))
+    text = text_of(write_sheet(BY_NAME["record"], plan(job), tmp_path / "a.pdf"))
+    assert "Proven dead: PASSED WITH OPEN ITEMS by Marta, Dec 8, 11:35 am, because second tester on its way" in text
+    assert "The neutral is open or loose" in text
+    stream = PdfReader(tmp_path / "a.pdf").pages[0].get_contents().get_data()
+    assert b".639216 .137255 .121569 rg" in stream, "in red"
+
+
+@pytest.mark.parametrize("packet", PACKETS)
+@pytest.mark.parametrize("page", ["letter", "a4"])
+def test_a_packet_is_one_file_with_its_contents_on_either_paper(packet, page, tmp_path):
+    made = plan(with_part(DEMO, "stock", page=page))
+    reader = PdfReader(write_bound(packet, made, tmp_path / "p.pdf"))
+    width, height = (612, 792) if page == "letter" else (595.27, 841.89)
+    assert all(abs(float(one.mediabox.width) - width) < 1 and abs(float(one.mediabox.height) - height) < 1 for one in reader.pages)
+    contents = " ".join(reader.pages[0].extract_text().split())
+    for sheet in sheets_of(packet):
+        number = int(re.search(rf"\. (\d+) {re.escape(sheet.title)}", contents)[1])
+        first = reader.pages[number - 1].extract_text()
+        assert sheet.title in first and f"page {number}" in first, "the contents lead where they say"
+    assert {one.name for packet in PACKETS for one in sheets_of(packet)} == set(BY_NAME), "every sheet is in a packet"
+
+
+def inside(reader) -> list[str]:
+    """Words that stand outside of their page."""
+    out = []
+    for number, page in enumerate(reader.pages):
+        width, height = float(page.mediabox.width), float(page.mediabox.height)
+
+        def seen(text, cm, tm, _font, size, number=number, width=width, height=height) -> None:
+            x, y = tm[4] * cm[0] + cm[4], tm[5] * cm[3] + cm[5]
+            wide = len(text.strip()) * size * 0.4 * cm[0]  # narrower than any face sets it, so that nothing is missed for being guessed wide
+            if text.strip() and not (0 <= x and x + wide <= width + 1 and 0 <= y <= height):
+                out.append(f"{number}: {text.strip()[:40]}")
+
+        page.extract_text(visitor_text=seen)
+    return out
+
+
+LONG = "Wohnzimmersteckdosen und ein sehr langer Name für einen Stromkreis, der kaum auf ein Schild paßt"
+NAMES = (LONG, "кухня левая сторона " * 4, "台所の左側のコンセント " * 5)
+
+
+@pytest.mark.parametrize("job", [
+    DEMO,
+    house(None),
+    called_out(with_part(house(1500), "old_panel", spaces=84), *(f"{n} 20 12 x" for n in range(1, 85))),
+], ids=["demo", "empty", "84 circuits"])  # fmt: skip
+def test_nothing_leaves_its_page(job, tmp_path):
+    """With the longest names in three scripts too."""
+    named = tuple(replace(one, feeds=NAMES[n % 3][:90]) for n, one in enumerate(job.circuits)) if len(job.circuits) > 50 else job.circuits
+    made = plan(with_part(replace(job, circuits=named), "panel", spaces=84 if len(named) > 50 else job.panel.spaces))
+    for sheet in all_sheets():
+        reader = PdfReader(write_sheet(sheet, made, tmp_path / "a.pdf"))
+        assert inside(reader) == [], sheet.name
+
+
+def test_the_command_writes_one_packet(capsys, tmp_path):
+    path = tmp_path / "demo.ledger.json"
+    write_job(DEMO, path)
+    assert main(["papers", str(path), "--out", str(tmp_path / "out"), "--packet", "permit", "--page", "a4"]) == 0
+    assert [one.name for one in (tmp_path / "out").iterdir()] == ["demo-permit.pdf"]
+    assert "demo-permit.pdf" in capsys.readouterr().out
+    assert main(["papers", str(path), "--out", str(tmp_path / "out"), "--packet", "neighbor"]) == 2
