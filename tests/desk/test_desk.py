@@ -503,14 +503,17 @@ def test_places_lead_to_stages_and_entries(desk):
 # --- papers, files, look ----------------------------------------------------------------------------------------------
 def test_papers_are_exported_and_read_back(desk, keys, tmp_path, monkeypatch, qtbot):
     keys(desk, "alt+7")
-    qtbot.waitUntil(lambda: desk.stage().document.pageCount() == 1, timeout=5000)
-    assert desk.stage().sheets.item(0).text() == "Panel directory\nmissing: what tag 25 feeds"
+    page = desk.stage().page()
+    row = next(n for n in range(page.sheets.count()) if page.sheets.item(n).text().startswith("Panel directory"))
+    page.sheets.setCurrentRow(row)
+    qtbot.waitUntil(lambda: page.document.pageCount() == 1, timeout=5000)
+    assert page.sheets.item(row).text() == "Panel directory\nmissing: what tag 25 feeds"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path))
     keys(desk, "ctrl+e")
     text = " ".join(PdfReader(tmp_path / "job-directory.pdf").pages[0].extract_text().split())
     assert "Panel directory" in text and "west bedroom receptacles" in text
     assert "Written to" in desk.notice_text.text() and desk.notice.isVisible()
-    title = desk.stage().heading.fields["heading:title"]
+    title = page.heading.fields["heading:title"]
     title.setFocus()
     title.selectAll()
     keys(desk, "Another title", "enter")

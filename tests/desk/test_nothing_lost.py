@@ -57,7 +57,7 @@ class Asked:
 
 
 def title_field(window: Window):
-    field = window.stage("papers").heading.fields["heading:title"]
+    field = window.stage("papers").page("sheets").heading.fields["heading:title"]
     field.setFocus()
     field.selectAll()
     return field

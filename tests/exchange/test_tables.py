@@ -1,4 +1,4 @@
-"""Tables for spreadsheets, both ways: what goes out comes back the same; columns are guessed; bad cells are told by row and column, good rows kept."""
+"""Tables for spreadsheets, both ways: what goes out comes back the same; columns are guessed; bad cells are told, good rows kept."""
 
 from __future__ import annotations
 
@@ -157,7 +157,11 @@ def test_a_workbook_of_other_people_is_read_as_it_is_meant(tmp_path):
     assert rows[1] == ["1", "20", "den", "2026-12-08"] and rows[2][2] == "kitchen" and rows[3][2] == ""
     table = TABLES["circuits"]
     taken = imported(rows, guessed(rows[0], table), table, replace(house(1500), circuits=()))
-    assert [(one.tag, one.breaker_a, one.feeds) for one in taken.job.circuits] == [(1, 20, "den"), (2, None, "kitchen"), (3, None, "")]
+    assert [(one.tag, one.breaker_a, one.feeds) for one in taken.job.circuits] == [
+        (1, 20, "den"),
+        (2, None, "kitchen"),
+        (3, None, ""),
+    ]
 
 
 @pytest.mark.parametrize(
@@ -179,7 +183,9 @@ def test_what_cannot_be_read_is_one_sentence(name, data, sentence, tmp_path):
 
 
 def test_semicolons_tabs_and_other_encodings_are_read(tmp_path):
-    for number, (text, encoding) in enumerate((("tag;feeds\n1;café\n", "cp1252"), ("tag\tfeeds\n1\tcafé\n", "utf-16"), ("tag,feeds\n1,café\n", "utf-8"))):
+    for number, (text, encoding) in enumerate(
+        (("tag;feeds\n1;café\n", "cp1252"), ("tag\tfeeds\n1\tcafé\n", "utf-16"), ("tag,feeds\n1,café\n", "utf-8"))
+    ):
         path = tmp_path / f"{number}.csv"
         path.write_bytes(text.encode(encoding))
         assert read_table(path) == [["tag", "feeds"], ["1", "café"]]
@@ -199,7 +205,9 @@ def test_the_command_exports_and_imports(capsys, tmp_path):
     job, csv = tmp_path / "a.ledger.json", tmp_path / "c.csv"
     write_job(DEMO, job)
     assert main(["export", str(job), "circuits"]) == 0
-    assert capsys.readouterr().out.replace("\r\n", "\n") == csv_text(exported(TABLES["circuits"], plan(DEMO))).replace("\r\n", "\n")
+    assert capsys.readouterr().out.replace("\r\n", "\n") == csv_text(exported(TABLES["circuits"], plan(DEMO))).replace(
+        "\r\n", "\n"
+    )
     csv.write_text("Ckt,Amps,What,Odd\n7,25,pantry counter,x\n8,many,y,x\n")
     assert main(["import", str(job), "circuits", str(csv), "--try"]) == 1
     out = capsys.readouterr().out

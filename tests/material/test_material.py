@@ -58,8 +58,8 @@ def test_the_demo_by_hand():
 
 
 def test_the_cuts_by_hand():
-    """Riser 22 ft + 3 ft free at the head (36 in, the demo says none other) + 2 ft in the meter = 27 ft, with 5% 28.35, cut to 28.5 or what the job's own
-    free length makes of it; meter to panel 23 + 2 + 3 = 28, with 5% 29.4, cut to 29.5."""
+    """Riser 22 ft, what is left free at the head, 2 ft in the meter, with 5% waste, up to the half foot; meter to panel 23 + 2 + 3 = 28,
+    with 5% 29.4, cut to 29.5."""
     free_ft = (DEMO.overhead.free_in if DEMO.overhead.free_in is not None else 36) / 12
     riser = -(-(22 + free_ft + 2) * 1.05 // 0.5) * 0.5
     by_where = {(cut.where, cut.color): cut for cut in MADE.material.cuts}
@@ -85,15 +85,23 @@ def test_the_cuts_by_hand():
     ],
 )
 def test_an_item_is_there_only_where_the_plan_has_occasion_for_it(key, part, change, twin):
-    job = with_part(called_out(house(1500), "1 20 12 hall"), "scope", service="upgraded", panel_place="same", renews=("load_conductors",))
+    job = with_part(
+        called_out(house(1500), "1 20 12 hall"),
+        "scope",
+        service="upgraded",
+        panel_place="same",
+        renews=("load_conductors",),
+    )
     job = with_part(with_part(job, "grounding", rod_length_ft=8.0, rod_spacing_ft=8.0), "existing", raceway="rmc")
     there, not_there = (items(with_part(job, part, **values)) for values in (change, twin))
     assert key in there and key not in not_there
 
 
 def test_a_riser_in_lengths_straps_and_couplings():
-    """23 ft of rigid: three lengths of ten, two couplings; straps 10 ft apart make three spans, four straps; PVC of 2 in every five feet: five spans, six."""
-    job = with_part(called_out(house(1500), "1 20 12 hall"), "scope", service="upgraded", panel_place="same", renews=("riser",))
+    """23 ft of rigid: three lengths of ten, two couplings; straps 10 ft apart make three spans, four straps."""
+    job = with_part(
+        called_out(house(1500), "1 20 12 hall"), "scope", service="upgraded", panel_place="same", renews=("riser",)
+    )
     job = with_part(with_part(job, "service_run", riser_ft=23.0, length_ft=40.0), "existing", raceway="rmc")
     rigid = items(job)
     assert [rigid[key].entry.value for key in ("raceway", "couplings", "straps")] == [3, 2, 4]
@@ -113,10 +121,16 @@ def test_aluminum_splices_are_connectors_of_their_own():
 
 def test_what_is_not_known_how_often_is_told_and_costs_nothing_known():
     cables = [one for one in MADE.material.items if one.key.startswith("cable.")]
-    assert cables and all(not one.entry.known for one in cables) and set(MADE.material.unknown) >= {one.words for one in cables}
+    assert (
+        cables
+        and all(not one.entry.known for one in cables)
+        and set(MADE.material.unknown) >= {one.words for one in cables}
+    )
     stock = Stock(on_hand={"fillers": 5}, prices={"rods": 20.0, "fillers": 1.0})
     by_key = {one.key: one for one in MADE.material.items}
-    assert by_key["rods"].cost(stock) == 20 and by_key["fillers"].to_buy(stock) == 0 and by_key["fillers"].cost(stock) == 0
+    assert (
+        by_key["rods"].cost(stock) == 20 and by_key["fillers"].to_buy(stock) == 0 and by_key["fillers"].cost(stock) == 0
+    )
     assert by_key["clamps"].cost(stock) is None
     cost, unknown = total_cost(MADE.material.items, stock)
     assert cost == 20 and unknown == len(MADE.material.items) - 2

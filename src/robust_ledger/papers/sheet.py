@@ -7,13 +7,26 @@ from functools import cache
 from importlib import import_module
 from pathlib import Path
 from pkgutil import iter_modules
+from typing import Self
 
 from msgspec import Struct
 from reportlab.platypus import Flowable
 
+from robust_ledger.ledger.place import Place
 from robust_ledger.papers import sheets as folder
 from robust_ledger.papers.style import build
 from robust_ledger.plan import Plan
+
+
+class Lack(str):
+    """Something a sheet lacks, in words, and where it is entered."""
+
+    place: Place
+
+    def __new__(cls, words: str, place: str = "") -> Self:
+        made = super().__new__(cls, words)
+        made.place = Place(place)
+        return made
 
 
 class Sheet(Struct, frozen=True):
@@ -43,4 +56,4 @@ def missing_heading(plan: Plan) -> list[str]:
     """What the heading lacks."""
     heading = plan.job.heading
     wanted = {"address": heading.address, "date": heading.date, "electrician": heading.electrician}
-    return [f"the {name}" for name, value in wanted.items() if not value]
+    return [Lack(f"the {name}", f"heading:{name}") for name, value in wanted.items() if not value]

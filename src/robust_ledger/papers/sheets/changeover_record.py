@@ -15,7 +15,7 @@ from robust_ledger.changeover.torque import Logged
 from robust_ledger.changeover.volts import POINT_WORDS, judged
 from robust_ledger.job.readers.torque_units import torque_text
 from robust_ledger.ledger.text import number_text
-from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     HEADING,
@@ -142,8 +142,10 @@ def _circuits(plan: Plan) -> Flowable:
 def _missing(plan: Plan) -> list[str]:
     """What keeps it from being handed over: the heading, and holds that are not passed."""
     lacking = missing_heading(plan)
-    open_ = [one.words.lower() for one in holds(plan.changeover) if not one.passed]
-    return [*lacking, *(f"the hold {words}" for words in open_)]
+    open_ = [
+        Lack(f"the hold {one.words.lower()}", f"hold:{one.id}") for one in holds(plan.changeover) if not one.passed
+    ]
+    return [*lacking, *open_]
 
 
 SHEET = Sheet(6, "record", TITLE, _missing, story, ("file",))

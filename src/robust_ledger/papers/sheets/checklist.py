@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable
 
 from robust_ledger.changeover.holds import holds
 from robust_ledger.ledger.entry import Severity
-from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import HEADING, SMALL, STOP, TEXT, WIDTH, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
@@ -88,7 +88,7 @@ def story(plan: Plan) -> list[Flowable]:
 
 
 def _missing(plan: Plan) -> list[str]:
-    return missing_heading(plan) + ([] if plan.job.circuits else ["circuits"])
+    return missing_heading(plan) + ([] if plan.job.circuits else [Lack("circuits", "circuit:")])
 
 
 SHEET = Sheet(11, "checklist", TITLE, _missing, story, ("crew", "file"))

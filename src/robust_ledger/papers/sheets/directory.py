@@ -12,7 +12,7 @@ from robust_ledger.job.spaces import shown
 from robust_ledger.job.tree import inside_box, is_enclosure, panel_name, parent
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
-from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     FIGURE_STRONG,
@@ -115,9 +115,9 @@ def _missing(plan: Plan) -> list[str]:
     unknown = [b.tag for b in plan.circuits.branches if "unknown" in b.directory_text]
     missing = missing_heading(plan)
     if not plan.job.circuits:
-        missing.append("circuits")
+        missing.append(Lack("circuits", "circuit:"))
     if unknown:
-        missing.append(f"what tag {', '.join(unknown)} feeds")
+        missing.append(Lack(f"what tag {', '.join(unknown)} feeds", f"circuit:{unknown[0]}"))
     if waiting := sum(len(bench.placement.waiting) for bench in plan.benches.values()):
         missing.append(f"a space for {waiting} circuits")
     return missing

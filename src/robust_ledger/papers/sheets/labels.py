@@ -9,7 +9,7 @@ from reportlab.lib.colors import HexColor, black, white
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
-from robust_ledger.papers.sheet import Sheet
+from robust_ledger.papers.sheet import Lack, Sheet
 from robust_ledger.papers.style import SMALL, STRONG, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
 
@@ -78,7 +78,11 @@ def story(plan: Plan) -> list[Flowable]:
 
 
 def _missing(plan: Plan) -> list[str]:
-    return ["the type of the surge device"] if plan.job.equipment.spd and not plan.job.equipment.spd_type else []
+    return (
+        [Lack("the type of the surge device", "equipment:spd_type")]
+        if plan.job.equipment.spd and not plan.job.equipment.spd_type
+        else []
+    )
 
 
 SHEET = Sheet(8, "labels", TITLE, _missing, story, ("crew", "file"))

@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable
 
 from robust_ledger.ledger.text import UNKNOWN, number_text
 from robust_ledger.material.item import total_cost
-from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     FIGURE_STRONG,
@@ -78,8 +78,10 @@ def _cuts(plan: Plan) -> Flowable:
 
 
 def _missing(plan: Plan) -> list[str]:
-    unknown = plan.material.unknown
-    return missing_heading(plan) + ([f"how much of {len(unknown)} items"] if unknown else [])
+    unknown = [item.key for item in plan.material.items if not item.entry.known]
+    return missing_heading(plan) + (
+        [Lack(f"how much of {len(unknown)} items", f"material:{unknown[0]}")] if unknown else []
+    )
 
 
 SHEET = Sheet(7, "material", TITLE, _missing, story, ("crew", "file"))

@@ -7,7 +7,7 @@ from reportlab.platypus import Flowable, Spacer
 from robust_ledger.changeover.clock import clock_text
 from robust_ledger.changeover.demands import DayError
 from robust_ledger.changeover.told import planned_job
-from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import HEADING, STRONG, TEXT, heading_block, para
 from robust_ledger.plan import Plan
 
@@ -65,7 +65,7 @@ def _window(plan: Plan) -> str:
 
 
 def _missing(plan: Plan) -> list[str]:
-    return missing_heading(plan) + ([] if plan.job.day.date else ["the day"])
+    return missing_heading(plan) + ([] if plan.job.day.date else [Lack("the day", "day:date")])
 
 
 SHEET = Sheet(9, "notice", TITLE, _missing, story, ("owner", "file"))

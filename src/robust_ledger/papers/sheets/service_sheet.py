@@ -11,7 +11,7 @@ from reportlab.platypus import Flowable, KeepTogether, Spacer
 from robust_ledger.job.tree import in_order, panel_name
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.papers.drawings import SceneFlowable, drawings_of, scene_of
-from robust_ledger.papers.sheet import Sheet, missing_heading
+from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     HEADING,
@@ -148,7 +148,7 @@ def _missing(plan: Plan) -> list[str]:
     main = plan.service.main
     missing = missing_heading(plan) + ([] if main.known else [main.why_unknown])
     if not plan.job.scope.said:
-        missing.append("the scope")
+        missing.append(Lack("the scope", "scope:service"))
     elif left := [one.title.lower() for one in scope.questions(plan.job) if one.answer(plan.job) is None]:
         missing.append(f"of the scope: {', '.join(left)}")
     unread = [link.title.lower() for link in plan.walk.chain if link.stays and not link.limit.known]

@@ -8,7 +8,7 @@ from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer, Table, TableStyle
 
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.papers.sheet import Sheet
+from robust_ledger.papers.sheet import Lack, Sheet
 from robust_ledger.papers.style import (
     HEADING,
     RULE,
@@ -80,7 +80,7 @@ def _grid(cells: list[Any], across: int, least: float) -> Table:
 
 
 def _missing(plan: Plan) -> list[str]:
-    return [] if plan.job.circuits else ["circuits"]
+    return [] if plan.job.circuits else [Lack("circuits", "circuit:")]
 
 
 SHEET = Sheet(4, "tags", NAME, _missing, story, ("crew", "file"))

@@ -2,6 +2,17 @@
 
 from __future__ import annotations
 
-from robust_ledger.desk.kit.spec import StageSpec, opens_with
+from robust_ledger.desk.kit.spec import PageSpec, StageSpec, opens_with
 
-SPEC = StageSpec("papers", "Papers", 7, places=("heading",), opening=opens_with("findings"), pictured=True)
+SPEC = StageSpec(
+    "papers",
+    "Papers",
+    7,
+    (
+        PageSpec("sheets", "&Sheets", ("heading", "stock:page")),
+        PageSpec("material", "&Material", ("stock", "material")),
+        PageSpec("exchange", "E&xchange", ("table",)),
+    ),
+    opening=opens_with("findings"),
+    pictured=True,
+)
