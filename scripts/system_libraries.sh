@@ -1,9 +1,9 @@
 #!/bin/sh
-# Bring the shared libraries that Qt's X11 plugin needs and a virtual screen; as root install them, else print the line to run.
+# Bring the shared libraries that Qt's X11 plugin needs, a virtual screen, and a browser for the tests of the field book; as root install them, else print the line to run.
 set -eu
 wanted="libxcb-icccm4 libxcb-keysyms1 libxcb-cursor0 libxcb-image0 libxcb-render-util0 libxkbcommon-x11-0 libegl1 libgl1 \
 libdbus-1-3 libfontconfig1 libglib2.0-0 libgssapi-krb5-2 libx11-xcb1 libxkbcommon0 libxcb-randr0 libxcb-shape0 \
-libxcb-shm0 libxcb-sync1 libxcb-xfixes0 libxcb-xkb1 xvfb xauth python3-venv"
+libxcb-shm0 libxcb-sync1 libxcb-xfixes0 libxcb-xkb1 xvfb xauth chromium chromium-driver python3-venv"
 command -v dpkg-query >/dev/null 2>&1 || { echo "No Debian-like package manager: make sure Qt 6's X11 libraries and Xvfb are installed."; exit 0; }
 missing=""
 for package in $wanted; do

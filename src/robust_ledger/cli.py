@@ -76,6 +76,7 @@ def check_command(job: Path) -> None:
 @click.option("--packet", type=click.Choice(("crew", "permit", "owner", "file")), help="only this packet, as one PDF")
 @click.option("--page", type=click.Choice(("letter", "a4")), help="paper; as the job says, if not given")
 def papers_command(job: Path, folder: Path, packet: str | None, page: str | None) -> None:
+    """Each sheet and drawing as a file, or one packet bound."""
     from robust_ledger.job.edits import with_part
     from robust_ledger.papers.packet import write_bound, write_packet
 
@@ -89,6 +90,17 @@ def papers_command(job: Path, folder: Path, packet: str | None, page: str | None
         paths = [write_bound(packet, made, folder / f"{stem}-{packet}.pdf")]
     for path in paths:
         click.echo(str(path))
+
+
+@commands.command("fieldbook", help="Write the field book: one HTML file for a phone, without a network.")
+@click.argument("job", type=click.Path(path_type=Path))
+@click.option("--out", "path", type=click.Path(path_type=Path), help="file to write; beside the job, if not given")
+def fieldbook_command(job: Path, path: Path | None) -> None:
+    from robust_ledger.fieldbook.book import write_book
+
+    made = plan(read_job(job))
+    stem = job.name.removesuffix(".json").removesuffix(".ledger")
+    click.echo(str(write_book(made, path or job.with_name(f"{stem}-field-book.html"))))
 
 
 TABLE_NAMES = ("circuits", "loads", "torque", "material")

@@ -10,6 +10,7 @@ COMMANDS = (
     "papers",
     "export",
     "import",
+    "fieldbook",
     "new",
     "callout",
     "facts",

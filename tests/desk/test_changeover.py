@@ -299,6 +299,25 @@ def test_a_simulated_tester_with_a_chosen_fault_is_judged_and_told_apart(hands, 
     assert '"a lot" is no reading in volts' in page.verdict.text()
 
 
+def test_lines_of_the_phone_are_taken_from_the_clipboard(hands, qtbot, window):
+    from PyQt6.QtWidgets import QApplication
+
+    live = hands.page("live")
+    press(qtbot, live.phone)
+    QApplication.clipboard().setText(
+        'changeover:\nat 7:50 am done "photographs"\nat 7:55 am done "cables_in"\ntorque "tag:1.hot1" 20 inch pounds\n'
+    )
+    press(qtbot, live.phone)
+    record = window.store.job.record
+    assert [one.task for one in record.events] == ["photographs"] and record.torque.rows["tag:1.hot1"].first == 20
+    assert (
+        "2 lines taken. Not taken: 1" in window.notice_text.text()
+        and 'the hold "Proven dead" is not passed' in window.notice_text.text()
+    )
+    window.store.undo_stack.undo()
+    assert window.store.job.record.events == (), "one step of undo"
+
+
 def test_the_line_of_the_day_writes_down_what_happens(hands, qtbot, window, keys):
     hands.page("live")
     numbers = {one.id: n for n, one in enumerate(window.store.plan.changeover.tasks, 1)}

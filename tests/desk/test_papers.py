@@ -80,6 +80,16 @@ def test_the_sheet_in_view_is_printed_page_by_page(papers, tmp_path):
     assert "Sent to the printer: Permit facts." in papers.notice_text.text()
 
 
+def test_the_field_book_is_written_for_the_phone(papers, tmp_path):
+    page = papers.stage().page("sheets")
+    page.write_book(tmp_path / "book.html")
+    assert (
+        "Marrow Lane" in (tmp_path / "book.html").read_text("utf-8") and "needs no network" in papers.notice_text.text()
+    )
+    page.write_book(tmp_path / "gone" / "book.html")
+    assert "could not be written" in papers.notice_text.text()
+
+
 def test_material_is_priced_written_and_read_back(papers, keys, qtbot, tmp_path):
     papers.stage().show_page("material")
     page = papers.stage().page()

@@ -67,7 +67,12 @@ def bench_readers(plan: Plan) -> dict[str, Reader]:
     branches = plan.circuits.branches
 
     def circuit(tokens: Sequence[Token], at: int) -> Iterator[tuple[Branch | str, int]]:
-        """A circuit by its tag, or by words of what it feeds that no other has."""
+        """A circuit by its tag, by its key in quotes, or by words of what it feeds that no other has."""
+        if at < len(tokens) and tokens[at].quoted:
+            named = next((one for one in branches if str(one.key) == tokens[at].text), None)
+            if named is not None:
+                yield named, at + 1
+                return
         start = at
         while start < len(tokens) and tokens[start].lower in _SKIPPED:
             start += 1

@@ -104,7 +104,11 @@ def _readers(plan: Plan) -> Mapping[str, Reader]:
     numbers = dict(enumerate(room.tasks, 1))
 
     def task(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
-        """A task by its number in the list, or by words of it that no other task has."""
+        """A task by its number in the list, by its id in quotes, or by words of it that no other task has."""
+        if at < len(tokens) and tokens[at].quoted:
+            if any(one.id == tokens[at].text for one in room.tasks):
+                yield tokens[at].text, at + 1
+            return
         if at < len(tokens) and tokens[at].lower in ("lunch", "break"):
             yield "lunch", at + 1
         for number, after in read_count(tokens, at):
@@ -182,9 +186,13 @@ _SIDES = {"left": "A", "a": "A", "right": "B", "b": "B", "neutral": "N", "n": "N
 
 
 def _termination(tokens: Sequence[Token], at: int, plan: Plan) -> Iterator[tuple[str, int]]:
-    """A termination: "main left", "meter line right", "neutral lug", "GEC", "rod 2", "tag 7 hot", "7 neutral"."""
+    """A termination: "main left", "meter line right", "neutral lug", "GEC", "rod 2", "tag 7 hot", "7 neutral", or its key in quotes."""
     words = [token.lower for token in tokens[at : at + 4]]
     there = {one.key for one in plan.changeover.terminations}
+    if at < len(tokens) and tokens[at].quoted:
+        if tokens[at].text in there:
+            yield tokens[at].text, at + 1
+        return
 
     def of(key: str, after: int) -> Iterator[tuple[str, int]]:
         yield (

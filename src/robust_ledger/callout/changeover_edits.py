@@ -316,6 +316,7 @@ EDITS: dict[str, Callable[[Said, Values], Told]] = {
     "button": _check("button", "trips by its button"),
     "polarity": _check("polarity", "polarity right"),
     "volts": _check("volts", "voltage right"),
+    "halves": _check("halves", "120 V from each pole"),
     "named": _named,
     "takes": _takes,
     "drop": _change("not done on the day", dropped=True),

@@ -31,7 +31,7 @@ def counts_of(of: Parts) -> dict[str, Count]:
     marked = sum(mark in (Mark.CAPPED, Mark.WHITE_HOT, Mark.DARK_NEUTRAL) for mark in marks)
     mine = _defects(job)
     splices = [bench.splices for bench in of.benches.values()]
-    riser = float("riser" in new)
+    riser = float("riser" in new and not job.existing.underground)  # a lateral has no mast
     loads = float(job.decisions.meter_replaced or "load_conductors" in new)
     return {
         "renewed": Count(float(bool(job.circuits) or job.scope.said), "panels to change over"),

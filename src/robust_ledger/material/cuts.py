@@ -36,9 +36,13 @@ def _service(of: Parts) -> Iterator[Cut]:
     if "riser" in new or "riser_conductors" in new:
         riser = run.riser_ft if run.riser_ft is not None else job.overhead.riser_ft
         free_in = job.overhead.free_in if job.overhead.free_in is not None else FREE_AT_HEAD_IN
-        parts = (("up the riser", riser, "ft", Place("service_run:riser_ft")), ("free at the weatherhead", free_in, "in", Place("overhead:free_in")),
-                 ("in the meter socket", IN_METER_IN, "in", Place("")))  # fmt: skip
-        yield from _set(of, "riser", "weatherhead to meter", hot, neutral, parts)
+        up = ("up the riser", riser, "ft", Place("service_run:riser_ft"))
+        free = ("free at the weatherhead", free_in, "in", Place("overhead:free_in"))
+        inside = ("in the meter socket", IN_METER_IN, "in", Place(""))
+        if job.existing.underground:  # no drip loop at the end of a lateral
+            yield from _set(of, "riser", "lateral to meter", hot, neutral, (up, inside))
+        else:
+            yield from _set(of, "riser", "weatherhead to meter", hot, neutral, (up, free, inside))
     if "load_conductors" in new or job.decisions.meter_replaced:
         whole, riser = run.length_ft, run.riser_ft
         rest = whole - riser if whole is not None and riser is not None else None

@@ -63,7 +63,7 @@ def _panels(of: Parts) -> Iterator[Item]:
         panel = of.job.panel_of(panel_id)
         if not box.spaces or (panel is not None and panel.there):
             continue
-        main = {"breaker": "with its main", "back_fed": "with a back-fed main", "lugs": "main lugs"}[box.main]
+        main = {"breaker": "with its main", "back_fed": "with a back-fed main", "lugs": "main lug only (MLO)"}[box.main]
         words = f"{name}: {box.spaces} spaces, {box.bus_a:g} A bus, {main}"
         yield _one(GROUPS[0], f"panel.{panel_id}", words, "new panels", Place("panel:spaces"))
         blanks = bench.entry_of("panel.blanks") if panel_id == MAIN else None
@@ -130,7 +130,7 @@ def _service(of: Parts) -> Iterator[Item]:
             "new disconnects",
             Place("scope:disconnect"),
         )
-    if "riser" in new:
+    if "riser" in new and not job.existing.underground:
         yield _one(GROUPS[1], "weatherhead", f"weatherhead, {_trade(of)}", "new risers", Place("renews:riser"))
         yield _one(
             GROUPS[1], "flashing", f"roof flashing and storm collar, {_trade(of)}", "new risers", Place("renews:riser")
@@ -162,7 +162,7 @@ def _trade(of: Parts) -> str:
 def _raceway(of: Parts) -> Iterator[Item]:
     """A new riser: lengths as sold, couplings, straps from their spacing, locknuts and bushings."""
     job = of.job
-    if "riser" not in job.scope.renews:
+    if "riser" not in job.scope.renews or job.raceway == "cable":
         return
     kind = RACEWAY.get(job.raceway)
     if kind is None:
@@ -232,7 +232,7 @@ def _grounding(of: Parts) -> Iterator[Item]:
     if rods is not None and (not rods.known or rods.amount):
         step = rods.step("rods to drive")
         yield _item(GROUPS[4], "rods", "ground rods, 8 ft, listed", [step])
-        yield _item(GROUPS[4], "clamps", "rod clamps, listed for earth", [step])
+        yield _item(GROUPS[4], "clamps", "rod clamps, listed for burial", [step])
         wire = of.service.gec.text() if of.service.gec.known else "size not known"
         yield _item(
             GROUPS[4],
@@ -246,7 +246,7 @@ def _grounding(of: Parts) -> Iterator[Item]:
         yield _item(
             GROUPS[4],
             "bonding_bushings",
-            f"bonding bushings with jumper, {_trade(of)}",
+            f"bonding bushings with their bonding jumper, {_trade(of)}",
             [Step("ends of a metal service raceway", 2)],
         )
 
@@ -329,9 +329,8 @@ def _labels(of: Parts) -> Iterator[Item]:
         work.take(Step("a tube is good for", TERMINATIONS_A_TUBE))
         entry = work.entry(work.take(Step("tubes", tubes)))
         yield Item("antioxidant", GROUPS[7], entry.label, entry)
-    holes = 2 * int("riser" in of.job.scope.renews) + int(
-        "load_conductors" in of.job.scope.renews or of.job.decisions.meter_replaced
-    )
+    over = "riser" in of.job.scope.renews and not of.job.existing.underground
+    holes = 2 * int(over) + int("load_conductors" in of.job.scope.renews or of.job.decisions.meter_replaced)
     if holes:
         yield _item(GROUPS[7], "duct_seal", "duct seal, pounds", [Step("raceways from outside", holes)])
     if of.service.emergency_label:

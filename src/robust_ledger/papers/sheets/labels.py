@@ -1,4 +1,4 @@
-"""Labels for the equipment: emergency disconnect, surge device, generator interlock, series rating, fault current, each with where it goes."""
+"""Labels for the equipment: emergency disconnect, SPD, generator interlock, series rating, fault current, each with where it goes."""
 
 from __future__ import annotations
 
@@ -56,7 +56,7 @@ def labels(plan: Plan) -> Iterator[Label]:
     fault = plan.service.panel_fault
     if fault.known:
         told = (f"AVAILABLE FAULT CURRENT {fault.amount:,.0f} A", f"CALCULATED {job.heading.date or '________'}")
-        yield "At the service equipment, where the authority asks for it; a dwelling needs none [110.24]", told, False
+        yield "At the service equipment, where the AHJ wants it; a dwelling needs none [110.24]", told, False
     yield "On the panel", ("DIRECTORY INSIDE THE DOOR", f"FED FROM: {_fed(plan)}"), False
 
 
@@ -79,7 +79,7 @@ def story(plan: Plan) -> list[Flowable]:
 
 def _missing(plan: Plan) -> list[str]:
     return (
-        [Lack("the type of the surge device", "equipment:spd_type")]
+        [Lack("the type of the SPD", "equipment:spd_type")]
         if plan.job.equipment.spd and not plan.job.equipment.spd_type
         else []
     )

@@ -30,7 +30,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts += [para(f"–  {line}", LINE) for line in _later(plan)]
     parts.append(
         para(
-            "Never put in a larger breaker because one trips. Do not take the cover off: its line side is live with the main off.",
+            "Never put in a larger breaker because one trips. Leave the dead front on: the line side is live with the main off.",
             STRONG,
         )
     )

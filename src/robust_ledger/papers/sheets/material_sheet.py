@@ -70,7 +70,7 @@ def _cuts(plan: Plan) -> Flowable:
             ]
         )
     if len(rows) == 1:
-        return para("No service or feeder conductor is made new.", SMALL)
+        return para("No service or feeder conductor is replaced by this job.", SMALL)
     waste = plan.job.stock.waste_percent
     rows.append(["", para(f"With {waste:g}% waste, up to the next half foot.", SMALL), "", "", "", ""])
     widths = [0.3 * inch, 1.4 * inch, 1.2 * inch, 0.6 * inch, 0.8 * inch]

@@ -6,7 +6,7 @@ from typing import Any
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QHideEvent, QShowEvent
-from PyQt6.QtWidgets import QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.changeover import clock as day_clock
 from robust_ledger.changeover.clock import clock_text
@@ -86,6 +86,11 @@ class LivePage(Page):
             button.clicked.connect(lambda _on, name=name: self._wait(name))
             row.addWidget(button)
             self.keys[name] = button
+        self.phone = QPushButton("From the p&hone")
+        self.phone.setToolTip("Lines of the field book, copied on the phone and pasted here from the clipboard")
+        self.phone.setMinimumHeight(KEY_PX)
+        self.phone.clicked.connect(self._from_phone)
+        row.addWidget(self.phone)
         self.anew = QPushButton("Start over")
         self.anew.setMinimumHeight(KEY_PX)
         self.anew.clicked.connect(lambda: self.store.edit("begin the day anew", begun_anew))
@@ -217,6 +222,25 @@ class LivePage(Page):
             return
         words = "break" if who == "us" else f"the {who} is late"
         self._note(words, "wait", {"who": who, "person": 0, "minutes": minutes})
+
+    def _from_phone(self) -> None:
+        """Take the lines on the clipboard, as the field book gives them back; what cannot be taken is told, the rest comes in as one step."""
+        from robust_ledger.callout.session import replay  # when lines have come: the desk is up sooner
+
+        clipboard = QApplication.clipboard()
+        lines = clipboard.text().splitlines() if clipboard is not None else []
+        if not any(line.strip() for line in lines):
+            self.store.notice("The clipboard holds no lines; copy them in the field book, on its page Send.")
+            return
+        after, outcomes = replay(lines, self.store.job, self.store.plan.codebook, "changeover")
+        faults = [one for one in outcomes if one.fault]
+        taken = sum(1 for one in outcomes if not one.fault and not one.text.endswith(":"))
+        if taken:
+            self.store.edit(f"take {taken} lines from the phone", lambda _job: after)
+        words = f"{taken} lines taken."
+        if faults:
+            words += f" Not taken: {len(faults)}, first: {faults[0].text[:60]} – {faults[0].fault}"
+        self.store.notice(words, serious=bool(faults))
 
     def _note(self, words: str, kind: str, values: dict[str, Any]) -> None:
         def change(job: Any) -> Any:

@@ -94,6 +94,9 @@ class SheetsPage(Page):
             zoom.addWidget(button)
             self.zooms.append(button)
         zoom.addStretch(1)
+        self.book = QPushButton("&Field book…")
+        self.book.clicked.connect(self._ask_book)
+        zoom.addWidget(self.book)
         left = QVBoxLayout()
         left.setContentsMargins(0, 0, 0, 0)
         left.addLayout(top)
@@ -239,6 +242,24 @@ class SheetsPage(Page):
             self.store.notice(f"The sheets could not be written to {folder}: {reason_of(problem)}.", serious=True)
             return
         self.store.notice(f"Written to {folder}: {', '.join(path.name for path in paths)}.")
+
+    def _ask_book(self) -> None:
+        name, _kind = QFileDialog.getSaveFileName(
+            self, "Write the field book", f"{self.stem}-field-book.html", "Web pages (*.html)"
+        )
+        if name:
+            self.write_book(Path(name))
+
+    def write_book(self, path: Path) -> None:
+        """Write the field book for the phone."""
+        from robust_ledger.fieldbook.book import write_book  # when it is asked for: the desk is up sooner
+
+        try:
+            write_book(self.store.plan, path)
+        except OSError as problem:
+            self.store.notice(f"{path.name} could not be written: {reason_of(problem)}.", serious=True)
+            return
+        self.store.notice(f"Written: {path.name}. Send it to the phone; it needs no network.")
 
     def ask_print(self) -> None:
         """The system's own print dialog, for the sheet in view."""
