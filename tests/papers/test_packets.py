@@ -15,6 +15,7 @@ from robust_ledger.cli import main
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.parts.record import Volts
+from robust_ledger.papers.cut import stock
 from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_sheet
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import plan
@@ -99,6 +100,54 @@ def test_a_packet_is_one_file_with_its_contents_on_either_paper(packet, page, tm
         first = reader.pages[number - 1].extract_text()
         assert sheet.title in first and f"page {number}" in first, "the contents lead where they say"
     assert {one.name for packet in PACKETS for one in sheets_of(packet)} == set(BY_NAME), "every sheet is in a packet"
+
+
+@pytest.mark.parametrize("door", stock()["door"])
+def test_the_directory_fits_every_door_and_says_nothing_of_the_customer(door, tmp_path):
+    reader = PdfReader(write_sheet(BY_NAME["directory"], plan(with_part(DEMO, "stock", door=door)), tmp_path / "a.pdf"))
+    text = text_of(tmp_path / "a.pdf")
+    for words in ("Panel directory: main panel", "bus 200 A", "AIC 10,000 A", "120/240 V, 1Ø, 3W", "Service disconnect: ahead of this panel", "SPACE",
+                  "emergency disconnect", "2026-12-03", "GF = GFCI"):  # fmt: skip
+        assert words in text, words
+    assert DEMO.heading.customer not in text and DEMO.heading.permit not in text
+    assert len(reader.pages) == 2, "one for each panel"
+    size = stock()["door"][door]
+    if "width" in size:
+        found: list[float] = []
+
+        def seen(text, cm, tm, _font, _size) -> None:
+            if "utility supplemental" in text:
+                found.append(tm[4] * cm[0] + cm[4])
+
+        reader.pages[0].extract_text(visitor_text=seen)
+        left = (612 - 511.2) / 2
+        assert found and all(left <= x <= left + size["width"] * 72 for x in found), "within its cut marks"
+
+
+@pytest.mark.parametrize("kind", ["30-up", "80-up"])
+def test_labels_stand_where_the_stock_has_them(kind, tmp_path):
+    """The first label of the sheet after the test print: at the left and top of the first label of the stock."""
+    of = stock()["labels"][kind]
+    reader = PdfReader(
+        write_sheet(BY_NAME["tags"], plan(with_part(DEMO, "stock", label_stock=kind)), tmp_path / "a.pdf")
+    )
+    assert "Print at 100%" in reader.pages[0].extract_text() and "range" not in reader.pages[1].extract_text()
+    at: list[tuple[float, float]] = []
+
+    def seen(text, cm, tm, _font, _size) -> None:
+        if text.strip() == "range":
+            at.append((tm[4] * cm[0] + cm[4], tm[5] * cm[3] + cm[5]))
+
+    reader.pages[2].extract_text(visitor_text=seen)
+    x, y = at[0]
+    assert (
+        of["left"] * 72 <= x <= (of["left"] + of["width"]) * 72
+        and of["top"] * 72 <= 792 - y <= (of["top"] + of["height"]) * 72
+    )
+    assert len(at) == 2, "a range has two hots, each with its label"
+    every = " ".join(text_of(tmp_path / "a.pdf").split())
+    assert every.count("garage receptacles") == 3, "one hot, and the neutral and ground of its breaker"
+    assert "sauna heater to 6 and 8, 35/2 A new circuit" in every and DEMO.heading.address not in every
 
 
 def inside(reader) -> list[str]:

@@ -12,17 +12,20 @@ from robust_ledger.job.spaces import shown
 from robust_ledger.job.tree import inside_box, is_enclosure, panel_name, parent
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
+from robust_ledger.papers.cut import Card, stock
 from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
     FIGURE_STRONG,
+    INK,
     SMALL,
     TEXT,
     WIDTH,
-    heading_block,
     para,
     ruled_table,
+    stop_banner,
 )
+from robust_ledger.papers.style import TITLE as HEAD
 from robust_ledger.plan import Plan
 
 TITLE = "Panel directory"
@@ -41,8 +44,37 @@ def story(plan: Plan) -> list[Flowable]:
         seen = plan.seen_from(panel_id)
         if seen.job.panel.spaces or seen.circuits.branches:
             parts += [PageBreak()] if parts else []
-            parts += _of_panel(seen)
+            parts += _carded(_of_panel(seen), plan.job.stock.door)
     return parts
+
+
+def _carded(parts: list[Flowable], door: str) -> list[Flowable]:
+    """On a card of the door's size with marks to cut along; the whole page for a door that is as large, or not known."""
+    size = stock()["door"].get(door, {})
+    return [Card(parts, size["width"], size["height"])] if "width" in size else parts
+
+
+def _about(plan: Plan) -> list[Flowable]:
+    """What feeds it, bus, AIC and volts, where it is switched off, and the date: nothing of the customer or the permit."""
+    job, panel = plan.job, plan.job.panel
+    wires = "1Ø, 3W" if job.dwelling.supply == "120/240" else "208Y/120 V, 1Ø, 3W"
+    aic = f"AIC {panel.aic_a:,.0f} A" if panel.aic_a else "AIC by its label"
+    facts = [
+        _supply(plan),
+        f"bus {panel.bus_a:g} A",
+        aic,
+        f"{job.dwelling.supply} V, {wires}",
+        f"{panel.spaces} spaces",
+    ]
+    off = "Service disconnect: " + (
+        "ahead of this panel" if job.first_ahead or plan.panel_id != MAIN else "in this panel"
+    )
+    if job.disconnect_ahead and job.existing.disconnect_at:
+        off += f", {job.existing.disconnect_at}"
+    if plan.service.emergency_label:
+        off += "; it is the emergency disconnect"
+    where = " · ".join(part for part in (job.heading.title, job.heading.address, job.heading.date) if part)
+    return [para(where, SMALL), para(" · ".join(facts), SMALL), para(f"{off}.", SMALL)]
 
 
 def _supply(plan: Plan) -> str:
@@ -64,12 +96,7 @@ def _supply(plan: Plan) -> str:
 def _of_panel(plan: Plan) -> list[Flowable]:
     """The schedule of the panel in view as a table, what is off and what has no space."""
     title = f"{TITLE}: {panel_name(plan.job, plan.panel_id)}" if len(plan.benches) > 1 else TITLE
-    parts: list[Flowable] = [*heading_block(plan, title), Spacer(0, 8)]
-    supply = _supply(plan)
-    wires = "1Ø, 3W" if plan.job.dwelling.supply == "120/240" else "208Y/120 V, 1Ø, 3W"
-    words = f"{supply} · {plan.job.dwelling.supply} V, {wires} · {plan.job.panel.spaces} spaces"
-    parts.append(para(words, SMALL))
-    parts.append(Spacer(0, 4))
+    parts: list[Flowable] = [para(title, HEAD), *stop_banner(plan), *_about(plan), Spacer(0, 6)]
     by_space: dict[int, list[Slot]] = {}
     for slot in plan.bench.schedule:
         by_space.setdefault(slot.space, []).append(slot)
@@ -77,12 +104,14 @@ def _of_panel(plan: Plan) -> list[Flowable]:
     right = SMALL.clone("head-figure", alignment=FIGURE.alignment)
     head = [para("No.", right), para("Circuit", SMALL), para("A", right)]
     rows: list[list[Any]] = [[*head, para("Leg", right), *[head[2], head[1], head[0]]]]
+    marks: list[Any] = []
     for odd in range(1, panel.spaces + 1, 2):
         left, right = by_space[odd], by_space.get(odd + 1, [])
+        marks += _brackets(left, len(rows), (1, 2), plan) + _brackets(right, len(rows), (5, 4), plan)
         rows.append([*_cells(left, plan), para(left[0].leg, FIGURE_STRONG), *reversed(_cells(right, plan))])
     side = (WIDTH - 0.4 * inch) / 2
     widths = [0.42 * inch, side - 1.12 * inch, 0.7 * inch]
-    parts.append(ruled_table(rows, [*widths, 0.4 * inch, *reversed(widths)]))
+    parts.append(ruled_table(rows, [*widths, 0.4 * inch, *reversed(widths)], marks))
     off = [branch for branch in plan.circuits.branches if branch.off]
     waiting = [b for key in plan.bench.placement.waiting if (b := plan.branch(key))]
     if off or waiting:
@@ -97,6 +126,19 @@ def _of_panel(plan: Plan) -> list[Flowable]:
         )
     )
     return parts
+
+
+def _brackets(slots: list[Slot], row: int, columns: tuple[int, int], plan: Plan) -> list[Any]:
+    """The two spaces of a two-pole as one line, with a bracket beside it."""
+    if len(slots) != 1 or not slots[0].key or slots[0].pole != 0:
+        return []
+    branch = plan.branch(slots[0].key)
+    if branch is None or branch.poles != 2:
+        return []
+    text, rating = columns
+    spans = [("SPAN", (column, row), (column, row + 1)) for column in columns]
+    side = "LINEBEFORE" if text < rating else "LINEAFTER"
+    return [*spans, (side, (text, row), (text, row + 1), 1.6, INK)]
 
 
 def _cells(slots: list[Slot], plan: Plan) -> list[Any]:

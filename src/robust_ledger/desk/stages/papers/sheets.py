@@ -21,6 +21,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import reason_of
+from robust_ledger.papers.cut import stock
 from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_packet, write_sheet
 from robust_ledger.papers.sheet import Lack, Sheet, all_sheets
 from robust_ledger.plan import Plan
@@ -53,6 +54,10 @@ class SheetsPage(Page):
             self.packet.addItem(words, key)
         self.packet.activated.connect(lambda _n: self._list_again())
         self.paper = ChoiceField(store, "Paper", *of_place("stock:page"), [("letter", "letter"), ("a4", "A4")])
+        doors = [(key, one["words"]) for key, one in stock()["door"].items()]
+        self.door = ChoiceField(store, "Door", *of_place("stock:door"), doors)
+        kinds = [(key, one["words"]) for key, one in stock()["labels"].items()]
+        self.label_stock = ChoiceField(store, "Labels", *of_place("stock:label_stock"), kinds)
         self.sheets = QListWidget()
         self.sheets.setAccessibleName("Sheets")
         self.sheets.setWordWrap(True)
@@ -94,6 +99,9 @@ class SheetsPage(Page):
             zoom.addWidget(button)
             self.zooms.append(button)
         zoom.addStretch(1)
+        for chooser in (self.door, self.label_stock):
+            chooser.setMaximumWidth(170)
+            zoom.addWidget(chooser)
         self.book = QPushButton("&Field book…")
         self.book.clicked.connect(self._ask_book)
         zoom.addWidget(self.book)
@@ -152,7 +160,8 @@ class SheetsPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.heading.refresh()
-        self.paper.refresh()
+        for field in (self.paper, self.door, self.label_stock):
+            field.refresh()
         for number, sheet in enumerate(self.listed):
             missing = sheet.missing(plan)
             words = f"{sheet.title}\nmissing: {', '.join(missing)}" if missing else f"{sheet.title}\nready"
@@ -187,8 +196,9 @@ class SheetsPage(Page):
             self.store.notice("This is found out on the stages themselves.")
 
     def go_to(self, place: Place) -> bool:
-        if place == "stock:page":
-            self.paper.setFocus(Qt.FocusReason.OtherFocusReason)
+        mine = {"stock:page": self.paper, "stock:door": self.door, "stock:label_stock": self.label_stock}
+        if place in mine:
+            mine[place].setFocus(Qt.FocusReason.OtherFocusReason)
             return True
         return self.heading.focus_place(place)
 
