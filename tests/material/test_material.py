@@ -8,8 +8,9 @@ import pytest
 from builders import called_out, house
 from msgspec.structs import replace
 
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import change_branch, with_part
 from robust_ledger.job.files import read_job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.stock import Stock
 from robust_ledger.material.item import total_cost
 from robust_ledger.plan import plan
@@ -134,6 +135,14 @@ def test_what_is_not_known_how_often_is_told_and_costs_nothing_known():
     assert by_key["clamps"].cost(stock) is None
     cost, unknown = total_cost(MADE.material.items, stock)
     assert cost == 20 and unknown == len(MADE.material.items) - 2
+
+
+def test_a_way_that_was_measured_is_feet_with_waste():
+    """40 ft of GEC with 5% are 42; a new cable of 31 ft is 32.55, 33 to the foot."""
+    job = with_part(DEMO, "grounding", gec_ft=40.0)
+    key = next(one.key.removeprefix("cable.") for one in MADE.material.items if one.key.startswith("cable."))
+    found = items(change_branch(job, CircuitKey(key), cable_ft=31.0))
+    assert (found["gec"].entry.value, found[f"cable.{key}"].entry.value) == (42, 33)
 
 
 def test_waste_is_the_jobs_own_and_an_empty_job_has_next_to_nothing():

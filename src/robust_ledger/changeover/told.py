@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from functools import lru_cache
+from threading import Lock
 from typing import Any
 
 from msgspec import Struct
@@ -75,6 +76,7 @@ def planned(work: Sequence[Task], demands: Demands, progress: Progress = unwatch
 
 _KEPT: dict[tuple[tuple[Task, ...], Demands], Planned] = {}
 MOST_KEPT = 24
+_KEEPING = Lock()
 
 
 def _planned(work: tuple[Task, ...], demands: Demands, progress: Progress) -> Planned:
@@ -93,9 +95,10 @@ def _planned(work: tuple[Task, ...], demands: Demands, progress: Progress) -> Pl
     risk = simulated(made, demands)
     clash = clash_words(work, demands) if demands.promise_min is not None and made.on_min > demands.promise_min else ""
     found = Planned(made, demands, risk, other, saved, clash)
-    while len(_KEPT) >= MOST_KEPT:
-        _KEPT.pop(next(iter(_KEPT)))
-    _KEPT[key] = found
+    with _KEEPING:  # pages work theirs out beside one another
+        while len(_KEPT) >= MOST_KEPT:
+            _KEPT.pop(next(iter(_KEPT)))
+        _KEPT[key] = found
     return found
 
 

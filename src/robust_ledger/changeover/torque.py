@@ -65,7 +65,13 @@ def terminations(of: Parts) -> tuple[Termination, ...]:
     """Every termination, from the meter to the last ground, each panel's own after one another."""
     made = [*_meter(of), *_disconnect(of), *_grounding(of)]
     for panel_id in of.benches:
-        made += [*_mains(of, panel_id), *_branches(of, panel_id), *_factory(of, panel_id)]
+        panel = of.job.panel_of(panel_id)
+        stays = panel is not None and panel.there  # its own lugs and joints are not touched
+        made += (
+            _branches(of, panel_id)
+            if stays
+            else [*_mains(of, panel_id), *_branches(of, panel_id), *_factory(of, panel_id)]
+        )
     return tuple(made)
 
 

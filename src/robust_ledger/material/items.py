@@ -238,7 +238,7 @@ def _grounding(of: Parts) -> Iterator[Item]:
             GROUPS[4],
             "gec",
             f"GEC to the rods, {wire}",
-            [Step("its way, to be measured", None, "ft", place=Place("grounding:rods"))],
+            _way(of, of.job.grounding.gec_ft, Place("grounding:gec_ft")),
             "ft",
         )
     metal = of.job.raceway in ("rmc", "imc", "emt")
@@ -273,9 +273,16 @@ def _cables(of: Parts) -> Iterator[Item]:
                 GROUPS[5],
                 f"cable.{one.key}",
                 words,
-                [Step("its way, to be measured", None, "ft", place=Place.branch(one.key))],
+                _way(of, of.job.change(one.key).cable_ft, Place.branch(one.key)),
                 "ft",
             )
+
+
+def _way(of: Parts, way_ft: float | None, place: Place) -> list[Step]:
+    """A length that somebody has to measure, with waste; not known until then."""
+    whole = None if way_ft is None else float(-(-way_ft * (1 + of.job.stock.waste_percent / 100) // 1))
+    how = "" if way_ft is None else f"{way_ft:g} ft with {of.job.stock.waste_percent:g}% waste, to the next foot"
+    return [Step("its way, to be measured" if whole is None else "its way", whole, "ft", how, place=place)]
 
 
 def _splices(of: Parts) -> Iterator[Item]:

@@ -39,6 +39,9 @@ class CircuitChange(Model, frozen=True, kw_only=True):
         Annotated[float, Meta(ge=0)] | None,
         Meta(description="nearest receptacle from a sink, tub or shower; None: not measured"),
     ] = None
+    cable_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None, Meta(description="way of a new cable to the panel; None: not measured")
+    ] = None
     protect_at: Literal["breaker", "first_outlet"] = "breaker"
     new_side: Annotated[
         Literal["", "top", "bottom", "left", "right", "back"], Meta(description="where it enters the new enclosure")

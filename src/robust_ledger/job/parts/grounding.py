@@ -26,6 +26,9 @@ class Grounding(Model, frozen=True, kw_only=True):
     one_run: Annotated[bool, Meta(description="one conductor runs from electrode to electrode")] = False
     gec: Annotated[Line, Meta(description='GEC found, "6 Cu"')] = ""
     gec_new: bool = True
+    gec_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None, Meta(description="way of a new GEC to the electrodes; None: not measured")
+    ] = None
     gec_protected: Annotated[bool | None, Meta(description="it runs in raceway or armor")] = None
     unspliced: bool | None = None
     water_jumper: Annotated[bool | None, Meta(description="a bonding jumper spans the water meter")] = None

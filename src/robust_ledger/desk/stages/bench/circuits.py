@@ -158,8 +158,12 @@ class CircuitsPage(Page):
             store, "Sink at, ft", *of("sink_ft"), lambda text: read_feet(text, 200), length_text, "unknown"
         )
         form.add("change:sink_ft", sink, 4, 2, 90)
+        cable = TextField(
+            store, "New cable, ft", *of("cable_ft"), lambda text: read_feet(text, 500), length_text, "not measured"
+        )
+        form.add("change:cable_ft", cable, 2, 3, 90)
         form.add("change:insulated", ChoiceField(store, "Covered", self._insulated, self._put_insulated, LOOKED), 4, 1)
-        form.grid.setColumnStretch(6, 1)
+        form.grid.setColumnStretch(8, 1)
         return form
 
     def _insulated(self, job: Job) -> bool | None:

@@ -58,7 +58,7 @@ class GroundingPage(Page):
         one_run = f.tick("grounding:one_run", "one continuous GEC through all electrodes")
         self.form = CaptionedForm(
             [
-                ("Practice", [practice, None, None, metal]),
+                ("Practice", [practice, f.feet("grounding:gec_ft", "GEC way, ft", 500, "not measured"), None, metal]),
                 ("Rods", rods),
                 ("Other electrodes", others),
                 (
