@@ -10,9 +10,19 @@ from PyQt6.QtGui import QHideEvent, QPainter, QShowEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField, of
+from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.specs import of_place
@@ -82,7 +92,9 @@ class SheetsPage(Page):
         self.export_button.clicked.connect(self.ask_export)
         self.print_button = QPushButton("&Print…")
         self.print_button.clicked.connect(self.ask_print)
-        top, buttons, zoom = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
+        top, buttons = QHBoxLayout(), QHBoxLayout()
+        above = QWidget()
+        zoom = FlowLayout(above)
         top.addWidget(self.packet, 1)
         top.addWidget(self.paper)
         buttons.addWidget(self.export_button, 1)
@@ -98,9 +110,9 @@ class SheetsPage(Page):
             button.clicked.connect(lambda _on, factor=factor: self.zoom(factor))
             zoom.addWidget(button)
             self.zooms.append(button)
-        zoom.addStretch(1)
         for chooser in (self.door, self.label_stock):
-            chooser.setMaximumWidth(170)
+            chooser.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            chooser.setMinimumContentsLength(14)
             zoom.addWidget(chooser)
         self.book = QPushButton("&Field book…")
         self.book.clicked.connect(self._ask_book)
@@ -118,7 +130,7 @@ class SheetsPage(Page):
         self.left = QWidget()
         self.left.setLayout(left)
         right = QVBoxLayout()
-        right.addLayout(zoom)
+        right.addWidget(above)
         right.addWidget(self.view, 1)
         columns = QHBoxLayout(self)
         columns.setContentsMargins(0, 0, 0, 0)

@@ -58,7 +58,7 @@ class GroundingPage(Page):
         one_run = f.tick("grounding:one_run", "one continuous GEC through all electrodes")
         self.form = CaptionedForm(
             [
-                ("Practice", [practice, f.feet("grounding:gec_ft", "GEC way, ft", 500, "not measured"), None, metal]),
+                ("Practice", [practice, None, None, metal]),
                 ("Rods", rods),
                 ("Other electrodes", others),
                 (
@@ -70,7 +70,7 @@ class GroundingPage(Page):
                         f.looked("grounding:gec_protected", "in conduit"),
                     ],
                 ),
-                ("", [one_run]),
+                ("", [one_run, f.feet("grounding:gec_ft", "its way, ft", 500, "not measured")]),
                 ("Bonds", bonds),
                 ("Gas", gas),
             ],
