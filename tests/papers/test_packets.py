@@ -18,6 +18,7 @@ from robust_ledger.job.parts.record import Volts
 from robust_ledger.papers.cut import stock
 from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_sheet
 from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.sheets.directory import code_text
 from robust_ledger.plan import plan
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -122,6 +123,24 @@ def test_the_directory_fits_every_door_and_says_nothing_of_the_customer(door, tm
         reader.pages[0].extract_text(visitor_text=seen)
         left = (612 - 511.2) / 2
         assert found and all(left <= x <= left + size["width"] * 72 for x in found), "within its cut marks"
+
+
+def test_a_code_on_the_directory_says_the_same_table(tmp_path):
+    """Its squares are those that the text of the table makes; without it there are none."""
+    import segno
+
+    made = plan(with_part(DEMO, "stock", qr=True))
+    text = code_text(made)
+    assert (
+        text.splitlines()[:2] == ["main panel, 2026-12-03", "1 utility supplemental heat, 50/2 A"]
+        and len(text.splitlines()) < 42
+    )
+    dark = sum(map(sum, (bytes(row) for row in segno.make_qr(text, error="l").matrix_iter(border=2))))
+    painted = {}
+    for name, one in (("with", made), ("without", MADE)):
+        page = PdfReader(write_sheet(BY_NAME["directory"], one, tmp_path / f"{name}.pdf")).pages[0]
+        painted[name] = page.get_contents().get_data().count(b" re f")
+    assert painted["with"] - painted["without"] == dark
 
 
 @pytest.mark.parametrize("kind", ["30-up", "80-up"])

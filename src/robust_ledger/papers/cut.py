@@ -11,7 +11,7 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepInFrame
 
-from robust_ledger.papers.style import FAINT, RULE, WIDTH
+from robust_ledger.papers.style import FAINT, INK, RULE, WIDTH
 
 PAD = 0.12 * inch
 MARK = 0.18 * inch
@@ -55,6 +55,32 @@ class Card(Flowable):
             y -= tall
             part.drawOn(canvas, 0, y)
         canvas.restoreState()
+
+
+MOST_QR_LETTERS = 2800  # what the largest code holds with the least correction
+
+
+class Code(Flowable):
+    """A text as a QR code, to be read by any phone; squares painted one by one, so that it prints sharp. What is too long for one is cut."""
+
+    def __init__(self, text: str, side_in: float) -> None:
+        super().__init__()
+        import segno  # when a code is printed
+
+        data = text.encode("utf-8")[:MOST_QR_LETTERS].decode("utf-8", "ignore")
+        self.rows = [bytes(row) for row in segno.make_qr(data, error="l").matrix_iter(border=2)]
+        self.width = self.height = side_in * inch
+
+    def wrap(self, _width: float, _height: float) -> tuple[float, float]:
+        return self.width, self.height
+
+    def draw(self) -> None:
+        canvas, side = self.canv, self.width / len(self.rows)
+        canvas.setFillColor(INK)
+        for y, row in enumerate(self.rows):
+            for x, dark in enumerate(row):
+                if dark:
+                    canvas.rect(x * side, self.height - (y + 1) * side, side * 1.02, side * 1.02, stroke=0, fill=1)
 
 
 class LabelSheet(Flowable):

@@ -16,5 +16,6 @@ class Stock(Model, frozen=True, kw_only=True):
     prices: dict[Line, Amount] = field(default_factory=dict)
     waste_percent: Annotated[float, Meta(ge=0, le=50, description="added to lengths that are cut")] = 5.0
     door: Annotated[Line, Meta(description="size of the panel's door that the directory is cut for")] = "letter"
+    qr: Annotated[bool, Meta(description="the directory carries its own text as a QR code")] = False
     label_stock: Annotated[Line, Meta(description="sheet of labels that wire tags are printed on")] = "plain"
     page: Annotated[Line, Meta(description='paper of the sheets: "letter" or "a4"')] = "letter"

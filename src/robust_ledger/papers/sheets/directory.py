@@ -12,7 +12,7 @@ from robust_ledger.job.spaces import shown
 from robust_ledger.job.tree import inside_box, is_enclosure, panel_name, parent
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
-from robust_ledger.papers.cut import Card, stock
+from robust_ledger.papers.cut import Card, Code, stock
 from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import (
     FIGURE,
@@ -29,6 +29,7 @@ from robust_ledger.papers.style import TITLE as HEAD
 from robust_ledger.plan import Plan
 
 TITLE = "Panel directory"
+QR_IN = 1.6  # about as small as a phone still reads so much text
 NUMBERING = {
     "odd_left": "Numbers: odd on the left, even on the right, from the top.",
     "odd_right": "Numbers: even on the left, odd on the right, from the top.",
@@ -118,6 +119,8 @@ def _of_panel(plan: Plan) -> list[Flowable]:
         parts.append(Spacer(0, 8))
         parts += [para(f"Tag {b.tag}: {b.directory_text}. Hots capped, EGC landed on the ground bar.") for b in off]
         parts += [para(f"No space in panel: tag {b.tag}, {b.directory_text}.") for b in waiting]
+    if plan.job.stock.qr:
+        parts += [Spacer(0, 6), Code(code_text(plan), QR_IN)]
     parts.append(Spacer(0, 8))
     parts.append(
         para(
@@ -126,6 +129,15 @@ def _of_panel(plan: Plan) -> list[Flowable]:
         )
     )
     return parts
+
+
+def code_text(plan: Plan) -> str:
+    """The table of the panel in view as text, a line a space: what the QR code says."""
+    lines = [f"{panel_name(plan.job, plan.panel_id)}, {plan.job.heading.date}".strip(", ")]
+    for slot in plan.bench.schedule:
+        if slot.pole == 0:
+            lines.append(f"{slot.position} {slot.text}{f', {slot.rating} A' if slot.rating else ''}")
+    return "\n".join(lines)
 
 
 def _brackets(slots: list[Slot], row: int, columns: tuple[int, int], plan: Plan) -> list[Any]:

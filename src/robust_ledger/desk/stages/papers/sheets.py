@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField, of
+from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField, TickField, of
 from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
@@ -66,6 +66,7 @@ class SheetsPage(Page):
         self.paper = ChoiceField(store, "Paper", *of_place("stock:page"), [("letter", "letter"), ("a4", "A4")])
         doors = [(key, one["words"]) for key, one in stock()["door"].items()]
         self.door = ChoiceField(store, "Door", *of_place("stock:door"), doors)
+        self.qr = TickField(store, "QR code", *of_place("stock:qr"), "&QR code")
         kinds = [(key, one["words"]) for key, one in stock()["labels"].items()]
         self.label_stock = ChoiceField(store, "Labels", *of_place("stock:label_stock"), kinds)
         self.sheets = QListWidget()
@@ -114,6 +115,7 @@ class SheetsPage(Page):
             chooser.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             chooser.setMinimumContentsLength(14)
             zoom.addWidget(chooser)
+        zoom.addWidget(self.qr)
         self.book = QPushButton("&Field book…")
         self.book.clicked.connect(self._ask_book)
         zoom.addWidget(self.book)
@@ -172,7 +174,7 @@ class SheetsPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.heading.refresh()
-        for field in (self.paper, self.door, self.label_stock):
+        for field in (self.paper, self.door, self.label_stock, self.qr):
             field.refresh()
         for number, sheet in enumerate(self.listed):
             missing = sheet.missing(plan)
@@ -208,7 +210,12 @@ class SheetsPage(Page):
             self.store.notice("This is found out on the stages themselves.")
 
     def go_to(self, place: Place) -> bool:
-        mine = {"stock:page": self.paper, "stock:door": self.door, "stock:label_stock": self.label_stock}
+        mine = {
+            "stock:page": self.paper,
+            "stock:door": self.door,
+            "stock:label_stock": self.label_stock,
+            "stock:qr": self.qr,
+        }
         if place in mine:
             mine[place].setFocus(Qt.FocusReason.OtherFocusReason)
             return True

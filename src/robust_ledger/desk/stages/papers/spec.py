@@ -9,7 +9,7 @@ SPEC = StageSpec(
     "Papers",
     7,
     (
-        PageSpec("sheets", "&Sheets", ("heading", "stock:page", "stock:door", "stock:label_stock")),
+        PageSpec("sheets", "&Sheets", ("heading", "stock:page", "stock:door", "stock:label_stock", "stock:qr")),
         PageSpec("material", "&Material", ("stock", "material")),
         PageSpec("exchange", "E&xchange", ("table",)),
     ),
