@@ -305,6 +305,34 @@ def changeover(job) -> None:
     print(f"400 circuits, two people     {time.perf_counter() - start:8.2f} s    {words}")
 
 
+def papers_and_tables(job) -> None:
+    """The crew's packet, every sheet, the field book, and a workbook of five hundred circuits read back."""
+    from robust_ledger.exchange.books import read_table, write_table
+    from robust_ledger.exchange.tables import TABLES, exported, imported
+    from robust_ledger.fieldbook.book import book_html
+    from robust_ledger.papers.packet import write_bound, write_packet
+    from robust_ledger.plan import plan
+
+    with tempfile.TemporaryDirectory() as name:
+        folder, made = Path(name), plan(job)
+        for words, work in (
+            ("every sheet, first time", lambda: write_packet(made, folder, "a")),
+            ("every sheet, once more", lambda: write_packet(made, folder, "a")),
+            ("the crew's packet", lambda: write_bound("crew", made, folder / "crew.pdf")),
+        ):
+            start = time.perf_counter()
+            work()
+            print(f"{words:<28} {time.perf_counter() - start:8.2f} s    (goals ≤ 3, 1.5 and 2 s)")
+        print(f"the field book               {len(book_html(made).encode()) / 1000:8.0f} kB   (goal < 600 kB)")
+        many = large_job(job, 500)
+        table = TABLES["circuits"]
+        path = write_table(exported(table, plan(many)), folder / "many.xlsx", "circuits")
+        start = time.perf_counter()
+        rows = read_table(path)
+        taken = imported(rows, rows[0], table, replace(job, circuits=()))
+        print(f"500 circuits from a workbook {time.perf_counter() - start:8.2f} s    {taken.good} taken (goal ≤ 1 s)")
+
+
 def main() -> None:
     bare = statistics.median(row[0] for row in run(BARE))
     desk = run(DESK)
@@ -328,6 +356,7 @@ def main() -> None:
     kept_aside(job)
     spoken(job)
     changeover(job)
+    papers_and_tables(job)
     large = large_job(job, 84)
     median, worst = best_ms(lambda: plan(large), 30)
     print(f"plan(job), 84 circuits       {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 40 ms)")

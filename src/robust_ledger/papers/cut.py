@@ -35,6 +35,7 @@ class Card(Flowable):
         return min(self.width, WIDTH), self.height
 
     def draw(self) -> None:
+        """Marks, outline, and the parts from the top, all at one scale."""
         canvas = self.canv
         canvas.setStrokeColor(FAINT)
         canvas.setLineWidth(0.5)
@@ -75,6 +76,7 @@ class Code(Flowable):
         return self.width, self.height
 
     def draw(self) -> None:
+        """A square for each dark one."""
         canvas, side = self.canv, self.width / len(self.rows)
         canvas.setFillColor(INK)
         for y, row in enumerate(self.rows):
