@@ -42,10 +42,10 @@ class Glance(QWidget):
         self.setAccessibleName("The day at a glance")
 
     def sizeHint(self) -> QSize:
-        return QSize(LOOK.px(700), LOOK.px(300))
+        return QSize(LOOK.px(700), LOOK.px(250))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(LOOK.px(420), LOOK.px(230))
+        return QSize(LOOK.px(420), LOOK.px(220))
 
     def show_day(self, figures: Sequence[Told], turns: Sequence[Turn]) -> None:
         self.figures, self.turns = figures, turns

@@ -25,7 +25,7 @@ from robust_ledger.job.parts.record import Event
 from robust_ledger.plan import Plan
 
 EVERY_MS = 20_000  # the clock moves on
-KEY_PX, KEY_WIDE_PX = 44, 96  # for a thumb in a glove
+KEY_PX, KEY_WIDE_PX = 44, 82  # for a thumb in a glove
 
 
 class LivePage(Page):
@@ -86,7 +86,7 @@ class LivePage(Page):
             button.clicked.connect(lambda _on, name=name: self._wait(name))
             row.addWidget(button)
             self.keys[name] = button
-        self.phone = QPushButton("From the p&hone")
+        self.phone = QPushButton("P&hone")
         self.phone.setToolTip("Lines of the field book, copied on the phone and pasted here from the clipboard")
         self.phone.setMinimumHeight(KEY_PX)
         self.phone.clicked.connect(self._from_phone)
