@@ -73,6 +73,16 @@ class Branch(Struct, frozen=True):
         return size if size[:1].isdigit() else None
 
     @property
+    def on_one_handle(self) -> bool:
+        """Whether it is one of two circuits with a shared neutral that sit on one two-pole breaker together."""
+        return bool(self.partner) and self.poles == 1 and self.device.endswith("2-pole")
+
+    @property
+    def has_breaker(self) -> bool:
+        """Whether a breaker is counted for it: of two on one breaker for the first alone."""
+        return not (self.on_one_handle and str(self.partner) < str(self.key))
+
+    @property
     def to_device(self) -> bool:
         """Whether its neutral comes to the breaker, and not to the bar."""
         return self.protection is not None and self.protection.electronic

@@ -203,12 +203,12 @@ def _capped(room: DayTasks) -> Iterator[tuple[str, str]]:
 def _count(room: DayTasks) -> Iterator[tuple[str, str]]:
     for panel_id, bench in room.parts.benches.items():
         live = [one for one in live_branches(room.parts.branches) if one.panel == panel_id]
-        poles = sum(one.poles for one in live)
+        poles, breakers = sum(one.poles for one in live), sum(one.has_breaker for one in live)
         name = panel_name(room.job, panel_id)
         if bench.job.panel.spaces or live:
             yield (
                 f"count.{panel_id}",
-                f"{name[:1].upper()}{name[1:]}: {len(live)} breakers with {poles} poles, as the schedule has them",
+                f"{name[:1].upper()}{name[1:]}: {breakers} breakers with {poles} poles, as the schedule has them",
             )
 
 

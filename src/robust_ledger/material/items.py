@@ -75,7 +75,7 @@ def _breakers(of: Parts) -> Iterator[Item]:
     """Breakers by kind, poles and rating, panel by panel; a tandem holds two."""
     live = live_branches(of.branches)
     for panel_id, bench in of.benches.items():
-        mine = [one for one in live if one.panel == panel_id]
+        mine = [one for one in live if one.panel == panel_id and one.has_breaker]
         halves: Counter[str] = Counter()
         counted: Counter[tuple[str, str]] = Counter()
         for one in mine:
@@ -96,7 +96,11 @@ def _breakers(of: Parts) -> Iterator[Item]:
                 f"tandem breakers{where}",
                 [Step("spaces with two circuits", len(halves))],
             )
-    ties = [one for one in live if one.partner and one.poles == 1 and str(one.partner) < str(one.key)]
+    ties = [
+        one
+        for one in live
+        if one.partner and one.poles == 1 and not one.on_one_handle and str(one.partner) < str(one.key)
+    ]
     if ties:
         cites = [of.codebook.cite("multiwire_disconnect")]
         yield _item(

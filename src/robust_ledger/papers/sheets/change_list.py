@@ -5,15 +5,17 @@ from __future__ import annotations
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
+from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.tree import panel_name
 from robust_ledger.panel.bench import Bench
+from robust_ledger.panel.directory import Change
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.papers.sheet import Sheet
 from robust_ledger.papers.style import HEADING, SMALL, TEXT, WIDTH, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
 
 TITLE = "Change list"
-HEADS = ("Tag", "Circuit", "Old", "New", "Breaker", "Wires")
+HEADS = ("", "Tag", "Circuit", "Old", "New", "Breaker", "Wire", "How it comes there")
 
 
 def story(plan: Plan) -> list[Flowable]:
@@ -29,9 +31,13 @@ def story(plan: Plan) -> list[Flowable]:
 def _of_panel(bench: Bench) -> list[Flowable]:
     rows = [[para(word, SMALL) for word in HEADS]]
     for one in bench.changes:
-        cells = (one.tag, one.text, one.old, one.new, one.device, one.reach or one.origin)
+        branch = bench.circuits.by_key.get(one.key)
+        if branch is not None and branch.origin is Origin.FUTURE:
+            continue  # a space that is held is no cable to land
+        wire = branch.wire.text() if branch is not None and not branch.off else ""
+        cells = ("[ ]", one.tag, one.text, one.old, one.new, one.device, wire, _how(one, branch, bench))
         rows.append([para(text, TEXT) for text in cells])
-    widths = [0.42 * inch, 2.0 * inch, 0.55 * inch, 0.65 * inch, 1.55 * inch]
+    widths = [0.28 * inch, 0.38 * inch, 1.6 * inch, 0.5 * inch, 0.62 * inch, 1.15 * inch, 0.55 * inch]
     splices = bench.splices.text()
     left, right = (bench.entry_of(f"panel.twist_outs_{side}").text() for side in ("left", "right"))
     words = (
@@ -39,6 +45,23 @@ def _of_panel(bench: Bench) -> list[Flowable]:
         "Land a wire straight on its breaker; grounds first, then neutrals, then hots."
     )
     return [para(words, SMALL), Spacer(0, 4), ruled_table(rows, [*widths, WIDTH - sum(widths)])]
+
+
+def _how(change: Change, branch: Branch | None, bench: Bench) -> str:
+    """How its wires come there: the splice with its box and connector, a handle tie, a neutral that goes to the breaker."""
+    parts = [change.reach or change.origin]
+    if branch is None or branch.off:
+        return parts[0]
+    box = bench.one_of_family(f"splice.{change.key}")
+    if box is not None and change.key in bench.reach and bench.reach[change.key].splices:
+        metal = getattr(branch.wire.value, "metal", "cu")
+        kind = "connector listed for Al to Cu" if metal == "al" else f"connector for two {branch.wire_size or '?'} AWG"
+        parts.append(f"{kind}; box: {box.text() if box.known else 'size not known'}")
+    if branch.partner and branch.poles == 1:
+        parts.append("one two-pole breaker with its partner" if branch.on_one_handle else "handle tie with its partner")
+    if branch.to_device:
+        parts.append("neutral to the breaker")
+    return "; ".join(part for part in parts if part)
 
 
 def _missing(plan: Plan) -> list[str]:
