@@ -103,10 +103,12 @@ def fieldbook_command(job: Path, path: Path | None) -> None:
     click.echo(str(write_book(made, path or job.with_name(f"{stem}-field-book.html"))))
 
 
-TABLE_NAMES = ("circuits", "loads", "torque", "material")
+TABLE_NAMES = ("circuits", "loads", "amendments", "torque", "material")
 
 
-@commands.command("export", help="Write a table of the job as CSV or XLSX: circuits, loads, torque or material.")
+@commands.command(
+    "export", help="Write a table of the job as CSV or XLSX: circuits, loads, amendments, torque or material."
+)
 @click.argument("job", type=click.Path(path_type=Path))
 @click.argument("table", type=click.Choice(TABLE_NAMES))
 @click.option(

@@ -80,6 +80,16 @@ def test_the_sheet_in_view_is_printed_page_by_page(papers, tmp_path):
     assert "Sent to the printer: Permit facts." in papers.notice_text.text()
 
 
+def test_a_permit_fact_is_copied_by_itself(papers):
+    from PyQt6.QtWidgets import QApplication
+
+    menu = papers.stage().page("sheets").facts_menu()
+    words = [one.text() for one in menu.actions()]
+    assert "Floor area: 1,720 ft²" in words and "License: EL-00417" in words
+    menu.actions()[words.index("License: EL-00417")].trigger()
+    assert QApplication.clipboard().text() == "EL-00417" and papers.notice_text.text() == "Copied: License."
+
+
 def test_the_field_book_is_written_for_the_phone(papers, tmp_path):
     page = papers.stage().page("sheets")
     page.write_book(tmp_path / "book.html")

@@ -19,6 +19,7 @@ from robust_ledger.exchange.tables import TABLES, exported, guessed, imported
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.house import Load
+from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.plan import plan
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -121,6 +122,22 @@ def test_loads_are_matched_by_name_and_their_nameplates_read():
     assert by_name["dishwasher"].nameplate.amount == 1500 and by_name["wine cooler"].id == "wine-cooler"
     assert len(taken.job.loads) == len(DEMO.loads) + 1
     assert isinstance(by_name["wine cooler"], Load)
+
+
+def test_local_amendments_come_back_and_one_that_is_there_is_changed():
+    rules = (
+        LocalRule(key="ev_min", value=9600.0, section="Ord. 12"),
+        LocalRule(key="grounding_rods", section="Ord. 7"),
+    )
+    job = replace(DEMO, local_rules=rules)
+    rows = [
+        *exported(TABLES["amendments"], plan(DEMO)),
+        ["ev_min", "9600", "Ord. 12"],
+        ["grounding_rods", "", "Ord. 7"],
+    ]
+    assert back(rows, "amendments", DEMO).local_rules == rules
+    changed = imported([["key", "value"], ["ev_min", "7200"], ["", "1"]], ["key", "value"], TABLES["amendments"], job)
+    assert changed.job.local_rules[0] == replace(rules[0], value=7200.0) and changed.faults[0].column == "key"
 
 
 def test_torque_and_material_come_back_into_the_job():

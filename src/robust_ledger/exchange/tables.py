@@ -1,4 +1,4 @@
-"""What goes out to a spreadsheet and comes back: circuits, loads, the torque log, the material."""
+"""What goes out to a spreadsheet and comes back: circuits, loads, local amendments, the torque log, the material."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import Model, ModelError
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load
+from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.record import Tightened
 from robust_ledger.plan import Plan
 
@@ -180,6 +181,18 @@ def _take_load(job: Job, cells: Mapping[str, str]) -> Job:
     return replace(job, loads=tuple(_merged(one, values) if one.id == load_id else one for one in job.loads))
 
 
+def _take_amendment(job: Job, cells: Mapping[str, str]) -> Job:
+    values = _values(LocalRule, cells)
+    key = values.get("key", "")
+    if not key:
+        raise CellError("key", "which figure it is, is not in this row")
+    if any(one.key == key for one in job.local_rules):
+        return replace(
+            job, local_rules=tuple(_merged(one, values) if one.key == key else one for one in job.local_rules)
+        )
+    return replace(job, local_rules=(*job.local_rules, LocalRule.read(values)))
+
+
 TORQUE = ("key", "termination", "wire", "due_in_lb", "first_in_lb", "second_in_lb", "marked", "open")
 
 
@@ -266,6 +279,12 @@ TABLES = {
         "circuits", tuple(columns_of(Circuit)), lambda plan: _of_models(Circuit, plan.job.circuits), _take_circuit
     ),
     "loads": Table("loads", tuple(columns_of(Load)), lambda plan: _of_models(Load, plan.job.loads), _take_load),
+    "amendments": Table(
+        "amendments",
+        tuple(columns_of(LocalRule)),
+        lambda plan: _of_models(LocalRule, plan.job.local_rules),
+        _take_amendment,
+    ),
     "torque": Table("torque", TORQUE, _torque_rows, _take_torque),
     "material": Table("material", MATERIAL, _material_rows, _take_material),
 }

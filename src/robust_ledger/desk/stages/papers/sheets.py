@@ -6,16 +6,18 @@ import tempfile
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QSize, Qt, QTimer
-from PyQt6.QtGui import QHideEvent, QPainter, QShowEvent
+from PyQt6.QtGui import QCursor, QHideEvent, QPainter, QShowEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import (
+    QApplication,
     QComboBox,
     QFileDialog,
     QHBoxLayout,
     QListWidget,
     QListWidgetItem,
+    QMenu,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -34,6 +36,7 @@ from robust_ledger.ledger.text import reason_of
 from robust_ledger.papers.cut import stock
 from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_packet, write_sheet
 from robust_ledger.papers.sheet import Lack, Sheet, all_sheets
+from robust_ledger.papers.sheets.permit_facts import facts as permit_facts
 from robust_ledger.plan import Plan
 
 _HEADING = (
@@ -100,6 +103,8 @@ class SheetsPage(Page):
         top.addWidget(self.paper)
         buttons.addWidget(self.export_button, 1)
         buttons.addWidget(self.print_button)
+        self.copy_button = QPushButton("&Copy a fact…")
+        self.copy_button.clicked.connect(lambda: self.facts_menu().exec(QCursor.pos()))
         self.zooms = []
         for words, name, factor in (
             ("–", "Smaller", 1 / ZOOM),
@@ -118,6 +123,7 @@ class SheetsPage(Page):
         zoom.addWidget(self.qr)
         self.book = QPushButton("&Field book…")
         self.book.clicked.connect(self._ask_book)
+        zoom.addWidget(self.copy_button)
         zoom.addWidget(self.book)
         left = QVBoxLayout()
         left.setContentsMargins(0, 0, 0, 0)
@@ -271,6 +277,20 @@ class SheetsPage(Page):
             self.store.notice(f"The sheets could not be written to {folder}: {reason_of(problem)}.", serious=True)
             return
         self.store.notice(f"Written to {folder}: {', '.join(path.name for path in paths)}.")
+
+    def facts_menu(self) -> QMenu:
+        """What a permit's form asks for, one fact an entry; choosing one puts it on the clipboard."""
+        menu = QMenu(self)
+        for name, value in permit_facts(self.store.plan):
+            menu.addAction(
+                f"{name}: {value}".replace("&", "&&"), lambda name=name, value=value: self._copy(name, value)
+            )
+        return menu
+
+    def _copy(self, name: str, value: str) -> None:
+        if (clipboard := QApplication.clipboard()) is not None:
+            clipboard.setText(value)
+            self.store.notice(f"Copied: {name}.")
 
     def _ask_book(self) -> None:
         name, _kind = QFileDialog.getSaveFileName(
