@@ -177,6 +177,20 @@ def test_the_user_adds_times_moves_and_drops_and_the_plan_keeps_the_rest_right()
     assert "photographs" in next(one for one in plan(later).changeover.tasks if one.id == "material").needs
 
 
+def test_nothing_is_done_in_the_panel_before_it_is_safe_or_once_it_is_live():
+    """An own task of the dark waits for the line side, its twin before the dark for nothing; cables go in in the dark alone, splices may wait."""
+    needs = {
+        phase: plan(task_added(DEMO.job, "move the freezer", phase=phase)).changeover.tasks[-1].needs
+        for phase in ("before", "dark")
+    }
+    assert needs == {"before": (), "dark": ("line_side",)}
+    with pytest.raises(DayError, match="is done in the dark alone: after it the panel is live"):
+        planned(plan(task_changed(DEMO.job, "cables_in", phase="after")).changeover.tasks, ONE)
+    assert planned(plan(task_changed(DEMO.job, "splices", phase="after")).changeover.tasks, ONE).day.proven
+    gain = next(one for one in planned(DEMO.changeover.tasks, ONE).gains if one.task_id == "splices")
+    assert gain.words == "splices after the power is back, in boxes outside the panel, those circuits off until then"
+
+
 @pytest.mark.parametrize(
     ("change", "sentence"),
     [

@@ -332,6 +332,15 @@ def test_what_the_plan_says_stands_in_the_holds_by_name():
     assert "Main panel: bonding screw or strap IN: neutral and ground are one here" in first
 
 
+def test_a_wire_of_unknown_metal_is_looked_at_before_it_is_covered():
+    job = called_out(small(), "5 20 ? porch")
+    keys = {
+        tag: [one.words for one in hold_of(room(job), "covered").items if one.key.startswith(f"antioxidant.tag:{tag}.")]
+        for tag in (1, 3)
+    }
+    assert keys[1] == [] and len(keys[3]) == 3 and all("if aluminum" in words for words in keys[3])
+
+
 # --- torque ----------------------------------------------------------------------------------------------------------
 def test_torque_units_are_exact():
     """An inch-pound is 0.112 984 829 027 6167 N·m by definition of pound, inch and gravity; a foot-pound is twelve of them."""

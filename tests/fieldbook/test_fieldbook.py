@@ -100,7 +100,7 @@ def test_a_day_on_the_phone_comes_back_into_the_job(phone, monkeypatch):
     tap(phone, "//div[@data-task='photographs']//button[.='Begin']")
     tap(phone, "//div[@data-task='photographs']//button[.='Done']")
     tab(phone, "Holds")
-    typed(phone, "//input[@placeholder='your name, to sign']", "Marta")
+    typed(phone, "//input[@aria-label='Your name, to sign']", "Marta")
     for row in phone.find_elements("xpath", "//h2[.='Proven dead']/following-sibling::div[position() <= 8]"):
         phone.execute_script("arguments[0].scrollIntoView({block: 'center'})", row)
     items = next(one for one in book_data(plan(small()))["holds"] if one["id"] == "dead")["items"]

@@ -8,7 +8,7 @@ import pytest
 from builders import called_out, house
 from msgspec.structs import replace
 
-from robust_ledger.job.edits import change_branch, with_part
+from robust_ledger.job.edits import change_branch, change_circuit, with_part
 from robust_ledger.job.files import read_job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.stock import Stock
@@ -113,11 +113,16 @@ def test_a_riser_in_lengths_straps_and_couplings():
 
 
 def test_aluminum_splices_are_connectors_of_their_own():
-    job = called_out(house(1500), "1 15 12 al hall free 6", "2 20 12 den free 6")
-    job = with_part(job, "scope", service="kept", panel_place="same")
-    found = items(job)
-    if any(key.startswith("splice.") for key in found):
-        assert not any(key == "splice.12" and found[key].entry.value > 3 for key in found)
+    """The demo's short wires are copper; one of them in aluminum goes over to connectors listed for both."""
+    spliced = (key for key, reach in MADE.bench.reach.items() if reach.splices and key.tag)
+    short = next(key for key in spliced if MADE.branch(str(key)).wire_size == "12")
+    splices = MADE.bench.reach[short].splices
+    found = items(change_circuit(DEMO, short.tag, metal="al"))
+    assert (
+        found["splice.al.12"].entry.value == splices
+        and found["splice.12"].entry.value == BY_HAND["splice.12"] - splices
+    )
+    assert not any(key.startswith("splice.al") for key in items(DEMO))
 
 
 def test_what_is_not_known_how_often_is_told_and_costs_nothing_known():

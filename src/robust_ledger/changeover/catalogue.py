@@ -13,11 +13,11 @@ from msgspec import Struct
 Phase = Literal["before", "dark", "after"]
 PHASES: tuple[Phase, ...] = ("before", "dark", "after")
 PHASE_WORDS: dict[str, str] = {"before": "with the power on", "dark": "dark", "after": "power back at the main"}
-WHO_WORDS: dict[str, str] = {"us": "us", "utility": "utility", "inspector": "inspector", "owner": "owner"}
 
 
 class Kind(Struct, frozen=True):
-    """A task of the catalogue. `minutes`: least, usual and most for one person, each time; `hold`: the signed list that ends it."""
+    """A task of the catalogue. `minutes`: least, usual and most for one person, each time; `hold`: the signed list that ends it; `moved`: how
+    it is done in the other phase that `movable` names."""
 
     id: str
     words: str
@@ -32,6 +32,7 @@ class Kind(Struct, frozen=True):
     hold: str = ""
     who: str = "us"
     movable: str = ""
+    moved: str = ""
     tools: tuple[str, ...] = ()
     material: tuple[tuple[str, str], ...] = ()
 

@@ -67,7 +67,7 @@ class DayClock(Struct, frozen=True):
 
     def minutes(self, at: datetime) -> float:
         """Minutes that have passed since midnight at a moment, which knows its distance from UTC."""
-        return (at - self.midnight).total_seconds() / 60 if not self.zone else _apart_min(at, self.midnight)
+        return _apart_min(at, self.midnight)
 
     def moment(self, minutes: float) -> datetime:
         """The moment so many minutes after midnight, on the wall clock."""

@@ -56,7 +56,8 @@ def gains(tasks: Sequence[Task], demands: Demands, dark_min: int) -> tuple[Gain,
         saved = min(now - dark_alone(moved, demands), dark_min)
         if saved > 0:
             when = "before the power goes off" if to == "before" else "after the power is back"
-            made.append(Gain(one.id, to, f"{one.words[:70]} {when}", saved))
+            how = f", {one.moved}" if one.moved else ""
+            made.append(Gain(one.id, to, f"{one.words[:70]} {when}{how}", saved))
     return tuple(sorted(made, key=lambda one: -one.saves_min))
 
 

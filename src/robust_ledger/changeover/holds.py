@@ -15,7 +15,6 @@ from msgspec import Struct
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.torque import live_branches, tool_fault
 from robust_ledger.changeover.volts import DEAD_V, judged_at
-from robust_ledger.job.job import Job
 from robust_ledger.job.parts.record import HoldState
 from robust_ledger.job.tree import panel_name
 from robust_ledger.service.bonds import bond_places
@@ -186,6 +185,8 @@ def _aluminum(room: DayTasks) -> Iterator[tuple[str, str]]:
     for one in room.terminations:
         if one.aluminum:
             yield f"antioxidant.{one.key}", f"brushed, antioxidant: {one.words} ({one.size} Al)"
+        elif not one.metal and not one.factory:
+            yield f"antioxidant.{one.key}", f"metal looked at, brushed and antioxidant if aluminum: {one.words}"
 
 
 def _splices(room: DayTasks) -> Iterator[tuple[str, str]]:
@@ -243,8 +244,3 @@ def unpassed_for(room: DayTasks, task_id: str) -> Hold | None:
         if hold_id in waits and not (found := _hold(hold_id, room)).passed:
             return found
     return None
-
-
-def passed_all(job: Job, room: DayTasks) -> bool:
-    """Whether every hold of the day is passed."""
-    return all(one.passed for one in holds(room))

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from robust_ledger.changeover.catalogue import PHASES
+from robust_ledger.changeover.catalogue import PHASES, catalogue
 from robust_ledger.changeover.demands import ALL_DAY_MIN, DayError, Demands, Window
 from robust_ledger.changeover.tasks import Task, fault_of
 
@@ -45,6 +45,9 @@ def checked(tasks: Sequence[Task], demands: Demands) -> list[Task]:
             raise DayError(
                 f'"{one.words[:1].upper()}{one.words[1:60]}" takes two people, and the day is planned for one.'
             )
+        usual = catalogue().kinds.get(one.id)
+        if usual is not None and usual.phase == "dark" and one.phase == "after" and usual.movable != "after":
+            raise DayError(f'"{one.words[:60]}" is done in the dark alone: after it the panel is live.')
         phases = {other.id: PHASES.index(other.phase) for other in tasks}
         late = next((need for need in one.needs if phases.get(need, -1) > PHASES.index(one.phase)), None)
         if late is not None:

@@ -61,8 +61,10 @@ def day(tasks: Sequence[Task], demands: Demands, progress: Progress = unwatched)
     better, sure = _best(model, model.end, values, TELLS_S / 2)
     values = better or values
     _watch(progress, 0.7)
-    lanes, routed, fewest = _trips(every, demands, values)
-    values = routed or values
+    from robust_ledger.changeover.routes import routed  # which models the day again, in its order
+
+    lanes, ways, fewest = routed(every, demands, values, TRIPS_S)
+    values = ways or values
     starts = {key: values[f"s.{key}"] for key in model.starts}
     ends = {one.id: starts[one.id] + one.usual_min for one in every if one.id in starts}
     ends |= {key: values[f"e.{key}"] for key in model.ends if key not in ends}
@@ -256,12 +258,3 @@ def solver_for(seconds: float) -> Any:
     solver.parameters.num_search_workers = 1
     solver.parameters.random_seed = 1
     return solver
-
-
-def _trips(
-    tasks: Sequence[Task], demands: Demands, values: Mapping[str, int]
-) -> tuple[dict[str, int], dict[str, int] | None, bool]:
-    """Who does what in which order for the fewest trips, and of those the least carried up; dark and end stay as they are."""
-    from robust_ledger.changeover.routes import routed
-
-    return routed(tasks, demands, values, TRIPS_S)

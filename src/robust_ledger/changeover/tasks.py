@@ -40,6 +40,7 @@ class Task(Struct, frozen=True):
     material: tuple[tuple[str, float], ...] = ()
     own: bool = False
     timed: bool = False
+    moved: str = ""
 
     @property
     def usual_min(self) -> int:
@@ -60,7 +61,16 @@ def tasks_of(day: ChangeoverDay, found: Mapping[str, Count]) -> tuple[Task, ...]
         there = set()
     own_ids = {one.id for one in day.own}
     made = [_task(kind, day, found, _needed(kind, kinds, there)) for key, kind in kinds.items() if key in there]
-    made += [_own(one, tuple(need for need in one.after if need in there or need in own_ids)) for one in day.own]
+    # What is done in the dark by the user's own word waits for the line side to be safe, unless they say what it comes after.
+    safe = ("line_side",) if "line_side" in there else ()
+    made += [
+        _own(
+            one,
+            tuple(need for need in one.after if need in there or need in own_ids)
+            or (safe if one.phase == "dark" and not one.ahead_of else ()),
+        )
+        for one in day.own
+    ]
     return tuple(_behind(one, day, there | own_ids) for one in made)
 
 
@@ -122,7 +132,7 @@ def _task(kind: Kind, day: ChangeoverDay, found: Mapping[str, Count], needs: tup
     phase = kind.phase if kind.hold else change.phase or kind.phase  # what ends in a hold stays where it is
     return Task(
         kind.id, kind.words, phase, kind.place, times, minutes, needs, kind.hold, kind.who, kind.daylight,
-        work.entry(usual), change.people or 1, kind.dry, kind.movable, kind.tools, material, timed=change.minutes is not None,
+        work.entry(usual), change.people or 1, kind.dry, kind.movable, kind.tools, material, timed=change.minutes is not None, moved=kind.moved,
     )  # fmt: skip
 
 

@@ -4,7 +4,6 @@ of each figure."""
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from functools import lru_cache
 from threading import Lock
 from typing import Any
 
@@ -113,7 +112,6 @@ def planned_job(room: DayTasks, people: int | None = None, progress: Progress = 
     return planned(room.tasks, demands_of(room.job.day, people), progress)
 
 
-@lru_cache(maxsize=64)
 def _outside(work: tuple[Task, ...]) -> bool:
     return any(one.dry or one.daylight for one in work)
 

@@ -170,7 +170,7 @@ def _panel(of: Parts, panel_id: str) -> str:
 
 def _made(of: Parts, key: str, words: str, part: str, wire: Entry | None, panel_id: str = MAIN) -> Termination:
     value = wire.value if wire is not None else None
-    size, metal = _size(value)
+    size, metal = wire_of(value)
     work = Working(f"day.torque.{key}", words, wire.place if wire is not None else Place(""))
     if wire is not None:
         work.entry_step(wire, "wire")
@@ -186,7 +186,8 @@ def _made(of: Parts, key: str, words: str, part: str, wire: Entry | None, panel_
     return Termination(key, words, part, size, metal, usual, "in-lb", True, False, entry)
 
 
-def _size(value: Any) -> tuple[str, str]:
+def wire_of(value: Any) -> tuple[str, str]:
+    """Size and metal of a wire as its entry has it; "" for what is not known."""
     if isinstance(value, Conductors):
         return value.size, value.metal
     words = str(value or "").split(" ")

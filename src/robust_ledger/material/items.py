@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 
-from robust_ledger.changeover.torque import Parts, live_branches, terminations
+from robust_ledger.changeover.torque import Parts, live_branches, terminations, wire_of
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Citation, Entry, Step
@@ -300,7 +300,7 @@ def _splices(of: Parts) -> Iterator[Item]:
             if branch is None or not reach.splices:
                 continue
             size = branch.wire_size or "?"
-            metal = getattr(branch.wire.value, "metal", "cu")
+            metal = wire_of(branch.wire.value)[1]
             (mixed if metal == "al" else connectors)[size] += reach.splices
             found = bench.one_of_family(f"splice.{key}")
             if found is not None:

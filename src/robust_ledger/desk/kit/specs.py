@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from robust_ledger.changeover.clock import clock_text, read_clock
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import change_record, with_part
@@ -111,6 +112,10 @@ class Fields:
 
     def line(self, place: str, words: str, hint: str = "") -> Any:
         return self._text(place, words, str.strip, str, hint)
+
+    def clock(self, place: str, words: str, hint: str = "") -> Any:
+        """A time of day, "5 pm"; empty where none is said."""
+        return self._text(place, words, lambda text: clock_text(read_clock(text)) if text.strip() else "", str, hint)
 
     def choice(self, place: str, words: str, choices: Sequence[tuple[Any, str]]) -> Any:
         return place, ChoiceField(self.store, words, *self.of(place), choices)

@@ -6,6 +6,7 @@ from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.changeover.torque import wire_of
 from robust_ledger.job.tree import panel_name
 from robust_ledger.panel.bench import Bench
 from robust_ledger.panel.directory import Change
@@ -54,7 +55,7 @@ def _how(change: Change, branch: Branch | None, bench: Bench) -> str:
         return parts[0]
     box = bench.one_of_family(f"splice.{change.key}")
     if box is not None and change.key in bench.reach and bench.reach[change.key].splices:
-        metal = getattr(branch.wire.value, "metal", "cu")
+        metal = wire_of(branch.wire.value)[1]
         kind = "connector listed for Al to Cu" if metal == "al" else f"connector for two {branch.wire_size or '?'} AWG"
         parts.append(f"{kind}; box: {box.text() if box.known else 'size not known'}")
     if branch.partner and branch.poles == 1:

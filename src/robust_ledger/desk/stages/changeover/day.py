@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from robust_ledger.changeover.clock import clock_text, read_clock
+from robust_ledger.changeover.clock import clock_text
 from robust_ledger.changeover.day_drawing import day_scene
 from robust_ledger.changeover.demands import DayError, demands_of
 from robust_ledger.changeover.record import task_added, task_changed
@@ -18,7 +18,7 @@ from robust_ledger.changeover.told import Planned, day_words, missing, planned_j
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
-from robust_ledger.desk.kit.specs import Fields, form_of, lay_out, of_place
+from robust_ledger.desk.kit.specs import Fields, form_of, lay_out
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -47,8 +47,8 @@ class DayPage(Page):
         f = Fields(store)
         fields = [
             f.choice("day:people", "Who works", PEOPLE),
-            self._clock("day:start", "Begins", ""),
-            self._clock("day:promise", "Power promised by", "no promise"),
+            f.clock("day:start", "Begins"),
+            f.clock("day:promise", "Power promised by", "no promise"),
         ]
         self.form = form_of([fields], 110)
         self.progress = ProgressRow()
@@ -106,10 +106,6 @@ class DayPage(Page):
             [("phase", phase), ("after", after), ("people", takes)],
         ]
         return lay_out(Form(), rows, 148)
-
-    def _clock(self, place: str, words: str, hint: str) -> tuple[str, TextField]:
-        read = lambda text: clock_text(read_clock(text)) if text.strip() else ""  # noqa: E731
-        return place, TextField(self.store, words, *of_place(place), read, str, hint)
 
     # --- the chosen task ------------------------------------------------------------------------------------------
     def _task(self) -> Task | None:

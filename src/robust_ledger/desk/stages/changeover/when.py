@@ -8,7 +8,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout
 
-from robust_ledger.changeover.clock import clock_text, read_clock, read_date, zone_of
+from robust_ledger.changeover.clock import clock_text, read_date, zone_of
 from robust_ledger.changeover.demands import DayError, demands_of
 from robust_ledger.changeover.learned import gathered
 from robust_ledger.changeover.live import durations
@@ -47,18 +47,18 @@ class WhenPage(Page):
         self.planned: Planned | None = None
         self.of: Any = None
         f = Fields(store)
-        clock = self._clock
         self.form = form_of(
             [
                 [self._text("day:date", "Date", read_date, "12/1/2026"), self._names(0, "First person"), self._names(1, "Second person")],
                 [self._number("day:latitude_deg", "Latitude °N", -90, 90), self._number("day:longitude_deg", "Longitude °E", -180, 180),
                  self._text("day:zone", "Time zone", _zone, "America/Denver")],
-                [clock("day:utility_from", "Utility from"), clock("day:utility_until", "until"),
+                [f.clock("day:utility_from", "Utility from", "any time"), f.clock("day:utility_until", "until", "any time"),
                  f.choice("day:inspection", "Inspection", INSPECTION)],
-                [clock("day:inspector_from", "Inspector from"), clock("day:inspector_until", "until"),
+                [f.clock("day:inspector_from", "Inspector from", "any time"), f.clock("day:inspector_until", "until", "any time"),
                  f.choice("day:weather", "Weather", WEATHER)],
-                [clock("day:lunch_from", "Break from"), clock("day:lunch_until", "until"), self._count("day:lunch_min", "Break, min")],
-                [clock("day:rain_from", "Rain from"), clock("day:rain_until", "until")],
+                [f.clock("day:lunch_from", "Break from", "any time"), f.clock("day:lunch_until", "until", "any time"),
+                 self._count("day:lunch_min", "Break, min")],
+                [f.clock("day:rain_from", "Rain from", "any time"), f.clock("day:rain_until", "until", "any time")],
             ],
             130,
         )  # fmt: skip
@@ -101,9 +101,6 @@ class WhenPage(Page):
     # --- fields ---------------------------------------------------------------------------------------------------
     def _text(self, place: str, words: str, read: Callable[[str], Any], hint: str = "") -> tuple[str, TextField]:
         return place, TextField(self.store, words, *of_place(place), read, str, hint)
-
-    def _clock(self, place: str, words: str) -> tuple[str, TextField]:
-        return self._text(place, words, lambda text: clock_text(read_clock(text)) if text.strip() else "", "any time")
 
     def _number(self, place: str, words: str, low: float, high: float) -> tuple[str, TextField]:
         return place, TextField(
