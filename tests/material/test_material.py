@@ -113,45 +113,13 @@ def test_a_riser_in_lengths_straps_and_couplings():
 
 
 def test_aluminum_splices_are_connectors_of_their_own():
-    """The demo's short wires are copper; one of them in aluminum goes over to connectors listed for both."""
-    spliced = (key for key, reach in MADE.bench.reach.items() if reach.splices and key.tag)
+    """One short wire of the demo in aluminum goes over to connectors listed for both; the layout may move for it, every splice of it
+    stays counted once."""
+    spliced = [key for key, reach in MADE.bench.reach.items() if reach.splices and key.tag]
     short = next(key for key in spliced if MADE.branch(str(key)).wire_size == "12")
-    splices = MADE.bench.reach[short].splices
-    found = items(change_circuit(DEMO, short.tag, metal="al"))
-    assert (
-        found["splice.al.12"].entry.value == splices
-        and found["splice.12"].entry.value == BY_HAND["splice.12"] - splices
-    )
+    made = plan(change_circuit(DEMO, short.tag, metal="al"))
+    found = {one.key: one.entry.value for one in made.material.items}
+    twelve = {key: reach.splices for key, reach in made.bench.reach.items() if made.branch(str(key)).wire_size == "12"}
+    assert found["splice.al.12"] == twelve.pop(short) == 1
+    assert found["splice.12"] == sum(twelve.values())
     assert not any(key.startswith("splice.al") for key in items(DEMO))
-
-
-def test_what_is_not_known_how_often_is_told_and_costs_nothing_known():
-    cables = [one for one in MADE.material.items if one.key.startswith("cable.")]
-    assert (
-        cables
-        and all(not one.entry.known for one in cables)
-        and set(MADE.material.unknown) >= {one.words for one in cables}
-    )
-    stock = Stock(on_hand={"fillers": 5}, prices={"rods": 20.0, "fillers": 1.0})
-    by_key = {one.key: one for one in MADE.material.items}
-    assert (
-        by_key["rods"].cost(stock) == 20 and by_key["fillers"].to_buy(stock) == 0 and by_key["fillers"].cost(stock) == 0
-    )
-    assert by_key["clamps"].cost(stock) is None
-    cost, unknown = total_cost(MADE.material.items, stock)
-    assert cost == 20 and unknown == len(MADE.material.items) - 2
-
-
-def test_a_way_that_was_measured_is_feet_with_waste():
-    """40 ft of GEC with 5% are 42; a new cable of 31 ft is 32.55, 33 to the foot."""
-    job = with_part(DEMO, "grounding", gec_ft=40.0)
-    key = next(one.key.removeprefix("cable.") for one in MADE.material.items if one.key.startswith("cable."))
-    found = items(change_branch(job, CircuitKey(key), cable_ft=31.0))
-    assert (found["gec"].entry.value, found[f"cable.{key}"].entry.value) == (42, 33)
-
-
-def test_waste_is_the_jobs_own_and_an_empty_job_has_next_to_nothing():
-    more = plan(with_part(DEMO, "stock", waste_percent=10.0))
-    by_where = {(cut.where, cut.color): cut.length_ft for cut in more.material.cuts}
-    assert by_where["meter to panel", "black"] == 31.0, "28 ft with a tenth: 30.8"
-    assert plan(replace(house(1500), circuits=())).material.cuts == ()
