@@ -6,13 +6,9 @@ from pathlib import Path
 
 import pytest
 from builders import called_out, house
-from msgspec.structs import replace
 
-from robust_ledger.job.edits import change_branch, change_circuit, with_part
+from robust_ledger.job.edits import change_circuit, with_part
 from robust_ledger.job.files import read_job
-from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.stock import Stock
-from robust_ledger.material.item import total_cost
 from robust_ledger.plan import plan
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
