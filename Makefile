@@ -7,7 +7,7 @@ READY := $(VENV)/.ready
 export PYTHONPATH :=
 
 
-.PHONY: setup demo test torture check lint types contracts screenshots bench compare schema clean
+.PHONY: setup demo test torture check lint types contracts screenshots bench compare schema dist try-deb clean
 
 setup: $(READY)
 
@@ -53,5 +53,13 @@ compare: $(READY)
 schema: $(READY)
 	$(BIN)/python scripts/write_schema.py docs/job-format.schema.json
 
+# A wheel and a Debian package in dist/.
+dist: $(READY)
+	$(BIN)/python scripts/make_dist.py dist
+
+# The package installed, started and removed in a clean root, where the machine allows one.
+try-deb: dist
+	sh scripts/try_deb.sh dist/robust-ledger_*.deb
+
 clean:
-	rm -rf $(VENV) .pytest_cache .mypy_cache .ruff_cache
+	rm -rf $(VENV) dist build .pytest_cache .mypy_cache .ruff_cache

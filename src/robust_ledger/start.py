@@ -19,12 +19,20 @@ COMMANDS = (
     "arrange",
     "demand",
     "simulate",
+    "book",
+    "profile",
+    "doctor",
 )
 
 
 def main() -> int:
     """Entry point. Imports only the side that is needed, so that neither waits for the other."""
     arguments = sys.argv[1:]
+    if arguments[:1] in (["--version"], ["-V"]):
+        from robust_ledger.jobbook.about import about
+
+        print(about())
+        return 0
     if arguments and (arguments[0] in COMMANDS or arguments[0] in ("--help", "-h")):
         from robust_ledger.cli import main as run_command
 

@@ -13,8 +13,8 @@ from PyQt6.QtCore import Qt, QUrl
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QFileDialog
 
-from robust_ledger.desk.kit.settings import home
 from robust_ledger.job.files import read_job
+from robust_ledger.jobbook.home import home
 from robust_ledger.ledger.place import Place
 
 

@@ -57,6 +57,11 @@ def text_of(data: bytes, name: str) -> str:
 
 def parse_job(text: str, name: str) -> Job:
     """Read a job from JSON text; `name` is what messages call it. Raises JobFileError."""
+    return job_of(document_of(text, name), name)
+
+
+def document_of(text: str, name: str) -> Any:
+    """The data of a JSON document, of a size and depth that a document of ours can have. Raises JobFileError."""
     try:
         data = json.loads(text, object_pairs_hook=_no_duplicates, parse_constant=_refuse_constant)
     except json.JSONDecodeError as problem:
@@ -70,7 +75,7 @@ def parse_job(text: str, name: str) -> Job:
         raise JobFileError(f"{name} is not a job file: {words}.") from None
     if not _is_shallow(data, DEEPEST):
         raise JobFileError(f"{name} is nested too deeply to be a job file.")
-    return job_of(data, name)
+    return data
 
 
 def job_of(data: Any, name: str) -> Job:

@@ -33,6 +33,7 @@ from robust_ledger.job.parts.measured import Measured
 from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.parts.panels import NewPanel, OldBox, OldPanel
+from robust_ledger.job.parts.profiles import TakenProfile
 from robust_ledger.job.parts.pull_off import PullOff
 from robust_ledger.job.parts.record import ChangeoverRecord
 from robust_ledger.job.parts.scope import Scope
@@ -86,6 +87,10 @@ class Job(Model, frozen=True, kw_only=True):
     stock: Annotated[Stock, Meta(description="what is on hand of the material, and prices")] = Stock()
     record: Annotated[ChangeoverRecord, Meta(description="the changeover day as it was")] = ChangeoverRecord()
 
+    profiles: Annotated[
+        tuple[TakenProfile, ...], Meta(max_length=10, description="the profiles it was made from, as they were then")
+    ] = ()
+
     @classmethod
     def read(cls, data: Mapping[str, Any]) -> Self:
         """A job from its JSON object, checked. Raises ModelError."""
@@ -106,6 +111,7 @@ class Job(Model, frozen=True, kw_only=True):
             ("panel", [x.id for x in self.panels]),
             ("old box", [x.mark for x in self.old_boxes]),
             ("task", [x.id for x in self.day.own]),
+            ("profile", [str(x.kind) for x in self.profiles]),
         ):
             if len(set(values)) < len(values):
                 twice = next(value for value in values if values.count(value) > 1)

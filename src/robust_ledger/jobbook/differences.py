@@ -10,6 +10,8 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import AsGiven, Model
 
 _UNITS = {"a": "A", "in": "in", "ft": "ft", "va": "VA", "c": "°C", "min": "min", "hp": "hp", "kva": "kVA", "deg": "°"}
+_LEGS = {"leg_a": "leg A", "leg_b": "leg B"}
+_SHORT = ("ahj", "aic", "ev", "gec", "qr", "spd")  # written in capitals
 _ONE = {
     "circuits": "tag",
     "loads": "load",
@@ -47,7 +49,7 @@ def _parts(before: Model, after: Model, about: str) -> Iterator[str]:
 
 
 def _field(name: str, old: Any, new: Any, about: str) -> Iterator[str]:
-    words, unit = _words(name)
+    words, unit = name_and_unit(name)
     if isinstance(old, Model) and isinstance(new, Model):
         yield from _parts(old, new, _within(about, words))
     elif isinstance(old, tuple) and any(isinstance(one, Model) for one in (*old, *new)):
@@ -57,26 +59,26 @@ def _field(name: str, old: Any, new: Any, about: str) -> Iterator[str]:
             if old.get(key) != new.get(key):
                 yield from _field_of_key(_within(about, f"{words} {key}"), old.get(key), new.get(key))
     else:
-        yield f"{_within(about, words)}: {_value(old, unit)} → {_value(new, unit)}"
+        yield f"{_within(about, words)}: {value_text(old, unit)} → {value_text(new, unit)}"
 
 
 def _field_of_key(about: str, old: Any, new: Any) -> Iterator[str]:
     if isinstance(old, Model) and isinstance(new, Model):
         yield from _parts(old, new, about)
     else:
-        yield f"{about}: {_value(old, '')} → {_value(new, '')}"
+        yield f"{about}: {value_text(old, '')} → {value_text(new, '')}"
 
 
 def _items(name: str, old: tuple[Any, ...], new: tuple[Any, ...], about: str) -> Iterator[str]:
     """Lists of things that have a tag or an id: which came, which went, and what changed of the others."""
     key = next((one for one in _NAMED if hasattr((*old, *new)[0], one)), None)
     if key is None or name == "readings":
-        yield f"{_within(about, _words(name)[0])}: {len(old)} → {len(new)}"
+        yield f"{_within(about, name_and_unit(name)[0])}: {len(old)} → {len(new)}"
         return
     was, now = ({getattr(one, key): one for one in items} for items in (old, new))
     for which in dict.fromkeys([*was, *now]):
         one = now.get(which) or was[which]
-        called = f"{_ONE.get(name, _words(name)[0])} {getattr(one, 'name', '') or which}"
+        called = f"{_ONE.get(name, name_and_unit(name)[0])} {getattr(one, 'name', '') or which}"
         if which not in now:
             yield f"{called} is not there any more"
         elif which not in was:
@@ -85,22 +87,25 @@ def _items(name: str, old: tuple[Any, ...], new: tuple[Any, ...], about: str) ->
         else:
             yield from _parts(was[which], now[which], _within(about, called))
     if list(was) != list(now) and set(was) == set(now):
-        yield f"{_words(name)[0]}: in another order"
+        yield f"{name_and_unit(name)[0]}: in another order"
 
 
 def _within(about: str, words: str) -> str:
     return f"{about}: {words}" if about and ":" not in about else f"{about}, {words}" if about else words
 
 
-def _words(name: str) -> tuple[str, str]:
+def name_and_unit(name: str) -> tuple[str, str]:
     """A field's name in words, and its unit: ("breaker", "A")."""
+    if name in _LEGS:
+        return _LEGS[name], ""
     stem, _, tail = name.rpartition("_")
-    if stem and tail in _UNITS:
-        return stem.replace("_", " "), f" {_UNITS[tail]}"
-    return name.replace("_", " "), ""
+    unit = f" {_UNITS[tail]}" if stem and tail in _UNITS else ""
+    words = (stem if unit else name).split("_")
+    return " ".join(word.upper() if word in _SHORT else word for word in words), unit
 
 
-def _value(value: Any, unit: str) -> str:
+def value_text(value: Any, unit: str) -> str:
+    """A value as it is read, with the unit of its field; "nothing" for what is empty."""
     if value is None or value == "" or value == ():
         return "nothing"
     if isinstance(value, bool):
@@ -108,8 +113,9 @@ def _value(value: Any, unit: str) -> str:
     if isinstance(value, Model):
         return "set"
     if isinstance(value, tuple):
-        return ", ".join(_value(one, "") for one in value[:6]) + ("…" if len(value) > 6 else "") + unit
+        return ", ".join(value_text(one, "") for one in value[:6]) + ("…" if len(value) > 6 else "") + unit
     if isinstance(value, (int, float)):
         return f"{value:,.10g}{unit}"
     text = str(value.value if isinstance(value, Enum) else value).replace("\n", " ")
+    text = text.replace("_", " ") if text.islower() and text.isidentifier() else text
     return (text if len(text) <= 60 else f"{text[:58]}…") + unit

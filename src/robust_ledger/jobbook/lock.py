@@ -1,7 +1,8 @@
 """The lock beside a job: who has it open, on which machine, since when. One of them writes, the others read.
 
-It is a small file `.name.lock` with the words, held by a lock of the system as long as its run lives, and touched every so often,
-so that another machine can tell it from one that was left behind.
+It is a small file `.name.lock` with the words, held by a lock of the system as long as its run lives, and touched every so often. On its
+own machine a lock that no run holds was left behind, and counts for nothing. Another machine's is never taken for that by its age alone:
+two clocks may be an hour apart. It is told for how long nothing was heard of it, and the user decides.
 """
 
 from __future__ import annotations
@@ -17,23 +18,29 @@ from datetime import datetime
 from pathlib import Path
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 BEAT_S = 20.0  # how often a lock is touched
-SILENT_S = 75.0  # one that was not touched for so long on another machine was left behind
+SILENT_S = 75.0  # one that was not touched for so long may have been left behind
+_WRITTEN = ("who", "host", "since", "id")
 
 
 class Holder(Struct, frozen=True):
-    """Who has a job open."""
+    """Who has a job open. `silent_min`: for how long nothing was heard of them, by this machine's clock; 0 when they were just now."""
 
     who: str
     host: str
     since: str
     id: str
+    silent_min: int = 0
 
     @property
     def words(self) -> str:
         """As the desk says it."""
-        return f"{self.who or 'somebody'} on {self.host or 'another machine'} since {self.since.replace('T', ' ') or 'an unknown time'}"
+        words = f"{self.who or 'somebody'} on {self.host or 'another machine'} since {self.since.replace('T', ' ') or 'an unknown time'}"
+        return words + (
+            f", not heard of for {self.silent_min:,} min by this machine's clock" if self.silent_min else ""
+        )
 
 
 class JobLock:
@@ -55,7 +62,7 @@ class JobLock:
         except OSError:
             return None
         try:
-            os.write(file, json.dumps({name: getattr(self.me, name) for name in self.me.__struct_fields__}).encode())
+            os.write(file, json.dumps({name: getattr(self.me, name) for name in _WRITTEN}).encode())
             with suppress(OSError):  # a file system without locks: then the beat alone tells
                 fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
             os.replace(temporary, self.file)
@@ -82,12 +89,15 @@ class JobLock:
             age_s = time.time() - os.fstat(file).st_mtime
             fcntl.flock(file, fcntl.LOCK_SH | fcntl.LOCK_NB)
         except BlockingIOError:
-            return written
+            return written  # a living run of this machine
         except OSError:
-            return written if age_s < SILENT_S else None
+            pass  # a file system without locks: nobody can tell
+        else:
+            if written.host == self.me.host:
+                return None
         finally:
             os.close(file)
-        return written if written.host != self.me.host and age_s < SILENT_S else None
+        return replace(written, silent_min=round(age_s / 60)) if age_s >= SILENT_S else written
 
     @property
     def is_ours(self) -> bool:
@@ -111,7 +121,7 @@ class JobLock:
     def _written(self) -> Holder | None:
         try:
             data = json.loads(self.file.read_bytes()[:4000])
-            return Holder(*(str(data[name])[:200] for name in Holder.__struct_fields__))
+            return Holder(**{name: str(data[name])[:200] for name in _WRITTEN})  # type: ignore[arg-type]
         except (OSError, ValueError, KeyError, TypeError):
             return None
 

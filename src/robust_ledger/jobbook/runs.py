@@ -15,6 +15,7 @@ from typing import IO
 
 from msgspec import Struct
 
+from robust_ledger.jobbook.about import about
 from robust_ledger.jobbook.held import hold, is_held, remove_tree
 
 HELD, TRAIL, FAULT = "held", "trail", "fault"
@@ -42,15 +43,10 @@ class Ended(Struct, frozen=True):
 
     def report(self) -> str:
         """What a developer needs to know of it, with nothing of the customer's in it."""
-        import platform  # both only here: they cost the desk's start more than all of this module
-        from importlib.metadata import PackageNotFoundError, version
+        import platform  # costs the desk's start more than all of this module
 
-        try:
-            own = version("robust-ledger")
-        except PackageNotFoundError:
-            own = "from its source"
         head = (
-            f"Robust Ledger {own}, Python {platform.python_version()}, {platform.system()} {platform.release()}",
+            f"{about()}, Python {platform.python_version()}, {platform.system()} {platform.release()}",
             f"Started {self.started}. What was done last, by kind:",
         )
         return "\n".join([*head, *self.trail, "", self.fault or "No trace was left: the process was killed.", ""])

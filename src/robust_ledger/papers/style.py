@@ -116,8 +116,10 @@ def heading_block(plan: Plan, title: str, notes: bool = False) -> list[Flowable]
         ("Job", heading.title, "Date", heading.date or ""),
         ("Address", heading.address or "", "Permit", heading.permit or ""),
         ("Customer", heading.customer or "", "Code", f"NEC {plan.codebook.edition}"),
-        ("Electrician", who or "", "", ""),
+        ("Electrician", who or "", "AHJ" if heading.ahj else "", heading.ahj),
     ]
+    if heading.company:
+        rows.append(("Company", " · ".join(part for part in (heading.company, heading.contact) if part), "", ""))
     if notes and heading.notes:
         rows.append(("Notes", heading.notes, "", ""))
     cells = [[para(a, SMALL), para(b, STRONG), para(c, SMALL), para(d)] for a, b, c, d in rows]

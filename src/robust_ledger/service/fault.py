@@ -87,9 +87,9 @@ def feeder_drop_entry(panel: Panel, conductors: Entry, carried: Entry, line_volt
     return drop_along(work, load, ohms, line_volts, codebook)
 
 
-def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
-    """Available fault current [A] where the utility's conductors end: the utility's figure, or the transformer's full
-    load current ÷ its impedance."""
+def source_fault_entry(job: Job, main: Entry, line_volts: Step, codebook: Codebook) -> Entry:
+    """Available fault current [A] where the utility's conductors end: the utility's figure for this service, the transformer's full
+    load current ÷ its impedance, or the row of the utility's table for a service of this main."""
     run = job.existing
     work = Working(
         "service.fault_source", "Available fault current at the utility's end", Place("existing:utility_fault_a")
@@ -99,6 +99,8 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
         sound = _positive(run.utility_fault_a)
         return work.entry(work.given("from the utility", sound, "A", Place("existing:utility_fault_a")), cites)
     kva, percent = _positive(run.transformer_kva), _positive(run.transformer_percent_z)
+    if kva is None and percent is None and job.utility.fault_table:
+        return work.entry(_of_table(work, job, main), cites)
     if kva is None and percent is None:
         return work.entry(work.given("the utility's figure, or the transformer's kVA and %Z", None, "A"), cites)
     rating = work.given("transformer", kva, "kVA", Place("existing:transformer_kva"))
@@ -111,6 +113,18 @@ def source_fault_entry(job: Job, line_volts: Step, codebook: Codebook) -> Entry:
         "",
     )
     return work.entry(work.quotient("behind its impedance", full_a, z, "A"), cites)
+
+
+def _of_table(work: Working, job: Job, main: Entry) -> Step:
+    """The row of the utility's table for this service: the smallest that takes it in; not known beyond the last row."""
+    at = Place("utility:fault_table")
+    rating = work.entry_step(main)
+    rows = sorted(job.utility.fault_table, key=lambda row: row.up_to_a)
+    fits = next((row for row in rows if rating.known and row.up_to_a >= rating.amount), None)
+    if fits is None:
+        last = f"the utility's table ends at {rows[-1].up_to_a:g} A"
+        return work.given(last if rating.known else "the utility's table, by the main", None, "A", at)
+    return work.given(f"the utility's table, services up to {fits.up_to_a:g} A", fits.fault_a, "A", at)
 
 
 def service_fault_entry(

@@ -56,7 +56,7 @@ def _service_entries(
     used = next(entry for entry in conductors if entry.id == _chosen_conductors(job))
     neutral = neutral_conductor_entry(job, used, neutral_load, main, codebook)
     pulled = pulled_neutral_entry(job, used, neutral, codebook)
-    source = source_fault_entry(job, line_volts, codebook)
+    source = source_fault_entry(job, main, line_volts, codebook)
     panel_fault = service_fault_entry(job, "panel", used, source, line_volts, codebook)
     inside = inside_entries(job, main, load, feeders.get(MAIN), codebook)
     landing = next((entry for entry in inside if entry.id == "service.inside"), used)

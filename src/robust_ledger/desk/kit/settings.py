@@ -5,16 +5,11 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from PyQt6.QtCore import QSettings, QStandardPaths
+from PyQt6.QtCore import QSettings
+
+from robust_ledger.jobbook.home import home
 
 RECENT = 8
-
-
-def home() -> Path:
-    """Where settings and unsaved work live; ROBUST_LEDGER_HOME overrides it (tests, a stick)."""
-    override = os.environ.get("ROBUST_LEDGER_HOME")
-    place = override or QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericStateLocation)
-    return Path(place) if override else Path(place) / "robust-ledger"
 
 
 class Settings:
@@ -32,14 +27,21 @@ class Settings:
         except (TypeError, ValueError):
             return default
 
+    def flag(self, key: str) -> bool:
+        return str(self.store.value(key, "")).lower() == "true"
+
     def put(self, key: str, value: object) -> None:
         self.store.setValue(key, value)
 
-    def recent(self) -> list[Path]:
-        """Jobs opened or saved before, newest first, that still exist and may be looked at."""
+    def recent_names(self) -> list[str]:
+        """Jobs opened or saved before, newest first; nobody has looked whether they are still there."""
         value = self.store.value("recent", [])
         names = [value] if isinstance(value, str) else list(value or [])
-        return [Path(name) for name in names if isinstance(name, str) and os.path.exists(name)]
+        return [name for name in names if isinstance(name, str)]
+
+    def recent(self) -> list[Path]:
+        """Jobs opened or saved before, newest first, that still exist and may be looked at."""
+        return [Path(name) for name in self.recent_names() if os.path.exists(name)]
 
     def add_recent(self, path: Path) -> None:
         names = [str(path.absolute()), *(str(p) for p in self.recent() if p != path.absolute())]

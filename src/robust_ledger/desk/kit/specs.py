@@ -11,9 +11,13 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import change_record, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.numbers import (
+    fault_table_text,
+    names_text,
     read_aic,
     read_amps,
     read_count,
+    read_fault_table,
+    read_names,
     read_number,
     read_temperature,
     temperature_text,
@@ -112,6 +116,14 @@ class Fields:
 
     def line(self, place: str, words: str, hint: str = "") -> Any:
         return self._text(place, words, str.strip, str, hint)
+
+    def names(self, place: str, words: str, hint: str = "") -> Any:
+        """Names in their order, with commas between."""
+        return self._text(place, words, read_names, names_text, hint)
+
+    def fault_table(self, place: str, words: str, hint: str = "") -> Any:
+        """The utility's table of fault currents: "200 A 10 kA, 400 A 22 kA"."""
+        return self._text(place, words, read_fault_table, fault_table_text, hint)
 
     def clock(self, place: str, words: str, hint: str = "") -> Any:
         """A time of day, "5 pm"; empty where none is said."""

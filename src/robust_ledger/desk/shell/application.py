@@ -16,10 +16,10 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.desk.kit.examples import DEMO
-from robust_ledger.desk.kit.settings import home
 from robust_ledger.desk.kit.theme import load_fonts
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import JobFileError, read_job
+from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.runs import Ended, Run, ended
 from robust_ledger.jobbook.waiting import left_behind, of_file
 

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from robust_ledger.desk.kit.examples import EXAMPLES
 from robust_ledger.desk.shell.decision import CANCEL, Decision
+from robust_ledger.desk.shell.newjob import NewJob
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.jobbook.differences import summary
@@ -33,11 +34,24 @@ class Files:
         self.store.other_on_disk.connect(self._told_of_other)
         self.store.taken_over.connect(self._told_of_taking)
 
+    @property
+    def _home(self) -> Path:
+        """Where jobs are looked for first: in their folder."""
+        return self.window.book.folder or Path.home()
+
     # --- opening --------------------------------------------------------------------------------------------------
     def new_job(self) -> None:
         if self.may_leave():
-            self.store.open_job(blank_job(), None)
+            self.store.open_job(self.window.book.new_job(), None)
             self.window.show_ledger()
+
+    def new_job_with(self) -> None:
+        """A new job with profiles, name and panels chosen."""
+        if self.may_leave():
+            asked = NewJob(self.window, self.window.book.shelf)
+            if asked.exec() and asked.job is not None:
+                self.store.open_job(asked.job, None)
+                self.window.show_ledger()
 
     def open_demo(self, path: Path) -> None:
         """Open a shipped example as a job without a file, so that the example stays as it is."""
@@ -46,7 +60,7 @@ class Files:
             self.window.show_ledger()
 
     def ask_open(self) -> None:
-        start = str(self.store.path.parent if self.store.path else Path.home())
+        start = str(self.store.path.parent if self.store.path else self._home)
         name, _ = QFileDialog.getOpenFileName(self.window, "Open a job", start, FILTER)
         if name:
             self.open_path(Path(name))
@@ -83,6 +97,20 @@ class Files:
         self.store.hold(lock, read_only)
         self.window.settings.add_recent(path)
         self.window.show_ledger()
+        self._tell_moved()
+
+    def _tell_moved(self) -> None:
+        """Say which profiles have moved on since this job was made from them."""
+        moved = self.window.book.shelf.moved(self.store.job)
+        if moved:
+            told = "; ".join(
+                f'{one.kind} profile "{one.name}": {words[0]}'
+                + (f" and {len(words) - 1} more" if len(words) > 1 else "")
+                for one, words in moved
+            )
+            self.store.notice(
+                f"Changed since this job was made: {told}. The job keeps its own copy; Job, Profiles takes it over."
+            )
 
     def recover(self, found: Waiting) -> None:
         """Take up unsaved work from the first page: by way of its job's file where there is one."""
@@ -155,7 +183,7 @@ class Files:
     def save_as(self) -> bool:
         """Ask for a name; it gets its suffix before anything is asked about replacing."""
         self.window.settle_typing()
-        folder = self.store.path.parent if self.store.path else Path.home()
+        folder = self.store.path.parent if self.store.path else self._home
         stem = "".join(c if c.isalnum() else "-" for c in self.store.job.heading.title.lower()).strip("-")[:60] or "job"
         start = str(self.store.path or folder / f"{stem}{SUFFIX}")
         plain = QFileDialog.Option.DontConfirmOverwrite
@@ -211,6 +239,7 @@ class Files:
             return False
         store.hold(lock)
         self.window.settings.add_recent(path)
+        self.window.book.saved(path)
         return True
 
     def _other_in_file(self, path: Path) -> bool:

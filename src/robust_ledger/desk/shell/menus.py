@@ -50,6 +50,7 @@ class Menus:
     def _job(self) -> None:
         window, menu = self.window, self._menu("&Job")
         self._add(menu, "&New", window.new_job, Keys.New)
+        self._add(menu, "New wit&h…", window.files.new_job_with)
         self._add(menu, "&Open…", window.files.ask_open, Keys.Open)
         self.recent = QMenu("&Recent", window)
         menu.addMenu(self.recent)
@@ -57,6 +58,7 @@ class Menus:
         self._add(menu, "&Save", window.save, Keys.Save, True)
         self._add(menu, "Save &as…", window.files.save_as, QKeySequence("Ctrl+Shift+S"), True)
         self._add(menu, "&Versions…", window.show_versions, None, True)
+        self._add(menu, "Profi&les…", window.show_profiles)
         menu.addSeparator()
         editions = QMenu("&Code edition", window)
         menu.addMenu(editions)

@@ -1,88 +1,135 @@
-"""The first page: demo jobs, a new job, opening, recent jobs, and unsaved work left behind."""
+"""The first page, which is the job book: what to begin with at the left, the jobs at the right, unsaved work left behind above them."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO, SPLIT_DEMO
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.shell.book import BookKeeper
+from robust_ledger.desk.shell.firstrun import FirstRun
+from robust_ledger.desk.shell.joblist import JobList
 from robust_ledger.jobbook.waiting import Found
+
+DEMOS = (
+    ("Open the &demo job", DEMO, "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump, a detached garage, existing violations."),
+    ("Open the &small demo", SMALL_DEMO, "A small house with gas heat: like-for-like panel replacement."),
+    ("Open the s&plit demo", SPLIT_DEMO, "An all-electric house: a 320 A class meter, two panels, an old fuse box."),
+)  # fmt: skip
 
 
 class StartPage(QWidget):
     """What to do first."""
 
     new_asked = pyqtSignal()
+    new_with_asked = pyqtSignal()
     open_asked = pyqtSignal()
+    profiles_asked = pyqtSignal()
+    tells_asked = pyqtSignal()
     demo_asked = pyqtSignal(Path)
     file_asked = pyqtSignal(Path)
     recover_asked = pyqtSignal(object)
     discard_asked = pyqtSignal(object)
 
-    def __init__(self) -> None:
+    def __init__(self, book: BookKeeper) -> None:
         super().__init__()
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(90, 50, 90, 40)
-        outer.setSpacing(10)
-        title = label("Robust Ledger", "heading")
-        title.setStyleSheet("font-size: 30px;")
-        outer.addWidget(title)
-        outer.addWidget(
-            label(
-                "One dwelling, one day: from the old panel to the new schedule, with the working of every number.",
-                "faint",
-            )
-        )
-        outer.addSpacing(14)
-        self.demo = self._choice(
-            outer,
-            "Open the &demo job",
-            "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump, a detached garage and a few existing violations.",
-        )
-        self.demo.clicked.connect(lambda: self.demo_asked.emit(DEMO))
-        self.small = self._choice(
-            outer, "Open the &small demo", "A small house with gas heat: like-for-like panel replacement."
-        )
-        self.small.clicked.connect(lambda: self.demo_asked.emit(SMALL_DEMO))
-        self.split = self._choice(
-            outer, "Open the s&plit demo", "An all-electric house: a 320 A class meter, two panels, an old fuse box."
-        )
-        self.split.clicked.connect(lambda: self.demo_asked.emit(SPLIT_DEMO))
-        self.new = self._choice(outer, "&New job", "An empty ledger. Start with the call-out line.")
-        self.new.clicked.connect(self.new_asked)
-        self.open = self._choice(outer, "&Open a job…", "A file that ends in .ledger.json.")
-        self.open.clicked.connect(self.open_asked)
-        outer.addSpacing(12)
+        self.book = book
+        row = QHBoxLayout(self)
+        row.setContentsMargins(28, 18, 28, 14)
+        row.setSpacing(26)
+        side, main = QVBoxLayout(), QVBoxLayout()
+        side.setSpacing(7)
+        self._build_side(side)
+        self.left = QWidget()
+        self.left.setLayout(side)
+        self.left.setFixedWidth(LOOK.px(250))
         self.lists = QGridLayout()
-        outer.addLayout(self.lists)
-        outer.addStretch(1)
-        caution = label(
+        self.jobs = JobList(book)
+        self.jobs.opened.connect(self.file_asked)
+        self.first: FirstRun | None = None
+        self.main = main
+        main.addLayout(self.lists)
+        main.addWidget(label("Jobs", "heading"))
+        main.addWidget(self.jobs, 1)
+        row.addWidget(self.left)
+        row.addLayout(main, 1)
+
+    def _build_side(self, side: QVBoxLayout) -> None:
+        title = label("Robust Ledger", "heading")
+        title.setStyleSheet("font-size: 26px;")
+        side.addWidget(title)
+        self._words(
+            side, "One dwelling, one day: from the old panel to the new schedule, with the working of every number."
+        )
+        side.addSpacing(8)
+        self.new = self._choice(side, "&New job", "An empty ledger, with what your profiles say.")
+        self.new.clicked.connect(self.new_asked)
+        self.new_with = self._choice(side, "New job &with…", "Choose profiles, name and panels.")
+        self.new_with.clicked.connect(self.new_with_asked)
+        self.open = self._choice(side, "&Open a job…", "A file that ends in .ledger.json.")
+        self.open.clicked.connect(self.open_asked)
+        side.addSpacing(8)
+        self.profiles = self._choice(side, "Profi&les…", "What is the same on every job.")
+        self.profiles.clicked.connect(self.profiles_asked)
+        self.tells = self._choice(side, "What the jobs &tell…", "Recurring defects, own minutes, hours.")
+        self.tells.clicked.connect(self.tells_asked)
+        side.addSpacing(8)
+        self.demo, self.small, self.split = (self._demo(side, *one) for one in DEMOS)
+        side.addStretch(1)
+        self._words(
+            side,
             "Robust Ledger sizes, matches and keeps records. It defers to the local code, the utility and the AHJ, "
             "and it does not replace a licensed electrician. The line side stays live until the utility has disconnected it.",
-            "faint",
         )
-        caution.setWordWrap(True)
-        outer.addWidget(caution)
 
-    def _choice(self, outer: QVBoxLayout, words: str, why: str) -> QPushButton:
-        row = QGridLayout()
-        button = QPushButton(words)
-        button.setMinimumWidth(210)
-        button.setMinimumHeight(34)
-        button.setAccessibleDescription(why)
-        row.addWidget(button, 0, 0)
-        row.addWidget(label(why, "faint"), 0, 1)
-        row.setColumnStretch(1, 1)
-        row.setHorizontalSpacing(16)
-        outer.addLayout(row)
+    def _demo(self, side: QVBoxLayout, words: str, path: Path, why: str) -> QPushButton:
+        button = self._choice(side, words, why)
+        button.clicked.connect(lambda: self.demo_asked.emit(path))
         return button
 
-    def show_lists(self, recent: list[Path], left_behind: Found, root: Path) -> None:
-        """Fill in recent jobs and unsaved work."""
+    def _words(self, side: QVBoxLayout, text: str) -> None:
+        words = label(text, "faint")
+        words.setWordWrap(True)
+        side.addWidget(words)
+
+    def _choice(self, side: QVBoxLayout, words: str, why: str) -> QPushButton:
+        button = QPushButton(words)
+        button.setAccessibleDescription(why)
+        button.setToolTip(why)
+        side.addWidget(button)
+        return button
+
+    def show_lists(self, left_behind: Found, root: Path, is_first: bool) -> None:
+        """Fill in unsaved work, and the jobs once the page is on the screen; at the first start what is asked then."""
+        self._show_waiting(left_behind, root)
+        if is_first and self.first is None:
+            self.first = FirstRun(self.book.shelf)
+            self.first.over.connect(self._first_over)
+            self.main.insertWidget(1, self.first)
+        QTimer.singleShot(0, self._fill)
+
+    def start(self) -> None:
+        """Put the cursor where work begins: into the search where there are jobs."""
+        (self.jobs.line if self.book.settings.recent_names() or self.book.folder else self.demo).setFocus()
+
+    def _fill(self) -> None:
+        if self.isVisible():
+            self.jobs.refresh()
+            self.book.look_through()
+
+    def _first_over(self) -> None:
+        """The three things are answered or skipped, once and for all."""
+        self.book.settings.put("asked_first", True)
+        if self.first is not None:
+            self.first.hide()
+        self.new.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _show_waiting(self, left_behind: Found, root: Path) -> None:
         while self.lists.count():
             item = self.lists.takeAt(0)
             if there(item).widget():
@@ -106,14 +153,4 @@ class StartPage(QWidget):
             many = len(left_behind.unreadable)
             words = QLabel(f"{many} more cannot be read and {'was' if many == 1 else 'were'} left in {root}.")
             self.lists.addWidget(words, row, 0, 1, 3)
-            row += 1
-        for number, path in enumerate(recent[:5]):
-            if not number:
-                self.lists.addWidget(label("Recent jobs", "section"), row, 0, 1, 3)
-                row += 1
-            button = QPushButton(path.name)
-            button.setToolTip(str(path))
-            button.clicked.connect(lambda _checked, path=path: self.file_asked.emit(path))
-            self.lists.addWidget(button, row, 0, Qt.AlignmentFlag.AlignLeft)
-            row += 1
         self.lists.setColumnStretch(3, 1)

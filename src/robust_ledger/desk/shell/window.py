@@ -28,12 +28,13 @@ from PyQt6.QtWidgets import (
 from robust_ledger.desk import stages
 from robust_ledger.desk.kit.callout import CalloutBar
 from robust_ledger.desk.kit.fields import TextField
-from robust_ledger.desk.kit.settings import Settings, home
+from robust_ledger.desk.kit.settings import Settings
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.stack import Stack
 from robust_ledger.desk.kit.stage import Stage, only_room_for
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK, SCALES, THEMES, apply_look
+from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.desk.shell.bottomline import BottomLine
 from robust_ledger.desk.shell.files import Files
 from robust_ledger.desk.shell.find import FindPanel
@@ -42,10 +43,13 @@ from robust_ledger.desk.shell.menus import Menus
 from robust_ledger.desk.shell.notice import Notice
 from robust_ledger.desk.shell.orders import carry_out
 from robust_ledger.desk.shell.places import entries_of
+from robust_ledger.desk.shell.profiles import Profiles
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.startpage import StartPage
+from robust_ledger.desk.shell.tells import TellsPage
 from robust_ledger.desk.shell.versions import Versions
 from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.waiting import left_behind
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
@@ -81,6 +85,7 @@ class Window(QMainWindow):
         self.settings = Settings()
         self.store = JobStore(home())
         self.files = Files(self)
+        self.book = BookKeeper(self.settings, self)
         self.session_ends = False
         self.job_actions: list[QAction] = []
         self.theme_name = self.settings.text("theme", "daylight")
@@ -183,8 +188,11 @@ class Window(QMainWindow):
         self.find_panel.closed.connect(lambda: self.stage().start())
 
     def _build_start(self) -> StartPage:
-        start = StartPage()
+        start = StartPage(self.book)
         start.new_asked.connect(self.files.new_job)
+        start.new_with_asked.connect(self.files.new_job_with)
+        start.profiles_asked.connect(self.show_profiles)
+        start.tells_asked.connect(lambda: TellsPage(self, self.book.tells()).exec())
         start.open_asked.connect(self.files.ask_open)
         start.demo_asked.connect(self.files.open_demo)
         start.file_asked.connect(self.files.open_path)
@@ -255,12 +263,13 @@ class Window(QMainWindow):
         if self.start is None:
             self.start = self._build_start()
         self.column.addWidget(self.notice)
-        self.start.show_lists(self.settings.recent(), left_behind(self.store.journals), self.store.journals)
         self.root.setCurrentWidget(self.start)
+        is_first = not self.settings.flag("asked_first") and not self.book.shelf.root.exists()
+        self.start.show_lists(left_behind(self.store.journals), self.store.journals, is_first)
         for action in self.job_actions:
             action.setEnabled(False)
         self._show_file()
-        self.start.demo.setFocus()
+        self.start.start()
 
     def _show_plan(self, plan: Plan) -> None:
         if self.root.currentWidget() is not self.ledger:
@@ -410,6 +419,9 @@ class Window(QMainWindow):
     def open_demo(self, path: Path) -> None:
         self.files.open_demo(path)
 
+    def show_profiles(self) -> None:
+        Profiles(self, self.book.shelf, self.store if self.has_job else None).exec()
+
     def open_path(self, path: Path) -> None:
         self.files.open_path(path)
 
@@ -460,10 +472,13 @@ class Window(QMainWindow):
             return
         for stage in self.made.values():
             stage.stop()
+        self.book.stop()
         if self.session_ends:
             self.store.abandon()
         else:
             self.store.close()
+        for one in (self.store, self.margin, self.spine, self.find_panel, self.callout):
+            one.blockSignals(True)  # while Qt takes the window apart, nothing may lead back into it
         if not self.isMaximized():
             self.settings.put("width", self.width())
             self.settings.put("height", self.height())

@@ -7,6 +7,13 @@ from msgspec import Meta
 from robust_ledger.job.parts.base import Line, Model
 
 
+class FaultRow(Model, frozen=True, kw_only=True):
+    """A row of the utility's table: the fault current that it says is available at a service of up to a rating."""
+
+    up_to_a: Annotated[float, Meta(gt=0, description="largest service the row holds for")]
+    fault_a: Annotated[float, Meta(gt=0, description="available fault current at its end")]
+
+
 class Utility(Model, frozen=True, kw_only=True):
     """What the utility's book says; where it says nothing, what most of them ask."""
 
@@ -19,3 +26,10 @@ class Utility(Model, frozen=True, kw_only=True):
     knockout_bonding: Annotated[
         bool | None, Meta(description="wants bonding bushings or wedges at the meter whatever the knockout")
     ] = None
+    fault_table: Annotated[
+        tuple[FaultRow, ...],
+        Meta(max_length=20, description="its table of available fault currents, where a job has no figure of its own"),
+    ] = ()
+    order_form: Annotated[
+        tuple[Line, ...], Meta(max_length=60, description="the facts its service order form has, by name, in its order")
+    ] = ()

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
+from robust_ledger.job.parts.utility import FaultRow
 from robust_ledger.ledger.text import is_whole
 
 
@@ -207,3 +209,33 @@ def read_tag(text: str) -> int | None:
 def read_split(text: str) -> int | None:
     """A reader for a space that may not be told."""
     return read_count(2, 84)(text) if text.strip() else None
+
+
+def read_names(text: str) -> tuple[str, ...]:
+    """Names in their order, with commas or semicolons between: "Address, New service"."""
+    return tuple(name.strip() for name in re.split(r"[,;]", text) if name.strip())
+
+
+def names_text(names: tuple[str, ...]) -> str:
+    """Names as they are typed."""
+    return ", ".join(names)
+
+
+def read_fault_table(text: str) -> tuple[FaultRow, ...]:
+    """The utility's table of available fault currents: "200 A 10 kA, 400 A 22 kA"; empty: none. Raises ValueError."""
+    made = []
+    whole = re.sub(r"(?<=\d),(?=\d{3}(?!\d)(?!\s*a?[\s:=]+\d))", "", text, flags=re.I)  # 10,000 is one number
+    for part in re.split(r"[,;]", whole):
+        if not part.strip():
+            continue
+        match = re.fullmatch(r"\s*(?:up to )?(\d+(?:\.\d+)?)\s*a?\s*[:=]?\s+(.+)", part, re.I)
+        fault_a = read_aic(match[2]) if match else None
+        if match is None or fault_a is None:
+            raise ValueError(f'"{part.strip()}" is no row of it; write it like 200 A 10 kA.')
+        made.append(FaultRow(up_to_a=float(match[1]), fault_a=fault_a))
+    return tuple(sorted(made, key=lambda row: row.up_to_a))
+
+
+def fault_table_text(rows: tuple[FaultRow, ...]) -> str:
+    """The table as it is typed."""
+    return ", ".join(f"{row.up_to_a:g} A {row.fault_a / 1000:g} kA" for row in rows)

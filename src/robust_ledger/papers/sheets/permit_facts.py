@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
@@ -22,7 +22,11 @@ def facts(plan: Plan) -> Iterator[tuple[str, str]]:
     job, service = plan.job, plan.service
     yield "Address", job.heading.address or UNKNOWN
     yield "Owner", job.heading.customer or UNKNOWN
-    yield "Contractor", job.heading.electrician or UNKNOWN
+    yield "Contractor", job.heading.company or job.heading.electrician or UNKNOWN
+    if job.heading.contact:
+        yield "Contractor's address", job.heading.contact
+    if job.heading.ahj:
+        yield "AHJ", job.heading.ahj
     yield "License", job.heading.license or UNKNOWN
     yield "Work", scope.title(job)
     yield "Code edition", f"NEC {plan.codebook.edition}"
@@ -52,14 +56,29 @@ def facts(plan: Plan) -> Iterator[tuple[str, str]]:
     yield "Day of the work", job.day.date or UNKNOWN
 
 
+def order_facts(plan: Plan) -> list[tuple[str, str]]:
+    """The facts of the utility's order form, by the names and in the order that it has; "?" for what a job does not tell."""
+    known = {name.casefold(): value for name, value in facts(plan)}
+    return [(name, known.get(name.casefold(), UNKNOWN)) for name in plan.job.utility.order_form]
+
+
 def story(plan: Plan) -> list[Flowable]:
-    """A table of two columns."""
-    rows = [[para(name, SMALL), para(value, STRONG)] for name, value in facts(plan)]
-    return [*heading_block(plan, TITLE), Spacer(0, 6), ruled_table(rows, [2.4 * inch, WIDTH - 2.4 * inch], repeat=0)]
+    """A table of two columns, and below it the utility's order form where its profile has one."""
+    made = [*heading_block(plan, TITLE), Spacer(0, 6), _table(facts(plan))]
+    if ordered := order_facts(plan):
+        name = plan.job.utility.name or "the utility"
+        made += [Spacer(0, 10), para(f"Service order of {name}", STRONG), Spacer(0, 4), _table(ordered)]
+    return made
+
+
+def _table(listed: Iterable[tuple[str, str]]) -> Flowable:
+    rows = [[para(name, SMALL), para(value, STRONG)] for name, value in listed]
+    return ruled_table(rows, [2.4 * inch, WIDTH - 2.4 * inch], repeat=0)
 
 
 def _missing(plan: Plan) -> list[str]:
-    return missing_heading(plan) + [name.lower() for name, value in facts(plan) if value == UNKNOWN][:4]
+    lacking = dict.fromkeys(name for name, value in (*facts(plan), *order_facts(plan)) if value == UNKNOWN)
+    return missing_heading(plan) + [name.lower() for name in lacking][:4]
 
 
 SHEET = Sheet(0.5, "facts", TITLE, _missing, story, ("permit", "file"))

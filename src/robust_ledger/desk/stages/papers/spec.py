@@ -10,6 +10,20 @@ SPEC = StageSpec(
     7,
     (
         PageSpec("sheets", "&Sheets", ("heading", "stock:page", "stock:door", "stock:label_stock", "stock:qr")),
+        PageSpec(
+            "office",
+            "&Office",
+            (
+                "heading:company",
+                "heading:contact",
+                "heading:ahj",
+                "heading:stands",
+                "utility:order_form",
+                "utility:fault_table",
+                "profile",
+            ),
+            pictured=True,
+        ),
         PageSpec("material", "&Material", ("stock", "material")),
         PageSpec("exchange", "E&xchange", ("table",)),
     ),

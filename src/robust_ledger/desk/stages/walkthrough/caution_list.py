@@ -8,13 +8,13 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import TextField
-from robust_ledger.desk.kit.settings import home
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Caution
 from robust_ledger.job.whole import write_text
+from robust_ledger.jobbook.home import home
 from robust_ledger.ledger.place import Place
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
 

@@ -12,7 +12,6 @@ from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.desk.stages.walkthrough.utility_sets import UtilitySets
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.plan import Plan
 from robust_ledger.survey.overhead import OVER_WORDS, ROOF_WORDS, judged_clearances
@@ -56,8 +55,6 @@ class OverheadPage(Page):
         self.words.setWordWrap(True)
         right = QVBoxLayout()
         right.addWidget(self.form)
-        self.sets = UtilitySets(store)
-        right.addWidget(self.sets)
         right.addWidget(self.table, 1)
         right.addWidget(self.words)
         row = QHBoxLayout(self)
@@ -77,7 +74,6 @@ class OverheadPage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         self.view.show_plan(plan)
-        self.sets.show_plan()
         rows, habits = [], []
         for judged in judged_clearances(plan.job, plan.entries, plan.codebook):
             one, entry, wrong = judged.one, judged.entry, judged.kept is False

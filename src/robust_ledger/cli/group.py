@@ -1,0 +1,12 @@
+"""The group that every command belongs to."""
+
+from __future__ import annotations
+
+import click
+
+
+@click.group(
+    help="Robust Ledger without a screen. Without a command, robust-ledger [JOB] opens the desk; --demo opens it with the demo job."
+)
+def commands() -> None:
+    pass

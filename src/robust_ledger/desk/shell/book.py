@@ -1,0 +1,138 @@
+"""What keeps the job book in step with its folder, beside the window."""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+from datetime import date
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from robust_ledger.desk.kit.settings import Settings
+from robust_ledger.desk.kit.worker import ProgressRow, Worker
+from robust_ledger.job.job import Job
+from robust_ledger.jobbook.book import BookError, Kept, keep_in_step, put_file
+from robust_ledger.jobbook.home import home
+from robust_ledger.jobbook.index import Answer, Index, Tells
+from robust_ledger.jobbook.shelf import Shelf
+from robust_ledger.ledger.progress import Progress
+
+NAME = "book.sqlite"
+
+
+class BookKeeper(QObject):
+    """The index of the jobs, its folder, and the shelf of profiles. The index is opened when first asked: the desk's start need not wait."""
+
+    changed = pyqtSignal()  # the index has something new
+    told = pyqtSignal(str)  # how the last look through the folder went
+
+    def __init__(self, settings: Settings, parent: QObject) -> None:
+        super().__init__(parent)
+        self.settings = settings
+        self.shelf = Shelf(home())
+        self.progress: ProgressRow | None = None  # where the list shows it
+        self.saving: list[Worker] = []
+        self._index: Index | None = None
+
+    @property
+    def folder(self) -> Path | None:
+        """The folder of jobs; None as long as none was chosen."""
+        name = self.settings.text("book", "")
+        return Path(name) if name else None
+
+    def choose_folder(self, folder: Path) -> None:
+        """Take another folder of jobs."""
+        self.settings.put("book", str(folder.absolute()))
+        self.look_through()
+
+    @property
+    def index(self) -> Index:
+        if self._index is None:
+            self._index = Index(home() / NAME)
+        return self._index
+
+    def search(self, text: str = "", stands: str = "", open_only: bool = False) -> Answer:
+        """Jobs as the book has them now; none when the index cannot be asked, which is told."""
+        try:
+            return self.index.search(text, stands, open_only, date.today().isoformat())
+        except sqlite3.Error:
+            self._index = None
+            self.told.emit("The job book's index was damaged; it is being made anew.")
+            return Answer((), 0)
+
+    def tells(self) -> Tells:
+        """What the jobs tell together."""
+        try:
+            return self.index.tells()
+        except sqlite3.Error:
+            return Tells({}, (), {}, 0.0, 0)
+
+    def new_job(self) -> Job:
+        """An empty job from the chosen profiles, with the minutes of one's own earlier days."""
+        job = self.shelf.new_job()
+        minutes = self.tells().minutes if os.path.exists(home() / NAME) else {}
+        return job if not minutes else with_minutes(job, minutes)
+
+    def look_through(self) -> None:
+        """Bring the index in step with the folder and the recent jobs, beside the window."""
+        if self.progress is None:
+            return
+        index, folder, recent = self.index, self.folder, self.settings.recent_names()
+
+        def work(progress: Progress) -> Kept:
+            own = index if index.fault else Index(index.file)
+            try:
+                return keep_in_step(own, folder, [Path(name) for name in recent], progress)
+            finally:
+                if own is not index:
+                    own.close()
+
+        self.progress.run("Reading the jobs", Worker(work, (BookError,)), self._kept, self._failed)
+        if self.progress.worker is not None:
+            self.progress.worker.progressed.connect(lambda _part: self.changed.emit())
+
+    def saved(self, path: Path) -> None:
+        """A job was saved: read that one."""
+        index = self.index
+
+        def work(_progress: Progress) -> None:
+            own = index if index.fault else Index(index.file)
+            put_file(own, path)
+            if own is not index:
+                own.close()
+
+        worker = Worker(work, (BookError,))
+        worker.answered.connect(lambda _answer: self.changed.emit())
+        self.saving = [*(one for one in self.saving if one.isRunning()), worker]
+        worker.start()
+
+    def stop(self) -> None:
+        """The window closes."""
+        if self.progress is not None:
+            self.progress.cancel(wait=True)
+        for one in self.saving:
+            one.wait()
+            one.blockSignals(True)
+        if self._index is not None:
+            self._index.close()
+            self._index = None
+
+    def _kept(self, made: Kept) -> None:
+        where = f"In {self.folder}: " if self.folder is not None else "Opened here before: "
+        words = f"{where}{made.words}." if made.jobs or self.folder is not None else ""
+        self.told.emit(f"{words} {self.index.fault}".strip())
+        self.changed.emit()
+
+    def _failed(self, words: str) -> None:
+        self.told.emit(
+            words if words != "Canceled; nothing was changed." else "Stopped; the jobs read until then are in the book."
+        )
+        self.changed.emit()
+
+
+def with_minutes(job: Job, minutes: dict[str, tuple[float, ...]]) -> Job:
+    """A job whose day is planned with minutes of one's own earlier days."""
+    from robust_ledger.job.edits import with_part
+
+    return with_part(job, "day", own_minutes=minutes)
