@@ -15,8 +15,24 @@ from typing import Any
 from robust_ledger.callout.session import lines_of_rows, replay
 from robust_ledger.callout.stages import GRAMMARS, Context, read_line
 from robust_ledger.codebook.codebook import load_codebook
+from robust_ledger.exchange.books import TableError, read_table, write_table
+from robust_ledger.exchange.tables import TABLES, exported, guessed, imported
 from robust_ledger.job.files import JobFileError, job_bytes, parse_job, read_job, text_of
 from robust_ledger.job.job import Job
+from robust_ledger.jobbook.book import DAMAGE, BookError, keep_in_step
+from robust_ledger.jobbook.index import Index, is_damage
+from robust_ledger.jobbook.profiles import (
+    KINDS,
+    ProfileError,
+    differs,
+    into,
+    moved_on,
+    profile_of,
+    profile_text,
+    read_profile,
+    refreshed,
+    says_lines,
+)
 from robust_ledger.measure.metering.checks import checked
 from robust_ledger.measure.metering.demand import reduce
 from robust_ledger.measure.metering.read import guess_file, read_recording
@@ -174,6 +190,94 @@ def recordings(count: int, dice: random.Random, complaints: list[str]) -> None:
                     _one_sentence(str(problem), f"recording {number}", complaints)
 
 
+def profiles(count: int, dice: random.Random, complaints: list[str]) -> None:
+    """Profiles made wrong: refused in one sentence, or put into a job, written back and compared."""
+    job = read_job(EXAMPLES[0])
+    shipped = [json.loads(profile_text(profile_of(job, kind, "x"))) for kind in KINDS]
+    for number in range(count):
+        text = json.dumps(mutated(dice.choice(shipped), dice), allow_nan=True)
+        if dice.random() < 0.1:
+            at = dice.randrange(len(text))
+            text = text[:at] + dice.choice(("", "{", "9" * 5000, "[" * 3000, "\x00")) + text[at + dice.randrange(3) :]
+        with Watched(f"profile {number}", text, complaints):
+            try:
+                made = read_profile(text, "x.ledger-profile.json")
+            except ProfileError as problem:
+                _one_sentence(str(problem), f"profile {number}", complaints)
+                continue
+            taken = into(job, made)
+            taken.checked(job)
+            assert differs(taken, made) == [] and moved_on(taken, made) == []
+            refreshed(into(job, profile_of(job, made.kind, made.name)), made).job.checked(job)
+            says_lines(made)
+            assert read_profile(profile_text(made), "again").says == made.says
+
+
+def tables(count: int, dice: random.Random, complaints: list[str]) -> None:
+    """Tables of a spreadsheet with cells or bytes made wrong."""
+    job = read_job(EXAMPLES[0])
+    made = plan(job)
+    with tempfile.TemporaryDirectory() as place:
+        written = {}
+        for name, table in TABLES.items():
+            for suffix in (".csv", ".xlsx"):
+                path = Path(place) / f"{name}{suffix}"
+                write_table(exported(table, made), path, name)
+                written[path] = path.read_bytes()
+        for number in range(count):
+            path, data = dice.choice(list(written.items()))
+            torn = bytearray(data)
+            for _ in range(dice.choice((1, 3, 40))):
+                at = dice.randrange(len(torn))
+                torn[at : at + dice.randrange(4)] = dice.choice(
+                    (b"", b"\x00", b",", b'"', b"9" * 400, b"\xff\xfe", b"=1+1")
+                )
+                torn = torn or bytearray(b",")
+            path.write_bytes(torn)
+            with Watched(f"table {number}", path.name, complaints):
+                try:
+                    rows = read_table(path)
+                    table = TABLES[path.stem]
+                    taken = imported(rows, guessed(rows[0], table) if rows else [], table, job)
+                    taken.job.checked(job)
+                    for fault in taken.faults:
+                        _one_sentence(fault.sentence, f"table {number}", complaints)
+                except TableError as problem:
+                    _one_sentence(str(problem), f"table {number}", complaints)
+
+
+def indexes(count: int, dice: random.Random, complaints: list[str]) -> None:
+    """The job book's index with bytes made wrong anywhere: the book is in step again, with every job in it."""
+    with tempfile.TemporaryDirectory() as place:
+        folder, file = Path(place) / "jobs", Path(place) / "book.sqlite"
+        folder.mkdir()
+        for path in EXAMPLES:
+            (folder / path.name).write_bytes(path.read_bytes())
+        first = Index(file)
+        keep_in_step(first, folder)
+        first.close()
+        whole = file.read_bytes()
+        for number in range(count):
+            torn = bytearray(whole)
+            for _ in range(dice.choice((1, 20, 400))):
+                torn[dice.randrange(len(torn))] = dice.randrange(256)
+            file.write_bytes(torn[: len(torn) if dice.random() < 0.8 else dice.randrange(len(torn))])
+            for tail in ("-wal", "-shm"):
+                Path(f"{file}{tail}").unlink(missing_ok=True)
+            with Watched(f"index {number}", "", complaints):
+                index = Index(file)
+                try:
+                    index.search("kitchen")
+                except DAMAGE as problem:
+                    if is_damage(problem):
+                        index.begin_anew()
+                try:
+                    keep_in_step(index, folder)
+                except BookError as problem:
+                    _one_sentence(str(problem), f"index {number}", complaints)
+                index.close()
+
+
 class Watched:
     """Notes what raises, takes too long or too much."""
 
@@ -212,7 +316,10 @@ def hostile(count: int, seed: int = 1) -> list[str]:
     # The peak counts from here: the process may have run other tests before.
     Path("/proc/self/clear_refs").write_text("5")
     before_mb = _memory_mb("VmRSS")
-    job_files(count * 5 // 10, dice, complaints)
+    job_files(count * 4 // 10, dice, complaints)
+    profiles(count * 8 // 100, dice, complaints)
+    tables(count * 2 // 100, dice, complaints)
+    indexes(count // 200, dice, complaints)
     call_out(count * 4 // 10, dice, complaints)
     recordings(count // 10, dice, complaints)
     used_mb = _memory_mb("VmHWM") - before_mb

@@ -143,6 +143,8 @@ def _expected(kinds: list[Any]) -> str:
         return "yes or no"
     if kind in (int, float):
         return "a whole number" if kind is int else "a number"
+    if get_origin(kind) is tuple:
+        return f"words with semicolons between, each {_expected([get_args(kind)[0]])}"
     if isinstance(kind, EnumType):
         return f"one of {', '.join(map(str, kind.__members__.values()))}"[:160]
     return (

@@ -49,7 +49,7 @@ class Fault(Struct, frozen=True):
     @property
     def sentence(self) -> str:
         at = f"row {self.row}" + (f", {self.column}" if self.column else "")
-        return f"{at}: {self.text}."
+        return f"{at}: {' '.join(self.text.split())}."
 
 
 class Taken(Struct, frozen=True):

@@ -13,13 +13,14 @@ from msgspec import Struct
 
 from robust_ledger.job.files import SUFFIX
 from robust_ledger.jobbook.digest import Digest, digest_file, stamp_of
-from robust_ledger.jobbook.index import Index
+from robust_ledger.jobbook.index import Index, is_damage
 from robust_ledger.ledger.progress import CanceledError, Progress, go_on, unwatched
 from robust_ledger.ledger.text import reason_of
 
 MOST = 20_000
 DEEPEST = 8
 AT_ONCE = 40  # jobs that are written into the index together
+DAMAGE = (sqlite3.Error, TypeError, ValueError, UnicodeError)  # what a damaged index answers with
 MANY = 60  # from so many jobs on the other cores help
 
 
@@ -67,26 +68,35 @@ def keep_in_step(
     its time or its size is another, earlier or later: clocks differ. Raises BookError, CanceledError; what was read until then stays."""
     outside = [os.path.realpath(path) for path in others if _is_file(path)]
     wanted = list(dict.fromkeys([*(job_files(folder) if folder is not None else ()), *outside]))
-    try:
-        known = index.stamps()
-        due = [path for path in wanted if (stamp := stamp_of(path)) is not None and known.get(path) != stamp]
-        gone = [path for path in known if path not in set(wanted)]
-        with index.together():
-            for path in gone:
-                index.drop(path)
-        damaged, waiting = 0, list[Digest]()
-        with _digests(due) as made:
-            for number, one in enumerate(made, 1):
-                waiting.append(one)
-                damaged += bool(one.fault)
-                if len(waiting) >= AT_ONCE or number == len(due):
-                    _put(index, waiting)
-                    waiting = []
-                go_on(progress, number / len(due))
-    except sqlite3.Error as problem:
-        raise BookError(
-            f"The job book's index could not be written: {problem}. The jobs themselves are untouched."
-        ) from None
+    for is_last in (False, True):
+        try:
+            return _in_step(index, wanted, progress)
+        except DAMAGE as problem:
+            if is_last or not is_damage(problem):
+                raise BookError(
+                    f"The job book's index could not be written: {problem}. The jobs themselves are untouched."
+                ) from None
+            index.begin_anew()
+    raise AssertionError("one of the two has answered")
+
+
+def _in_step(index: Index, wanted: list[str], progress: Progress) -> Kept:
+    """Bring the index in step with these files. Raises CanceledError, and whatever a damaged index answers with."""
+    known = index.stamps()
+    due = [path for path in wanted if (stamp := stamp_of(path)) is not None and known.get(path) != stamp]
+    gone = [path for path in known if path not in set(wanted)]
+    with index.together():
+        for path in gone:
+            index.drop(path)
+    waiting = list[Digest]()
+    with _digests(due) as made:
+        for number, one in enumerate(made, 1):
+            waiting.append(one)
+            if len(waiting) >= AT_ONCE or number == len(due):
+                _put(index, waiting)
+                waiting = []
+            go_on(progress, number / len(due))
+    damaged = index.count("damaged")
     return Kept(len(wanted), len(due), len(gone), damaged, _words(len(wanted), damaged))
 
 

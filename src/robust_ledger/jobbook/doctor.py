@@ -97,7 +97,7 @@ def _desk_opens() -> Trial:
     """Qt itself, without a screen."""
     done = subprocess.run(
         [sys.executable, "-c", _QT], capture_output=True, text=True, timeout=120, check=False,
-        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen", "PYTHONPATH": os.pathsep.join(sys.path)},
     )  # fmt: skip
     lines = done.stderr.strip().splitlines()
     return Trial(

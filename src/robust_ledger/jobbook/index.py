@@ -105,13 +105,19 @@ class Index:
             else:
                 base.close()
             if name != ":memory:":
-                for tail in ("", "-wal", "-shm"):
-                    Path(f"{name}{tail}").unlink(missing_ok=True)
+                _unlinked(name)
         raise sqlite3.DatabaseError("it is of another version and in use")
 
     def close(self) -> None:
         with suppress(sqlite3.Error):
             self.base.close()
+
+    def begin_anew(self) -> None:
+        """Throw the file away and begin an empty one: nothing in it is lost that the jobs do not have."""
+        self.close()
+        if not self.fault:
+            _unlinked(str(self.file))
+        self.__init__(self.file)  # type: ignore[misc]
 
     # --- filling --------------------------------------------------------------------------------------------------
     @contextmanager
@@ -159,6 +165,11 @@ class Index:
             for path, mtime, size in self.base.execute("SELECT path, mtime_ns, size FROM job")
         }
 
+    def count(self, stands: str) -> int:
+        """How many jobs stand so."""
+        (many,) = self.base.execute("SELECT count(*) FROM job WHERE stands = ?", (stands,)).fetchone()
+        return int(many)
+
     # --- asking ---------------------------------------------------------------------------------------------------
     def search(
         self, text: str = "", stands: str = "", open_only: bool = False, today: str = "", most: int = SHOWN
@@ -202,6 +213,23 @@ class Index:
 
 def _hit(row: Sequence[Any], found: tuple[str, str] = ("", "")) -> Hit:
     return replace(Hit(os.fsdecode(row[0]), *row[1:]), found=found)
+
+
+def _unlinked(name: str) -> None:
+    """Take the file of an index away, with what SQLite keeps beside it."""
+    for tail in ("", "-wal", "-shm"):
+        Path(f"{name}{tail}").unlink(missing_ok=True)
+
+
+def is_damage(problem: Exception) -> bool:
+    """Whether an index answered so since it is damaged, and not since it is in use or the disk is full."""
+    code = getattr(problem, "sqlite_errorcode", sqlite3.SQLITE_CORRUPT) & 0xFF
+    return not isinstance(problem, sqlite3.Error) or code in (
+        sqlite3.SQLITE_CORRUPT,
+        sqlite3.SQLITE_NOTADB,
+        sqlite3.SQLITE_ERROR,
+        sqlite3.SQLITE_SCHEMA,
+    )
 
 
 def _wanted(stands: str, open_only: bool) -> tuple[list[str], list[str]]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import sqlite3
 from datetime import date
 from pathlib import Path
 
@@ -12,9 +11,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from robust_ledger.desk.kit.settings import Settings
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.job.job import Job
-from robust_ledger.jobbook.book import BookError, Kept, keep_in_step, put_file
+from robust_ledger.jobbook.book import DAMAGE, BookError, Kept, keep_in_step, put_file
 from robust_ledger.jobbook.home import home
-from robust_ledger.jobbook.index import Answer, Index, Tells
+from robust_ledger.jobbook.index import Answer, Index, Tells, is_damage
 from robust_ledger.jobbook.shelf import Shelf
 from robust_ledger.ledger.progress import Progress
 
@@ -56,16 +55,20 @@ class BookKeeper(QObject):
         """Jobs as the book has them now; none when the index cannot be asked, which is told."""
         try:
             return self.index.search(text, stands, open_only, date.today().isoformat())
-        except sqlite3.Error:
-            self._index = None
-            self.told.emit("The job book's index was damaged; it is being made anew.")
+        except DAMAGE as problem:
+            if is_damage(problem):
+                self.index.begin_anew()
+                self.look_through()
+                self.told.emit("The job book's index was damaged; it is being made anew.")
+            else:
+                self.told.emit(f"The job book's index cannot be read just now: {problem}.")
             return Answer((), 0)
 
     def tells(self) -> Tells:
         """What the jobs tell together."""
         try:
             return self.index.tells()
-        except sqlite3.Error:
+        except DAMAGE:
             return Tells({}, (), {}, 0.0, 0)
 
     def new_job(self) -> Job:
