@@ -333,6 +333,39 @@ def papers_and_tables(job) -> None:
         print(f"500 circuits from a workbook {time.perf_counter() - start:8.2f} s    {taken.good} taken (goal ≤ 1 s)")
 
 
+def job_book(job) -> None:
+    """Two thousand jobs read into the book, looked through again, and searched letter by letter."""
+    from robust_ledger.job.edits import with_part
+    from robust_ledger.job.files import write_job
+    from robust_ledger.jobbook.book import keep_in_step
+    from robust_ledger.jobbook.index import Index
+
+    streets = ("Alder", "Birch", "Cedar", "Dogwood", "Elm", "Fir", "Hazel", "Juniper")
+    with tempfile.TemporaryDirectory() as name:
+        folder, index = Path(name) / "jobs", Index(Path(name) / "book.sqlite")
+        folder.mkdir()
+        for number in range(2000):
+            street = f"{streets[number % len(streets)]} {number}"
+            write_job(
+                with_part(job, "heading", title=street, customer=f"Family {number % 313}"),
+                folder / f"{number}.ledger.json",
+            )
+        for words, goal in (("2,000 jobs, first index", 60), ("2,000 jobs, looked through", 5)):
+            start = time.perf_counter()
+            keep_in_step(index, folder)
+            print(f"{words:<28} {time.perf_counter() - start:8.1f} s    (goal < {goal} s)")
+        spent = []
+        for text in ("kitchen counter", "hazel 120", "open splice", "dec 8", "family 31"):
+            for end in range(1, len(text) + 1):
+                start = time.perf_counter()
+                index.search(text[:end])
+                spent.append((time.perf_counter() - start) * 1000)
+        print(
+            f"search as one types          {statistics.median(spent):8.1f} ms   worst {max(spent):.1f} ms (goal < 50 ms)"
+        )
+        index.close()
+
+
 def main() -> None:
     bare = statistics.median(row[0] for row in run(BARE))
     desk = run(DESK)
@@ -357,6 +390,7 @@ def main() -> None:
     spoken(job)
     changeover(job)
     papers_and_tables(job)
+    job_book(job)
     large = large_job(job, 84)
     median, worst = best_ms(lambda: plan(large), 30)
     print(f"plan(job), 84 circuits       {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 40 ms)")

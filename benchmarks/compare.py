@@ -44,6 +44,16 @@ import sys; print("modules loaded", len(sys.modules))
 import os; sys.stdout.flush(); os._exit(0)
 """
 )
+FIRST_PAGE = (
+    IMPORTS
+    + """
+app = make_application(); window = Window(); window.resize(1280, 800); window.show_start(); window.show()
+while app.primaryScreen() and not window.start.isVisible(): app.processEvents()
+window.grab()
+print("first page on the screen, ms", (time.perf_counter() - start) * 1000)
+import os, sys; sys.stdout.flush(); os._exit(0)
+"""
+)
 WORK = (
     IMPORTS
     + """
@@ -88,7 +98,7 @@ def main(before: Path, after: Path) -> None:
     with tempfile.TemporaryDirectory() as home:
         for number in range(ROUNDS):
             for name, tree in (("before", before), ("after", after)):
-                for code in (BARE, START) if number % 2 else (BARE, START, WORK):
+                for code in (BARE, START, FIRST_PAGE) if number % 2 else (BARE, START, FIRST_PAGE, WORK):
                     for what, value in measured(code, tree, home).items():
                         found[name].setdefault(what, []).append(value)
     for what in found["after"]:

@@ -7,7 +7,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -16,10 +16,12 @@ os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-shots-
 from robust_ledger.changeover import clock
 from robust_ledger.changeover.holds import hold_of
 from robust_ledger.changeover.record import noted, signed, stamp, ticked
-from robust_ledger.desk.kit.examples import DEMO
+from robust_ledger.desk.kit.examples import DEMO, EXAMPLES
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.shell.application import make_application
 from robust_ledger.desk.shell.window import Window
+from robust_ledger.job.edits import with_part
+from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.parts.record import Event
 from robust_ledger.ledger.place import Place
 
@@ -137,6 +139,28 @@ BEFORE: dict[str, Callable[[Window], None]] = {
 }
 
 
+def shoot_book(window: Window, folder: Path, shoot: Callable[[], None]) -> None:
+    """The first page with a few made-up jobs, one of them today's, one damaged, one looked for."""
+    jobs = (
+        ("Larch Avenue 12", "Okafor", date.today().isoformat(), "planned"), ("Quince Court 4", "Brandt", "2026-11-20", "done"),
+        ("Hazel Street 77", "Nakamura", "2026-10-30", "inspected"), ("Pine Hollow 3", "Delgado", "2026-12-04", "planned"),
+        ("Rowan Lane 19", "Whitlock", "2026-11-24", "in_work"),
+    )  # fmt: skip
+    folder.mkdir()
+    shipped = [read_job(path) for path in sorted(EXAMPLES.glob("*.ledger.json"))]
+    for number, (title, customer, day, stands) in enumerate(jobs):
+        job = with_part(shipped[number % 3], "heading", title=title, customer=customer, address=title, stands=stands)
+        write_job(with_part(job, "day", date=day), folder / f"{number}.ledger.json")
+    (folder / "broken.ledger.json").write_text("{")
+    window.settings.put("asked_first", True)
+    window.show_start()
+    window.book.choose_folder(folder)
+    while len(window.start.jobs.hits) < 6:  # type: ignore[union-attr]
+        settle(0.1)
+    shoot()
+    window.book.stop()
+
+
 def main(folder: Path) -> None:
     window = Window()
     window.resize(1280, 800)
@@ -148,8 +172,9 @@ def main(folder: Path) -> None:
         settle(0.6)
         window.grab().save(str(folder / f"{name}.png"))
 
-    window.show_start()
-    shoot("start")
+    with tempfile.TemporaryDirectory() as name:
+        os.environ["HOME"] = name
+        shoot_book(window, Path(name) / "Jobs", lambda: shoot("start"))
     window.open_demo(DEMO)
     for stage in manifest().values():
         window.show_stage(stage.name)

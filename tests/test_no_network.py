@@ -45,7 +45,7 @@ assert write_packet(window.store.plan, Path(sys.argv[1]), "all")
 window.save_to(Path(sys.argv[1]) / "saved.ledger.json")
 window.session_ends = True
 window.close()
-loaded = [name for name in ("PyQt6.QtNetwork", "http.client", "smtplib", "ftplib") if name in sys.modules]
+loaded = [name for name in ("PyQt6.QtNetwork", "smtplib", "ftplib") if name in sys.modules]
 print("done", loaded)
 """
 COMMANDS = """

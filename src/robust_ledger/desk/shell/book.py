@@ -1,27 +1,32 @@
-"""What keeps the job book in step with its folder, beside the window."""
+"""What keeps the job book in step with its folder, beside the window. What it takes to do so is loaded when it is first asked: the desk's
+start need not wait for it."""
 
 from __future__ import annotations
 
 import os
 from datetime import date
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from robust_ledger.desk.kit.settings import Settings
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.job.job import Job
-from robust_ledger.jobbook.book import DAMAGE, BookError, Kept, keep_in_step, put_file
 from robust_ledger.jobbook.home import home
-from robust_ledger.jobbook.index import Answer, Index, Tells, is_damage
-from robust_ledger.jobbook.shelf import Shelf
 from robust_ledger.ledger.progress import Progress
+
+if TYPE_CHECKING:
+    from robust_ledger.jobbook.book import Kept
+    from robust_ledger.jobbook.index import Answer, Index, Tells
+    from robust_ledger.jobbook.shelf import Shelf
 
 NAME = "book.sqlite"
 
 
 class BookKeeper(QObject):
-    """The index of the jobs, its folder, and the shelf of profiles. The index is opened when first asked: the desk's start need not wait."""
+    """The index of the jobs, its folder, and the shelf of profiles."""
 
     changed = pyqtSignal()  # the index has something new
     told = pyqtSignal(str)  # how the last look through the folder went
@@ -29,10 +34,15 @@ class BookKeeper(QObject):
     def __init__(self, settings: Settings, parent: QObject) -> None:
         super().__init__(parent)
         self.settings = settings
-        self.shelf = Shelf(home())
         self.progress: ProgressRow | None = None  # where the list shows it
         self.saving: list[Worker] = []
         self._index: Index | None = None
+
+    @cached_property
+    def shelf(self) -> Shelf:
+        from robust_ledger.jobbook.shelf import Shelf
+
+        return Shelf(home())
 
     @property
     def folder(self) -> Path | None:
@@ -47,12 +57,18 @@ class BookKeeper(QObject):
 
     @property
     def index(self) -> Index:
+        """The index, opened when first asked."""
+        from robust_ledger.jobbook.index import Index
+
         if self._index is None:
             self._index = Index(home() / NAME)
         return self._index
 
     def search(self, text: str = "", stands: str = "", open_only: bool = False) -> Answer:
         """Jobs as the book has them now; none when the index cannot be asked, which is told."""
+        from robust_ledger.jobbook.book import DAMAGE
+        from robust_ledger.jobbook.index import Answer, is_damage
+
         try:
             return self.index.search(text, stands, open_only, date.today().isoformat())
         except DAMAGE as problem:
@@ -66,6 +82,9 @@ class BookKeeper(QObject):
 
     def tells(self) -> Tells:
         """What the jobs tell together."""
+        from robust_ledger.jobbook.book import DAMAGE
+        from robust_ledger.jobbook.index import Tells
+
         try:
             return self.index.tells()
         except DAMAGE:
@@ -73,12 +92,20 @@ class BookKeeper(QObject):
 
     def new_job(self) -> Job:
         """An empty job from the chosen profiles, with the minutes of one's own earlier days."""
-        job = self.shelf.new_job()
+        return self.with_minutes(self.shelf.new_job())
+
+    def with_minutes(self, job: Job) -> Job:
+        """A job whose day is planned with minutes of one's own earlier days, where there are any."""
+        from robust_ledger.job.edits import with_part
+
         minutes = self.tells().minutes if os.path.exists(home() / NAME) else {}
-        return job if not minutes else with_minutes(job, minutes)
+        return with_part(job, "day", own_minutes=minutes) if minutes else job
 
     def look_through(self) -> None:
         """Bring the index in step with the folder and the recent jobs, beside the window."""
+        from robust_ledger.jobbook.book import BookError, keep_in_step
+        from robust_ledger.jobbook.index import Index
+
         if self.progress is None:
             return
         index, folder, recent = self.index, self.folder, self.settings.recent_names()
@@ -91,12 +118,15 @@ class BookKeeper(QObject):
                 if own is not index:
                     own.close()
 
-        self.progress.run("Reading the jobs", Worker(work, (BookError,)), self._kept, self._failed)
-        if self.progress.worker is not None:
-            self.progress.worker.progressed.connect(lambda _part: self.changed.emit())
+        worker = Worker(work, (BookError,))
+        worker.progressed.connect(lambda _part: self.changed.emit())
+        self.progress.run("Reading the jobs", worker, self._kept, self._failed)
 
     def saved(self, path: Path) -> None:
         """A job was saved: read that one."""
+        from robust_ledger.jobbook.book import BookError, put_file
+        from robust_ledger.jobbook.index import Index
+
         index = self.index
 
         def work(_progress: Progress) -> None:
@@ -122,20 +152,17 @@ class BookKeeper(QObject):
             self._index = None
 
     def _kept(self, made: Kept) -> None:
-        where = f"In {self.folder}: " if self.folder is not None else "Opened here before: "
+        where = f"In {_short(self.folder)}: " if self.folder is not None else "Opened here before: "
         words = f"{where}{made.words}." if made.jobs or self.folder is not None else ""
         self.told.emit(f"{words} {self.index.fault}".strip())
         self.changed.emit()
 
     def _failed(self, words: str) -> None:
-        self.told.emit(
-            words if words != "Canceled; nothing was changed." else "Stopped; the jobs read until then are in the book."
-        )
+        canceled = words.startswith("Canceled")
+        self.told.emit("Stopped; the jobs read until then are in the book." if canceled else words)
         self.changed.emit()
 
 
-def with_minutes(job: Job, minutes: dict[str, tuple[float, ...]]) -> Job:
-    """A job whose day is planned with minutes of one's own earlier days."""
-    from robust_ledger.job.edits import with_part
-
-    return with_part(job, "day", own_minutes=minutes)
+def _short(folder: Path) -> str:
+    """A folder as it is shown: below the user's own, from there."""
+    return f"~/{folder.relative_to(Path.home())}" if folder.is_relative_to(Path.home()) else str(folder)

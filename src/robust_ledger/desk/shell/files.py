@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from robust_ledger.desk.kit.examples import EXAMPLES
 from robust_ledger.desk.shell.decision import CANCEL, Decision
-from robust_ledger.desk.shell.newjob import NewJob
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.jobbook.differences import summary
@@ -47,10 +46,12 @@ class Files:
 
     def new_job_with(self) -> None:
         """A new job with profiles, name and panels chosen."""
+        from robust_ledger.desk.shell.newjob import NewJob
+
         if self.may_leave():
             asked = NewJob(self.window, self.window.book.shelf)
             if asked.exec() and asked.job is not None:
-                self.store.open_job(asked.job, None)
+                self.store.open_job(self.window.book.with_minutes(asked.job), None)
                 self.window.show_ledger()
 
     def open_demo(self, path: Path) -> None:
@@ -101,7 +102,7 @@ class Files:
 
     def _tell_moved(self) -> None:
         """Say which profiles have moved on since this job was made from them."""
-        moved = self.window.book.shelf.moved(self.store.job)
+        moved = self.window.book.shelf.moved(self.store.job) if self.store.job.profiles else []
         if moved:
             told = "; ".join(
                 f'{one.kind} profile "{one.name}": {words[0]}'

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
@@ -15,7 +16,9 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.worker import ProgressRow
 from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.jobbook.digest import STANDS
-from robust_ledger.jobbook.index import Hit
+
+if TYPE_CHECKING:
+    from robust_ledger.jobbook.index import Hit
 
 ALL = "all jobs"
 EMPTY = "No jobs yet. Choose the folder they are kept in, or begin a new one."

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from importlib import import_module
 from pathlib import Path
-from typing import Protocol, cast
+from typing import TYPE_CHECKING, Protocol, cast
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -43,16 +43,16 @@ from robust_ledger.desk.shell.menus import Menus
 from robust_ledger.desk.shell.notice import Notice
 from robust_ledger.desk.shell.orders import carry_out
 from robust_ledger.desk.shell.places import entries_of
-from robust_ledger.desk.shell.profiles import Profiles
 from robust_ledger.desk.shell.spine import Spine
-from robust_ledger.desk.shell.startpage import StartPage
-from robust_ledger.desk.shell.tells import TellsPage
 from robust_ledger.desk.shell.versions import Versions
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.waiting import left_behind
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
+
+if TYPE_CHECKING:
+    from robust_ledger.desk.shell.startpage import StartPage
 
 WIDEST_MARGIN = 350
 PAGE_EDGES_PX = 46
@@ -188,11 +188,13 @@ class Window(QMainWindow):
         self.find_panel.closed.connect(lambda: self.stage().start())
 
     def _build_start(self) -> StartPage:
+        from robust_ledger.desk.shell.startpage import StartPage  # a desk that opens with a job has no need of it
+
         start = StartPage(self.book)
         start.new_asked.connect(self.files.new_job)
         start.new_with_asked.connect(self.files.new_job_with)
         start.profiles_asked.connect(self.show_profiles)
-        start.tells_asked.connect(lambda: TellsPage(self, self.book.tells()).exec())
+        start.tells_asked.connect(self.show_tells)
         start.open_asked.connect(self.files.ask_open)
         start.demo_asked.connect(self.files.open_demo)
         start.file_asked.connect(self.files.open_path)
@@ -419,7 +421,14 @@ class Window(QMainWindow):
     def open_demo(self, path: Path) -> None:
         self.files.open_demo(path)
 
+    def show_tells(self) -> None:
+        from robust_ledger.desk.shell.tells import TellsPage
+
+        TellsPage(self, self.book.tells()).exec()
+
     def show_profiles(self) -> None:
+        from robust_ledger.desk.shell.profiles import Profiles
+
         Profiles(self, self.book.shelf, self.store if self.has_job else None).exec()
 
     def open_path(self, path: Path) -> None:

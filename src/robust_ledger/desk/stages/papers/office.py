@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QListWidget, QVBoxLayout
+from PyQt6.QtWidgets import QListWidget, QSizePolicy, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
@@ -10,6 +10,7 @@ from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.jobbook.digest import STANDS
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.profiles import moved_on, said_then
@@ -54,6 +55,9 @@ class OfficePage(Page):
         self.says = QListWidget()
         self.says.setAccessibleName("What the profile said when this job took it")
         self.words = label("", "section")
+        for one, least in ((self.table, 84), (self.says, 60)):  # they take what is left of the page
+            one.setMinimumHeight(LOOK.px(least))
+            one.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
         column.addWidget(self.form)

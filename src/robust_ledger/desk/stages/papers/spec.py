@@ -22,7 +22,6 @@ SPEC = StageSpec(
                 "utility:fault_table",
                 "profile",
             ),
-            pictured=True,
         ),
         PageSpec("material", "&Material", ("stock", "material")),
         PageSpec("exchange", "E&xchange", ("table",)),
