@@ -31,6 +31,20 @@ def test_the_statement_is_whole_or_not_made(missing):
 
 
 @pytest.mark.parametrize(
+    ("hold", "proved"),
+    [
+        ({"signed_by": "O.", "signed_at": "2026-12-03T08:05:00-07:00"}, True),
+        ({"signed_by": "O.", "overridden": "late"}, False),
+        ({"ticks": {"tester1_here": "0"}}, False),
+    ],
+)
+def test_the_hold_of_the_changeover_day_is_statement_enough(hold, proved):
+    """Signed by its readings it need not be said again; passed for a reason, or not signed, it proves nothing."""
+    job = with_part(at_work({"capped": "done"}, signed_by=""), "record", holds={"dead": hold})
+    assert dead(job) == proved and ("pass.dead" not in finding_ids(plan(job))) == proved
+
+
+@pytest.mark.parametrize(
     ("passes", "states", "found"),
     [
         ({}, ["open", "waiting", "waiting", "waiting"], set()),

@@ -10,6 +10,7 @@ from robust_ledger.branch.subject import STAGE
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
+from robust_ledger.job.parts.record import HoldState
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.ledger.findings import Findings
 from robust_ledger.ledger.place import Place
@@ -67,10 +68,19 @@ class Standing(Struct, frozen=True):
     circuits: tuple[Circuit, ...]
 
 
+def signed_on_the_day(job: Job) -> HoldState | None:
+    """The hold "Proven dead" of the changeover day where it was signed by its readings; one that was passed for a reason does not count."""
+    hold = job.record.holds.get("dead")
+    return hold if hold is not None and hold.signed_by and not hold.overridden else None
+
+
 def dead(job: Job) -> bool:
-    """Whether the statement that the panel is dead is whole: two testers, proved before and after, signed with time."""
+    """Whether it is stated that the panel is dead: the hold of the changeover day, or the statement of the pull-off, with two testers proved
+    before and after, signed with time. One of them is enough: nobody tests twice for two papers."""
     made = job.pull_off
-    return all(getattr(made, name) for name in DEAD_FIELDS) and made.proved_before and made.proved_after
+    return signed_on_the_day(job) is not None or (
+        all(getattr(made, name) for name in DEAD_FIELDS) and made.proved_before and made.proved_after
+    )
 
 
 def standings(job: Job) -> tuple[Standing, ...]:

@@ -8,7 +8,7 @@ from datetime import datetime
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from robust_ledger.branch.passes import PASSES, Standing, dead, standings
+from robust_ledger.branch.passes import PASSES, Standing, dead, signed_on_the_day, standings
 from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
@@ -128,12 +128,15 @@ class MarkingOrder(QWidget):
 
     def _show_sheet(self, job: Job, standing: Standing | None, proved: bool) -> None:
         statement = standing is None
-        self.statement.setVisible(statement)
-        self.sign.setVisible(statement)
+        hold = signed_on_the_day(job)
+        self.statement.setVisible(statement and hold is None)
+        self.sign.setVisible(statement and hold is None)
         self.done.setVisible(not statement)
         self.later.setVisible(not statement)
         if standing is None:
             signed = f"Signed by {job.pull_off.signed_by}, {job.pull_off.signed_at}." if proved else ""
+            if hold is not None:
+                signed = f"Proven dead on Changeover, Holds: signed by {hold.signed_by}."
             self.question.setText("Before a wire is touched: prove the testers, test every pair, prove them again.")
             self.destroys.setText("The line side stays live until the utility has disconnected it.")
             self.tags.setText(signed)
