@@ -119,6 +119,16 @@ def test_a_job_that_is_saved_is_in_the_book_and_todays_comes_first(start, window
     assert rows(window.start)[0][0] == "Today's" and rows(window.start)[0][2] == "today"
 
 
+def test_the_index_is_made_anew_at_will(start, qtbot):
+    qtbot.waitUntil(lambda: len(rows(start)) == 3)
+    with start.book.index.together():
+        start.book.index.drop(str(start.book.folder / "alder.ledger.json"))
+    start.jobs.refresh()
+    assert len(rows(start)) == 2
+    start.jobs.again.click()
+    qtbot.waitUntil(lambda: len(rows(start)) == 3)
+
+
 def test_a_folder_that_vanishes_leaves_the_book_as_it_was(start, window, folder, qtbot):
     qtbot.waitUntil(lambda: len(rows(start)) == 3)
     folder.rename(folder.with_name("away"))

@@ -14,7 +14,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.files import read_job, write_job
+from robust_ledger.job.files import job_text, read_job, write_job
+from robust_ledger.job.job import blank_job
 from robust_ledger.job.parts.record import Event
 from robust_ledger.jobbook import book as book_module
 from robust_ledger.jobbook.book import BookError, job_files, keep_in_step, put_file
@@ -107,6 +108,30 @@ def test_many_jobs_are_read_by_other_processes_and_can_be_stopped(folder, index,
         keep_in_step(index, folder, progress=lambda part: parts.append(part) or False)
     assert parts == [pytest.approx(1 / 3)]
     assert keep_in_step(index, folder).jobs == 3 and index.search("").count == 3
+
+
+def test_of_a_thousand_jobs_fifty_are_damaged(tmp_path, index):
+    folder = tmp_path / "many"
+    folder.mkdir()
+    text = job_text(blank_job())
+    for number in range(1000):
+        bad = text[: 40 + number % 300] if number % 20 == 7 else text.replace("New job", f"Job {number}")
+        (folder / f"{number}.ledger.json").write_text(bad)
+    assert keep_in_step(index, folder).words == "1,000 jobs, 50 of them damaged"
+    assert titles(index, "977") == ["Job 977"] and index.search("", "planned").count == 950
+    answer = index.search("job")
+    assert answer.count == 950 and len(answer.hits) == 100
+
+
+def test_a_full_disk_is_a_sentence_and_the_jobs_are_untouched(folder, index):
+    index.base.execute("PRAGMA max_page_count = 40")
+    for number in range(60):
+        write_job(titled(f"Street {number}"), folder / f"{number}.ledger.json")
+    with pytest.raises(
+        BookError, match=r"could not be written: database or disk is full\. The jobs themselves are untouched\.$"
+    ):
+        keep_in_step(index, folder)
+    assert read_job(folder / "alder.ledger.json").heading.title == "Alder Street"
 
 
 def test_a_folder_that_is_gone_or_a_file_is_told_and_what_was_known_stays(folder, index, tmp_path):

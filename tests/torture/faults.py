@@ -236,7 +236,9 @@ def lock_of_a_machine_that_is_gone(place: Path) -> None:
         lock_file(path).write_text(json.dumps({"who": "x", "host": "gone", "since": "", "id": "1"}))
         os.utime(lock_file(path), (1, 1))
         lock = JobLock(path)
-        assert lock.take() is None
+        holder = lock.take()
+        assert holder is not None and "not heard of for" in holder.words, "the user decides, not a clock"
+        assert lock.take(over=True) is None and lock.is_ours
         lock.release()
 
 

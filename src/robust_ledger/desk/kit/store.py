@@ -81,7 +81,10 @@ class JobStore(QObject):
         self._look = QTimer(self)
         self._look.setInterval(LOOK_EVERY_MS)
         self._look.timeout.connect(self._look_at_disk)
-        self.undo_stack.cleanChanged.connect(lambda _: self.file_changed.emit())
+        self.undo_stack.cleanChanged.connect(self._clean_changed)
+
+    def _clean_changed(self, _is_clean: bool) -> None:
+        self.file_changed.emit()
 
     # --- edits ----------------------------------------------------------------------------------------------------
     def edit(self, label: str, change: Callable[[Job], Job], say: Callable[[str], None] | None = None) -> bool:

@@ -122,6 +122,13 @@ class BookKeeper(QObject):
         worker.progressed.connect(lambda _part: self.changed.emit())
         self.progress.run("Reading the jobs", worker, self._kept, self._failed)
 
+    def begin_anew(self) -> None:
+        """Make the index anew from the jobs."""
+        if self.progress is not None:
+            self.progress.cancel(wait=True)
+        self.index.begin_anew()
+        self.look_through()
+
     def saved(self, path: Path) -> None:
         """A job was saved: read that one."""
         from robust_ledger.jobbook.book import BookError, put_file

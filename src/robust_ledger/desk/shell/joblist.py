@@ -76,6 +76,9 @@ class JobList(QWidget):
         self.folder = QPushButton("Folder of &jobs…")
         self.folder.clicked.connect(self._choose_folder)
         self.progress = book.progress = ProgressRow()
+        self.again = QPushButton("&Read them again")
+        self.again.setToolTip("Make the index anew from the jobs")
+        self.again.clicked.connect(book.begin_anew)
         self._lay_out()
         book.changed.connect(self.refresh)
         book.told.connect(self.state.setText)
@@ -87,6 +90,7 @@ class JobList(QWidget):
         for widget, stretch in ((search, 0), (self.line, 1), (self.stands, 0), (self.open_only, 0)):
             top.addWidget(widget, stretch)
         foot.addWidget(self.state, 1)
+        foot.addWidget(self.again)
         foot.addWidget(self.folder)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(top)

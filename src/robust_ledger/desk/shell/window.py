@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from robust_ledger.callout.spoken import Order
 from robust_ledger.desk import stages
 from robust_ledger.desk.kit.callout import CalloutBar
 from robust_ledger.desk.kit.fields import TextField
@@ -170,22 +171,34 @@ class Window(QMainWindow):
         return head
 
     def _connect(self) -> None:
+        """By methods of the window, never by functions of their own: Qt lets go of those by itself when it takes the window apart."""
         store = self.store
         store.plan_changed.connect(self._show_plan)
         store.file_changed.connect(self._show_file)
-        store.undo_stack.indexChanged.connect(lambda _: self._show_file())
+        store.undo_stack.indexChanged.connect(self._show_file)
         store.entry_chosen.connect(self._show_entry)
         store.entries_chosen.connect(self.margin.show_entries)
-        store.place_asked.connect(lambda place: self.go_to(Place(place)))
-        store.place_chosen.connect(lambda place: self.margin.show_entries(entries_of(store.plan, place), place))
+        store.place_chosen.connect(self._show_entries_of)
         store.noticed.connect(self.say)
-        store.panel_looked_at.connect(lambda _: self._look_again())
-        self.margin.place_asked.connect(lambda place: self.go_to(Place(place)))
+        store.panel_looked_at.connect(self._look_again)
+        for asked in (store.place_asked, self.margin.place_asked, self.find_panel.found):
+            asked.connect(self._go_to_named)
         self.spine.stage_asked.connect(self.show_stage)
-        self.callout.ordered.connect(lambda order: carry_out(order, self))
+        self.callout.ordered.connect(self._carry_out)
         self.callout.written.connect(self._show_written)
-        self.find_panel.found.connect(lambda place: self.go_to(Place(place)))
-        self.find_panel.closed.connect(lambda: self.stage().start())
+        self.find_panel.closed.connect(self._back_to_stage)
+
+    def _go_to_named(self, place: str) -> None:
+        self.go_to(Place(place))
+
+    def _show_entries_of(self, place: str) -> None:
+        self.margin.show_entries(entries_of(self.store.plan, place), place)
+
+    def _carry_out(self, order: Order) -> None:
+        carry_out(order, self)
+
+    def _back_to_stage(self) -> None:
+        self.stage().start()
 
     def _build_start(self) -> StartPage:
         from robust_ledger.desk.shell.startpage import StartPage  # a desk that opens with a job has no need of it
@@ -213,7 +226,7 @@ class Window(QMainWindow):
             self.pages.addWidget(made)
             made.apply_look()
             if made.callout is not None:
-                made.callout.ordered.connect(lambda order: carry_out(order, self))
+                made.callout.ordered.connect(self._carry_out)
         return self.made[name]
 
     def _refresh(self, name: str) -> Stage:
@@ -282,7 +295,7 @@ class Window(QMainWindow):
         self.margin.refresh()
         self.menus.editions[plan.job.edition].setChecked(True)
 
-    def _show_file(self) -> None:
+    def _show_file(self, _index: int = 0) -> None:
         store = self.store
         if self.root.currentWidget() is not self.ledger:
             self.title.setText("Robust Ledger")
@@ -311,7 +324,7 @@ class Window(QMainWindow):
         """Put a sentence into the notice line; it stays until closed or replaced."""
         self.notice.say(text, serious)
 
-    def _look_again(self) -> None:
+    def _look_again(self, _panel_id: str = "") -> None:
         """Another panel is in view."""
         self.shown.clear()
         self._show_plan(self.store.plan)
