@@ -423,18 +423,3 @@ def test_groups_of_findings_open_by_a_key_and_by_a_click(window, keys):
     group = next(group for group in window.store.plan.groups if not group.alone)
     window.margin.text.anchorClicked.emit(QUrl(f"group:{quote(group.key)}"))
     assert "Tag 2: 14 Cu on 20 A" in margin_text(window)
-
-
-def test_a_utilitys_figures_are_kept_for_other_jobs(desk, page, typed):
-    over = page("1", "o", "overhead")
-    assert not over.sets.keep_button.isEnabled() and not over.sets.choice.isEnabled(), "a set needs a name"
-    typed(over.form, "utility:name", "North Valley co-op")
-    typed(over.form, "utility:guy_above_in", "20")
-    over.sets.keep_button.click()
-    typed(over.form, "utility:name", "somebody else")
-    typed(over.form, "utility:guy_above_in", "31")
-    choose(over.sets.choice, "North Valley co-op")
-    assert desk.store.job.utility.guy_above_in == 20 and over.form.fields["utility:guy_above_in"].text() == "20"
-    over.sets.path.write_text("{")
-    over.sets.keep_button.click()
-    assert "is not JSON" in over.sets.fault.text() and over.sets.path.read_text() == "{", "left as it is"
