@@ -13,10 +13,11 @@ from types import TracebackType
 from typing import NoReturn
 
 from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.desk.kit.examples import DEMO
-from robust_ledger.desk.kit.theme import load_fonts
+from robust_ledger.desk.kit.theme import ASSETS, load_fonts
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.jobbook.home import home
@@ -61,6 +62,9 @@ def main(arguments: list[str]) -> int:
     window.show()
     say_first(window, before)
     QTimer.singleShot(0, lambda: keep_log(home() / "desk.log"))
+    QTimer.singleShot(
+        0, lambda: app.setWindowIcon(QIcon(str(ASSETS / "icons" / "robust-ledger.svg")))
+    )  # the picture comes first
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, lambda *_: window.end_session())
     app.commitDataRequest.connect(lambda _manager: window.end_session())
@@ -80,6 +84,7 @@ def make_application() -> QApplication:
     app = QApplication.instance() or QApplication(["robust-ledger"])
     assert isinstance(app, QApplication)
     app.setApplicationName("Robust Ledger")
+    app.setDesktopFileName("robust-ledger")
     app.setStyle("Fusion")
     load_fonts()
     return app

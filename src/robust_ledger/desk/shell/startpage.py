@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO, SPLIT_DEMO
@@ -21,6 +22,9 @@ DEMOS = (
     ("Open the &small demo", SMALL_DEMO, "A small house with gas heat: like-for-like panel replacement."),
     ("Open the s&plit demo", SPLIT_DEMO, "An all-electric house: a 320 A class meter, two panels, an old fuse box."),
 )  # fmt: skip
+
+
+EDGES_PX = 90  # around the list and beside it
 
 
 class StartPage(QWidget):
@@ -47,7 +51,6 @@ class StartPage(QWidget):
         self._build_side(side)
         self.left = QWidget()
         self.left.setLayout(side)
-        self.left.setFixedWidth(LOOK.px(250))
         self.lists = QGridLayout()
         self.jobs = JobList(book)
         self.jobs.opened.connect(self.file_asked)
@@ -58,6 +61,16 @@ class StartPage(QWidget):
         main.addWidget(self.jobs, 1)
         row.addWidget(self.left)
         row.addLayout(main, 1)
+        self.apply_look()
+
+    def apply_look(self) -> None:
+        """The text size has changed."""
+        self.left.setFixedWidth(LOOK.px(240 if LOOK.large else 250))
+        self.jobs.table.resize_columns(self.width() - self.left.width() - EDGES_PX if LOOK.large else 0)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.apply_look()
 
     def _build_side(self, side: QVBoxLayout) -> None:
         title = label("Robust Ledger", "heading")

@@ -408,6 +408,8 @@ class Window(QMainWindow):
         self._measure_room()
         for stage in self.made.values():
             stage.apply_look()
+        if self.start is not None:
+            self.start.apply_look()
         self.shown.clear()
         if self.root.currentWidget() is self.ledger:
             self._show_plan(self.store.plan)
