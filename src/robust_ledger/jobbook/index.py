@@ -75,6 +75,7 @@ class Index:
         self.file, self.fault = file, ""
         try:
             file.parent.mkdir(parents=True, exist_ok=True)
+            os.close(os.open(file, os.O_RDWR | os.O_CREAT, 0o600))  # customers' names are in it: nobody else's to read
             self.base = self._opened(str(file))
         except (sqlite3.Error, OSError, ValueError) as problem:
             self.fault = (
