@@ -62,6 +62,15 @@ def _step(desk: Window, dice: random.Random) -> str:
     return f"click {type(target).__name__}"
 
 
+def _close_what_asks() -> None:
+    """A menu or a dialog that waits for an answer goes away."""
+    if (popup := QApplication.activePopupWidget()) is not None:
+        popup.close()
+    for one in QApplication.topLevelWidgets():
+        if isinstance(one, QDialog) and one.isVisible():
+            one.reject()
+
+
 def monkey(steps: int, seed: int = 1) -> list[str]:
     """So many senseless steps on the demo job; answers what went wrong."""
     dice, wrong, done = random.Random(seed), [], []
@@ -78,9 +87,7 @@ def monkey(steps: int, seed: int = 1) -> list[str]:
     desk.open_demo(DEMO)
     first = desk.store.job
     closer = QTimer()
-    closer.timeout.connect(
-        lambda: [one.reject() for one in QApplication.topLevelWidgets() if isinstance(one, QDialog) and one.isVisible()]
-    )
+    closer.timeout.connect(_close_what_asks)
     closer.start(20)
     try:
         for number in range(steps):

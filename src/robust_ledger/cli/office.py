@@ -12,7 +12,6 @@ import click
 from robust_ledger.cli.group import commands
 from robust_ledger.job.files import JobFileError, read_job, write_job
 from robust_ledger.job.parts.profiles import ProfileKind
-from robust_ledger.jobbook.digest import STANDS
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.profiles import (
     KINDS,
@@ -25,6 +24,7 @@ from robust_ledger.jobbook.profiles import (
     says_lines,
 )
 from robust_ledger.jobbook.shelf import Shelf
+from robust_ledger.jobbook.stands import STANDS
 
 KIND = click.Choice(KINDS)
 

@@ -20,7 +20,6 @@ from robust_ledger.plan import Plan, plan
 from robust_ledger.survey.defects import catalogue
 
 INSPECTIONS = ("inspection", "inspection_first")
-STANDS = {"planned": "planned", "in_work": "in work", "done": "done", "inspected": "inspected", "damaged": "DAMAGED"}
 COLUMNS = ("who", "equipment", "findings", "circuits", "dates", "other")  # what is searched, the most telling first
 MOST_LETTERS = 20_000  # of a column
 

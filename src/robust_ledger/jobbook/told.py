@@ -9,8 +9,8 @@ from msgspec import Struct
 
 from robust_ledger.changeover.catalogue import catalogue
 from robust_ledger.changeover.learned import blended
-from robust_ledger.jobbook.digest import STANDS
 from robust_ledger.jobbook.index import Tells
+from robust_ledger.jobbook.stands import STANDS
 
 
 class OwnMinutes(Struct, frozen=True):

@@ -15,7 +15,7 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.worker import ProgressRow
 from robust_ledger.desk.shell.book import BookKeeper
-from robust_ledger.jobbook.digest import STANDS
+from robust_ledger.jobbook.stands import STANDS
 
 if TYPE_CHECKING:
     from robust_ledger.jobbook.index import Hit

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
@@ -13,9 +15,11 @@ from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.shell.book import BookKeeper
-from robust_ledger.desk.shell.firstrun import FirstRun
-from robust_ledger.desk.shell.joblist import JobList
 from robust_ledger.jobbook.waiting import Found
+
+if TYPE_CHECKING:
+    from robust_ledger.desk.shell.firstrun import FirstRun
+    from robust_ledger.desk.shell.joblist import JobList
 
 DEMOS = (
     ("Open the &demo job", DEMO, "A 1958 bungalow: 125 A service, 24 spaces, a sauna, a heat pump, a detached garage, existing violations."),
@@ -52,21 +56,32 @@ class StartPage(QWidget):
         self.left = QWidget()
         self.left.setLayout(side)
         self.lists = QGridLayout()
-        self.jobs = JobList(book)
-        self.jobs.opened.connect(self.file_asked)
         self.first: FirstRun | None = None
+        self.is_first = False
         self.main = main
         main.addLayout(self.lists)
         main.addWidget(label("Jobs", "heading"))
-        main.addWidget(self.jobs, 1)
+        main.addStretch(1)
         row.addWidget(self.left)
         row.addLayout(main, 1)
         self.apply_look()
 
+    @cached_property
+    def jobs(self) -> JobList:
+        """The list, made when it is first asked for: the page is on the screen before it."""
+        from robust_ledger.desk.shell.joblist import JobList
+
+        made = JobList(self.book)
+        made.opened.connect(self.file_asked)
+        self.main.takeAt(self.main.count() - 1)
+        self.main.addWidget(made, 1)
+        return made
+
     def apply_look(self) -> None:
         """The text size has changed."""
         self.left.setFixedWidth(LOOK.px(240 if LOOK.large else 250))
-        self.jobs.table.resize_columns(self.width() - self.left.width() - EDGES_PX if LOOK.large else 0)
+        if "jobs" in self.__dict__:
+            self.jobs.table.resize_columns(self.width() - self.left.width() - EDGES_PX if LOOK.large else 0)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -120,20 +135,30 @@ class StartPage(QWidget):
     def show_lists(self, left_behind: Found, root: Path, is_first: bool) -> None:
         """Fill in unsaved work, and the jobs once the page is on the screen; at the first start what is asked then."""
         self._show_waiting(left_behind, root)
-        if is_first and self.first is None:
-            self.first = FirstRun(self.book.shelf)
-            self.first.over.connect(self._first_over)
-            self.main.insertWidget(1, self.first)
+        self.is_first = is_first
         QTimer.singleShot(0, self._fill)
 
     def start(self) -> None:
-        """Put the cursor where work begins: into the search where there are jobs."""
-        (self.jobs.line if self.book.settings.recent_names() or self.book.folder else self.demo).setFocus()
+        """Put the cursor where work begins; where there are jobs it goes on to the search, once that is there."""
+        self.demo.setFocus()
 
     def _fill(self) -> None:
         if self.isVisible():
+            if self.is_first and self.first is None:
+                self._ask_first()
+            self.apply_look()
+            if self.demo.hasFocus() and (self.book.settings.recent_names() or self.book.folder):
+                self.jobs.line.setFocus()
+            self.jobs.setVisible(True)
             self.jobs.refresh()
             self.book.look_through()
+
+    def _ask_first(self) -> None:
+        from robust_ledger.desk.shell.firstrun import FirstRun
+
+        self.first = FirstRun(self.book.shelf)
+        self.first.over.connect(self._first_over)
+        self.main.insertWidget(1, self.first)
 
     def _first_over(self) -> None:
         """The three things are answered or skipped, once and for all."""

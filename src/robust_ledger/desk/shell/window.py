@@ -279,7 +279,7 @@ class Window(QMainWindow):
             self.start = self._build_start()
         self.column.addWidget(self.notice)
         self.root.setCurrentWidget(self.start)
-        is_first = not self.settings.flag("asked_first") and not self.book.shelf.root.exists()
+        is_first = not self.settings.flag("asked_first") and not (home() / "profiles").exists()
         self.start.show_lists(left_behind(self.store.journals), self.store.journals, is_first)
         for action in self.job_actions:
             action.setEnabled(False)

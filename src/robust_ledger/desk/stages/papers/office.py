@@ -11,10 +11,10 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
-from robust_ledger.jobbook.digest import STANDS
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.profiles import moved_on, said_then
 from robust_ledger.jobbook.shelf import Shelf
+from robust_ledger.jobbook.stands import STANDS
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
