@@ -14,7 +14,7 @@ from msgspec import Struct
 from robust_ledger.job.files import SUFFIX
 from robust_ledger.jobbook.digest import Digest, digest_file, stamp_of
 from robust_ledger.jobbook.index import Index, is_damage
-from robust_ledger.ledger.progress import CanceledError, Progress, go_on, unwatched
+from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.ledger.text import reason_of
 
 MOST = 20_000
@@ -84,18 +84,22 @@ def _in_step(index: Index, wanted: list[str], progress: Progress) -> Kept:
     """Bring the index in step with these files. Raises CanceledError, and whatever a damaged index answers with."""
     known = index.stamps()
     due = [path for path in wanted if (stamp := stamp_of(path)) is not None and known.get(path) != stamp]
-    gone = [path for path in known if path not in set(wanted)]
+    there = set(wanted)
+    gone = [path for path in known if path not in there]
     with index.together():
         for path in gone:
             index.drop(path)
     waiting = list[Digest]()
     with _digests(due) as made:
-        for number, one in enumerate(made, 1):
-            waiting.append(one)
-            if len(waiting) >= AT_ONCE or number == len(due):
-                _put(index, waiting)
-                waiting = []
-            go_on(progress, number / len(due))
+        try:
+            for number, one in enumerate(made, 1):
+                waiting.append(one)
+                if len(waiting) >= AT_ONCE:
+                    _put(index, waiting)
+                    waiting = []
+                go_on(progress, number / len(due))
+        finally:
+            _put(index, waiting)
     damaged = index.count("damaged")
     return Kept(len(wanted), len(due), len(gone), damaged, _words(len(wanted), damaged))
 
@@ -126,9 +130,6 @@ def _digests(paths: list[str]) -> Iterator[Iterator[Digest]]:
     pool = ProcessPoolExecutor(max_workers=max(1, (os.cpu_count() or 2)), mp_context=get_context("spawn"))
     try:
         yield pool.map(digest_file, paths, chunksize=8)
-    except CanceledError:
-        pool.shutdown(wait=False, cancel_futures=True)
-        raise
     finally:
         pool.shutdown(wait=False, cancel_futures=True)
 

@@ -43,10 +43,9 @@ from robust_ledger.desk.shell.margin import Margin
 from robust_ledger.desk.shell.menus import Menus
 from robust_ledger.desk.shell.notice import Notice
 from robust_ledger.desk.shell.orders import carry_out
-from robust_ledger.desk.shell.places import entries_of
+from robust_ledger.desk.shell.places import at_panel, entries_of, next_area
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.versions import Versions
-from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.waiting import left_behind
 from robust_ledger.ledger.place import Place
@@ -57,10 +56,6 @@ if TYPE_CHECKING:
 
 WIDEST_MARGIN = 350
 PAGE_EDGES_PX = 46
-
-
-# Fields of a panel's record that its form in the tree has; the others are on the bench.
-OF_TREE = ("spaces", "bus_a", "aic_a", "main", "first_disconnect", "lugs_most", "bar_most")
 
 
 def make_stage(stage: str, store: JobStore) -> Stage:
@@ -331,25 +326,12 @@ class Window(QMainWindow):
         if self.current == "bench":
             self.margin.show_stage(self.current)
 
-    def _at_panel(self, place: Place) -> Place:
-        """A place that is about one of several panels, with that one taken into view."""
-        if place.kind == "branch" and (branch := self.store.plan.branch(place.name)) is not None:
-            self.store.look_at(branch.panel)
-        if place.kind == "panels":
-            panel_id, _, field = place.name.partition(".box.")
-            if field and field not in OF_TREE:
-                self.store.look_at(panel_id)
-                return Place.of("panel", field)
-        elif place.kind == "panel":
-            self.store.look_at(MAIN)
-        return place
-
     def go_to(self, place: Place) -> None:
         """Go where a place is: the stage, and the row, space or field on it."""
         if place.entry_id:
             self.store.choose_entry(place.entry_id)
             return
-        place = self._at_panel(place)
+        place = at_panel(self.store, place)
         stage = stage_of(place)
         if stage:
             if stage != self.current:
@@ -365,18 +347,7 @@ class Window(QMainWindow):
 
     def next_area(self) -> None:
         """F6: page, margin, bottom line, spine, and round again."""
-        focus = QApplication.focusWidget()
-        areas = [self.pages, self.margin, self.bottom, self.spine]
-        here = next((n for n, area in enumerate(areas) if focus is not None and area.isAncestorOf(focus)), -1)
-        wanted = areas[(here + 1) % len(areas)]
-        if wanted is self.pages:
-            self.stage().start()
-        elif wanted is self.margin:
-            self.margin.text.setFocus(Qt.FocusReason.TabFocusReason)
-        elif wanted is self.bottom:
-            next(iter(self.bottom.figures.values())).setFocus(Qt.FocusReason.TabFocusReason)
-        else:
-            self.spine.buttons[self.current].setFocus(Qt.FocusReason.TabFocusReason)
+        next_area(self)
 
     # --- look -----------------------------------------------------------------------------------------------------
     def use_theme(self, name: str) -> None:
