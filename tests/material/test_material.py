@@ -9,6 +9,9 @@ from builders import called_out, house
 
 from robust_ledger.job.edits import change_circuit, with_part
 from robust_ledger.job.files import read_job
+from robust_ledger.job.parts.stock import Stock
+from robust_ledger.ledger.entry import Entry
+from robust_ledger.material.item import Item
 from robust_ledger.plan import plan
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -119,3 +122,19 @@ def test_aluminum_splices_are_connectors_of_their_own():
     assert found["splice.al.12"] == twelve.pop(short) == 1
     assert found["splice.12"] == sum(twelve.values())
     assert not any(key.startswith("splice.al") for key in items(DEMO))
+
+
+@pytest.mark.parametrize(
+    ("prices", "cost"),
+    [
+        ({"breaker.panel.standard-2-pole.30-a": 20.0}, 20.0),
+        ({"breaker.panel.standard-2-pole.30-a": 20.0, "breaker.garage.standard-2-pole.30-a": 25.0}, 25.0),
+        ({"breaker.garage.standard-2-pole.30-a": 25.0}, 25.0),
+        ({"breaker.panel.standard-2-pole.40-a": 20.0}, None),
+        ({}, None),
+    ],
+)
+def test_a_breaker_of_another_panel_costs_what_it_costs_for_the_main_one_unless_it_has_a_price(prices, cost):
+    item = Item("breaker.garage.standard-2-pole.30-a", "Breakers", "x", Entry("x", "x", 1))
+    assert item.cost(Stock(prices=prices)) == cost
+    assert Item("rods", "Grounding", "x", Entry("x", "x", 1)).cost(Stock(prices={"panel.rods": 3.0})) is None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.parts.stock import Stock
 from robust_ledger.ledger.entry import Entry
 
@@ -26,9 +27,15 @@ class Item(Struct, frozen=True):
             return None
         return max(0.0, self.entry.amount - stock.on_hand.get(self.key, 0.0))
 
+    def price(self, stock: Stock) -> float | None:
+        """What one costs; a breaker of another panel what it costs for the main one, as long as it has no price of its own."""
+        own = stock.prices.get(self.key)
+        kind, _panel, *rest = (*self.key.split(".", 2), "")
+        return stock.prices.get(f"{kind}.{MAIN}.{rest[0]}") if own is None and kind == "breaker" else own
+
     def cost(self, stock: Stock) -> float | None:
         """What those cost; None while that is not known."""
-        left, price = self.to_buy(stock), stock.prices.get(self.key)
+        left, price = self.to_buy(stock), self.price(stock)
         if left == 0:
             return 0.0
         return None if left is None or price is None else left * price

@@ -40,7 +40,7 @@ def _items(plan: Plan) -> Flowable:
         if item.group != group:
             group = item.group
             rows.append(["", para(group, STRONG), "", "", "", "", ""])
-        left, cost, price = item.to_buy(stock), item.cost(stock), stock.prices.get(item.key)
+        left, cost, price = item.to_buy(stock), item.cost(stock), item.price(stock)
         hand = stock.on_hand.get(item.key)
         rows.append(
             [para("[ ]", SMALL), para(item.words), para(item.entry.text(), FIGURE), para("" if hand is None else number_text(hand), FIGURE),

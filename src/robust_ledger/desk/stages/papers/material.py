@@ -153,7 +153,7 @@ class MaterialPage(Page):
 def _row(item: Item, plan: Plan) -> Row:
     stock = plan.job.stock
     left, cost = item.to_buy(stock), item.cost(stock)
-    hand, price = stock.on_hand.get(item.key), stock.prices.get(item.key)
+    hand, price = stock.on_hand.get(item.key), item.price(stock)
     cells = (
         item.words, item.entry.text(), "" if hand is None else number_text(hand, 1), UNKNOWN if left is None else number_text(left, 1),
         "" if price is None else f"{price:,.2f}", "" if cost is None else f"{cost:,.2f}",
