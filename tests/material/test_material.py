@@ -135,6 +135,6 @@ def test_aluminum_splices_are_connectors_of_their_own():
     ],
 )
 def test_a_breaker_of_another_panel_costs_what_it_costs_for_the_main_one_unless_it_has_a_price(prices, cost):
-    item = Item("breaker.garage.standard-2-pole.30-a", "Breakers", "x", Entry("x", "x", 1))
+    item = Item("breaker.garage.standard-2-pole.30-a", "Breakers", "x", Entry("x", "x", 1, "", ()))
     assert item.cost(Stock(prices=prices)) == cost
-    assert Item("rods", "Grounding", "x", Entry("x", "x", 1)).cost(Stock(prices={"panel.rods": 3.0})) is None
+    assert Item("rods", "Grounding", "x", Entry("x", "x", 1, "", ())).cost(Stock(prices={"panel.rods": 3.0})) is None
