@@ -22,6 +22,7 @@ COMMANDS = (
     "book",
     "profile",
     "doctor",
+    "practice",
 )
 
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import click
 
-from robust_ledger.cli import jobs, measuring, office, sheets, work
+from robust_ledger.cli import jobs, measuring, office, practice, sheets, work
 from robust_ledger.cli.group import commands
 from robust_ledger.cli.jobs import summary
 from robust_ledger.codebook.errors import CodebookError
 from robust_ledger.job.files import JobFileError
 from robust_ledger.ledger.text import reason_of
 
-__all__ = ["commands", "jobs", "main", "measuring", "office", "sheets", "summary", "work"]
+__all__ = ["commands", "jobs", "main", "measuring", "office", "practice", "sheets", "summary", "work"]
 
 
 def main(arguments: list[str]) -> int:

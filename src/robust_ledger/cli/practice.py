@@ -1,0 +1,58 @@
+"""The practice of an apprentice: a made-up panel with hidden faults, and the score of what was called out of it."""
+
+from __future__ import annotations
+
+import secrets
+import sys
+from pathlib import Path
+
+import click
+
+from robust_ledger.cli.group import commands
+from robust_ledger.job.files import SUFFIX, JobFileError, read_job, write_job
+from robust_ledger.job.whole import write_text
+
+
+@commands.command(
+    "practice",
+    help="Make a practice panel with hidden faults, drawn as it is found; or score what was called out of one.",
+)
+@click.option(
+    "--level", type=click.IntRange(1, 3), help="1 wire against breaker, 2 marks on wires, 3 neutrals, aluminum, grounds"
+)
+@click.option("--code", help="the very panel of this code")
+@click.option(
+    "--out", "folder", type=click.Path(path_type=Path), default=Path("."), help="folder of the drawing and the job"
+)
+@click.option("--score", "hand_in", type=click.Path(path_type=Path), help="the job to score")
+def practice_command(level: int | None, code: str | None, folder: Path, hand_in: Path | None) -> None:
+    """Exit code 1 when a fault was missed or invented, or a circuit misread."""
+    from robust_ledger.drawing.svg import svg_text
+    from robust_ledger.practice.codes import SEEDS, Code, PracticeError, read_code
+    from robust_ledger.practice.exercise import exercise
+    from robust_ledger.practice.picture import panel_scene
+    from robust_ledger.practice.score import score_lines, scored
+
+    try:
+        if hand_in is not None:
+            made = exercise(read_code(code)) if code else None
+            score = scored(read_job(hand_in), made)
+            for line in score_lines(score):
+                click.echo(line)
+            sys.exit(1 if score.missed or score.invented or score.misread else 0)
+        chosen = read_code(code) if code else Code(level or 1, secrets.randbelow(SEEDS))
+        if code and level not in (None, chosen.level):
+            raise PracticeError(f"{code} is of level {chosen.level}, not {level}.")
+    except PracticeError as problem:
+        raise click.ClickException(str(problem)) from None
+    made = exercise(chosen)
+    stem = f"practice-{chosen}"
+    drawing, job = folder / f"{stem}.svg", folder / f"{stem}{SUFFIX}"
+    if job.exists():
+        raise JobFileError(f"{job.name} is there already; nothing was written.")
+    folder.mkdir(parents=True, exist_ok=True)
+    write_text(drawing, svg_text(panel_scene(made)))
+    write_job(made.start, job)
+    click.echo(
+        f"{chosen}: {drawing} shows the panel; call it out into {job}, then: robust-ledger practice --score {job}"
+    )

@@ -1,0 +1,35 @@
+"""The faults that a practice panel can hide."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cache
+from importlib.resources import files
+
+from msgspec import Struct
+
+
+class FaultKind(Struct, frozen=True):
+    """A kind of fault: from which level on it is hidden, the finding it makes (`also`: one that comes along), where it is seen, what it could
+    have done."""
+
+    key: str
+    level: int
+    words: str
+    finding: str
+    seen: str
+    harm: str
+    also: str = ""
+
+
+@cache
+def fault_kinds() -> dict[str, FaultKind]:
+    """Every kind by its key."""
+    data = tomllib.loads(files("robust_ledger.practice").joinpath("faults.toml").read_text(encoding="utf-8"))
+    return {key: FaultKind(key, **row) for key, row in data.items()}
+
+
+@cache
+def watched() -> frozenset[str]:
+    """The findings that are judged in practice; whatever else the plan says of a panel counts for nothing."""
+    return frozenset(name for kind in fault_kinds().values() for name in (kind.finding, kind.also) if name)
