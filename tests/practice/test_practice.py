@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import re
 
 import pytest
@@ -226,3 +227,22 @@ def test_a_panel_is_made_called_out_and_scored(tmp_path, capsys):
     )
     assert main(["practice", "--level", "3", "--out", str(tmp_path / "new")]) == 0
     assert len(list((tmp_path / "new").glob("practice-13-*"))) == 2
+
+
+def test_an_instructor_has_codes_for_a_class_and_a_table_of_results(tmp_path, capsys):
+    assert main(["practice", "--codes", "20", "--level", "2"]) == 0
+    head, *rows = list(csv.reader(capsys.readouterr().out.splitlines()))
+    assert head == ["number", "code"] and [row[0] for row in rows] == [str(n) for n in range(1, 21)]
+    assert {read_code(row[1]).level for row in rows} == {2} and len({row[1] for row in rows}) == 20
+    good, empty = exercise(read_code(rows[0][1])), exercise(read_code(rows[1][1]))
+    for name, job in (("anna", good.truth), ("ben", empty.start), ("cora", blank_job())):
+        write_job(job, tmp_path / f"{name}.ledger.json")
+    (tmp_path / "dan.ledger.json").write_text("{")
+    assert main(["practice", "--results", str(tmp_path)]) == 0
+    head, *table = list(csv.reader(capsys.readouterr().out.splitlines()))
+    assert [dict(zip(head, row, strict=True))["points"] for row in table] == ["100", "0", "", ""]
+    assert "its title has no code" in table[2][-1] and "is damaged" in table[3][-1]
+    assert (
+        main(["practice", "--results", str(tmp_path / "none")]) == 2
+        and "is no folder of hand-ins." in capsys.readouterr().err
+    )

@@ -24,15 +24,31 @@ from robust_ledger.job.whole import write_text
 @click.option(
     "--out", "folder", type=click.Path(path_type=Path), default=Path("."), help="folder of the drawing and the job"
 )
+@click.option("--codes", "many", type=click.IntRange(1, 1000), help="print so many codes for a class, as CSV")
+@click.option("--results", type=click.Path(path_type=Path), help="score every job of a folder, as CSV")
 @click.option("--score", "hand_in", type=click.Path(path_type=Path), help="the job to score")
-def practice_command(level: int | None, code: str | None, folder: Path, hand_in: Path | None) -> None:
+def practice_command(
+    level: int | None, code: str | None, folder: Path, many: int | None, results: Path | None, hand_in: Path | None
+) -> None:
     """Exit code 1 when a fault was missed or invented, or a circuit misread."""
     from robust_ledger.drawing.svg import svg_text
+    from robust_ledger.exchange.books import csv_text
     from robust_ledger.practice.codes import SEEDS, Code, PracticeError, read_code
     from robust_ledger.practice.exercise import exercise
     from robust_ledger.practice.picture import panel_scene
-    from robust_ledger.practice.score import score_lines, scored
+    from robust_ledger.practice.score import RESULT_COLUMNS, result_rows, score_lines, scored
 
+    if many is not None:
+        codes = [str(Code(level or 1, secrets.randbelow(SEEDS))) for _ in range(many)]
+        click.echo(
+            csv_text([["number", "code"], *([str(number), one] for number, one in enumerate(codes, 1))]), nl=False
+        )
+        return
+    if results is not None:
+        if not results.is_dir():
+            raise JobFileError(f"{results} is no folder of hand-ins.")
+        click.echo(csv_text([list(RESULT_COLUMNS), *result_rows(results)]), nl=False)
+        return
     try:
         if hand_in is not None:
             made = exercise(read_code(code)) if code else None

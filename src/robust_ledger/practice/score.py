@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from pathlib import Path
+
 from msgspec import Struct
 
+from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.ledger.entry import Finding
@@ -144,3 +148,18 @@ def score_lines(score: Score) -> list[str]:
     lines.append(f"Read truly: {score.circuits - len(score.misread)} of {score.circuits} circuits")
     lines += [f"  space {' and '.join(one.spaces)}: {one.words}" for one in score.misread]
     return lines
+
+
+RESULT_COLUMNS = ("file", "code", "points", "found", "missed", "invented", "misread", "why not")
+
+
+def result_rows(folder: Path) -> Iterator[list[str]]:
+    """A row for each job in a folder, for the instructor: its points, or why it has none."""
+    for path in sorted(folder.glob(f"*{SUFFIX}")):
+        try:
+            score = scored(read_job(path))
+        except (PracticeError, JobFileError) as problem:
+            yield [path.name, "", "", "", "", "", "", str(problem)]
+            continue
+        counts = (score.points, *(len(one) for one in (score.found, score.missed, score.invented, score.misread)))
+        yield [path.name, score.code, *map(str, counts), ""]
