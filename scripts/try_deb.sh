@@ -27,6 +27,9 @@ in_root() { chroot "$root" /usr/bin/env -i PATH=/usr/sbin:/usr/bin:/sbin:/bin HO
   http_proxy="${http_proxy:-}" https_proxy="${https_proxy:-}" "$@"; }
 in_root apt-get update -qq || skip "packages cannot be fetched in the clean root"
 in_root apt-get install -y -qq --no-install-recommends python3 >/dev/null 2>&1 || skip "Python cannot be installed in the clean root"
+made_with=$(dpkg-deb -f "$deb" Depends | grep -oE 'python3 \(>= 3\.[0-9]+' | grep -oE '3\.[0-9]+')
+there=$(in_root python3 -c 'import sys; print("%d.%d" % sys.version_info[:2])')
+[ "$made_with" = "$there" ] || skip "it was made with Python $made_with, and Debian's own here is $there"
 listed() { (cd "$root" && find . -xdev \( -path ./proc -o -path ./tmp -o -path ./var/cache -o -path ./var/log -o -path ./var/lib/apt \) -prune -o -print | sort); }
 cp "$deb" "$root/tmp/robust-ledger.deb"
 depends=$(dpkg-deb -f "$deb" Depends | tr ',' '\n' | sed 's/(.*//; s/|.*//' | tr -d ' ' | grep -v '^python3$' | tr '\n' ' ')
