@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import threading
 from datetime import date
 
 import pytest
@@ -135,6 +136,22 @@ def test_a_folder_that_vanishes_leaves_the_book_as_it_was(start, window, folder,
     window.book.look_through()
     qtbot.waitUntil(lambda: "is not there; what the book knew of it is still shown." in start.jobs.state.text())
     assert len(rows(start)) == 3
+
+
+def test_a_share_that_does_not_answer_keeps_no_window_open(start, window, qtbot, monkeypatch):
+    """Its thread is left alone; the others have ended."""
+    qtbot.waitUntil(lambda: len(rows(start)) == 3)
+    answers, asked = threading.Event(), threading.Event()
+    monkeypatch.setattr("robust_ledger.jobbook.book.job_files", lambda _folder: asked.set() or answers.wait(30) or [])
+    monkeypatch.setattr("robust_ledger.desk.shell.book.PATIENCE_MS", 50)
+    stuck: list = []
+    monkeypatch.setattr("robust_ledger.desk.shell.book.STUCK", stuck)
+    window.book.look_through()
+    assert asked.wait(5)
+    window.session_ends = True
+    assert window.close() and len(stuck) == 1 and stuck[0].isRunning()
+    answers.set()
+    assert stuck[0].wait(5000)
 
 
 def test_without_a_place_for_the_index_the_book_works_and_says_so(window, folder, qtbot, monkeypatch):

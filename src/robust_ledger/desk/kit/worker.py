@@ -101,6 +101,11 @@ class ProgressRow(QWidget):
         elif self.worker is not None:
             self.worker.cancel()
 
+    def end(self, patience_ms: int) -> list[Worker]:
+        """The window closes: whatever runs is stopped. Answers what does not stop in time, as it waits for a share that is gone."""
+        self._let_go()
+        return [one for one in self.leaving if not one.wait(patience_ms)]
+
     def _let_go(self) -> None:
         """Cancel what runs; its answer is no longer wanted."""
         self.leaving = [one for one in self.leaving if one.isRunning()]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import faulthandler
+import os
 import signal
 import sys
 from contextlib import suppress
@@ -18,6 +19,7 @@ from PyQt6.QtWidgets import QApplication
 
 from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.theme import ASSETS, load_fonts
+from robust_ledger.desk.shell.book import STUCK
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.jobbook.home import home
@@ -76,6 +78,8 @@ def main(arguments: list[str]) -> int:
     window.store.undo_stack.clear()
     faulthandler.disable()
     run.end()
+    if STUCK:
+        os._exit(code)  # a thread waits for a share that is gone; everything else is done
     return code
 
 

@@ -23,6 +23,8 @@ if TYPE_CHECKING:
     from robust_ledger.jobbook.shelf import Shelf
 
 NAME = "book.sqlite"
+PATIENCE_MS = 2000
+STUCK: list[Worker] = []  # threads that did not end: they are kept, as Qt takes the program down with one that it loses
 
 
 class BookKeeper(QObject):
@@ -148,12 +150,13 @@ class BookKeeper(QObject):
         worker.start()
 
     def stop(self) -> None:
-        """The window closes."""
+        """The window closes, and waits for nobody: what still reads from a share that is gone is left to the end of the program."""
         if self.progress is not None:
-            self.progress.cancel(wait=True)
+            STUCK.extend(self.progress.end(PATIENCE_MS))
         for one in self.saving:
-            one.wait()
             one.blockSignals(True)
+            if not one.wait(PATIENCE_MS):
+                STUCK.append(one)
         if self._index is not None:
             self._index.close()
             self._index = None
