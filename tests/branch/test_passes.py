@@ -33,8 +33,13 @@ def test_the_statement_is_whole_or_not_made(missing):
 @pytest.mark.parametrize(
     ("hold", "proved"),
     [
-        ({"signed_by": "O.", "signed_at": "2026-12-03T08:05:00-07:00"}, True),
-        ({"signed_by": "O.", "overridden": "late"}, False),
+        ({"signed_by": "O.", "ticks": {"tester1_here": "0"}, "facts": {"tester1_here": "first tester"}}, True),
+        ({"signed_by": "O.", "ticks": {}, "facts": {"tester1_here": "first tester"}}, False),
+        ({"signed_by": "O."}, False),
+        (
+            {"signed_by": "O.", "ticks": {"tester1_here": "0"}, "facts": {"tester1_here": "x"}, "overridden": "late"},
+            False,
+        ),
         ({"ticks": {"tester1_here": "0"}}, False),
     ],
 )

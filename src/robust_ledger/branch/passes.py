@@ -69,9 +69,12 @@ class Standing(Struct, frozen=True):
 
 
 def signed_on_the_day(job: Job) -> HoldState | None:
-    """The hold "Proven dead" of the changeover day where it was signed by its readings; one that was passed for a reason does not count."""
+    """The hold "Proven dead" of the changeover day where it was signed with a reading for every item that the signature names; one that was
+    passed for a reason, or signed without readings, does not count."""
     hold = job.record.holds.get("dead")
-    return hold if hold is not None and hold.signed_by and not hold.overridden else None
+    if hold is None or not hold.signed_by or hold.overridden:
+        return None
+    return hold if hold.facts and all(hold.ticks.get(key) for key in hold.facts) else None
 
 
 def dead(job: Job) -> bool:

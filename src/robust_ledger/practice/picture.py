@@ -49,7 +49,7 @@ def _space(scene: Scene, space: int, sight: Sight | None) -> None:
         scene.add(Words((inner + edge) / 2, y + tall / 2 + 2, sight.handle, 12, True, "center"))
         scene.spot(handle, "", sight.words)
         _wires(scene, sight, edge, y + 9, side, tall)
-        x = edge + side * (WIRE_WAY + 12)
+        x = edge + side * (WIRE_WAY + 28)
         scene.add(
             Words(
                 x,
