@@ -292,6 +292,13 @@ def test_overriding_takes_a_reason_and_a_name_and_stays_to_be_seen(tmp_path):
     assert not any(one.id.startswith("day.overridden") for one in plan(whole).findings), "its twin with every item done"
 
 
+@pytest.mark.parametrize(("value", "state"), [("0.2", "signed"), ("118", "reopened"), ("", "reopened")])
+def test_a_reading_that_is_no_longer_dead_opens_the_signed_hold_again(value, state):
+    job = passed(small(), "dead")
+    hold = hold_of(room(ticked(job, "dead", "tester1_here", value)), "dead")
+    assert hold.state == state and hold.passed == (state == "signed")
+
+
 def test_a_change_of_the_job_opens_a_signed_hold_again_and_says_why():
     """Signed with two circuits; a third one makes the count another, and its twin, a room's name, does not."""
     job = tight(passed(passed(small(), "dead"), "line_side"))

@@ -110,6 +110,8 @@ def _changed(items: tuple[Item, ...], held: HoldState) -> str:
         elif item.auto:
             if was.endswith(" = yes") and not item.done:
                 said.append(f'"{item.words}" does not hold any more: {item.fault or "open"}')
+        elif not item.done and not held.overridden:
+            said.append(f'"{item.words}" does not hold any more: {item.fault or "open"}')
         elif was != item.words:
             said.append(f'"{was}" is now "{item.words}"')
     return "; ".join(said[:3]) + ("; and more" if len(said) > 3 else "")
