@@ -23,11 +23,15 @@ def qapp():
     return make_application()
 
 
+@pytest.fixture(autouse=True)
+def windows_go(qapp):
+    """Windows of earlier tests are gone only when Qt gets to delete them; those left alive make every later one slower."""
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+
+
 @pytest.fixture
 def window(qtbot):
     """An open window on a new job, in Pull-off, with nothing saved."""
-    # Windows of earlier tests are gone only when Qt gets to delete them.
-    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
     made = Window()
     qtbot.addWidget(made, before_close_func=lambda one: setattr(one, "session_ends", True))
     made.resize(1280, 800)

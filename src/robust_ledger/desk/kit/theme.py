@@ -123,8 +123,11 @@ def load_fonts() -> None:
 
 
 def apply_look(app: QApplication, theme: Theme, scale: float) -> None:
-    """Put a theme and a text scale in force for the whole application."""
+    """Put a theme and a text scale in force for the whole application. Done anew it costs every widget there is, so not where it holds."""
     LOOK.theme, LOOK.scale = theme, scale
+    sheet = style_sheet(theme)
+    if app.styleSheet() == sheet and app.font() == LOOK.font(13):
+        return
     palette = QPalette()
     for role, color in (
         (QPalette.ColorRole.Window, theme.page),
@@ -143,7 +146,7 @@ def apply_look(app: QApplication, theme: Theme, scale: float) -> None:
         palette.setColor(role, QColor(color))
     app.setPalette(palette)
     app.setFont(LOOK.font(13))
-    app.setStyleSheet(style_sheet(theme))
+    app.setStyleSheet(sheet)
 
 
 def style_sheet(theme: Theme) -> str:
