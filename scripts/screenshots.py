@@ -24,6 +24,8 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.parts.record import Event
 from robust_ledger.ledger.place import Place
+from robust_ledger.practice.codes import Code
+from robust_ledger.practice.hand_in import begun
 
 APP = make_application()
 
@@ -117,6 +119,16 @@ def _arranged(window: Window) -> None:
     window.store.choose_entry("panel.spaces_left")
 
 
+def _found(window: Window) -> None:
+    """A breaker chosen, the tester at it, a fault named."""
+    page: Any = window.stage()
+    page.page().view.chosen.emit("space:9")
+    page.page().test.click()
+    page.naming.kind.setCurrentIndex(page.naming.kind.findData("doubled"))
+    page.naming.name()
+    page.naming.at("11")
+
+
 def _circuit(window: Window) -> None:
     stage: Any = window.stage()
     drawing = stage.page("drawing")
@@ -136,6 +148,7 @@ BEFORE: dict[str, Callable[[Window], None]] = {
     "service-panels": _garage,
     "bench-drawing": _arranged,
     "bench-circuits": _circuit,
+    "practice-found": _found,
 }
 
 
@@ -177,6 +190,9 @@ def main(folder: Path) -> None:
         shoot_book(window, Path(name) / "Jobs", lambda: shoot("start"))
     window.open_demo(DEMO)
     for stage in manifest().values():
+        if stage.alone is not None:
+            window.store.open_job(begun(Code(5, 11), clock.now()), None)
+            window.show_ledger()
         window.show_stage(stage.name)
         if stage.pictured:
             shoot(stage.name)

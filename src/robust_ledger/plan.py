@@ -16,8 +16,9 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
-from robust_ledger.ledger.entry import Entry, Finding
+from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.groups import Group, grouped
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.room import Room
 from robust_ledger.load.edition import codebook_of
 from robust_ledger.load.feeder import FeederLoads, feeder_loads
@@ -140,14 +141,29 @@ class Plan(Struct, frozen=True, dict=True):
         the plan has none for."""
         if not (self.filled[stage] if filled is None else filled):
             return "empty"
+        if self.job.practice.veiled:
+            return "in work"
         open_ = self.findings if stage == "papers" else self.findings_of(stage)
         return "in work" if any(finding.open for finding in open_) else "settled"
+
+
+def _kept_back() -> Finding:
+    """What stands for all findings of an exercise that is not handed in: nothing may look as if it were in order."""
+    return Finding(
+        id="practice.kept_back",
+        severity=Severity.ASK,
+        stage="practice",
+        place=Place("practice:named"),
+        title="Practice: findings are kept back",
+        text="What the plan finds in this panel is shown once you have handed in; until then nothing is said to be in order.",
+        remedy="Look for the faults, name them on Practice, and hand in.",
+    )
 
 
 def plan(job: Job) -> Plan:
     """Work out everything that follows from `job`. Pure and deterministic; unknowns stay unknown.
 
-    Raises CodebookError only when the product's own data is damaged.
+    The findings of an exercise that is not handed in are kept back. Raises CodebookError only when the product's own data is damaged.
     """
     codebook = codebook_of(job)
     load = load_result(job, codebook)
@@ -174,6 +190,8 @@ def plan(job: Job) -> Plan:
     )
     day = DayTasks(Parts(job, codebook, made, circuits.branches, service, walk.entry("grounding.rods_added")))
     found = (*found, *day_findings(day))
+    if job.practice.veiled:
+        found = (_kept_back(),)
     accepted = job.decisions.accepted
     findings = [replace(one, accepted=accepted[one.id]) if one.id in accepted else one for one in found]
     findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))

@@ -511,7 +511,10 @@ def test_the_command_plans_the_day_and_tells_whether_the_promise_holds(capsys, t
     assert main(["day", str(path), "--people", "2", "--start", "6:30"]) == 0
     out = capsys.readouterr().out
     assert (
-        "HOLD ! prove that it is dead" in out and "(proven)" in out and "dark minutes less" in out and "Carried:" in out
+        "HOLD ! prove that it is dead" in out
+        and ("(proven)" in out or "best found, not below" in out)  # whichever the machine had the time for
+        and "dark minutes less" in out
+        and "Carried:" in out
     )
     assert main(["day", str(path), "--promise", "3 pm"]) == 1
     assert "cannot be counted on: the power would have to be off by" in capsys.readouterr().out

@@ -15,6 +15,8 @@ from robust_ledger.desk.shell.window import Window
 from robust_ledger.ledger.place import Place
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.plan import plan
+from robust_ledger.practice.codes import Code
+from robust_ledger.practice.exercise import exercise
 
 ROOT = Path(__file__).parents[2]
 PAGES = [(stage.name, page.name) for stage in manifest().values() for page in stage.pages]
@@ -30,10 +32,17 @@ def window(qtbot, demo):
     made.store.undo_stack.clear()
 
 
+def shown_for(window, name):
+    """The stage with a job that has it."""
+    if manifest()[name].alone is not None:
+        window.store.open_job(exercise(Code(4, 20)).start, None)
+    window.show_stage(name)
+
+
 @pytest.mark.parametrize("name", manifest())
 def test_a_stage_that_says_it_is_there_is_built_with_its_help_state_and_opening(window, name):
     spec = manifest()[name]
-    window.show_stage(name)
+    shown_for(window, name)
     assert window.stage().objectName() == "page" and window.spine.buttons[name].isChecked()
     text = (HELP / spec.help_file).read_text("utf-8")
     assert text.startswith("# ") and "## Cautions" in text
@@ -44,11 +53,19 @@ def test_a_stage_that_says_it_is_there_is_built_with_its_help_state_and_opening(
 
 @pytest.mark.parametrize(("stage", "page"), PAGES)
 def test_a_page_that_says_it_is_there_is_built(window, stage, page):
-    window.show_stage(stage)
+    shown_for(window, stage)
     holder = window.stage()
     assert isinstance(holder, PagedStage)
     holder.show_page(page)
     assert isinstance(holder.page(), Page) and holder.page().isVisibleTo(holder)
+
+
+def test_a_stage_of_some_jobs_is_on_the_spine_for_those_alone(window):
+    """The twin of the above: a job that is no exercise has no Practice, and Alt+8 leads nowhere."""
+    window.show_stage("practice")
+    assert window.current != "practice" and not window.spine.buttons["practice"].isVisibleTo(window)
+    shown_for(window, "practice")
+    assert window.current == "practice" and window.spine.buttons["practice"].isVisibleTo(window)
 
 
 def test_every_module_that_looks_like_a_page_is_on_the_manifest():

@@ -108,17 +108,31 @@ def dark_least_min(in_order: Sequence[Task], demands: Demands) -> int:
     return max([-(-work // demands.people), *chain.values(), *at_place, 0])
 
 
+def _around_others(dark: Sequence[Task], people: int) -> list[int]:
+    """What the dark is not below for each task that others do: our work that it needs, shared out evenly, itself, and our work that needs it."""
+    needs: dict[str, set[str]] = {}
+    for one in ordered(dark):
+        needs[one.id] = {far for near in one.needs if near in needs for far in (near, *needs[near])}
+    found = []
+    for other in (one for one in dark if one.who != "us"):
+        before = sum(one.usual_min * one.people for one in dark if one.who == "us" and one.id in needs[other.id])
+        behind = sum(one.usual_min * one.people for one in dark if one.who == "us" and other.id in needs[one.id])
+        found.append(-(-before // people) + other.usual_min + -(-behind // people))
+    return found
+
+
 def dark_alone(tasks: Sequence[Task], demands: Demands) -> int:
     """The least dark minutes of what is still to do, windows and breaks left out: what two ways to work are compared by."""
     from msgspec.structs import replace
-    from ortools.sat.python import cp_model
 
     over = {one.task_id for one in demands.happened}
     dark = [one for one in ordered(tasks) if one.phase == "dark" and one.id not in over]
     bare = replace(Demands(demands.people), start_min=0)
-    least = dark_least_min(dark, bare)
-    if demands.people == 1 and all(one.who == "us" for one in dark):
-        return least
+    least = max([dark_least_min(dark, bare), *_around_others(dark, demands.people)])
+    if demands.people == 1 and least == sum(one.usual_min for one in dark):
+        return least  # one after the other: no order of them is longer
+    from ortools.sat.python import cp_model  # which takes a moment to load
+
     model = modeled(dark, bare)
     model.cp.add(model.off == 0)
     model.cp.add(model.on >= least)

@@ -20,6 +20,7 @@ from robust_ledger.changeover.slots import Day, Slot
 from robust_ledger.changeover.solver import day
 from robust_ledger.changeover.tasks import Task
 from robust_ledger.changeover.trips import Visit, visits
+from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.progress import Progress, unwatched
@@ -109,6 +110,8 @@ def _for_people(work: Sequence[Task], demands: Demands, people: int, progress: P
 
 def planned_job(room: DayTasks, people: int | None = None, progress: Progress = unwatched) -> Planned:
     """The day of a job as it was said. Raises DayError, CanceledError."""
+    if room.job.practice.veiled:
+        raise DayError(f"The order of the day is {KEPT_BACK}: put yours together on Practice.")
     return planned(room.tasks, demands_of(room.job.day, people), progress)
 
 

@@ -18,7 +18,9 @@ from robust_ledger.job.whole import write_text
     help="Make a practice panel with hidden faults, drawn as it is found; or score what was called out of one.",
 )
 @click.option(
-    "--level", type=click.IntRange(1, 3), help="1 wire against breaker, 2 marks on wires, 3 neutrals, aluminum, grounds"
+    "--level",
+    type=click.IntRange(1, 5),
+    help="1 wire against breaker, 2 marks on wires, 3 neutrals, aluminum, tandems, 4 service, grounding, load, 5 all, with a clock",
 )
 @click.option("--code", help="the very panel of this code")
 @click.option(
@@ -27,16 +29,28 @@ from robust_ledger.job.whole import write_text
 @click.option("--codes", "many", type=click.IntRange(1, 1000), help="print so many codes for a class, as CSV")
 @click.option("--results", type=click.Path(path_type=Path), help="score every job of a folder, as CSV")
 @click.option("--score", "hand_in", type=click.Path(path_type=Path), help="the job to score")
+@click.option(
+    "--fault", "faults", multiple=True, help='with --score: a fault that you name, "5 doubled"; once for each'
+)
 def practice_command(
-    level: int | None, code: str | None, folder: Path, many: int | None, results: Path | None, hand_in: Path | None
+    level: int | None,
+    code: str | None,
+    folder: Path,
+    many: int | None,
+    results: Path | None,
+    hand_in: Path | None,
+    faults: tuple[str, ...],
 ) -> None:
     """Exit code 1 when a fault was missed or invented, or a circuit misread."""
     from robust_ledger.drawing.svg import svg_text
     from robust_ledger.exchange.books import csv_text
     from robust_ledger.practice.codes import SEEDS, Code, PracticeError, read_code
     from robust_ledger.practice.exercise import exercise
+    from robust_ledger.practice.naming import read_named
     from robust_ledger.practice.picture import panel_scene
-    from robust_ledger.practice.score import RESULT_COLUMNS, result_rows, score_lines, scored
+    from robust_ledger.practice.score import scored
+    from robust_ledger.practice.surroundings import house_scene
+    from robust_ledger.practice.told import RESULT_COLUMNS, result_rows, score_lines
 
     if many is not None:
         codes = [str(Code(level or 1, secrets.randbelow(SEEDS))) for _ in range(many)]
@@ -52,7 +66,7 @@ def practice_command(
     try:
         if hand_in is not None:
             made = exercise(read_code(code)) if code else None
-            score = scored(read_job(hand_in), made)
+            score = scored(read_job(hand_in), made, tuple(read_named(one) for one in faults))
             for line in score_lines(score):
                 click.echo(line)
             sys.exit(1 if score.missed or score.invented or score.misread else 0)
@@ -68,6 +82,8 @@ def practice_command(
         raise JobFileError(f"{job.name} is there already; nothing was written.")
     folder.mkdir(parents=True, exist_ok=True)
     write_text(drawing, svg_text(panel_scene(made)))
+    if made.house is not None:
+        write_text(folder / f"{stem}-house.svg", svg_text(house_scene(made, True)))
     write_job(made.start, job)
     click.echo(
         f"{chosen}: {drawing} shows the panel; call it out into {job}, then: robust-ledger practice --score {job}"

@@ -30,6 +30,8 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
     from robust_ledger.panel.request import advise, arrange
 
     before = read_job(job)
+    if before.practice.veiled:
+        raise click.ClickException("This is an exercise: the best layouts are kept back until it is handed in.")
     whole = plan(before)
     if panel_id not in whole.benches:
         raise click.ClickException(f'There is no panel "{panel_id}"; there are {", ".join(whole.benches)}')

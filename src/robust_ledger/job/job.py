@@ -33,6 +33,7 @@ from robust_ledger.job.parts.measured import Measured
 from robust_ledger.job.parts.overhead import Overhead
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.parts.panels import NewPanel, OldBox, OldPanel
+from robust_ledger.job.parts.practice import Practice
 from robust_ledger.job.parts.profiles import TakenProfile
 from robust_ledger.job.parts.pull_off import PullOff
 from robust_ledger.job.parts.record import ChangeoverRecord
@@ -90,6 +91,9 @@ class Job(Model, frozen=True, kw_only=True):
     profiles: Annotated[
         tuple[TakenProfile, ...], Meta(max_length=10, description="the profiles it was made from, as they were then")
     ] = ()
+    practice: Annotated[
+        Practice, Meta(description="only in an exercise: its panel, and what the learner says of it")
+    ] = Practice()
 
     @classmethod
     def read(cls, data: Mapping[str, Any]) -> Self:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 
 PRACTICE_VERSION = 1  # goes up whenever a code would make another panel than before
-LEVELS = (1, 2, 3)
+LEVELS = (1, 2, 3, 4, 5)
 LETTERS = "0123456789ABCDEFGHJKMNPQRSTVWXYZ"  # none that is taken for another
 SEEDS = 32**5
 _READ_AS = str.maketrans("OIL", "011", " -")

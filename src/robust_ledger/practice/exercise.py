@@ -9,130 +9,121 @@ from msgspec.structs import replace
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job, blank_job
-from robust_ledger.job.parts.circuits import Circuit, Mark
-from robust_ledger.job.spaces import leg_of
+from robust_ledger.job.parts.practice import Practice
 from robust_ledger.practice.codes import PRACTICE_VERSION, Code
 from robust_ledger.practice.faults import fault_kinds
+from robust_ledger.practice.house import SERVICES, House, Service, furnished, hidden, order_of, sauna
+from robust_ledger.practice.wiring import Panel, hide, sound
 
-SINGLES = (
-    ("kitchen counter", 20), ("bath receptacles", 20), ("laundry", 20), ("garage receptacles", 20), ("refrigerator", 20), ("dishwasher", 20),
-    ("outdoor receptacles", 20), ("workshop", 20), ("bedroom lights", 15), ("living room", 15), ("hall lights", 15), ("dining room", 15),
-    ("basement lights", 15), ("smoke alarms", 15), ("furnace", 15), ("porch lights", 15),
-)  # fmt: skip
-TWOS = (("range", 40, "8"), ("dryer", 30, "10"), ("water heater", 30, "10"), ("well pump", 20, "12"))
-WIRE = {15: "14", 20: "12"}
-NEXT_A = {15: 20.0, 20: 30.0}  # the breaker that somebody put in since the right one tripped
 SPACES = (12, 16, 20, 24)
+HOUSE_LEVEL, CLOCK_LEVEL = 4, 5
+CLOCK_MIN, CALLS_MIN = 40, 12  # the time of level 5, and when its customer calls
 
 
 class Planted(Struct, frozen=True):
-    """A fault that was hidden: its kind, the spaces it is at, and the circuit's tag in the truth."""
+    """A fault that was hidden: its kind, the spaces it is at, and the circuit's tag in the truth; neither for one of the house."""
 
     kind: str
-    spaces: tuple[str, ...]
-    tag: int
+    spaces: tuple[str, ...] = ()
+    tag: int = 0
 
     @property
     def finding_id(self) -> str:
         """The finding that the plan of the truth has for it."""
-        return f"{fault_kinds()[self.kind].finding}:tag:{self.tag}"
+        finding = fault_kinds()[self.kind].finding
+        if not self.tag:
+            return finding
+        space = f":{self.spaces[0]}" if self.kind == "odd_tandem" else ""
+        return f"{finding}{space}:tag:{self.tag}"
 
 
 class Exercise(Struct, frozen=True):
-    """A practice panel. `truth`: the job of whoever called everything out truly; `planted`: the faults in it; `start`: the learner's job."""
+    """A practice panel. `truth`: the job of whoever called everything out truly; `planted`: the faults in it; `start`: the learner's job.
+    From level 4 on it has a `house`; with `clock_min` the time is up then, and the customer calls `calls_min` after the beginning."""
 
     code: Code
     truth: Job
     planted: tuple[Planted, ...]
     start: Job
+    house: House | None = None
+    feed: tuple[str, ...] = ()
+
+    @property
+    def clock_min(self) -> int:
+        """After how many minutes the time is up; 0 without a clock."""
+        return CLOCK_MIN if self.code.level >= CLOCK_LEVEL else 0
+
+    @property
+    def call(self) -> str:
+        """What the customer says when calling; empty where nobody does."""
+        added = self.truth.load("sauna")
+        if added is None:
+            return ""
+        return f"The customer calls: a sauna heater of {added.nameplate.amount:g} kW at 240 V comes in as well."
 
 
 def exercise(code: Code) -> Exercise:
     """The panel of a code, always the same one."""
     dice = Random(f"{PRACTICE_VERSION}/{code.level}/{code.seed}")
     spaces = dice.choice(SPACES)
-    circuits = _sound(dice, spaces)
-    wanted = [key for key, kind in fault_kinds().items() if kind.level <= code.level]
-    newest = [key for key in wanted if fault_kinds()[key].level == code.level]
-    chosen = [dice.choice(newest), *(dice.choice(wanted) for _ in range(dice.randrange(1, 2 + code.level)))]
+    kinds = _chosen(dice, code.level)
+    panel, feed = sound(dice, spaces, code.level, "split_bus" in kinds)
     planted: list[Planted] = []
-    touched: set[int] = set()
-    for kind in chosen:
-        made = _hide(kind, circuits, touched, dice)
-        if made is not None:
-            planted.append(made)
-    if not planted and (last := _hide("wire_on_breaker", circuits, touched, dice)) is not None:
-        planted.append(last)
+    of_house: list[str] = []
+    for kind in kinds:
+        if fault_kinds()[kind].at == "house":
+            of_house += [kind] if kind not in of_house else []
+            continue
+        found = hide(kind, panel, dice)
+        if found is not None:
+            planted.append(Planted(kind, *found))
+    planted += [Planted(kind) for kind in of_house]
+    if not any(fault_kinds()[one.kind].level == code.level for one in planted):
+        planted += _one_of_its_own(code.level, panel, dice)
+
     start = with_part(blank_job(), "heading", title=f"Practice {code}")
-    start = with_part(start, "old_panel", spaces=spaces, main_a=100.0)
-    truth = replace(start, circuits=tuple(circuits))
-    return Exercise(code, truth, tuple(sorted(planted, key=lambda one: one.tag)), start)
+    start = replace(with_part(start, "old_panel", spaces=spaces), practice=Practice(code=str(code)))
+    service = dice.choice(SERVICES) if code.level >= HOUSE_LEVEL else SERVICES[0]
+    start = order_of(start, service, spaces) if code.level >= HOUSE_LEVEL else start
+    truth = replace(start, circuits=tuple(panel.circuits), practice=Practice())
+    truth = with_part(truth, "old_panel", main_a=service.main_a, tandem_spaces=panel.tandem_spaces)
+    if feed:
+        below = (int(feed[-1]) + 1) // 2 * 2 + 1
+        truth = with_part(truth, "old_panel", kind="split_bus", split_at=below, main_a=None, blank_spaces=feed)
+    truth, house = _housed(dice, truth, service, of_house, code.level)
+    return Exercise(
+        code, truth, tuple(sorted(planted, key=lambda one: (not one.tag, one.tag, one.kind))), start, house, feed
+    )
 
 
-def _sound(dice: Random, spaces: int) -> list[Circuit]:
-    """Circuits with nothing wrong: two-poles at the top, then singles, a few spaces left open."""
-    free = list(range(1, spaces + 1))
-    made: list[Circuit] = []
-    for feeds, amps, gauge in dice.sample(TWOS, dice.randrange(1, 4)):
-        first = next((space for space in free if space + 2 in free), None)
-        if first is None:
-            break
-        free = [space for space in free if space not in (first, first + 2)]
-        here = (str(first), str(first + 2))
-        made.append(_circuit(len(made) + 1, here, amps, 2, gauge, feeds, 3 if feeds in ("range", "dryer") else 2))
-    count = min(len(SINGLES), len(free) - dice.randrange(0, 3))
-    for feeds, amps in dice.sample(SINGLES, max(4, count)):
-        made.append(_circuit(len(made) + 1, (str(free.pop(0)),), amps, 1, WIRE[amps], feeds, 2))
-    return made
+def _chosen(dice: Random, level: int) -> list[str]:
+    """Which faults are to be hidden: of the newest sort one at least, of any up to the level some more; of the last level some of each."""
+    by_level = {n: [key for key, kind in fault_kinds().items() if kind.level == n] for n in range(1, level + 1)}
+    every = [key for keys in by_level.values() for key in keys]
+    if not by_level[level]:
+        first = [dice.choice(keys) for keys in by_level.values() if keys]
+        return [*first, *(dice.choice(every) for _ in range(dice.randrange(1, 4)))]
+    return [dice.choice(by_level[level]), *(dice.choice(every) for _ in range(dice.randrange(1, 2 + level)))]
 
 
-def _circuit(tag: int, spaces: tuple[str, ...], amps: int, poles: int, gauge: str, feeds: str, wires: int) -> Circuit:
-    return Circuit(
-        tag=tag, spaces=spaces, breaker_a=float(amps), poles=poles, gauge=gauge, cable="nm", conductors=3 if wires == 3 else 2, feeds=feeds
-    )  # fmt: skip
+def _one_of_its_own(level: int, panel: Panel, dice: Random) -> list[Planted]:
+    """Where no circuit was fit for the fault of the level that was chosen: another one of that level; of the last, which has none, nothing."""
+    kinds = [key for key, kind in fault_kinds().items() if kind.level == level and kind.at == "space"]
+    dice.shuffle(kinds)
+    return next(([Planted(kind, *found)] for kind in kinds if (found := hide(kind, panel, dice)) is not None), [])
 
 
-def _hide(kind: str, circuits: list[Circuit], touched: set[int], dice: Random) -> Planted | None:
-    """Put a fault into a circuit that has none yet; None where no circuit is fit for it."""
-    fit = [one for one in circuits if one.tag not in touched and _fits(kind, one)]
-    dice.shuffle(fit)
-    for one in fit:
-        partner = None
-        if kind == "neutral_one_leg":
-            partner = next((two for two in fit if two.tag > one.tag and _leg(two) == _leg(one)), None)
-            if partner is None:
-                continue
-        for changed in _changed(kind, one, partner):
-            circuits[changed.tag - 1] = changed
-            touched.add(changed.tag)
-        return Planted(kind, one.spaces + (partner.spaces if partner is not None else ()), one.tag)
-    return None
-
-
-def _fits(kind: str, one: Circuit) -> bool:
-    """Which circuits a fault can be in, as one finds it in houses."""
-    if kind == "bare_neutral":
-        return one.feeds in ("range", "dryer")
-    if kind == "white_hot":
-        return one.poles == 2 and one.conductors == 2
-    return one.poles == 1 and (kind != "aluminum" or one.gauge == "12")  # there is no smaller aluminum
-
-
-def _changed(kind: str, one: Circuit, partner: Circuit | None) -> tuple[Circuit, ...]:
-    """The circuit with the fault in it, and its partner where it has one."""
-    if kind == "wire_on_breaker":
-        return (replace(one, breaker_a=NEXT_A[int(one.breaker_a or 15)]),)
-    if kind == "aluminum":
-        return (replace(one, metal="al"),)
-    if kind == "neutral_one_leg" and partner is not None:
-        return (
-            replace(one, conductors=3, shares_neutral_with=partner.tag),
-            replace(partner, conductors=3, shares_neutral_with=one.tag, gauge=one.gauge, breaker_a=one.breaker_a),
-        )
-    if kind == "bare_neutral":
-        return (replace(one, conductors=2, marks=(Mark.BARE_NEUTRAL,)),)
-    return (replace(one, marks=(Mark(kind.replace("_", "-")),)),)
-
-
-def _leg(one: Circuit) -> str:
-    return leg_of(int(one.spaces[0]))
+def _housed(dice: Random, truth: Job, service: Service, kinds: list[str], level: int) -> tuple[Job, House | None]:
+    """The house around it with its faults, and what is added to it; none below its level."""
+    if level < HOUSE_LEVEL:
+        return truth, None
+    is_split = truth.old_panel.kind == "split_bus"
+    truth, house = furnished(dice, truth, service)
+    if is_split:
+        truth = with_part(truth, "old_panel", main_a=None)
+    for kind in kinds:
+        if kind != "split_bus":
+            truth = hidden(kind, truth, service, dice)
+    if level >= CLOCK_LEVEL:
+        truth = replace(truth, loads=(*truth.loads, sauna(dice)))
+    return truth, house

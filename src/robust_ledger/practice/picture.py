@@ -2,81 +2,106 @@
 
 from __future__ import annotations
 
-from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
+from robust_ledger.drawing.scene import Align, Box, Scene, Stroke, Words
 from robust_ledger.practice.exercise import Exercise
-from robust_ledger.practice.sights import Sight, sights
+from robust_ledger.practice.sights import Sight, Wire, sights
 
-WIDTH, ROW, TOP = 1160.0, 40.0, 92.0
-MIDDLE, BREAKER, HALF = WIDTH / 2, 92.0, 8.0
-WIRE_WAY, LABEL = 230.0, 150.0
+WIDTH, ROW, TOP = 780.0, 40.0, 78.0
+BREAKER, HALF = 62.0, 8.0
+STUB, GAP = 46.0, 26.0  # a wire as it is drawn; how far short of the breaker one ends that is on a bar
 
 
 def panel_scene(made: Exercise) -> Scene:
-    """The panel with its cover off and the door's labels beside it."""
-    spaces = made.truth.old_panel.spaces
-    rows = spaces // 2
-    height = TOP + rows * ROW + 46
-    scene = Scene(WIDTH, height)
-    scene.add(Words(20, 26, f"Practice {made.code}", 18, True))
-    words = (
-        f"{spaces} spaces, main {made.truth.old_panel.main_a:g} A. Call out what you see; nothing is given away before."
+    """The panel with its cover off and the door's labels beside it. The spots are the breakers, by their first space."""
+    panel = made.truth.old_panel
+    rows = panel.spaces // 2
+    scene = Scene(WIDTH, TOP + rows * ROW + 22)
+    main = f"main {panel.main_a:g} A" if panel.main_a is not None else "no main"
+    scene.add(Words(4, 14, f"Practice {made.code}", 15, True))
+    scene.add(
+        Words(
+            4, 36, f"{panel.spaces} spaces, {main}, its cover off. At the edges what the door says.", 12, color="faint"
+        )
     )
-    scene.add(Words(20, 48, words, 12, color="faint"))
-    scene.add(Box(MIDDLE - BREAKER - 250, TOP - 22, 2 * (BREAKER + 250), rows * ROW + 40, fill="side"))
-    scene.add(Stroke(MIDDLE, TOP - 10, MIDDLE, TOP + rows * ROW, "ink", weight=6))
-    at = {space: one for one in sights(made) for space in one.spaces}
-    for space in range(1, spaces + 1):
-        _space(scene, space, at.get(str(space)))
+    if panel.tandem_spaces:
+        first, last = panel.tandem_spaces[0], panel.tandem_spaces[-1]
+        scene.add(Words(WIDTH - 4, 14, f"On the door: tandems in spaces {first} to {last} only", 12, align="right"))
+    edge = WIDTH / 2 - 130
+    scene.add(Box(WIDTH / 2 - edge, TOP - 14, 2 * edge, rows * ROW + 26, fill="side"))
+    _bus(scene, rows, panel.split_at)
+    at: dict[str, list[Sight]] = {}
+    for one in sights(made):
+        for whole in dict.fromkeys(space.rstrip("ab") for space in one.spaces):
+            at.setdefault(whole, []).append(one)
+    for number in range(1, panel.spaces + 1):
+        _space(scene, number, at.get(str(number), []))
     return scene
 
 
-def _space(scene: Scene, space: int, sight: Sight | None) -> None:
-    """One space: open, the first of a breaker with all its wires, or its second."""
-    left = space % 2 == 1
+def _bus(scene: Scene, rows: int, split_at: int | None) -> None:
+    """The bus in the middle, with its gap where it is split."""
+    middle, bottom = WIDTH / 2, TOP + rows * ROW
+    if split_at is None:
+        scene.add(Stroke(middle, TOP - 6, middle, bottom, "ink", weight=6))
+        return
+    gap = TOP + (split_at - 1) // 2 * ROW - 2
+    scene.add(Stroke(middle, TOP - 6, middle, gap - 7, "ink", weight=6))
+    scene.add(Stroke(middle, gap + 7, middle, bottom, "ink", weight=6))
+
+
+def _space(scene: Scene, space: int, here: list[Sight]) -> None:
+    """One space: open, the first of a breaker with all its wires, its second, or the two halves of a tandem."""
+    side = -1 if space % 2 == 1 else 1
     y = TOP + (space - 1) // 2 * ROW
-    inner = MIDDLE - HALF if left else MIDDLE + HALF
-    side = -1 if left else 1
+    inner = WIDTH / 2 + side * HALF
     edge = inner + side * BREAKER
-    number = Words(edge - side * 6, y + 10, str(space), 9.5, align="left" if left else "right", color="faint")
-    if sight is None:
+    align: Align = "left" if side < 0 else "right"
+    is_second = bool(here) and here[0].spaces[0].rstrip("ab") != str(space)
+    number = Words(edge - side * 4, y + (27 if is_second else 9), str(space), 9, align=align, color="faint")
+    if not here:
         scene.add(Box(min(inner, edge), y + 2, BREAKER, ROW - 6, "rule", dashed=True), number)
         return
-    first = sight.spaces[0] == str(space)
-    tall = ROW * len(sight.spaces) - 6
-    if first:
-        handle = Box(min(inner, edge), y + 2, BREAKER, tall, fill="page")
+    for half, sight in enumerate(here):
+        if sight.spaces[0].rstrip("ab") != str(space):
+            continue
+        tall = (ROW * len(sight.spaces) - 6) / len(here)
+        top = y + 2 + half * tall
+        handle = Box(min(inner, edge), top, BREAKER, tall, fill="page")
         scene.add(handle)
-        scene.add(Words((inner + edge) / 2, y + tall / 2 + 2, sight.handle, 12, True, "center"))
-        scene.spot(handle, "", sight.words)
-        _wires(scene, sight, edge, y + 9, side, tall)
-        x = edge + side * (WIRE_WAY + 28)
-        scene.add(
-            Words(
-                x,
-                y + 14,
-                f'"{sight.label}"' if sight.label else "(worn off)",
-                11,
-                align="right" if left else "left",
-                color="faint",
-            )
-        )
+        for line, text in enumerate(sight.handle.split(", ")):
+            scene.add(Words((inner + edge) / 2, top + tall / 2 + 15 * line, text, 12, True, "center"))
+        scene.spot(handle, f"space:{sight.spaces[0]}", sight.words)
+        _wires(scene, sight, edge, top + min(7.0, tall / 4), side, tall)
+        _label(scene, sight, top + tall / 2, side, len(here) == 1)
     scene.add(number)
+
+
+def _label(scene: Scene, sight: Sight, y: float, side: int, is_whole: bool) -> None:
+    """What the door says, and below it what the tape does; of half a tandem in one line."""
+    align: Align = "left" if side < 0 else "right"
+    x = 4.0 if side < 0 else WIDTH - 4
+    label = f'"{sight.label}"' if sight.label else "(worn off)"
+    if sight.tape and is_whole:
+        scene.add(Words(x, y - 6, label, 11, align=align, color="faint"), Words(x, y + 7, sight.tape, 9.5, align=align))
+        return
+    short = sight.tape.replace(" in free, top at ", " in, top ")
+    scene.add(Words(x, y, f"{label} {short}".strip(), 11 if is_whole else 9, align=align, color="faint"))
 
 
 def _wires(scene: Scene, sight: Sight, x: float, y: float, side: int, tall: float) -> None:
     """The wires of a cable beside its breaker: one under its screw touches it, any other stops short at the bar it is on, or at a cap."""
     step = min(12.0, (tall + 4) / max(1, len(sight.wires)))
+    size = max(6.5, min(9.5, step))
     for number, wire in enumerate(sight.wires):
         here = y + number * step
-        start = x if wire.end == "breaker" else x + side * 44
-        light = wire.color.startswith("white") or wire.color == "bare"
-        scene.add(
-            Stroke(
-                start, here, x + side * 80, here, "faint" if light else "ink", dashed=wire.color == "bare", weight=2.4
-            )
-        )
-        ends = "" if wire.end == "breaker" else f" → {wire.end}"
-        ends += f", of the cable at {wire.cable}" if wire.cable != sight.spaces[0] else ""
-        scene.add(
-            Words(x + side * 86, here, f"{wire.color} {wire.size}{ends}", 9.5, align="right" if side < 0 else "left")
-        )
+        start = x if wire.end == "breaker" else x + side * GAP
+        color = "faint" if wire.color.startswith("white") or wire.color == "bare" else "ink"
+        scene.add(Stroke(start, here, x + side * STUB, here, color, dashed=wire.color == "bare", weight=2.4))
+        align: Align = "right" if side < 0 else "left"
+        scene.add(Words(x + side * (STUB + 5), here, _wire_words(wire, sight), size, align=align))
+
+
+def _wire_words(wire: Wire, sight: Sight) -> str:
+    ends = "" if wire.end == "breaker" else f" → {wire.end}"
+    ends += f", of the cable at {wire.cable}" if wire.cable != sight.spaces[0] else ""
+    return f"{wire.color} {wire.size}{ends}"

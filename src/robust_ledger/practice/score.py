@@ -1,165 +1,179 @@
-"""What a learner has found, missed and invented, each explained; and how truly the breakers and wires were read."""
+"""The points of a hand-in, of a hundred: what was found, missed and invented, how truly it was read; from level 4 on the load, the layout and the
+order of the dark hours as well."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from pathlib import Path
+from collections.abc import Sequence
+from datetime import datetime
 
 from msgspec import Struct
+from msgspec.structs import replace
 
-from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.circuits import Circuit
-from robust_ledger.ledger.entry import Finding
-from robust_ledger.plan import plan
+from robust_ledger.job.parts.practice import Named, Practice
+from robust_ledger.plan import Plan, plan
 from robust_ledger.practice.codes import Code, PracticeError, read_code
-from robust_ledger.practice.exercise import Exercise, exercise
-from robust_ledger.practice.faults import FaultKind, fault_kinds, watched
+from robust_ledger.practice.day_order import Ordered, order_judged
+from robust_ledger.practice.exercise import HOUSE_LEVEL, Exercise, exercise
+from robust_ledger.practice.judged import Verdict, judged
+from robust_ledger.practice.layout import Laid, layout_judged
+from robust_ledger.practice.reading import Misread, Read, read
 
-FAULT_POINTS, READING_POINTS = 70, 30
 INVENTED_POINTS = 5  # each fault that is not there costs so many
-READ = ("breaker_a", "poles", "gauge", "metal")
+READ_ONLY_PART = 0.5  # of a fault's points, where the learner called out what it follows from and did not say it
+LOAD_OFF_PART = 0.10  # a load so far off gets no point
+SPLICE_POINTS, WRONG_POINTS, LATE_MIN = (
+    2,
+    3,
+    10,
+)  # a splice too many; a task at the wrong place; minutes of dark that cost a point
 
 
-class Verdict(Struct, frozen=True):
-    """A fault with what became of it: where, which, why it is one by which section, and what could have happened."""
+class Weights(Struct, frozen=True):
+    """What each part of an exercise counts."""
 
-    spaces: tuple[str, ...]
-    words: str
-    why: str
-    sections: str
-    harm: str
-    seen: str
+    faults: int
+    reading: int
+    load: int = 0
+    layout: int = 0
+    order: int = 0
 
 
-class Misread(Struct, frozen=True):
-    """A circuit that was called out otherwise than it is, or not at all."""
+PANEL, HOUSE = Weights(70, 30), Weights(45, 15, 15, 10, 15)
 
-    spaces: tuple[str, ...]
-    words: str
+
+class Sized(Struct, frozen=True):
+    """The load that a learner comes to [VA], None while unknown, and what it is by the same method."""
+
+    load_va: float | None
+    true_va: float
+
+
+class Part(Struct, frozen=True):
+    """A part of the score: its name, the points, the most there are, and how they come about."""
+
+    name: str
+    points: float
+    most: int
+    how: str
 
 
 class Score(Struct, frozen=True):
-    """Points of a hundred: seventy for the faults, five of them off for each invented one, thirty for reading."""
+    """The points of a hand-in with everything they are made of. `minutes` from the beginning to the hand-in, None where the job does not say;
+    `over_min`: how much of it was past the clock."""
 
     code: str
     points: int
+    parts: tuple[Part, ...]
     found: tuple[Verdict, ...]
     missed: tuple[Verdict, ...]
     invented: tuple[Verdict, ...]
     misread: tuple[Misread, ...]
     circuits: int
+    minutes: float | None = None
+    over_min: float = 0.0
+    sized: Sized | None = None
+    laid: Laid | None = None
+    ordered: Ordered | None = None
+
+    @property
+    def circuits_a_minute(self) -> float | None:
+        """How fast the circuits were called out; None where the time is not known."""
+        return self.circuits / self.minutes if self.minutes else None
 
 
 def code_of(job: Job) -> Code:
-    """The code of the panel that a job was practiced on, from its title. Raises PracticeError."""
+    """The code of the panel that a job was practiced on, kept in it, else from its title. Raises PracticeError."""
     head, _, code = job.heading.title.partition(" ")
-    if head != "Practice" or not code:
-        raise PracticeError("The job is of no practice panel: its title has no code.")
+    code = job.practice.code or (code if head == "Practice" else "")
+    if not code:
+        raise PracticeError("The job is of no practice panel: it has no code.")
     return read_code(code)
 
 
-def scored(job: Job, made: Exercise | None = None) -> Score:
-    """The score of a hand-in. Raises PracticeError."""
+def scored(job: Job, made: Exercise | None = None, named: Sequence[Named] = ()) -> Score:
+    """The score of a hand-in; `named` are faults that the learner names beside it. Raises PracticeError."""
     made = made or exercise(code_of(job))
-    theirs = _found(job)
-    truth = {one.id: one for one in plan(made.truth).findings}
-    found: list[Verdict] = []
-    missed: list[Verdict] = []
-    claimed: set[tuple[str, str]] = set()
-    for one in made.planted:
-        kind = fault_kinds()[one.kind]
-        keys = {(kind.finding, space) for space in one.spaces}
-        hit = keys & theirs.keys()
-        claimed |= keys | {(kind.also, space) for space in one.spaces}
-        (found if hit else missed).append(_verdict(one.spaces, kind, truth[one.finding_id]))
-    invented = [
-        _verdict_of(finding)
-        for key, finding in sorted(theirs.items())
-        if key not in claimed and _is_first(key, finding, theirs)
+    theirs, truth = plan(replace(job, practice=Practice())), plan(made.truth)
+    verdicts, reading = judged(job, made, theirs, truth, named), read(job, made)
+    is_house = made.code.level >= HOUSE_LEVEL
+    weights = HOUSE if is_house else PANEL
+    parts = [
+        _faults(len(made.planted), verdicts.found, len(verdicts.invented), weights.faults),
+        _reading(reading, weights.reading),
     ]
-    misread = _misread(job, made)
-    count = len(made.truth.circuits)
-    faults = max(0.0, FAULT_POINTS * len(found) / len(made.planted) - INVENTED_POINTS * len(invented))
-    points = faults + READING_POINTS * (count - len(misread)) / count
-    return Score(str(made.code), round(points), tuple(found), tuple(missed), tuple(invented), tuple(misread), count)
+    sized, laid, ordered = None, None, None
+    if is_house:
+        sized, laid, ordered = _sized(theirs, truth), layout_judged(job, truth), order_judged(job.practice.order, truth)
+        parts += [_load(sized, weights.load), _layout(laid, weights.layout), _order(ordered, weights.order)]
+    minutes = minutes_of(job)
+    return Score(
+        str(made.code), round(sum(one.points for one in parts)), tuple(parts), verdicts.found, verdicts.missed, verdicts.invented,
+        reading.misread, reading.circuits, minutes, max(0.0, (minutes or 0.0) - made.clock_min) if made.clock_min else 0.0, sized, laid, ordered,
+    )  # fmt: skip
 
 
-def _found(job: Job) -> dict[tuple[str, str], Finding]:
-    """The judged findings of a job, by their kind and each space of their circuit."""
-    by_tag = {one.tag: one for one in job.circuits}
-    made: dict[tuple[str, str], Finding] = {}
-    for finding in plan(job).findings:
-        name, _, subject = finding.id.partition(":tag:")
-        circuit = by_tag.get(int(subject)) if subject.isdigit() else None
-        if name in watched() and circuit is not None:
-            made |= {(name, space): finding for space in circuit.spaces}
-    return made
+def minutes_of(job: Job) -> float | None:
+    """From the beginning to the hand-in; None where one of them is not kept, or the clock went backward."""
+    try:
+        begin, end = datetime.fromisoformat(job.practice.started), datetime.fromisoformat(job.practice.handed_in)
+        passed = (end - begin).total_seconds() / 60
+    except (ValueError, TypeError):
+        return None
+    return passed if passed > 0 else None
 
 
-def _is_first(key: tuple[str, str], finding: Finding, theirs: dict[tuple[str, str], Finding]) -> bool:
-    """A fault at two spaces is one."""
-    return key == min(other for other, one in theirs.items() if one is finding)
+def _faults(count: int, found: Sequence[Verdict], invented: int, most: int) -> Part:
+    named = sum(1 for one in found if one.named)
+    shares = named + READ_ONLY_PART * (len(found) - named)
+    how = f"{named} of {count} named, {len(found) - named} only called out, {invented} invented"
+    return Part("faults", max(0.0, most * shares / count - INVENTED_POINTS * invented), most, how)
 
 
-def _verdict(spaces: tuple[str, ...], kind: FaultKind, finding: Finding) -> Verdict:
-    sections = ", ".join(str(cite) for cite in finding.cites)
-    return Verdict(spaces, kind.words, finding.text, sections, kind.harm, kind.seen)
+def _reading(reading: Read, most: int) -> Part:
+    right = reading.count - len(reading.misread)
+    return Part("reading", most * right / reading.count, most, f"{right} of {reading.count} read truly")
 
 
-def _verdict_of(finding: Finding) -> Verdict:
-    return Verdict((), finding.title, "It is not there.", "", "", "")
+def _sized(theirs: Plan, truth: Plan) -> Sized:
+    """The load by the learner's method, theirs and the true one; a measured one stands on no nameplate: the optional one is taken."""
+    method = theirs.load.dealt.method
+    mine, true = theirs.load.calculations[method].total, truth.load.calculations[method].total
+    return Sized(mine.amount if mine.known else None, true.amount)
 
 
-def _misread(job: Job, made: Exercise) -> list[Misread]:
-    """Circuits that were not called out, or with another handle or wire, and those that are not there."""
-    theirs = {space: one for one in job.circuits for space in one.spaces}
-    wrong = []
-    for true in made.truth.circuits:
-        read = theirs.get(true.spaces[0])
-        if read is None:
-            wrong.append(Misread(true.spaces, "not called out"))
-        elif words := _differs(true, read):
-            wrong.append(Misread(true.spaces, words))
-    return wrong
+def _load(sized: Sized, most: int) -> Part:
+    if sized.load_va is None:
+        return Part("load", 0.0, most, f"not known, it is {sized.true_va:,.0f} VA")
+    off = sized.load_va - sized.true_va
+    part = 1.0 if abs(off) < 0.5 else max(0.0, 1 - abs(off) / (LOAD_OFF_PART * sized.true_va))
+    words = (
+        "to the VA"
+        if abs(off) < 0.5
+        else f"{abs(off):,.0f} VA too {'much' if off > 0 else 'little'}, it is {sized.true_va:,.0f} VA"
+    )
+    return Part("load", most * part, most, f"{sized.load_va:,.0f} VA, {words}")
 
 
-def _differs(true: Circuit, read: Circuit) -> str:
-    parts = [f"{name.removesuffix('_a')} {_text(getattr(read, name))}, it is {_text(getattr(true, name))}" for name in READ
-             if getattr(read, name) != getattr(true, name)]  # fmt: skip
-    if read.spaces != true.spaces:
-        parts.append(f"spaces {' and '.join(read.spaces)}, they are {' and '.join(true.spaces)}")
-    return "; ".join(parts)
+def _layout(laid: Laid, most: int) -> Part:
+    if laid.splices is None or laid.fewest is None:
+        fewest = "" if laid.fewest is None else f"; the fewest splices are {laid.fewest}, proven"
+        return Part("layout", 0.0, most, f"{'nothing was placed' if not laid.placed else 'splices not known'}{fewest}")
+    more = max(0.0, laid.splices - laid.fewest)
+    return Part(
+        "layout",
+        max(0.0, most - SPLICE_POINTS * more),
+        most,
+        f"{laid.splices:g} splices, the fewest are {laid.fewest}, proven",
+    )
 
 
-def _text(value: object) -> str:
-    return f"{value:g}" if isinstance(value, float) else "not read" if value is None else str(value)
-
-
-def score_lines(score: Score) -> list[str]:
-    """The score in words, a line each."""
-    lines = [f"Practice {score.code}: {score.points} of 100"]
-    for head, verdicts in (("Found", score.found), ("MISSED", score.missed), ("Invented", score.invented)):
-        lines += [f"{head}: {len(verdicts)}"] if verdicts else []
-        for one in verdicts:
-            where = f"space {' and '.join(one.spaces)}: " if one.spaces else ""
-            lines.append(f"  {where}{one.words}. {one.why}" + (f" [{one.sections}]" if one.sections else ""))
-            lines += [f"    to be seen: {one.seen}.", f"    {one.harm}"] if one.harm else []
-    lines.append(f"Read truly: {score.circuits - len(score.misread)} of {score.circuits} circuits")
-    lines += [f"  space {' and '.join(one.spaces)}: {one.words}" for one in score.misread]
-    return lines
-
-
-RESULT_COLUMNS = ("file", "code", "points", "found", "missed", "invented", "misread", "why not")
-
-
-def result_rows(folder: Path) -> Iterator[list[str]]:
-    """A row for each job in a folder, for the instructor: its points, or why it has none."""
-    for path in sorted(folder.glob(f"*{SUFFIX}")):
-        try:
-            score = scored(read_job(path))
-        except (PracticeError, JobFileError) as problem:
-            yield [path.name, "", "", "", "", "", "", str(problem)]
-            continue
-        counts = (score.points, *(len(one) for one in (score.found, score.missed, score.invented, score.misread)))
-        yield [path.name, score.code, *map(str, counts), ""]
+def _order(made: Ordered, most: int) -> Part:
+    if not made.given:
+        return Part("dark hours", 0.0, most, f"not put in order; the shortest dark is {made.least_min} min, proven")
+    longer = max(0, made.dark_min - made.least_min)
+    points = most - WRONG_POINTS * len(made.wrong) - longer / LATE_MIN
+    how = (
+        f"{made.dark_min} min dark, the shortest is {made.least_min} min, proven; {len(made.wrong)} at the wrong place"
+    )
+    return Part("dark hours", max(0.0, points), most, how)

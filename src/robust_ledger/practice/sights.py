@@ -9,9 +9,17 @@ from typing import Literal
 from msgspec import Struct
 
 from robust_ledger.job.parts.circuits import Circuit, Mark
+from robust_ledger.job.spaces import parse_position
 from robust_ledger.practice.exercise import Exercise
 
-End = Literal["breaker", "neutral bar", "ground bar", "cap"]
+End = Literal["breaker", "neutral bar", "ground bar", "cap", "lower bus"]
+END_WORDS = {
+    "breaker": "under the breaker",
+    "neutral bar": "on the neutral bar",
+    "ground bar": "on the ground bar",
+    "cap": "capped",
+    "lower bus": "to the lower bus",
+}
 
 
 class Wire(Struct, frozen=True):
@@ -24,28 +32,31 @@ class Wire(Struct, frozen=True):
 
 
 class Sight(Struct, frozen=True):
-    """A breaker as it is seen: its spaces, its handle, the wires of its cable, and what the door says of it."""
+    """A breaker as it is seen: its spaces, its handle, the wires of its cable, what the door says of it, and where a tape was put to it, the
+    free length of its wires and where the cable comes in."""
 
     spaces: tuple[str, ...]
     handle: str
     wires: tuple[Wire, ...]
     label: str
+    tape: str = ""
 
     @property
     def words(self) -> str:
         """As it is read aloud: "space 3: 20 A, black 14 under the breaker, white 14 on the neutral bar"."""
-        where = {
-            "breaker": "under the breaker",
-            "neutral bar": "on the neutral bar",
-            "ground bar": "on the ground bar",
-            "cap": "capped",
-        }
         wires = ", ".join(
-            f"{one.color} {one.size} {where[one.end]}"
+            f"{one.color} {one.size} {END_WORDS[one.end]}"
             + (f" (of the cable at {one.cable})" if one.cable != self.spaces[0] else "")
             for one in self.wires
         )
-        return f"space {' and '.join(self.spaces)}: {self.handle}, {wires}"
+        tape = f"; {self.tape}" if self.tape else ""
+        return f"space {' and '.join(self.spaces)}: {self.handle}, {wires}{tape}"
+
+    @property
+    def order(self) -> tuple[bool, int, str]:
+        """Left side first, from the top, the upper half of a tandem before the lower."""
+        space, half = parse_position(self.spaces[0]) or (0, "")
+        return space % 2 == 0, space, half
 
 
 def sights(made: Exercise) -> tuple[Sight, ...]:
@@ -57,14 +68,24 @@ def sights(made: Exercise) -> tuple[Sight, ...]:
         labels[first], labels[second] = labels[second], dice.choice((labels[first], "", "spare", "?"))
     both = {one.tag: one for one in made.truth.circuits}
     seen = [
-        Sight(one.spaces, _handle(one), tuple(_wires(one, both.get(one.shares_neutral_with or 0))), label)
+        Sight(one.spaces, _handle(one), tuple(_wires(one, both.get(one.shares_neutral_with or 0))), label, _tape(one))
         for one, label in zip(made.truth.circuits, labels, strict=True)
     ]
-    return tuple(sorted(seen, key=lambda sight: (int(sight.spaces[0]) % 2 == 0, int(sight.spaces[0]))))
+    if made.feed:
+        wires = tuple(Wire("black", "4", "lower bus", made.feed[0]) for _ in made.feed)
+        seen.append(Sight(made.feed, "60 A, 2-pole", wires, "lower section"))
+    return tuple(sorted(seen, key=lambda sight: sight.order))
 
 
 def _handle(one: Circuit) -> str:
     return f"{one.breaker_a:g} A{', 2-pole' if one.poles == 2 else ''}"
+
+
+def _tape(one: Circuit) -> str:
+    """The free length of its wires and where the cable comes in, where that was measured."""
+    if one.free_in is None or one.enters_at_in is None:
+        return ""
+    return f"{one.free_in:g} in free, {one.enters} at {one.enters_at_in:g} in"
 
 
 def _wires(one: Circuit, partner: Circuit | None) -> Iterator[Wire]:

@@ -34,7 +34,8 @@ class StageSpec(Struct, frozen=True):
     """A stage of the spine. `order` is its place there; `places` are those that belong to it without a page of their own, or
     to the page they are said to be on; `opening` names the entries whose working it opens with; `filled` says of a plan whether
     there is something in it, where the plan has no word of its own for that; `settled`: whether it is over, where no open finding is not
-    enough."""
+    enough; `alone`: it is on the spine for some jobs only, and those open with it; `line`: the
+    stage whose call-out line it has, where not one of its own."""
 
     name: str
     title: str
@@ -45,6 +46,8 @@ class StageSpec(Struct, frozen=True):
     filled: Callable[[Plan], bool] | None = None
     settled: Callable[[Plan], bool] | None = None
     pictured: bool = False
+    alone: Callable[[Plan], bool] | None = None
+    line: str = ""
 
     @property
     def view(self) -> str:
@@ -60,6 +63,10 @@ class StageSpec(Struct, frozen=True):
         """The page a place is on; "" where it is not on one of its own."""
         named = {one: page.name for page in self.pages for one in page.places}
         return next((named[key] for key in _ways(place) if key in named), "")
+
+    def is_for(self, plan: Plan) -> bool:
+        """Whether a job has this stage."""
+        return self.alone is None or self.alone(plan)
 
     def state(self, plan: Plan) -> str:
         """ "empty", "in work" or "settled": settled has something in it and no open finding."""

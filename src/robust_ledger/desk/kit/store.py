@@ -104,8 +104,17 @@ class JobStore(QObject):
         if self.read_only:
             (say or self._refuse)(f"Read only: {self.read_only}.")
             return False
+        if self.job.practice.handed_in:
+            (say or self._refuse)("Handed in: what was handed in is not changed any more.")
+            return False
         self.undo_stack.push(SwapJob(self, label, self.job, after))
         return True
+
+    def seal(self) -> None:
+        """Nothing that was done so far is undone any more; it is still to be saved."""
+        self.undo_stack.clear()
+        self.undo_stack.resetClean()
+        self.file_changed.emit()
 
     def typing(self, label: str, text: str, change: Callable[[Job], Job] | None) -> None:
         """Note what is being typed into a field, so that it is not lost either: as the job would be, or as text as long as it

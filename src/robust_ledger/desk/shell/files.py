@@ -54,6 +54,15 @@ class Files:
                 self.store.open_job(self.window.book.with_minutes(asked.job), None)
                 self.window.show_ledger()
 
+    def practice(self) -> None:
+        """Ask what to practice, and begin a panel that was chosen."""
+        from robust_ledger.desk.shell.practice import PracticeDialog
+
+        asked = PracticeDialog(self.window)
+        if asked.exec() and asked.job is not None and self.may_leave():
+            self.store.open_job(asked.job, None)
+            self.window.show_ledger()
+
     def open_demo(self, path: Path) -> None:
         """Open a shipped example as a job without a file, so that the example stays as it is."""
         if self.may_leave():

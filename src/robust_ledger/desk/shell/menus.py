@@ -59,6 +59,7 @@ class Menus:
         self._add(menu, "Save &as…", window.files.save_as, QKeySequence("Ctrl+Shift+S"), True)
         self._add(menu, "&Versions…", window.show_versions, None, True)
         self._add(menu, "Profi&les…", window.show_profiles)
+        self._add(menu, "P&ractice…", window.files.practice)
         menu.addSeparator()
         editions = QMenu("&Code edition", window)
         menu.addMenu(editions)

@@ -90,4 +90,5 @@ class Spine(QFrame):
 
     def show_plan(self, plan: Plan) -> None:
         for stage, button in self.buttons.items():
+            button.setVisible(button.spec.is_for(plan))
             button.show_state(button.spec.state(plan), sum(f.open for f in plan.findings_of(stage)))

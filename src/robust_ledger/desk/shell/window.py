@@ -204,6 +204,7 @@ class Window(QMainWindow):
         start.profiles_asked.connect(self.show_profiles)
         start.tells_asked.connect(self.show_tells)
         start.open_asked.connect(self.files.ask_open)
+        start.practice_asked.connect(self.files.practice)
         start.demo_asked.connect(self.files.open_demo)
         start.file_asked.connect(self.files.open_path)
         start.recover_asked.connect(self.files.recover)
@@ -233,7 +234,7 @@ class Window(QMainWindow):
         return stage
 
     def show_stage(self, name: str) -> None:
-        if self.root.currentWidget() is not self.ledger:
+        if self.root.currentWidget() is not self.ledger or not manifest()[name].is_for(self.store.plan):
             return
         self.settle_typing()
         self.current = name
@@ -242,7 +243,7 @@ class Window(QMainWindow):
         self.pages.setCurrentWidget(stage)
         self.spine.buttons[name].setChecked(True)
         self.margin.show_stage(name)
-        self.callout.turn_to(name)
+        self.callout.turn_to(manifest()[name].line or name)
         self.callout.setVisible(stage.callout is None)
         stage.start()
 
@@ -264,8 +265,10 @@ class Window(QMainWindow):
         self.root.setCurrentWidget(self.ledger)
         for action in self.job_actions:
             action.setEnabled(True)
-        self.current = next(iter(manifest()))
-        self._show_plan(self.store.plan)
+        plan = self.store.plan
+        mine = [name for name, spec in manifest().items() if spec.alone is not None and spec.alone(plan)]
+        self.current = next(iter((*mine, *manifest())))
+        self._show_plan(plan)
         self.show_stage(self.current)
         self._show_file()
 

@@ -33,6 +33,7 @@ from robust_ledger.desk.stages.bench.view import BenchView
 from robust_ledger.desk.stages.bench.wires import WireLegend
 from robust_ledger.job.edits import place, place_in
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.progress import Progress
@@ -306,6 +307,9 @@ class DrawingPage(CarryingPage):
         if not self.arrange.isEnabled():
             self._say("Nothing to arrange yet: call out circuits in Pull-off first.")
             return
+        if self.store.job.practice.veiled:
+            self._say(f"The best layouts are {KEPT_BACK}: lay the panel out yourself.")
+            return
         self._forget()
         of, whole = self.store.seen, self.store.job
 
@@ -326,7 +330,7 @@ class DrawingPage(CarryingPage):
 
     def start_arranging_all(self) -> None:
         """The same for all panels together."""
-        if not self.arrange_all.isVisible():
+        if not self.arrange_all.isVisible() or self.store.job.practice.veiled:
             return
         self._forget()
         of, whole = self.store.seen, self.store.plan

@@ -12,7 +12,7 @@ SPEC = StageSpec(
         PageSpec("scope", "S&cope", ("scope",)),
         PageSpec("chain", "Wh&at is there", ("existing", "renews", "old_panel:main_a"), pictured=True),
         PageSpec("grounding", "G&rounding", ("grounding",), pictured=True),
-        PageSpec("fit", "&Fit", ("fit", "utility:meter_low_in", "utility:meter_high_in"), pictured=True),
+        PageSpec("fit", "&Fit", ("fit", "utility:meter_low_in", "utility:meter_high_in")),
         PageSpec("overhead", "&Overhead", ("overhead", "utility"), pictured=True),
         PageSpec("location", "&Place and count", ("location", "decisions:spares")),
         PageSpec("defects", "&Defects", ("defect", "old_panel:marks", "decisions:defect_practice"), pictured=True),
