@@ -374,6 +374,8 @@ def main() -> None:
     print(f"desk with the demo job       {up * 1000:8.0f} ms   {up / bare:.1f} × bare (goal ≤ 6 ×, 400 ms)")
     print(f"memory of the desk           {memory:8.0f} MB   (goal ≤ 250 MB)")
 
+    from practice_panels import practice_panels
+
     from robust_ledger.desk.kit.examples import DEMO
     from robust_ledger.desk.shell.application import make_application
     from robust_ledger.desk.shell.window import Window
@@ -391,6 +393,7 @@ def main() -> None:
     changeover(job)
     papers_and_tables(job)
     job_book(job)
+    practice_panels()
     large = large_job(job, 84)
     median, worst = best_ms(lambda: plan(large), 30)
     print(f"plan(job), 84 circuits       {median:8.1f} ms   worst {worst:.1f} ms (goal ≤ 40 ms)")

@@ -20,7 +20,7 @@ from robust_ledger.changeover.record import task_added, task_changed
 from robust_ledger.changeover.risk import simulated
 from robust_ledger.changeover.schedule import first_day
 from robust_ledger.changeover.slots import LUNCH
-from robust_ledger.changeover.solver import day
+from robust_ledger.changeover.solver import dark_alone, day
 from robust_ledger.changeover.tasks import Task
 from robust_ledger.changeover.told import day_data, missing, planned, planned_job
 from robust_ledger.cli import main
@@ -246,6 +246,7 @@ def test_no_order_of_work_has_a_shorter_dark(rows, people):
     ]
     found = day(made, Demands(people))
     assert found.proven and found.dark_min == min(shortest(order, people) for order in permutations(made))
+    assert dark_alone(made, Demands(people)) == found.dark_min, "the shorter way to that figure alone comes to the same"
     assert first_day(made, Demands(people)).dark_min >= found.dark_min
     keeps_the_rules(found)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from random import Random
 
 from msgspec import Struct
@@ -10,6 +11,7 @@ from msgspec.structs import replace
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.job.parts.practice import Practice
+from robust_ledger.plan import Plan, plan
 from robust_ledger.practice.codes import PRACTICE_VERSION, Code
 from robust_ledger.practice.faults import fault_kinds
 from robust_ledger.practice.house import SERVICES, House, Service, furnished, hidden, order_of, sauna
@@ -127,3 +129,15 @@ def _housed(dice: Random, truth: Job, service: Service, kinds: list[str], level:
     if level >= CLOCK_LEVEL:
         truth = replace(truth, loads=(*truth.loads, sauna(dice)))
     return truth, house
+
+
+@lru_cache(maxsize=8)
+def panel_of(code: Code) -> Exercise:
+    """The panel of a code, made once."""
+    return exercise(code)
+
+
+@lru_cache(maxsize=2)
+def truth_of(code: Code) -> Plan:
+    """The plan of its truth, made once."""
+    return plan(panel_of(code).truth)

@@ -3,26 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from functools import lru_cache
 
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
-from robust_ledger.plan import Plan, plan
 from robust_ledger.practice.codes import Code
-from robust_ledger.practice.exercise import CALLS_MIN, Exercise, exercise
+from robust_ledger.practice.exercise import CALLS_MIN, Exercise, panel_of
 from robust_ledger.practice.score import code_of
-
-
-@lru_cache(maxsize=8)
-def panel_of(code: Code) -> Exercise:
-    """The panel of a code, made once."""
-    return exercise(code)
-
-
-@lru_cache(maxsize=2)
-def truth_of(code: Code) -> Plan:
-    """The plan of its truth, made once."""
-    return plan(panel_of(code).truth)
 
 
 def panel_for(job: Job) -> Exercise:

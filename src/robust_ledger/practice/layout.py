@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from msgspec import Struct
 
 from robust_ledger.job.edits import with_part
@@ -10,7 +12,9 @@ from robust_ledger.job.keys import CircuitKey
 from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.arrange import fewest_splices
 from robust_ledger.panel.puzzle import puzzle
-from robust_ledger.plan import Plan, plan
+from robust_ledger.plan import plan
+from robust_ledger.practice.codes import Code
+from robust_ledger.practice.exercise import truth_of
 
 
 class Laid(Struct, frozen=True):
@@ -22,8 +26,15 @@ class Laid(Struct, frozen=True):
     fewest: int | None
 
 
-def layout_judged(job: Job, truth: Plan) -> Laid:
+@lru_cache(maxsize=64)
+def fewest_of(code: Code) -> int | None:
+    """The fewest splices of a panel's truth, proven; worked out once. None where not everything fits, or time was up before that was known."""
+    return fewest_splices(puzzle(wanted_of(truth_of(code))))
+
+
+def layout_judged(job: Job, code: Code) -> Laid:
     """The learner's spaces for the circuits as they truly are."""
+    truth = truth_of(code)
     by_space = {one.spaces[0]: CircuitKey.of_tag(one.tag) for one in truth.job.circuits}
     theirs = {CircuitKey.of_tag(one.tag): one.spaces[0] for one in job.circuits if one.spaces}
     placed = {
@@ -31,7 +42,7 @@ def layout_judged(job: Job, truth: Plan) -> Laid:
         for key, space in job.decisions.placements.items()
         if key in theirs and theirs[key] in by_space
     }
-    fewest = fewest_splices(puzzle(wanted_of(truth)))
+    fewest = fewest_of(code)
     if not placed:
         return Laid(0, None, fewest)
     splices = plan(with_part(truth.job, "decisions", placements=placed)).bench.splices

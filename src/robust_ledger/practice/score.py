@@ -14,7 +14,7 @@ from robust_ledger.job.parts.practice import Named, Practice
 from robust_ledger.plan import Plan, plan
 from robust_ledger.practice.codes import Code, PracticeError, read_code
 from robust_ledger.practice.day_order import Ordered, order_judged
-from robust_ledger.practice.exercise import HOUSE_LEVEL, Exercise, exercise
+from robust_ledger.practice.exercise import HOUSE_LEVEL, Exercise, panel_of, truth_of
 from robust_ledger.practice.judged import Verdict, judged
 from robust_ledger.practice.layout import Laid, layout_judged
 from robust_ledger.practice.reading import Misread, Read, read
@@ -93,8 +93,8 @@ def code_of(job: Job) -> Code:
 
 def scored(job: Job, made: Exercise | None = None, named: Sequence[Named] = ()) -> Score:
     """The score of a hand-in; `named` are faults that the learner names beside it. Raises PracticeError."""
-    made = made or exercise(code_of(job))
-    theirs, truth = plan(replace(job, practice=Practice())), plan(made.truth)
+    made = made or panel_of(code_of(job))
+    theirs, truth = plan(replace(job, practice=Practice())), truth_of(made.code)
     verdicts, reading = judged(job, made, theirs, truth, named), read(job, made)
     is_house = made.code.level >= HOUSE_LEVEL
     weights = HOUSE if is_house else PANEL
@@ -104,7 +104,11 @@ def scored(job: Job, made: Exercise | None = None, named: Sequence[Named] = ()) 
     ]
     sized, laid, ordered = None, None, None
     if is_house:
-        sized, laid, ordered = _sized(theirs, truth), layout_judged(job, truth), order_judged(job.practice.order, truth)
+        sized, laid, ordered = (
+            _sized(theirs, truth),
+            layout_judged(job, made.code),
+            order_judged(job.practice.order, truth),
+        )
         parts += [_load(sized, weights.load), _layout(laid, weights.layout), _order(ordered, weights.order)]
     minutes = minutes_of(job)
     return Score(

@@ -7,9 +7,9 @@ from pathlib import Path
 
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.practice.codes import PracticeError, read_code
-from robust_ledger.practice.exercise import exercise
+from robust_ledger.practice.exercise import panel_of
 from robust_ledger.practice.house import TRAPS
-from robust_ledger.practice.score import Score, code_of, scored
+from robust_ledger.practice.score import Score, scored
 
 
 def score_lines(score: Score) -> list[str]:
@@ -41,7 +41,7 @@ def time_lines(score: Score) -> list[str]:
 
 def trap_words(score: Score) -> str:
     """What the trap in the load was; empty where there was none. Raises PracticeError for a code that is none."""
-    house = exercise(read_code(score.code)).house
+    house = panel_of(read_code(score.code)).house
     return TRAPS[house.trap] if house is not None and house.trap else ""
 
 
@@ -53,7 +53,7 @@ def result_rows(folder: Path) -> Iterator[list[str]]:
     for path in sorted(folder.glob(f"*{SUFFIX}")):
         try:
             job = read_job(path)
-            score = scored(job, exercise(code_of(job)))
+            score = scored(job)
         except (PracticeError, JobFileError) as problem:
             yield [path.name, "", "", "", "", "", "", "", str(problem)]
             continue

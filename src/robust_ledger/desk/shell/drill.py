@@ -76,6 +76,7 @@ class DrillDialog(QDialog):
             button.clicked.connect(lambda _checked, number=number: self.choose(number))
         self.next = QPushButton("&Next")
         self.next.clicked.connect(self._go_on)
+        self.next.setAutoDefault(drill != "dictation")  # there Enter belongs to the line
         self.voice = Voice(self) if drill == "dictation" else None
         self.aloud = QCheckBox("Read &aloud")
         self.aloud.setVisible(self.voice is not None and self.voice.is_there)
@@ -195,6 +196,7 @@ class DrillDialog(QDialog):
         self.ask.setText(f"Time is up: {run.words}.")
         self.time.setText("")
         self.next.setText("&Done")
+        self.next.setAutoDefault(True)
         self.next.show()
         self.next.setFocus()
         if self.asked:

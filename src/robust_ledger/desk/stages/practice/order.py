@@ -16,8 +16,8 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.plan import Plan
 from robust_ledger.practice.codes import PracticeError
 from robust_ledger.practice.day_order import pool
-from robust_ledger.practice.exercise import HOUSE_LEVEL
-from robust_ledger.practice.hand_in import panel_for, truth_of
+from robust_ledger.practice.exercise import HOUSE_LEVEL, truth_of
+from robust_ledger.practice.hand_in import panel_for
 
 ALT = Qt.KeyboardModifier.AltModifier
 
@@ -63,7 +63,7 @@ class OrderPage(Page):
         for words, do in (
             ("Into the dar&k", self.put_in),
             ("&Out of the dark", self.take_out),
-            ("&Earlier", lambda: self.shift(-1)),
+            ("Ea&rlier", lambda: self.shift(-1)),
             ("&Later", lambda: self.shift(1)),
         ):
             button = QPushButton(words)

@@ -9,13 +9,17 @@ from robust_ledger.changeover.clock import now
 from robust_ledger.desk.kit.page import Page, PagedStage
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.worker import Worker
 from robust_ledger.desk.stages.practice.found import FoundPage
 from robust_ledger.desk.stages.practice.naming import NamingRow
 from robust_ledger.desk.stages.practice.spec import SPEC
+from robust_ledger.job.job import Job
 from robust_ledger.jobbook.home import home
 from robust_ledger.plan import Plan
 from robust_ledger.practice.codes import PracticeError
+from robust_ledger.practice.exercise import HOUSE_LEVEL
 from robust_ledger.practice.hand_in import handed_in, is_called, left_s, panel_for, passed_s
+from robust_ledger.practice.layout import fewest_of
 from robust_ledger.practice.progress import keep, of_panel
 from robust_ledger.practice.score import scored
 
@@ -30,6 +34,7 @@ class PracticeStage(PagedStage):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         self.said_call = 0  # of which job the customer's call was said
+        self.ahead: Worker | None = None  # works out the best layout meanwhile, so that the score is there at once
         self.timer = QTimer(self)
         self.timer.setInterval(TICK_MS)
         self.timer.timeout.connect(self.look)
@@ -61,12 +66,26 @@ class PracticeStage(PagedStage):
 
     def stop(self) -> None:
         self.timer.stop()
+        if self.ahead is not None:
+            self.ahead.wait()
         super().stop()
 
     def show_plan(self, plan: Plan) -> None:
         super().show_plan(plan)
         self.naming.show_named()
+        if self.ahead is None and plan.job.practice.veiled:
+            self._work_ahead(plan.job)
         self.look()
+
+    def _work_ahead(self, job: Job) -> None:
+        """The fewest splices of the panel, beside the window."""
+        try:
+            code = panel_for(job).code
+        except PracticeError:
+            return
+        if code.level >= HOUSE_LEVEL:
+            self.ahead = Worker(lambda _progress: fewest_of(code))
+            self.ahead.start()
 
     def look(self) -> None:
         """The clock has moved on: the time left, the customer's call, the end."""
@@ -95,7 +114,7 @@ class PracticeStage(PagedStage):
             self.said_call = self.store.opened
             self.store.notice(made.call, serious=True)
             self.page().show_plan(self.store.plan)
-        if left <= 0:
+        if left <= 0 and not self.store.read_only:
             self.hand_in()
 
     def hand_in(self) -> None:
