@@ -26,6 +26,8 @@ from robust_ledger.desk.shell.window import Window
 from robust_ledger.desk.kit.examples import DEMO, EXAMPLES
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.papers.packet import write_packet
+from robust_ledger.practice.codes import Code
+from robust_ledger.practice.exercise import exercise
 app = make_application()
 window = Window()
 window.show()
@@ -37,6 +39,8 @@ while not window.start.jobs.hits and time.monotonic() < until:
 assert window.start.jobs.hits
 window.open_demo(DEMO)
 for name, spec in manifest().items():
+    if spec.alone is not None:
+        window.store.open_job(exercise(Code(5, 4)).start, None)
     window.show_stage(name)
     for page in spec.pages:
         window.stage().show_page(page.name)

@@ -8,6 +8,8 @@ from builders import K, house, load
 from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.job.edits import remove_loads
+from robust_ledger.practice.codes import Code
+from robust_ledger.practice.exercise import exercise
 
 JOB = """walkthrough|meter says 150
 walkthrough|riser inch and a quarter rigid, 2 copper, drop is 150
@@ -161,7 +163,10 @@ def test_every_page_has_room_beside_the_line(qtbot, window):
     """At 1280 × 800 no page of the demo scrolls as a whole."""
     window.open_demo(DEMO)
     for name, spec in manifest().items():
+        if spec.alone is not None:
+            window.store.open_job(exercise(Code(5, 4)).start, None)
         window.show_stage(name)
+        assert window.current == name
         for page in spec.pages:
             window.stage().show_page(page.name)
             qtbot.waitUntil(lambda: window.pages.height() <= window.pages.parentWidget().height(), timeout=2000)

@@ -89,6 +89,9 @@ def exercise(code: Code) -> Exercise:
     start = order_of(start, service, spaces) if code.level >= HOUSE_LEVEL else start
     truth = replace(start, circuits=tuple(panel.circuits), practice=Practice())
     truth = with_part(truth, "old_panel", main_a=service.main_a, tandem_spaces=panel.tandem_spaces)
+    if any(one.kind == "bare_behind" for one in planted):
+        truth = with_part(truth, "existing", disconnect_a=service.main_a, disconnect_at="outdoors", feeder_wires=4)
+        truth = with_part(truth, "panel", first_disconnect=False)
     if feed:
         below = (int(feed[-1]) + 1) // 2 * 2 + 1
         truth = with_part(truth, "old_panel", kind="split_bus", split_at=below, main_a=None, blank_spaces=feed)

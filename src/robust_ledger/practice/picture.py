@@ -20,9 +20,16 @@ def panel_scene(made: Exercise) -> Scene:
     scene.add(Words(4, 14, f"Practice {made.code}", 15, True))
     scene.add(
         Words(
-            4, 36, f"{panel.spaces} spaces, {main}, its cover off. At the edges what the door says.", 12, color="faint"
+            4,
+            36,
+            f"{panel.spaces} spaces, {main}, its dead front off. At the edges what the door says.",
+            12,
+            color="faint",
         )
     )
+    if made.truth.existing.disconnect_there:
+        ahead = f"Outdoors a service disconnect of {made.truth.existing.disconnect_a:g} A, ahead of it."
+        scene.add(Words(WIDTH - 4, 36, ahead, 12, align="right"))
     if panel.tandem_spaces:
         first, last = panel.tandem_spaces[0], panel.tandem_spaces[-1]
         scene.add(Words(WIDTH - 4, 14, f"On the door: tandems in spaces {first} to {last} only", 12, align="right"))
@@ -98,7 +105,8 @@ def _wires(scene: Scene, sight: Sight, x: float, y: float, side: int, tall: floa
         color = "faint" if wire.color.startswith("white") or wire.color == "bare" else "ink"
         scene.add(Stroke(start, here, x + side * STUB, here, color, dashed=wire.color == "bare", weight=2.4))
         align: Align = "right" if side < 0 else "left"
-        scene.add(Words(x + side * (STUB + 5), here, _wire_words(wire, sight), size, align=align))
+        words = _wire_words(wire, sight) + (f", {sight.jacket} cable" if sight.jacket and not number else "")
+        scene.add(Words(x + side * (STUB + 5), here, words, size, align=align))
 
 
 def _wire_words(wire: Wire, sight: Sight) -> str:

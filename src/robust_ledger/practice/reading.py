@@ -24,7 +24,7 @@ OF_HOUSE = (
     (4, "grounding", "gec", "GEC"),
     (4, "grounding", "unspliced", "GEC in one piece"),
     (4, "grounding", "rod_spacing_ft", "distance of the rods"),
-    (4, "grounding", "water_jumper", "jumper around the water meter"),
+    (4, "grounding", "water_jumper", "bonding jumper around the water meter"),
     (4, "grounding", "water_bonded", "water pipes bonded"),
     (4, "grounding", "gas", "gas pipe"),
     (4, "grounding", "intersystem", "terminals of the IBT"),

@@ -33,13 +33,14 @@ class Wire(Struct, frozen=True):
 
 class Sight(Struct, frozen=True):
     """A breaker as it is seen: its spaces, its handle, the wires of its cable, what the door says of it, and where a tape was put to it, the
-    free length of its wires and where the cable comes in."""
+    free length of its wires and where the cable comes in; `jacket`: what is printed on the cable, where it is not NM."""
 
     spaces: tuple[str, ...]
     handle: str
     wires: tuple[Wire, ...]
     label: str
     tape: str = ""
+    jacket: str = ""
 
     @property
     def words(self) -> str:
@@ -49,8 +50,8 @@ class Sight(Struct, frozen=True):
             + (f" (of the cable at {one.cable})" if one.cable != self.spaces[0] else "")
             for one in self.wires
         )
-        tape = f"; {self.tape}" if self.tape else ""
-        return f"space {' and '.join(self.spaces)}: {self.handle}, {wires}{tape}"
+        more = "".join(f"; {one}" for one in (self.tape, self.jacket and f"{self.jacket} cable") if one)
+        return f"space {' and '.join(self.spaces)}: {self.handle}, {wires}{more}"
 
     @property
     def order(self) -> tuple[bool, int, str]:
@@ -68,7 +69,14 @@ def sights(made: Exercise) -> tuple[Sight, ...]:
         labels[first], labels[second] = labels[second], dice.choice((labels[first], "", "spare", "?"))
     both = {one.tag: one for one in made.truth.circuits}
     seen = [
-        Sight(one.spaces, _handle(one), tuple(_wires(one, both.get(one.shares_neutral_with or 0))), label, _tape(one))
+        Sight(
+            one.spaces,
+            _handle(one),
+            tuple(_wires(one, both.get(one.shares_neutral_with or 0))),
+            label,
+            _tape(one),
+            "SE" if one.cable == "se" else "",
+        )
         for one, label in zip(made.truth.circuits, labels, strict=True)
     ]
     if made.feed:
@@ -79,6 +87,10 @@ def sights(made: Exercise) -> tuple[Sight, ...]:
 
 def _handle(one: Circuit) -> str:
     return f"{one.breaker_a:g} A{', 2-pole' if one.poles == 2 else ''}"
+
+
+def _jacket(one: Circuit) -> str:
+    return "SE" if one.cable == "se" else ""
 
 
 def _tape(one: Circuit) -> str:

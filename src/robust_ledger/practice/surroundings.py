@@ -11,7 +11,7 @@ from robust_ledger.practice.house import House
 WIDTH, HEIGHT = 780.0, 590.0
 WALL_X, WALL_Y, EARTH_Y = 20.0, 90.0, 330.0
 PANEL_X, PANEL_Y, PANEL_HEIGHT = 270.0, 136.0, 120.0
-PIPE_Y = 380.0
+DISCONNECT_X, PIPE_Y = 196.0, 380.0
 PLATE_WIDTH, PLATE_HEIGHT, PLATE_Y, IN_A_ROW = 148.0, 66.0, 446.0, 5
 PIXELS_OF_A_FOOT, PIXELS_OF_AN_INCH = 2.2, 1.5
 GARAGE_FT = (22.0, 20.0)
@@ -59,25 +59,34 @@ def _service(scene: Scene, truth: Job) -> None:
     scene.add(meter, Ring(middle, WALL_Y + 80, 19), Words(middle, WALL_Y + 118, label, 11, True, "center"))
     scene.spot(meter, "house:meter", f"meter socket, its label {label}; the cable above it {there.riser_conductors}")
     scene.add(Stroke(WALL_X + 80, WALL_Y + 92, PANEL_X, WALL_Y + 92, "ink", weight=4))
-    scene.add(Words(WALL_X + 88, WALL_Y + 79, f"cable: {there.load_conductors}, {there.insulation_c} °C", 11))
+    scene.add(Words(WALL_X + 88, WALL_Y + 46, f"cable: {there.load_conductors}, {there.insulation_c} °C", 11))
+    if there.disconnect_there:
+        box = Box(DISCONNECT_X, WALL_Y + 64, 56, 60, fill="page")
+        scene.add(box, Words(DISCONNECT_X + 28, WALL_Y + 94, f"{there.disconnect_a:g} A", 11, True, "center"))
+        scene.spot(box, "house:disconnect", f"service disconnect of {there.disconnect_a:g} A, ahead of the panel")
     head = f"main {main:g} A" if main is not None else "no main"
     panel = Box(PANEL_X, PANEL_Y, 92, PANEL_HEIGHT, fill="page")
     scene.add(panel, Words(PANEL_X + 46, PANEL_Y + 20, head, 11, True, "center"))
     scene.add(Words(PANEL_X + 46, PANEL_Y + 40, "old panel", 11, align="center"))
     scene.spot(panel, "house:panel", f"old panel, {head}; the cable from the meter {there.load_conductors}")
     terminals = truth.grounding.intersystem or 0
-    scene.add(*(Box(WALL_X + 92 + 16 * number, WALL_Y + 152, 12, 12, fill="accent") for number in range(terminals)))
+    scene.add(*(Box(WALL_X + 14 + 16 * number, WALL_Y + 146, 12, 12, fill="accent") for number in range(terminals)))
     words = f"IBT, {terminals} terminals" if terminals else "phone ground on the siding"
-    scene.add(Words(WALL_X + 92, WALL_Y + 178, words, 10))
-    scene.spot(Box(WALL_X + 88, WALL_Y + 148, 140, 40), "house:ibt", words)
+    scene.add(Words(WALL_X + 14, WALL_Y + 172, words, 10))
+    scene.spot(Box(WALL_X + 10, WALL_Y + 142, 150, 40), "house:ibt", words)
 
 
 def _ground_conductor(scene: Scene, truth: Job) -> None:
-    """The grounding electrode conductor from the panel down to the rods and the water pipe, a splice where there is one."""
+    """The grounding electrode conductor from the panel or the disconnect ahead of it to its electrodes, a splice where there is one."""
     grounding, x, top = truth.grounding, PANEL_X + 46, PANEL_Y + PANEL_HEIGHT
-    low = EARTH_Y + 8
-    scene.add(Stroke(x, top, x, low, "accent", weight=2.5), Stroke(x, low, WALL_X + 50, low, "accent", weight=2.5))
-    scene.add(Stroke(x, low, x, PIPE_Y, "accent", weight=2.5), Words(x + 10, top + 14, f"GEC: {grounding.gec}", 11))
+    low, pipe = EARTH_Y + 8, PANEL_X + 46
+    if truth.existing.disconnect_there:
+        x = DISCONNECT_X + 28
+        scene.add(Stroke(x, WALL_Y + 124, x, top, "accent", weight=2.5))
+    scene.add(Stroke(x, top, x, low, "accent", weight=2.5), Stroke(pipe, low, WALL_X + 50, low, "accent", weight=2.5))
+    scene.add(
+        Stroke(pipe, low, pipe, PIPE_Y, "accent", weight=2.5), Words(x + 10, top + 14, f"GEC: {grounding.gec}", 11)
+    )
     words = f"GEC of {grounding.gec} in one piece"
     if grounding.unspliced is False:
         scene.add(Box(x - 9, top + 32, 18, 14, fill="page", weight=2), Words(x + 16, top + 39, "split bolt", 11))
@@ -108,7 +117,7 @@ def _water(scene: Scene, truth: Job) -> None:
     if grounding.water_jumper:
         for x1, y1, x2, y2 in ((-30, 0, -30, -24), (-30, -24, 30, -24), (30, -24, 30, 0)):
             scene.add(Stroke(x + x1, PIPE_Y + y1, x + x2, PIPE_Y + y2, "accent", weight=2.5))
-        words = "water meter with a jumper around it"
+        words = "water meter with a bonding jumper around it"
     scene.spot(Box(x - 40, PIPE_Y - 30, 80, 62), "house:water meter", words)
 
 

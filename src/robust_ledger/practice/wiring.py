@@ -85,7 +85,7 @@ def hide(kind: str, panel: Panel, dice: Random) -> tuple[tuple[str, ...], int] |
 
 def _fits(kind: str, one: Circuit, panel: Panel) -> bool:
     """Which circuits a fault can be in, as one finds it in houses."""
-    if kind == "bare_neutral":
+    if kind in ("bare_neutral", "bare_behind"):
         return one.feeds in ("range", "dryer")
     if kind == "white_hot":
         return one.poles == 2 and one.conductors == 2
@@ -118,6 +118,8 @@ def _changed(kind: str, one: Circuit, partner: Circuit | None) -> tuple[Circuit,
         return (replace(one, breaker_a=NEXT_A[int(one.breaker_a or 15)]),)
     if kind == "aluminum":
         return (replace(one, metal="al"),)
-    if kind == "bare_neutral":
-        return (replace(one, conductors=2, marks=(Mark.BARE_NEUTRAL,)),)
+    if kind in ("bare_neutral", "bare_behind"):
+        return (
+            replace(one, conductors=2, cable="se" if kind == "bare_behind" else one.cable, marks=(Mark.BARE_NEUTRAL,)),
+        )
     return (replace(one, marks=(Mark(kind.replace("_", "-")),)),)

@@ -6,20 +6,19 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.stages.practice.looking import Looking
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.plan import Plan
 from robust_ledger.practice.codes import PracticeError
 from robust_ledger.practice.hand_in import panel_for
-from robust_ledger.practice.picture import ROW, TOP, WIDTH, panel_scene
+from robust_ledger.practice.picture import WIDTH, panel_scene
 from robust_ledger.practice.sights import sights
 from robust_ledger.practice.tester import readings
 
 
-def _draw(plan: Plan, _width: float, _height: float) -> Scene:
+def _draw(plan: Plan) -> Scene:
     try:
         return panel_scene(panel_for(plan.job))
     except PracticeError:
@@ -33,7 +32,8 @@ class FoundPage(Page):
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
-        self.view = SceneView("The panel as found", _draw, (int(WIDTH), 400))
+        self.looking = Looking("The panel as found", _draw)
+        self.view = self.looking.view
         self.view.chosen.connect(self._chosen)
         self.chosen = ""
         self.shown = label("Choose a breaker in the drawing.", "faint")
@@ -46,13 +46,11 @@ class FoundPage(Page):
         row.addWidget(self.test)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.view, 1)
+        column.addWidget(self.looking, 1)
         column.addLayout(row)
 
     def show_plan(self, plan: Plan) -> None:
-        rows = plan.job.old_panel.spaces / 2
-        self.view.setMinimumHeight(LOOK.px(TOP + rows * ROW + 22))
-        self.view.show_plan(plan)
+        self.looking.show_plan(plan)
         self.test.setEnabled(bool(self.chosen))
 
     def start(self) -> None:

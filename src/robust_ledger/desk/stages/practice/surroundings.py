@@ -6,17 +6,17 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from robust_ledger.changeover.clock import now
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.stages.practice.looking import Looking
 from robust_ledger.drawing.scene import Scene, Words
 from robust_ledger.plan import Plan
 from robust_ledger.practice.codes import PracticeError
 from robust_ledger.practice.hand_in import is_called, panel_for
-from robust_ledger.practice.surroundings import HEIGHT, WIDTH, house_scene
+from robust_ledger.practice.surroundings import WIDTH, house_scene
 
 
-def _draw(plan: Plan, _width: float, _height: float) -> Scene:
+def _draw(plan: Plan) -> Scene:
     try:
         made = panel_for(plan.job)
         if made.house is not None:
@@ -33,17 +33,18 @@ class SurroundingsPage(Page):
 
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
-        self.view = SceneView("The house", _draw, (int(WIDTH), int(HEIGHT)))
+        self.looking = Looking("The house", _draw)
+        self.view = self.looking.view
         self.view.chosen.connect(self._chosen)
         self.shown = label("", "faint")
         self.shown.setWordWrap(True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.view, 1)
+        column.addWidget(self.looking, 1)
         column.addWidget(self.shown)
 
     def show_plan(self, plan: Plan) -> None:
-        self.view.show_plan(plan)
+        self.looking.show_plan(plan)
 
     def start(self) -> None:
         self.view.setFocus()

@@ -119,6 +119,7 @@ def at_its_place(kind, mine):
         "neutral_one_leg": len(mine) == 2 and len({wire.cable for sight in mine for wire in sight.wires}) == 1
         and sum(end == "neutral bar" for _c, _s, end in wires) == 1,
         "bare_neutral": any(color == "bare" and end == "neutral bar" for color, _s, end in wires),
+        "bare_behind": any(sight.jacket == "SE" for sight in mine) and any(color == "bare" and end == "neutral bar" for color, _s, end in wires),
         "aluminum": any("aluminum" in size for _c, size, _e in wires),
         "no_ground": not any(end in ("ground bar", "lower bus") for _c, _s, end in wires),
         "odd_tandem": len(mine) == 2 and {sight.spaces[0][-1] for sight in mine} == {"a", "b"},
