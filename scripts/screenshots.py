@@ -122,11 +122,11 @@ def _arranged(window: Window) -> None:
 def _found(window: Window) -> None:
     """A breaker chosen, the tester at it, a fault named."""
     page: Any = window.stage()
-    page.page().view.chosen.emit("space:9")
+    page.page().view.chosen.emit("space:14a")
     page.page().test.click()
-    page.naming.kind.setCurrentIndex(page.naming.kind.findData("doubled"))
+    page.naming.kind.setCurrentIndex(page.naming.kind.findData("odd_tandem"))
     page.naming.name()
-    page.naming.at("11")
+    page.naming.at("15")
 
 
 def _circuit(window: Window) -> None:
@@ -191,7 +191,7 @@ def main(folder: Path) -> None:
     window.open_demo(DEMO)
     for stage in manifest().values():
         if stage.alone is not None:
-            window.store.open_job(begun(Code(5, 11), clock.now()), None)
+            window.store.open_job(begun(Code(5, 31), clock.now()), None)
             window.show_ledger()
         window.show_stage(stage.name)
         if stage.pictured:

@@ -158,7 +158,7 @@ def _working_space(scene: Scene, truth: Job) -> None:
     )
     scene.add(
         Stroke(middle + 14, y, middle + 14, y + deep, "faint", weight=1),
-        Words(middle + 20, y + 52, f"{deep_in:g} in", 11),
+        Words(middle + 9, y + 52, f"{deep_in:g} in", 11, align="right"),
     )
     words = f"working space {wide_in:g} in wide, {deep_in:g} in deep, 84 in high"
     scene.spot(Box(left, y, right - left, deep), "house:space", words)
