@@ -64,8 +64,10 @@ def test_a_stage_of_some_jobs_is_on_the_spine_for_those_alone(window):
     """The twin of the above: a job that is no exercise has no Practice, and Alt+8 leads nowhere."""
     window.show_stage("practice")
     assert window.current != "practice" and not window.spine.buttons["practice"].isVisibleTo(window)
+    assert not window.menus.stages["practice"].isVisible() and window.menus.stages["papers"].isVisible()
     shown_for(window, "practice")
     assert window.current == "practice" and window.spine.buttons["practice"].isVisibleTo(window)
+    assert window.menus.stages["practice"].isVisible()
 
 
 def test_every_module_that_looks_like_a_page_is_on_the_manifest():

@@ -14,6 +14,7 @@ from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.shell import drill as drill_module
 from robust_ledger.desk.shell.drill import DrillDialog
 from robust_ledger.desk.shell.practice import PracticeDialog
+from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.jobbook.home import home
 from robust_ledger.practice import progress
@@ -198,6 +199,20 @@ def test_a_code_that_is_none_is_said_and_the_page_stays(window, monkeypatch):
         and dialog.result() != QDialog.DialogCode.Accepted
     )
     assert not window.has_job
+
+
+def test_a_job_whose_code_was_spoiled_says_so_and_everything_else_of_it_works(window, qtbot):
+    window.store.open_job(with_part(exercise(Code(4, 2)).start, "practice", code="14-?", started="noon"), None)
+    window.show_ledger()
+    stage = window.stage()
+    assert '"14-?" is no code of a practice panel' in stage.time.text() and not stage.button.isEnabled()
+    for page in ("surroundings", "order", "score", "found"):
+        stage.show_page(page)
+    say(window, qtbot, "5 20 12 hall")
+    assert window.store.job.circuits[0].feeds == "hall"
+    window.store.edit("hand in", lambda job: with_part(job, "practice", handed_in="later"))
+    stage.show_page("score")
+    assert "is no code of a practice panel" in stage.page().text.toPlainText()
 
 
 # --- drills -------------------------------------------------------------------------------------------------------------

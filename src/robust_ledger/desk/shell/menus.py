@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QMenu, QMenuBar
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.kit.theme import THEMES
 from robust_ledger.ledger.editions import EDITIONS
+from robust_ledger.plan import Plan
 
 if TYPE_CHECKING:
     from robust_ledger.desk.shell.window import Window
@@ -122,14 +123,21 @@ class Menus:
 
     def _stages(self) -> None:
         menu = self._menu("&Stage")
+        self.stages: dict[str, QAction] = {}
         for number, (stage, spec) in enumerate(manifest().items(), 1):
-            self._add(
+            self.stages[stage] = self._add(
                 menu,
                 f"&{number}  {spec.title}",
                 partial(self.window.show_stage, stage),
                 QKeySequence(f"Alt+{number}"),
                 True,
             )
+
+    def show_plan(self, plan: Plan) -> None:
+        """The edition that holds, and the stages that the job has."""
+        self.editions[plan.job.edition].setChecked(True)
+        for stage, action in self.stages.items():
+            action.setVisible(manifest()[stage].is_for(plan))
 
     def _help(self) -> None:
         menu = self._menu("&Help")

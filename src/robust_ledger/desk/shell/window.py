@@ -291,7 +291,7 @@ class Window(QMainWindow):
         self.bottom.show_plan(plan)
         self._refresh(self.current)
         self.margin.refresh()
-        self.menus.editions[plan.job.edition].setChecked(True)
+        self.menus.show_plan(plan)
 
     def _show_file(self, _index: int = 0) -> None:
         store = self.store
