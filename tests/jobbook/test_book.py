@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import sqlite3
+import threading
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -176,6 +177,30 @@ def test_where_no_index_can_be_written_it_is_in_memory_and_that_is_said(folder, 
     made = Index(tmp_path / "full" / "book.sqlite")
     assert made.fault.endswith("It is made anew at each start.") and keep_in_step(made, folder).jobs == 3
     made.close()
+
+
+def test_an_index_in_memory_is_used_by_the_window_and_two_readers_at_once(folder, tmp_path):
+    """One connection for three threads: each has its turn, and what is written is whole."""
+    (tmp_path / "nowhere").write_text("")
+    index = Index(tmp_path / "nowhere" / "book.sqlite")
+    known = digest_file(str(folder / "alder.ledger.json"))
+    faults = []
+
+    def put(start):
+        try:
+            for number in range(start, start + 60):
+                book_module._put(index, [replace(known, path=f"{number}", title=f"Job {number}")])
+        except sqlite3.Error as problem:
+            faults.append(problem)
+
+    readers = [threading.Thread(target=put, args=(start,)) for start in (0, 1000)]
+    for one in readers:
+        one.start()
+    while any(one.is_alive() for one in readers):
+        assert index.search("alder").count <= 120 and index.tells().recorded >= 0
+    assert faults == [] and index.search("").count == 120 and index.fault
+    index.begin_anew()
+    assert index.search("").count == 0
 
 
 def test_a_name_of_any_bytes_can_be_in_the_book(folder, index):

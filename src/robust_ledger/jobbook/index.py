@@ -7,10 +7,12 @@ import os
 import re
 import sqlite3
 import unicodedata
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
+from functools import wraps
 from pathlib import Path
-from typing import Any
+from threading import RLock
+from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -29,6 +31,8 @@ CREATE TABLE defect (job INTEGER, kind TEXT);
 CREATE TABLE minutes (job INTEGER, task TEXT, minutes REAL);
 PRAGMA user_version = {INDEX_VERSION};
 """
+P = ParamSpec("P")
+T = TypeVar("T")
 AROUND = 40  # letters shown around what was found
 _ROW = "job.path, job.title, job.stands, job.address, job.customer, job.day, job.stop, job.fix, job.hours, job.fault"
 _ORDER = "job.mtime_ns DESC, job.id"
@@ -68,11 +72,26 @@ class Tells(Struct, frozen=True):
     recorded: int
 
 
+def _alone(do: Callable[Concatenate[Index, P], T]) -> Callable[Concatenate[Index, P], T]:
+    """One thread at a time: an index in memory is one connection for the window and for whoever reads the jobs beside it."""
+
+    @wraps(do)
+    def done(self: Index, /, *given: P.args, **named: P.kwargs) -> T:
+        with self.lock:
+            return do(self, *given, **named)
+
+    return done
+
+
 class Index:
     """The index in its file; where none can be written, in memory, and `fault` says why."""
 
     def __init__(self, file: Path) -> None:
-        self.file, self.fault = file, ""
+        self.file, self.fault, self.lock = file, "", RLock()
+        self._begin()
+
+    def _begin(self) -> None:
+        file, self.fault = self.file, ""
         try:
             file.parent.mkdir(parents=True, exist_ok=True)
             os.close(os.open(file, os.O_RDWR | os.O_CREAT, 0o600))  # customers' names are in it: nobody else's to read
@@ -109,29 +128,33 @@ class Index:
                 _unlinked(name)
         raise sqlite3.DatabaseError("it is of another version and in use")
 
+    @_alone
     def close(self) -> None:
         with suppress(sqlite3.Error):
             self.base.close()
 
+    @_alone
     def begin_anew(self) -> None:
         """Throw the file away and begin an empty one: nothing in it is lost that the jobs do not have."""
         self.close()
         if not self.fault:
             _unlinked(str(self.file))
-        self.__init__(self.file)  # type: ignore[misc]
+        self._begin()
 
     # --- filling --------------------------------------------------------------------------------------------------
     @contextmanager
     def together(self) -> Iterator[None]:
         """What is done within it is written at once, or not at all."""
-        self.base.execute("BEGIN IMMEDIATE")
-        try:
-            yield
-        except BaseException:
-            self.base.execute("ROLLBACK")
-            raise
-        self.base.execute("COMMIT")
+        with self.lock:
+            self.base.execute("BEGIN IMMEDIATE")
+            try:
+                yield
+            except BaseException:
+                self.base.execute("ROLLBACK")
+                raise
+            self.base.execute("COMMIT")
 
+    @_alone
     def put(self, one: Digest) -> None:
         """Put a job in, in the place of what was known of its file. Raises sqlite3.Error."""
         self.drop(one.path)
@@ -152,6 +175,7 @@ class Index:
             "INSERT INTO minutes VALUES (?, ?, ?)", [(number, task, minutes) for task, minutes in one.minutes]
         )
 
+    @_alone
     def drop(self, path: str) -> None:
         """Forget a job."""
         found = self.base.execute("SELECT id FROM job WHERE path = ?", (os.fsencode(path),)).fetchone()
@@ -159,6 +183,7 @@ class Index:
             for table, key in (("words", "rowid"), ("defect", "job"), ("minutes", "job"), ("job", "id")):
                 self.base.execute(f"DELETE FROM {table} WHERE {key} = ?", found)
 
+    @_alone
     def stamps(self) -> dict[str, tuple[int, int]]:
         """Time of change and size of each file that is in the book, as it was read."""
         return {
@@ -166,12 +191,14 @@ class Index:
             for path, mtime, size in self.base.execute("SELECT path, mtime_ns, size FROM job")
         }
 
+    @_alone
     def count(self, stands: str) -> int:
         """How many jobs stand so."""
         (many,) = self.base.execute("SELECT count(*) FROM job WHERE stands = ?", (stands,)).fetchone()
         return int(many)
 
     # --- asking ---------------------------------------------------------------------------------------------------
+    @_alone
     def search(
         self, text: str = "", stands: str = "", open_only: bool = False, today: str = "", most: int = SHOWN
     ) -> Answer:
@@ -195,6 +222,7 @@ class Index:
             count,
         )
 
+    @_alone
     def tells(self) -> Tells:
         """What the jobs tell together. Raises sqlite3.Error."""
         stands = dict(self.base.execute("SELECT stands, count(*) FROM job GROUP BY stands"))
