@@ -95,6 +95,8 @@ def test_from_the_first_page_to_the_score(window, qtbot, monkeypatch, time):
     assert "Not handed in. 1 fault is named" in stage.page().text.toPlainText() and stage.page().named.count() == 1
     time[0] = BEGIN + timedelta(minutes=11)
     qtbot.mouseClick(stage.button, Qt.MouseButton.LeftButton)
+    assert not window.store.job.practice.handed_in and "Once more to hand in." in window.notice_text.text()
+    qtbot.mouseClick(stage.button, Qt.MouseButton.LeftButton)
     text = stage.page().text.toPlainText()
     half = 70 * (1 + (len(made.planted) - 1) / 2) / len(made.planted)
     assert text.startswith(f"{round(half + 30)} of 100") and "Time: 11 min" in text

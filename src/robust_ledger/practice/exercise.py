@@ -41,7 +41,7 @@ class Planted(Struct, frozen=True):
 
 class Exercise(Struct, frozen=True):
     """A practice panel. `truth`: the job of whoever called everything out truly; `planted`: the faults in it; `start`: the learner's job.
-    From level 4 on it has a `house`; with `clock_min` the time is up then, and the customer calls `calls_min` after the beginning."""
+    From level 4 on it has a `house`; `feed`: the spaces of the breaker that feeds the lower bus of a split one."""
 
     code: Code
     truth: Job

@@ -23,7 +23,7 @@ from robust_ledger.practice.layout import fewest_of
 from robust_ledger.practice.progress import keep, of_panel
 from robust_ledger.practice.score import scored
 
-TICK_MS = 1000
+TICK_MS, ASKED_MS = 1000, 8000
 
 
 class PracticeStage(PagedStage):
@@ -35,6 +35,8 @@ class PracticeStage(PagedStage):
         super().__init__(store)
         self.said_call = 0  # of which job the customer's call was said
         self.ahead: Worker | None = None  # works out the best layout meanwhile, so that the score is there at once
+        self.ahead_of = ""
+        self.is_asked = False  # the button was pressed once
         self.timer = QTimer(self)
         self.timer.setInterval(TICK_MS)
         self.timer.timeout.connect(self.look)
@@ -49,7 +51,7 @@ class PracticeStage(PagedStage):
         self.time = label("", "live")
         self.time.setAccessibleName("Time of the exercise")
         self.button = QPushButton("Hand &in")
-        self.button.clicked.connect(self.hand_in)
+        self.button.clicked.connect(self._pressed)
         row.addWidget(self.time, 1)
         row.addWidget(self.button)
         self.naming = NamingRow(self.store)
@@ -73,7 +75,7 @@ class PracticeStage(PagedStage):
     def show_plan(self, plan: Plan) -> None:
         super().show_plan(plan)
         self.naming.show_named()
-        if self.ahead is None and plan.job.practice.veiled:
+        if plan.job.practice.veiled and self.ahead_of != plan.job.practice.code:
             self._work_ahead(plan.job)
         self.look()
 
@@ -83,7 +85,8 @@ class PracticeStage(PagedStage):
             code = panel_for(job).code
         except PracticeError:
             return
-        if code.level >= HOUSE_LEVEL:
+        if code.level >= HOUSE_LEVEL and (self.ahead is None or self.ahead.isFinished()):
+            self.ahead_of = job.practice.code
             self.ahead = Worker(lambda _progress: fewest_of(code))
             self.ahead.start()
 
@@ -117,6 +120,20 @@ class PracticeStage(PagedStage):
         if left <= 0 and not self.store.read_only:
             self.hand_in()
 
+    def _pressed(self) -> None:
+        """What is handed in stays so: the button is pressed twice."""
+        if self.is_asked:
+            self.hand_in()
+            return
+        self.is_asked = True
+        self.button.setText("Hand &in, for good")
+        self.store.notice("Nothing is changed any more after the hand-in. Once more to hand in.")
+        QTimer.singleShot(ASKED_MS, self._think_again)
+
+    def _think_again(self) -> None:
+        self.is_asked = False
+        self.button.setText("Hand &in")
+
     def hand_in(self) -> None:
         """Hand the exercise in: what is being typed goes along where it can be read, and stays in its field where not."""
         if (focus := QApplication.focusWidget()) is not None:
@@ -125,6 +142,7 @@ class PracticeStage(PagedStage):
         if not self.store.job.practice.veiled or not self.store.edit("hand in", lambda job: handed_in(job, now())):
             return
         self.store.seal()
+        self._think_again()
         try:
             keep(home(), of_panel(scored(self.store.job), now()))
         except OSError as problem:
