@@ -72,7 +72,7 @@ class House(Struct, frozen=True):
 def order_of(job: Job, service: Service, spaces: int) -> Job:
     """What the customer has ordered: the same service, a larger panel with a main of the service's rating, its label."""
     job = with_part(job, "scope", service="kept", panel_place="same")
-    job = with_part(job, "decisions", main_a=service.main_a)
+    job = with_part(with_part(job, "decisions", main_a=service.main_a), "grounding", gec_new=False)
     job = with_part(job, "panel", spaces=max(20, spaces + 4), bus_a=service.bus_a, terminals_c=75, aic_a=10_000.0)
     old, new = (
         Enclosure(width_in=14.5, height_in=20.0, depth_in=4.0),
