@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
+from worked import AMPACITY
 
 from robust_ledger.drawing.svg import svg_text
 from robust_ledger.job.parts.practice import Practice
@@ -144,7 +145,6 @@ HOUSE = {
         AMPACITY[re.search(r"from the meter (\S+ \w+)", text)[1]] < 0.83 * job.decisions.main_a
     ),
 }
-AMPACITY = {"6 Cu": 65, "4 Cu": 85, "2 Cu": 115, "1 Cu": 130, "4 Al": 65, "2 Al": 90, "1/0 Al": 120, "2/0 Al": 135}
 
 
 @given(CODES)

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 
 import pytest
 from msgspec.structs import replace
-from worked import names, panel, perfect
+from worked import by_eye, names, panel, perfect
 
 from robust_ledger.changeover.demands import DayError
 from robust_ledger.changeover.told import planned_job
@@ -47,6 +47,19 @@ def test_who_calls_everything_out_truly_and_names_it_has_a_hundred(level, number
     assert score.circuits_a_minute == len(made.truth.circuits) / 20
     text = "\n".join(score_lines(score))
     assert "100 of 100" in text and all(fault_kinds()[one.kind].harm in text for one in made.planted)
+
+
+@pytest.mark.parametrize("level", LEVELS)
+def test_whoever_has_nothing_but_eyes_finds_everything(level):
+    """Forty panels of each level from their drawings alone: what is seen is enough to find every fault, to read everything truly, to come to
+    the load to the VA and to the shortest dark. Only the layout is left as the desk lays it out."""
+    for number in range(40):
+        made = panel(level, number)
+        score = scored(by_eye(made), made)
+        points = parts(score)
+        points.pop("layout", None)
+        full = {one.name: one.most for one in score.parts if one.name != "layout"}
+        assert points == full, (str(made.code), score.missed, score.invented, score.misread, score.sized, score.ordered)
 
 
 def test_tags_and_their_order_do_not_matter():

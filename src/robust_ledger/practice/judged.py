@@ -52,12 +52,9 @@ def judged(job: Job, made: Exercise, theirs: Plan, truth: Plan, further: Sequenc
     for one in made.planted:
         kind = fault_kinds()[one.kind]
         claimed |= _keys(one, kind.finding) | _keys(one, kind.also)
-        said = [
-            key
-            for key in names
-            if key[0] == one.kind and (not one.spaces or key[1] in one.spaces or _whole(key[1], one))
-        ]
-        for key in said:
+        said = [key for key in names if _says(*key, one, kind.finding)]
+        beside = [key for key in names if _says(*key, one, kind.also)]  # what comes along with it is there as well
+        for key in (*said, *beside):
             del names[key]
         is_read = bool(_keys(one, kind.finding) & seen.keys())
         verdict = _verdict(one.spaces, kind, true[one.finding_id], bool(said) or (kind.marked and is_read))
@@ -74,6 +71,14 @@ def judged(job: Job, made: Exercise, theirs: Plan, truth: Plan, further: Sequenc
 
 def _keys(one: Planted, finding: str) -> set[Key]:
     return {(finding, space) for space in one.spaces or ("",)} if finding else set()
+
+
+def _says(kind: str, space: str, one: Planted, finding: str) -> bool:
+    """Whether a fault that somebody names is one that makes a finding where a planted one is: two kinds may make the same."""
+    known = fault_kinds().get(kind)
+    if known is None or not finding or known.finding != finding:
+        return False
+    return not one.spaces or space in one.spaces or _whole(space, one)
 
 
 def _whole(space: str, one: Planted) -> bool:

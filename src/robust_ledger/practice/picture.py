@@ -34,7 +34,7 @@ def _head(scene: Scene, made: Exercise) -> None:
     panel, there = made.truth.old_panel, made.truth.existing
     main = f"main {panel.main_a:g} A" if panel.main_a is not None else "no main"
     scene.add(Words(4, 14, f"Practice {made.code}", 15, True))
-    words = f"{panel.spaces} spaces, {main}, its dead front off. At the edges what the door says."
+    words = f"{panel.spaces} spaces, {main}, dead front off, NM cable. At the edges what the door says."
     scene.add(Words(4, 36, words, 12, color="faint"))
     if there.disconnect_there:
         ahead = f"Outdoors a service disconnect of {there.disconnect_a:g} A, ahead of it."
