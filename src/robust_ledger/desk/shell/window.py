@@ -11,15 +11,10 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
-    QFrame,
     QGridLayout,
-    QHBoxLayout,
-    QLabel,
     QMainWindow,
-    QMenuBar,
     QMessageBox,
     QScrollArea,
-    QSizePolicy,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -39,6 +34,7 @@ from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.desk.shell.bottomline import BottomLine
 from robust_ledger.desk.shell.files import Files
 from robust_ledger.desk.shell.find import FindPanel
+from robust_ledger.desk.shell.head import Head
 from robust_ledger.desk.shell.margin import Margin
 from robust_ledger.desk.shell.menus import Menus
 from robust_ledger.desk.shell.notice import Notice
@@ -138,32 +134,14 @@ class Window(QMainWindow):
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self._build_head())
+        self.head = Head()
+        self.title, self.subtitle, self.state = self.head.title, self.head.subtitle, self.head.state
+        self.menus = Menus(self.head.bar, self)
+        column.addWidget(self.head)
         column.addWidget(self.root, 1)
         self.column = column
         self.setCentralWidget(body)
         self.find_panel = FindPanel(body)
-
-    def _build_head(self) -> QFrame:
-        head = QFrame()
-        head.setObjectName("head")
-        row = QHBoxLayout(head)
-        row.setContentsMargins(14, 3, 14, 3)
-        self.title = QLabel()
-        self.title.setObjectName("title")
-        self.subtitle, self.state = QLabel(), QLabel()
-        self.subtitle.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        bar = QMenuBar()
-        bar.setNativeMenuBar(False)
-        bar.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Preferred)
-        self.menus = Menus(bar, self)
-        row.addWidget(bar)
-        row.addSpacing(14)
-        row.addWidget(self.title)
-        row.addSpacing(12)
-        row.addWidget(self.subtitle, 1)
-        row.addWidget(self.state)
-        return head
 
     def _connect(self) -> None:
         """By methods of the window, never by functions of their own: Qt lets go of those by itself when it takes the window apart."""
@@ -294,26 +272,10 @@ class Window(QMainWindow):
         self.menus.show_plan(plan)
 
     def _show_file(self, _index: int = 0) -> None:
-        store = self.store
-        if self.root.currentWidget() is not self.ledger:
-            self.title.setText("Robust Ledger")
-            self.subtitle.setText("")
-            self.state.setText("")
-            return
-        job = store.job
-        self.title.setText(job.heading.title or "Untitled job")
-        self.subtitle.setText(f"NEC {job.edition}")
-        undo = f"Undo: {store.undo_stack.undoText()}" if store.undo_stack.canUndo() else ""
-        if store.read_only:
-            saved = "READ ONLY"
-        elif store.unsaved:
-            saved = "not saved"
-        elif store.saved_at:
-            saved = f"saved {store.saved_at}"
+        if self.has_job:
+            self.setWindowTitle(self.head.show_job(self.store))
         else:
-            saved = store.path.name if store.path else "no file yet"
-        self.state.setText("   ·   ".join(part for part in (undo, saved) if part))
-        self.setWindowTitle(f"{job.heading.title or 'Untitled job'}{'*' if store.unsaved else ''} — Robust Ledger")
+            self.head.show_none()
 
     def _show_entry(self, entry_id: str) -> None:
         self.margin.show_entries((entry_id,))
