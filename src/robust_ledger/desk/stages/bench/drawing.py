@@ -5,10 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from pathlib import Path
 
-from msgspec import Struct
-from msgspec.structs import replace
-from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -16,91 +14,32 @@ from PyQt6.QtWidgets import (
     QListWidgetItem,
     QPushButton,
     QScrollArea,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
-from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
+from robust_ledger.desk.stages.bench.arranging import Choice, all_panels, one_panel, what_would_save
 from robust_ledger.desk.stages.bench.chooser import CarryingPage
 from robust_ledger.desk.stages.bench.leg_beam import LegBeam
 from robust_ledger.desk.stages.bench.view import BenchView
+from robust_ledger.desk.stages.bench.waiting import WaitingList, waiting_text
 from robust_ledger.desk.stages.bench.wires import WireLegend
 from robust_ledger.job.edits import place, place_in
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.progress import Progress
-from robust_ledger.ledger.text import number_text, reason_of
-from robust_ledger.panel.arrange import Answer, Option, TooLongError
+from robust_ledger.ledger.text import reason_of
+from robust_ledger.panel.arrange import Answer, TooLongError
 from robust_ledger.panel.reach import UNKNOWN
-from robust_ledger.plan import Plan, plan
+from robust_ledger.plan import Plan
 
 SIDE = 174
-
-
-class WaitingList(QListWidget):
-    """Circuits without a space. Enter takes one in hand; it can be dragged onto the panel too."""
-
-    def __init__(self, view: BenchView) -> None:
-        super().__init__()
-        self.view = view
-        self.setAccessibleName("Circuits waiting for a space")
-        self.setWordWrap(True)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        # What is left of the side is its room, so that the side never makes the page taller than the window.
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
-        self.itemActivated.connect(self._take)
-
-    def _take(self, item: QListWidgetItem) -> None:
-        self.view.setFocus()
-        self.view.pick(item.data(Qt.ItemDataRole.UserRole))
-
-    def _point(self, event: QMouseEvent) -> QPointF:
-        point: QPointF = self.view.mapFromGlobal(event.globalPosition())
-        return point
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is None:
-            return
-        item = self.currentItem()
-        if item is not None and event.buttons() & Qt.MouseButton.LeftButton:
-            self.view.drag_from_tray(item.data(Qt.ItemDataRole.UserRole), self._point(event))
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if self.view.in_hand and event is not None:
-            self.view.drop_from_tray(self._point(event))
-        super().mouseReleaseEvent(event)
-
-
-class Choice(Struct, frozen=True):
-    """One line of the choices: the layout as it is, or an arrangement with the plan it leads to."""
-
-    option: Option | None
-    plan: Plan
-    together: bool = False  # of all panels
-
-    @property
-    def words(self) -> str:
-        """What it costs: splices, legs, circuits that leave their old row and side."""
-        every = [bench.splices.amount for bench in self.plan.benches.values()]
-        counts = number_text(sum(every)) if self.together else self.plan.bench.splices.text()
-        a, b = self.plan.bench.legs[0], self.plan.bench.legs[1]
-        legs = f"{a.amount:.0f} / {b.amount:.0f} A" if a.known and b.known else "legs ?"
-        if self.option is not None and self.plan.job.decisions.wishes.balance_by != "expected":
-            legs = f"{self.option.imbalance_a:.1f} A apart"
-        splices = f"{counts} splice{'s' if counts != '1' else ''}"
-        if self.option is None:
-            return f"as it is\n{splices} · {legs}"
-        proof = "" if self.option.proven else " · not proven"
-        tandems = f" · {self.option.tandems} tandems" if self.option.tandems else ""
-        return f"{self.option.name}\n{splices} · {legs}{tandems}{proof}"
 
 
 class DrawingPage(CarryingPage):
@@ -240,7 +179,7 @@ class DrawingPage(CarryingPage):
         for key in plan.bench.placement.waiting:
             branch = plan.branch(key)
             if branch is not None:
-                item = QListWidgetItem(_waiting_text(branch))
+                item = QListWidgetItem(waiting_text(branch))
                 item.setData(Qt.ItemDataRole.UserRole, key)
                 self.waiting.addItem(item)
         if not plan.bench.placement.waiting:
@@ -313,17 +252,9 @@ class DrawingPage(CarryingPage):
         self._forget()
         of, whole = self.store.seen, self.store.job
 
-        def work(progress: Progress) -> tuple[Answer, list[Plan]]:
-            from robust_ledger.measure.simulate.basis import wanted_of
-            from robust_ledger.panel.request import arrange
-
-            answer = arrange(wanted_of(of), progress)
-            made = (plan(place(whole, option.placements, of.panel_id)) for option in answer.options)
-            return answer, [one.seen_from(of.panel_id) for one in made]
-
         self.progress.run(
             "Arranging",
-            Worker(work, (TooLongError,)),
+            Worker(lambda progress: one_panel(of, whole, progress), (TooLongError,)),
             lambda made: self._arranged(of, *made),
             self._say,
         )
@@ -335,18 +266,11 @@ class DrawingPage(CarryingPage):
         self._forget()
         of, whole = self.store.seen, self.store.plan
 
-        def work(progress: Progress) -> tuple[Answer, list[Plan]]:
-            from robust_ledger.measure.simulate.basis import wanted_of_all
-            from robust_ledger.panel.request import arrange_all
-
-            wants = wanted_of_all(whole)
-            answer, ids = arrange_all(list(wants.values()), progress), list(wants)
-            options = [replace(one, panels={key: ids[n] for key, n in one.groups.items()}) for one in answer.options]
-            made = [plan(place_in(whole.job, one.placements, one.panels)) for one in options]
-            return replace(answer, options=tuple(options)), [one.seen_from(of.panel_id) for one in made]
-
         self.progress.run(
-            "Arranging all panels", Worker(work, (TooLongError,)), lambda made: self._arranged(of, *made), self._say
+            "Arranging all panels",
+            Worker(lambda progress: all_panels(of, whole, progress), (TooLongError,)),
+            lambda made: self._arranged(of, *made),
+            self._say,
         )
 
     def _arranged(self, of: Plan, answer: Answer, plans: list[Plan]) -> None:
@@ -381,16 +305,9 @@ class DrawingPage(CarryingPage):
 
     def _advise(self, of: Plan, answer: Answer) -> None:
         """Why each splice is left and what would save it, worked out after the answer is shown."""
-
-        def work(progress: Progress) -> tuple[str, ...]:
-            from robust_ledger.measure.simulate.basis import wanted_of
-            from robust_ledger.panel.request import advise
-
-            return advise(wanted_of(of), answer.options[0], progress)
-
         self.progress.run(
             "What would save splices",
-            Worker(work, (TooLongError,)),
+            Worker(lambda progress: what_would_save(of, answer, progress), (TooLongError,)),
             self._advised,
             lambda _words: None,
         )
@@ -477,10 +394,3 @@ class DrawingPage(CarryingPage):
             self.store.notice(f"{path.name} could not be written: {reason_of(problem)}.", serious=True)
         else:
             self.store.notice(f"Written: {path.name}.")
-
-
-def _waiting_text(branch: Branch) -> str:
-    if branch.origin is Origin.FUTURE:
-        return f"{branch.rating_text} later: {branch.feeds}"
-    tag = f"tag {branch.tag}  " if branch.tag != "new" else ""
-    return f"{tag}{branch.rating_text}  {branch.directory_text}"
