@@ -22,6 +22,7 @@ from robust_ledger.ledger.progress import CanceledError, Progress, unwatched
 
 TELLS_S = 5.0  # a proof is given up after so long, and that is told
 TRIPS_S = 1.5
+PATIENCE = 8
 
 
 class Model(Struct):
@@ -264,11 +265,13 @@ def _best(
 
 
 def solver_for(seconds: float) -> Any:
-    """A solver that gives the same answer to the same job every time."""
+    """A solver that gives the same answer to the same job every time, on a slow machine as on a fast one: its time is counted in work done,
+    about so many seconds; the clock ends it only where that takes many times as long."""
     from ortools.sat.python import cp_model
 
     solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = seconds
+    solver.parameters.max_deterministic_time = seconds
+    solver.parameters.max_time_in_seconds = PATIENCE * seconds
     solver.parameters.num_search_workers = 1
     solver.parameters.random_seed = 1
     return solver
