@@ -83,6 +83,10 @@ def test_from_the_first_page_to_the_score(window, qtbot, monkeypatch, time):
     assert [one.id for one in window.store.plan.findings] == ["practice.kept_back"]
 
     first = made.planted[0]
+    window.show_stage("pulloff")
+    window.stage().choose_tag(next(one.tag for one in window.store.job.circuits if one.spaces == first.spaces))
+    assert "kept back until you hand in" in window.stage().effect.text()
+    window.show_stage("practice")
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.spot_of(f"space:{first.spaces[0]}").toPoint())
     assert stage.naming.space.text() == first.spaces[0] and f"space {first.spaces[0]}" in stage.page().shown.text()
     qtbot.mouseClick(stage.page().test, Qt.MouseButton.LeftButton)
