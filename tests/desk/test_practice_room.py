@@ -86,6 +86,10 @@ def test_from_the_first_page_to_the_score(window, qtbot, monkeypatch, time):
     window.show_stage("pulloff")
     window.stage().choose_tag(next(one.tag for one in window.store.job.circuits if one.spaces == first.spaces))
     assert "kept back until you hand in" in window.stage().effect.text()
+    table = window.stage().table.rows_model.rows
+    assert {row.cells[-1] for row in table} == {"-"} and not any(row.warn_cells for row in table), (
+        "nor does the table of circuits tell"
+    )
     window.show_stage("practice")
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.spot_of(f"space:{first.spaces[0]}").toPoint())
     assert stage.naming.space.text() == first.spaces[0] and f"space {first.spaces[0]}" in stage.page().shown.text()

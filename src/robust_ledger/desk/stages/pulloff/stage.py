@@ -443,8 +443,9 @@ def _row(circuit: Circuit, plan: Plan) -> Row:
     found = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     if circuit.off and circuit.breaker_a is None:
         found = "-"
-    becomes = branch.rating_text if branch else "combined"
-    changed = branch is not None and not branch.off and becomes.split("/")[0] != found
+    is_veiled = plan.job.practice.veiled
+    becomes = "-" if is_veiled else branch.rating_text if branch else "combined"
+    changed = branch is not None and not is_veiled and not branch.off and becomes.split("/")[0] != found
     fields = [f.field for f in plan.findings_at(Place.circuit(circuit.tag)) if f.open]
     warn = {_CELL_OF.get(field, FEEDS) for field in fields} | ({2, 6} if changed else set())
     return Row(
