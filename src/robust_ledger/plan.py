@@ -151,12 +151,13 @@ def _kept_back() -> Finding:
     """What stands for all findings of an exercise that is not handed in: nothing may look as if it were in order."""
     return Finding(
         id="practice.kept_back",
-        severity=Severity.ASK,
+        severity=Severity.STOP,  # on every sheet: the papers of an exercise are nobody's papers
         stage="practice",
         place=Place("practice:named"),
         title="Practice: findings are kept back",
         text="What the plan finds in this panel is shown once you have handed in; until then nothing is said to be in order.",
         remedy="Look for the faults, name them on Practice, and hand in.",
+        acceptable=False,
     )
 
 
@@ -193,7 +194,9 @@ def plan(job: Job) -> Plan:
     if job.practice.veiled:
         found = (_kept_back(),)
     accepted = job.decisions.accepted
-    findings = [replace(one, accepted=accepted[one.id]) if one.id in accepted else one for one in found]
+    findings = [
+        replace(one, accepted=accepted[one.id]) if one.acceptable and one.id in accepted else one for one in found
+    ]
     findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))
     return Plan(
         job, codebook, load, service, walk, circuits, made, what_if, feeders, day, Material(day.parts), tuple(findings)

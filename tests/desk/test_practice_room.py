@@ -86,6 +86,8 @@ def test_from_the_first_page_to_the_score(window, qtbot, monkeypatch, time):
     window.show_stage("pulloff")
     window.stage().choose_tag(next(one.tag for one in window.store.job.circuits if one.spaces == first.spaces))
     assert "kept back until you hand in" in window.stage().effect.text()
+    told = window.margin.text.toPlainText()
+    assert "Findings are kept back until you hand in." in told and "No findings." not in told
     table = window.stage().table.rows_model.rows
     assert {row.cells[-1] for row in table} == {"-"} and not any(row.warn_cells for row in table), (
         "nor does the table of circuits tell"
@@ -193,10 +195,12 @@ def test_the_dark_hours_are_put_in_order_by_keys(window, qtbot, monkeypatch, tim
     qtbot.waitUntil(
         lambda: any("kept back until you hand in" in one.text() for one in day.findChildren(QLabel)), timeout=20_000
     )
+    window.show_stage("pulloff")
+    window.store.edit("call out", lambda job: replace(job, circuits=exercise(Code(4, 20)).truth.circuits))
     window.show_stage("bench")
     drawing = window.stage().page("drawing")
-    say(window, qtbot, "go to pull-off")
     drawing.start_arranging()
+    qtbot.waitUntil(lambda: "kept back until you hand in" in drawing.saying.text(), timeout=20_000)
     assert drawing.choices == []
 
 

@@ -197,7 +197,7 @@ def test_a_layout_costs_two_points_a_splice_above_the_fewest():
     for one, other in zip(singles[::2], singles[1::2], strict=False):
         swapped[one], swapped[other] = swapped[other], swapped[one]
     worse = scored(with_part(job, "decisions", placements=swapped))
-    assert best.splices == best.fewest and worse.laid.splices >= worse.laid.fewest == best.fewest
+    assert best.splices == best.fewest and worse.laid.splices > worse.laid.fewest == best.fewest
     assert parts(worse)["layout"] == max(0, 10 - 2 * (worse.laid.splices - best.fewest))
     assert parts(scored(with_part(job, "decisions", placements={})))["layout"] == 0
 
@@ -250,6 +250,8 @@ def test_nothing_is_given_away_before_the_hand_in_and_nothing_kept_back_after_it
     before = begun(made.code, EIGHT)
     veiled = replace(made.truth, practice=before.practice)
     assert [one.id for one in plan(veiled).findings] == ["practice.kept_back"], "nothing is said to be in order either"
+    (told,) = plan(with_part(veiled, "decisions", accepted={"practice.kept_back": "quiet"})).findings
+    assert told.open and told.severity.name == "STOP", "no reason quiets it, and every sheet bears it"
     assert {link.verdict for link in plan(veiled).walk.chain} == {"kept back until you hand in"}
     assert all(plan(veiled).stage_state(stage) != "settled" for stage in plan(veiled).filled)
     with pytest.raises(DayError, match="kept back until you hand in"):

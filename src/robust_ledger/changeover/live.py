@@ -14,9 +14,8 @@ from robust_ledger.changeover.record import moment
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.slots import Slot
 from robust_ledger.changeover.tasks import Task
-from robust_ledger.changeover.told import Planned, planned, planned_job
+from robust_ledger.changeover.told import Planned, planned, planned_job, refuse_in_exercise
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.ledger.progress import Progress, unwatched
 
 
@@ -167,8 +166,7 @@ def _as_planned(room: DayTasks) -> Planned | None:
 
 def live(room: DayTasks, now: datetime, progress: Progress = unwatched) -> Live:
     """The day at a moment. Raises DayError."""
-    if room.job.practice.veiled:
-        raise DayError(f"The order of the day is {KEPT_BACK}: put yours together on Practice.")
+    refuse_in_exercise(room.job)
     clock = clock_of(room.job, now)
     demands, given_up = _possible(room, demands_now(room, now))
     made = planned(room.tasks, demands, progress)

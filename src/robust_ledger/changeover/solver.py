@@ -22,7 +22,7 @@ from robust_ledger.ledger.progress import CanceledError, Progress, unwatched
 
 TELLS_S = 5.0  # a proof is given up after so long, and that is told
 TRIPS_S = 1.5
-PATIENCE = 8
+PATIENCE = 8  # so many times as long by the clock a slow machine may take for it
 
 
 class Model(Struct):

@@ -20,6 +20,7 @@ from robust_ledger.changeover.slots import Day, Slot
 from robust_ledger.changeover.solver import day
 from robust_ledger.changeover.tasks import Task
 from robust_ledger.changeover.trips import Visit, visits
+from robust_ledger.job.job import Job
 from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
@@ -108,10 +109,15 @@ def _for_people(work: Sequence[Task], demands: Demands, people: int, progress: P
     return day(work, replace(demands, people=people), lambda part: progress(0.5 + 0.5 * part))
 
 
+def refuse_in_exercise(job: Job) -> None:
+    """Raises DayError while a job is an exercise whose day is the learner's to put in order."""
+    if job.practice.veiled:
+        raise DayError(f"The order of the day is {KEPT_BACK}: put yours together on Practice.")
+
+
 def planned_job(room: DayTasks, people: int | None = None, progress: Progress = unwatched) -> Planned:
     """The day of a job as it was said. Raises DayError, CanceledError."""
-    if room.job.practice.veiled:
-        raise DayError(f"The order of the day is {KEPT_BACK}: put yours together on Practice.")
+    refuse_in_exercise(room.job)
     return planned(room.tasks, demands_of(room.job.day, people), progress)
 
 

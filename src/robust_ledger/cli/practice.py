@@ -45,27 +45,24 @@ def practice_command(
     from robust_ledger.drawing.svg import svg_text
     from robust_ledger.exchange.books import csv_text
     from robust_ledger.practice.codes import SEEDS, Code, PracticeError, read_code
-    from robust_ledger.practice.exercise import exercise
+    from robust_ledger.practice.exercise import panel_of
     from robust_ledger.practice.naming import read_named
     from robust_ledger.practice.picture import panel_scene
     from robust_ledger.practice.score import scored
     from robust_ledger.practice.surroundings import house_scene
-    from robust_ledger.practice.told import RESULT_COLUMNS, result_rows, score_lines
+    from robust_ledger.practice.told import class_codes, result_rows, score_lines
 
     if many is not None:
-        codes = [str(Code(level or 1, secrets.randbelow(SEEDS))) for _ in range(many)]
-        click.echo(
-            csv_text([["number", "code"], *([str(number), one] for number, one in enumerate(codes, 1))]), nl=False
-        )
+        click.echo(csv_text(class_codes(level or 1, many)), nl=False)
         return
     if results is not None:
         if not results.is_dir():
             raise JobFileError(f"{results} is no folder of hand-ins.")
-        click.echo(csv_text([list(RESULT_COLUMNS), *result_rows(results)]), nl=False)
+        click.echo(csv_text(list(result_rows(results))), nl=False)
         return
     try:
         if hand_in is not None:
-            made = exercise(read_code(code)) if code else None
+            made = panel_of(read_code(code)) if code else None
             score = scored(read_job(hand_in), made, tuple(read_named(one) for one in faults))
             for line in score_lines(score):
                 click.echo(line)
@@ -75,7 +72,7 @@ def practice_command(
             raise PracticeError(f"{code} is of level {chosen.level}, not {level}.")
     except PracticeError as problem:
         raise click.ClickException(str(problem)) from None
-    made = exercise(chosen)
+    made = panel_of(chosen)
     stem = f"practice-{chosen}"
     drawing, job = folder / f"{stem}.svg", folder / f"{stem}{SUFFIX}"
     if job.exists():

@@ -26,12 +26,10 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
     """Each arrangement on a line, proven or with the gap left; exit code 1 when nothing fits."""
     from robust_ledger.job.edits import place
     from robust_ledger.measure.simulate.basis import wanted_of
-    from robust_ledger.panel.arrange import TooLongError
+    from robust_ledger.panel.arrange import ArrangeError
     from robust_ledger.panel.request import advise, arrange
 
     before = read_job(job)
-    if before.practice.veiled:
-        raise click.ClickException("This is an exercise: the best layouts are kept back until it is handed in.")
     whole = plan(before)
     if panel_id not in whole.benches:
         raise click.ClickException(f'There is no panel "{panel_id}"; there are {", ".join(whole.benches)}')
@@ -40,7 +38,7 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
     click.echo(f"As it is:            {made.bench.splices.text()} splices")
     try:
         answer = arrange(wanted)
-    except TooLongError as problem:
+    except ArrangeError as problem:
         raise click.ClickException(str(problem)) from None
     if not answer.options:
         click.echo(f"No arrangement: {'; '.join(answer.conflict)}.")

@@ -126,7 +126,7 @@ class Finding(Struct, frozen=True):
 
     `id` is stable ("branch.wire-on-breaker:tag:7"), so that an acceptance with a reason stays with it. `field` names the field
     of its subject that it is about ("gauge"), so that a table can mark the cell; `kind` is what it has in common with others that say
-    the same of another subject.
+    the same of another subject; one that is not `acceptable` stands whatever reason is given.
     """
 
     id: str
@@ -140,6 +140,7 @@ class Finding(Struct, frozen=True):
     accepted: str = ""
     field: str = ""
     kind: str = ""
+    acceptable: bool = True
 
     @property
     def open(self) -> bool:

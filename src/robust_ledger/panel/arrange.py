@@ -28,7 +28,11 @@ _EXCESS_SHARE, _SURPLUS_SHARE = 0.4, 0.4
 FEWEST, BALANCED, CLOSEST, ONLY_SPLICES = "fewest splices", "best balance", "closest to the old order", "only splices"
 
 
-class TooLongError(Exception):
+class ArrangeError(Exception):
+    """Why there is no answer; the text is meant for the user."""
+
+
+class TooLongError(ArrangeError):
     """Time was up before anything was known; the text is meant for the user."""
 
 

@@ -10,9 +10,10 @@ from msgspec.structs import replace
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
-from robust_ledger.panel.arrange import Answer, Item, Option, Puzzle, fewest_splices, solve
+from robust_ledger.panel.arrange import Answer, ArrangeError, Item, Option, Puzzle, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.puzzle import Wanted, name_of, puzzle
 from robust_ledger.panel.reach import SHORT, Reach, enclosures, wires
@@ -23,7 +24,8 @@ SIDES = ("top", "bottom", "left", "right")
 
 
 def arrange(wanted: Wanted, progress: Progress = unwatched) -> Answer:
-    """Two or three arrangements, proven; where nothing fits, why. Raises CanceledError once `progress` answers False."""
+    """Two or three arrangements, proven; where nothing fits, why. Raises CanceledError once `progress` answers False, ArrangeError."""
+    _refuse_in_exercise(wanted.job)
     asked = puzzle(wanted)
     nowhere = [item for item in asked.items if item.needed and not item.seats]
     made = solve(asked, progress) if not nowhere else Answer(())
@@ -32,7 +34,9 @@ def arrange(wanted: Wanted, progress: Progress = unwatched) -> Answer:
 
 def arrange_all(panels: Sequence[Wanted], progress: Progress = unwatched) -> Answer:
     """Several panels together: the fewest splices over all of them, each with its legs in their band; a circuit that may go to either is
-    a guest in the wants of each. Where nothing fits, why. Raises CanceledError once `progress` answers False."""
+    a guest in the wants of each. Where nothing fits, why. Raises CanceledError once `progress` answers False, ArrangeError."""
+    for wanted in panels:
+        _refuse_in_exercise(wanted.job)
     asked = together([puzzle(wanted) for wanted in panels])
     nowhere = [item for item in asked.items if item.needed and not item.seats]
     made = solve(asked, progress) if not nowhere else Answer(())
@@ -41,6 +45,11 @@ def arrange_all(panels: Sequence[Wanted], progress: Progress = unwatched) -> Ans
     own = (arrange(replace(wanted, branches=[b for b in wanted.branches if not b.either])) for wanted in panels)
     alone = next((answer.conflict for answer in own if answer.conflict), ())
     return replace(made, conflict=alone or ("the circuits do not fit the spaces of all panels together",))
+
+
+def _refuse_in_exercise(job: Job) -> None:
+    if job.practice.veiled:
+        raise ArrangeError(f"The best layouts are {KEPT_BACK}: lay the panel out yourself.")
 
 
 def together(puzzles: Sequence[Puzzle]) -> Puzzle:

@@ -38,6 +38,11 @@ def watched() -> frozenset[str]:
     return frozenset(name for kind in fault_kinds().values() for name in (kind.finding, kind.also) if name)
 
 
+def at_spaces(spaces: tuple[str, ...]) -> str:
+    """ "space 3 and 5: " ahead of what is there; nothing for what is of the house."""
+    return f"space {' and '.join(spaces)}: " if spaces else ""
+
+
 def judged_name(finding_id: str) -> str:
     """Which judged finding an id is of: "branch.doubled:tag:4" is of "branch.doubled", "branch.old_tandem:5a:tag:4" of "branch.old_tandem";
     empty for what is not judged."""

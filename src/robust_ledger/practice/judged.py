@@ -11,7 +11,7 @@ from robust_ledger.job.parts.practice import Named
 from robust_ledger.ledger.entry import Finding, Severity
 from robust_ledger.plan import Plan
 from robust_ledger.practice.exercise import Exercise, Planted
-from robust_ledger.practice.faults import FaultKind, fault_kinds, judged_name
+from robust_ledger.practice.faults import FaultKind, at_spaces, fault_kinds, judged_name
 
 Key = tuple[str, str]  # a judged finding's name, and a space; the space is empty for what is of the house
 
@@ -30,8 +30,7 @@ class Verdict(Struct, frozen=True):
 
     @property
     def where(self) -> str:
-        """ "space 3 and 5: ", or nothing for what is of the house."""
-        return f"space {' and '.join(self.spaces)}: " if self.spaces else ""
+        return at_spaces(self.spaces)
 
 
 class Judged(Struct, frozen=True):

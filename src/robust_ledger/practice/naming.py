@@ -6,7 +6,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.practice import MOST_NAMED, Named
 from robust_ledger.job.spaces import parse_old
 from robust_ledger.practice.codes import PracticeError
-from robust_ledger.practice.faults import FaultKind, fault_kinds
+from robust_ledger.practice.faults import FaultKind, at_spaces, fault_kinds
 
 
 def read_named(text: str) -> Named:
@@ -51,4 +51,4 @@ def named_words(one: Named) -> str:
     """ "space 5: two wires under one screw"."""
     known = fault_kinds().get(one.kind)
     words = known.words if known else one.kind
-    return f"space {one.space}: {words}" if one.space else words
+    return at_spaces((one.space,) if one.space else ()) + words

@@ -11,6 +11,7 @@ from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.practice.exercise import Exercise
+from robust_ledger.practice.faults import at_spaces
 
 OF_CIRCUIT = ("breaker_a", "poles", "gauge", "metal")
 # What is read of the panel and the house, by the level from which on it is drawn: the part of the job, its field, and how it is called.
@@ -41,7 +42,7 @@ class Misread(Struct, frozen=True):
 
     @property
     def where(self) -> str:
-        return f"space {' and '.join(self.spaces)}: " if self.spaces else ""
+        return at_spaces(self.spaces)
 
 
 class Read(Struct, frozen=True):

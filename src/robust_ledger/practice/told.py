@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import secrets
 from collections.abc import Iterator
 from pathlib import Path
 
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
-from robust_ledger.practice.codes import PracticeError, read_code
+from robust_ledger.practice.codes import SEEDS, Code, PracticeError, read_code
 from robust_ledger.practice.exercise import panel_of
 from robust_ledger.practice.house import TRAPS
 from robust_ledger.practice.score import Score, scored
@@ -48,8 +49,15 @@ def trap_words(score: Score) -> str:
 RESULT_COLUMNS = ("file", "code", "points", "found", "missed", "invented", "misread", "minutes", "why not")
 
 
+def class_codes(level: int, many: int) -> list[list[str]]:
+    """A table of new codes of a level for a class, its head first."""
+    codes = [str(Code(level, secrets.randbelow(SEEDS))) for _ in range(many)]
+    return [["number", "code"], *([str(number), code] for number, code in enumerate(codes, 1))]
+
+
 def result_rows(folder: Path) -> Iterator[list[str]]:
-    """A row for each job in a folder, for the instructor: its points, or why it has none."""
+    """A row for each job in a folder, for the instructor, behind the head: its points, or why it has none."""
+    yield list(RESULT_COLUMNS)
     for path in sorted(folder.glob(f"*{SUFFIX}")):
         try:
             job = read_job(path)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QElapsedTimer, QSize, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QCheckBox, QDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.changeover.clock import now
@@ -166,10 +166,9 @@ class DrillDialog(QDialog):
             return
         self.waits = True
         asked = self.question
-        why = f" {asked.why}" if asked.why else ""
-        why = f" Understood: {heard(given)}." if self.drill == "dictation" else why
+        why = f"Understood: {heard(given)}." if self.drill == "dictation" else asked.why
         sections = f" [{asked.sections}]" if asked.sections else ""
-        self.told.setText(f"No: {asked.answer}.{why}{sections}")
+        self.told.setText(f"No: {asked.answer}. {why[:1].upper()}{why[1:]}{sections}")
         for button in self.choices:
             button.setEnabled(False)
         self.next.show()
@@ -208,10 +207,6 @@ class DrillDialog(QDialog):
     def done(self, result: int) -> None:
         self._put_away()
         super().done(result)
-
-    def closeEvent(self, event: QCloseEvent | None) -> None:
-        self._put_away()
-        super().closeEvent(event)
 
     def _put_away(self) -> None:
         self.timer.stop()

@@ -18,6 +18,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.job.edits import accept_finding
+from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.ledger.entry import Citation, Entry, Finding, Severity
 from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.place import Place
@@ -142,7 +143,8 @@ class Margin(QFrame):
             parts.append(f"<p class=head>{title if not here else 'Other findings'}</p>")
             parts += [self._group_html(group) for group in grouped(rest)]
         elif not here:
-            parts.append("<p class=faint>No findings.</p>")
+            words = f"Findings are {KEPT_BACK}." if self.store.job.practice.veiled else "No findings."
+            parts.append(f"<p class=faint>{words}</p>")
         return "".join(parts)
 
     def _group_html(self, group: Group) -> str:
@@ -258,7 +260,9 @@ def _finding_html(finding: Finding) -> str:
     if finding.accepted:
         state = f"<br><i>Accepted: {escape(finding.accepted)}</i> <a href='accept:{quote(finding.id)}'>change</a>"
     else:
-        state = f" &nbsp; <a href='accept:{quote(finding.id)}'>accept…</a>" if finding.open else ""
+        state = (
+            f" &nbsp; <a href='accept:{quote(finding.id)}'>accept…</a>" if finding.open and finding.acceptable else ""
+        )
     return (
         f"<p style='margin-top:{px(6)}px'>{badge} <a href='place:{quote(finding.place)}'><b>{escape(finding.title)}</b></a></p>"
         f"<p>{escape(finding.text)} <b>{escape(finding.remedy)}</b><br>{cites}{state}</p><hr>"

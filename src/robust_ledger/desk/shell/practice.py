@@ -30,7 +30,7 @@ from robust_ledger.practice.drills.model import Drill
 from robust_ledger.practice.drills.run import TITLES
 from robust_ledger.practice.hand_in import begun
 from robust_ledger.practice.progress import kept, rows
-from robust_ledger.practice.told import RESULT_COLUMNS, result_rows
+from robust_ledger.practice.told import class_codes, result_rows
 
 LEVEL_WORDS = {
     1: "1  wire against breaker",
@@ -146,15 +146,12 @@ class PracticeDialog(QDialog):
 
     def _codes(self) -> None:
         level = self.level.currentData()
-        codes = [[str(number), str(Code(level, secrets.randbelow(SEEDS)))] for number in range(1, CLASS_SIZE + 1)]
-        self._write("Codes for a class", f"practice-level-{level}.csv", csv_text([["number", "code"], *codes]))
+        self._write("Codes for a class", f"practice-level-{level}.csv", csv_text(class_codes(level, CLASS_SIZE)))
 
     def _results(self) -> None:
         folder = QFileDialog.getExistingDirectory(self, "Folder with the hand-ins of a class")
         if folder:
-            self._write(
-                "Results of a class", "results.csv", csv_text([list(RESULT_COLUMNS), *result_rows(Path(folder))])
-            )
+            self._write("Results of a class", "results.csv", csv_text(list(result_rows(Path(folder)))))
 
     def _write(self, title: str, name: str, text: str) -> None:
         path, _ = QFileDialog.getSaveFileName(self, title, name, "Table (*.csv)")

@@ -7,7 +7,7 @@ from random import Random
 from robust_ledger.changeover.volts import judged
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 from robust_ledger.job.parts.record import Volts
-from robust_ledger.measure.simulate.tester import Fault, Service, SimulatedTester
+from robust_ledger.measure.simulate.tester import FAULTS, Fault, Service, SimulatedTester
 from robust_ledger.practice.drills.model import Question
 
 WORDS = {
@@ -22,17 +22,7 @@ WORDS = {
     "neutral to ground": "the bond is missing",
     "backfeed": "something feeds the panel from behind",
 }
-AT_MAIN: tuple[Fault, ...] = (
-    "none",
-    "lost leg",
-    "open neutral",
-    "208Y",
-    "high",
-    "low",
-    "reversed",
-    "one leg twice",
-    "bond missing",
-)
+AT_MAIN: tuple[Fault, ...] = tuple(fault for fault in FAULTS if fault not in ("backfeed", "ghost"))
 BEHIND: tuple[Fault, ...] = ("backfeed",)
 
 

@@ -39,7 +39,7 @@ class Choice(Struct, frozen=True):
 
 
 def one_panel(of: Plan, whole: Job, progress: Progress) -> tuple[Answer, list[Plan]]:
-    """The best layouts of the panel in view, each with its plan. Raises TooLongError, CanceledError."""
+    """The best layouts of the panel in view, each with its plan. Raises ArrangeError, CanceledError."""
     from robust_ledger.measure.simulate.basis import wanted_of
     from robust_ledger.panel.request import arrange
 
@@ -49,7 +49,7 @@ def one_panel(of: Plan, whole: Job, progress: Progress) -> tuple[Answer, list[Pl
 
 
 def all_panels(of: Plan, whole: Plan, progress: Progress) -> tuple[Answer, list[Plan]]:
-    """The best layouts of all panels together, seen from the one in view. Raises TooLongError, CanceledError."""
+    """The best layouts of all panels together, seen from the one in view. Raises ArrangeError, CanceledError."""
     from robust_ledger.measure.simulate.basis import wanted_of_all
     from robust_ledger.panel.request import arrange_all
 
@@ -61,7 +61,7 @@ def all_panels(of: Plan, whole: Plan, progress: Progress) -> tuple[Answer, list[
 
 
 def what_would_save(of: Plan, answer: Answer, progress: Progress) -> tuple[str, ...]:
-    """Why each splice is left and what would save it. Raises TooLongError, CanceledError."""
+    """Why each splice is left and what would save it. Raises ArrangeError, CanceledError."""
     from robust_ledger.measure.simulate.basis import wanted_of
     from robust_ledger.panel.request import advise
 

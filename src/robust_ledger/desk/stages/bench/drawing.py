@@ -31,11 +31,10 @@ from robust_ledger.desk.stages.bench.waiting import WaitingList, waiting_text
 from robust_ledger.desk.stages.bench.wires import WireLegend
 from robust_ledger.job.edits import place, place_in
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import reason_of
-from robust_ledger.panel.arrange import Answer, TooLongError
+from robust_ledger.panel.arrange import Answer, ArrangeError
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan
 
@@ -246,29 +245,26 @@ class DrawingPage(CarryingPage):
         if not self.arrange.isEnabled():
             self._say("Nothing to arrange yet: call out circuits in Pull-off first.")
             return
-        if self.store.job.practice.veiled:
-            self._say(f"The best layouts are {KEPT_BACK}: lay the panel out yourself.")
-            return
         self._forget()
         of, whole = self.store.seen, self.store.job
 
         self.progress.run(
             "Arranging",
-            Worker(lambda progress: one_panel(of, whole, progress), (TooLongError,)),
+            Worker(lambda progress: one_panel(of, whole, progress), (ArrangeError,)),
             lambda made: self._arranged(of, *made),
             self._say,
         )
 
     def start_arranging_all(self) -> None:
         """The same for all panels together."""
-        if not self.arrange_all.isVisible() or self.store.job.practice.veiled:
+        if not self.arrange_all.isVisible():
             return
         self._forget()
         of, whole = self.store.seen, self.store.plan
 
         self.progress.run(
             "Arranging all panels",
-            Worker(lambda progress: all_panels(of, whole, progress), (TooLongError,)),
+            Worker(lambda progress: all_panels(of, whole, progress), (ArrangeError,)),
             lambda made: self._arranged(of, *made),
             self._say,
         )
@@ -307,7 +303,7 @@ class DrawingPage(CarryingPage):
         """Why each splice is left and what would save it, worked out after the answer is shown."""
         self.progress.run(
             "What would save splices",
-            Worker(lambda progress: what_would_save(of, answer, progress), (TooLongError,)),
+            Worker(lambda progress: what_would_save(of, answer, progress), (ArrangeError,)),
             self._advised,
             lambda _words: None,
         )

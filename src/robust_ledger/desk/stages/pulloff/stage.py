@@ -24,18 +24,17 @@ from robust_ledger.desk.kit.callout import CALLED, CalloutBar
 from robust_ledger.desk.kit.photos import PhotoStrip
 from robust_ledger.desk.kit.stage import Stage, label
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.table import Column, LedgerTable
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.stages.pulloff.facts import OldPanelFacts
 from robust_ledger.desk.stages.pulloff.joins import JoinsTable
 from robust_ledger.desk.stages.pulloff.old_panel import OldPanelView
 from robust_ledger.desk.stages.pulloff.passes import MarkingOrder
 from robust_ledger.desk.stages.pulloff.readings import ReadingsSheet
+from robust_ledger.desk.stages.pulloff.rows import row_of
 from robust_ledger.desk.stages.pulloff.tools import CircuitTools
-from robust_ledger.job.conductors import size_text
 from robust_ledger.job.edits import add_load, change_circuit, link_load, remove_circuits, with_part
 from robust_ledger.job.job import Job
-from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.practice import KEPT_BACK
@@ -192,7 +191,7 @@ class PulloffStage(Stage):
         plan = self.store.plan
         marked = self.passes.mark
         shown = [c for c in self.tools.circuits() if not marked or marked in c.marks]
-        self.table.show_rows([_row(circuit, plan) for circuit in shown])
+        self.table.show_rows([row_of(circuit, plan) for circuit in shown])
         self.rows.setCurrentWidget(self.joins if self.tools.shown.currentData() == "loose" else self.table)
         if self.rows.currentWidget() is self.joins:
             self.joins.show_joins()
@@ -424,41 +423,3 @@ class PulloffStage(Stage):
         tags = {int(key) for key in keys}
         name = f"tag {min(tags)}" if len(tags) == 1 else f"{len(tags)} tags"
         self.store.edit(f"take out {name}", lambda job: remove_circuits(job, tags))
-
-
-FEEDS = 4
-
-# Which cell of a row shows a field of its circuit; a finding about none of these is about what the circuit feeds.
-_CELL_OF = {"spaces": 1, "breaker_a": 2, "gauge": 3, "feeds": FEEDS, "marks": 5}
-
-
-def _row(circuit: Circuit, plan: Plan) -> Row:
-    marks = [MARK_SHORT[mark] for mark in circuit.marks]
-    branch = plan.branch(CircuitKey.of_tag(circuit.tag))
-    partner = branch.partner.tag if branch and branch.partner else circuit.shares_neutral_with
-    if partner is not None:
-        marks.append(f"mw {partner}")
-    if circuit.clamp_a is not None:
-        marks.append(f"{circuit.clamp_a:g} A")
-    found = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
-    if circuit.off and circuit.breaker_a is None:
-        found = "-"
-    is_veiled = plan.job.practice.veiled
-    becomes = "-" if is_veiled else branch.rating_text if branch else "combined"
-    changed = branch is not None and not is_veiled and not branch.off and becomes.split("/")[0] != found
-    fields = [f.field for f in plan.findings_at(Place.circuit(circuit.tag)) if f.open]
-    warn = {_CELL_OF.get(field, FEEDS) for field in fields} | ({2, 6} if changed else set())
-    return Row(
-        str(circuit.tag),
-        (
-            str(circuit.tag),
-            ",".join(circuit.spaces) or "-",
-            f"{found}/2" if circuit.poles == 2 else found,
-            size_text(circuit.gauge, circuit.metal) if circuit.gauge else "?",
-            circuit.feeds or "unknown",
-            " ".join(marks),
-            becomes,
-        ),
-        "faint" if circuit.off else "",
-        tuple(sorted(warn)),
-    )
