@@ -13,6 +13,9 @@ from typing import Any
 
 os.environ["ROBUST_LEDGER_HOME"] = tempfile.mkdtemp(prefix="robust-ledger-shots-")
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
 from robust_ledger.changeover import clock
 from robust_ledger.changeover.holds import hold_of
 from robust_ledger.changeover.record import noted, signed, stamp, ticked
@@ -122,7 +125,8 @@ def _arranged(window: Window) -> None:
 def _found(window: Window) -> None:
     """A breaker chosen, the tester at it, a fault named."""
     page: Any = window.stage()
-    page.page().view.chosen.emit("space:14a")
+    view = page.page().view
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.spot_of("space:14a").toPoint())
     page.page().test.click()
     page.naming.kind.setCurrentIndex(page.naming.kind.findData("odd_tandem"))
     page.naming.name()
