@@ -117,6 +117,22 @@ def test_a_call_out_line_half_typed_is_back_in_the_line(window, keys, qtbot):
     assert 'call-out line: "3 20 12 din"' in again.notice_text.text() and again.store.unsaved
 
 
+def test_half_a_line_is_not_lost_when_the_job_is_saved_and_the_desk_dies(lane, keys, path):
+    lane.show_stage("pulloff")
+    keys(lane, "1 20 12 kitchen", "enter", "3 20 12 din", "ctrl+s")
+    assert [one.tag for one in read_job(path).circuits] == [1] and not lane.store.unsaved
+    die(lane)
+    (one,) = left_behind(lane.store.journals).waiting
+    assert one.unread == (("call-out line", "3 20 12 din"),) and one.job == read_job(path)
+
+
+def test_half_a_line_given_up_or_entered_after_the_save_leaves_nothing(lane, keys):
+    lane.show_stage("pulloff")
+    keys(lane, "1 20 12 kitchen", "enter", "3 20 12 din", "ctrl+s", "ing", "enter", "ctrl+s")
+    die(lane)
+    assert left_behind(lane.store.journals).waiting == ()
+
+
 def test_what_cannot_be_read_stays_in_its_field_and_is_asked_about(lane, keys, monkeypatch):
     lane.show_stage("load")
     field = next(f for f in lane.stage().findChildren(type(title_field(lane))) if f.label == "Floor area")
@@ -292,7 +308,7 @@ def test_a_job_open_elsewhere_is_read_or_taken_over(window, path, answer):
 
 def test_a_job_taken_over_meanwhile_is_read_only_from_then_on(lane, path):
     other = JobLock(path)
-    other.take(over=True)
+    other.take(over=other.holder())
     lane.store._look_at_disk()
     assert "taken over" in lane.notice_text.text() and "READ ONLY" in lane.state.text()
     assert not lane.save()
@@ -357,6 +373,50 @@ def test_versions_are_looked_through_and_taken_back(lane, qtbot):
     assert lane.title.text() == "first"
     lane.store.undo_stack.undo()
     assert lane.title.text() == "second", "taking back is an edit like any other"
+
+
+def test_mine_stays_among_the_versions_until_it_is_looked_at(lane, path, qtbot):
+    """Theirs was taken; then seventeen saves and more: what I had is still there, until I look at it."""
+    lane.store.edit("x", lambda job: with_part(job, "heading", title="mine"))
+    write_job(with_part(LANE, "heading", title="theirs"), path)
+    Asked("theirs")
+    assert lane.save()
+    for number in range(25):
+        lane.store.edit("x", lambda job, number=number: with_part(job, "heading", title=f"later {number}"))
+        assert lane.save()
+    seen = Versions(lane, lane.store)
+    qtbot.addWidget(seen)
+    (row,) = [n for n in range(seen.list.count()) if "mine" in seen.list.item(n).text()]
+    assert "not looked at yet" in seen.list.item(row).text() and lane.store.history.versions(path)[row].stays
+    seen.list.setCurrentRow(row)
+    assert seen.changes.item(0).text() == "heading: title: mine → later 24"
+    assert not lane.store.history.versions(path)[row].stays
+
+
+@pytest.mark.parametrize("way", ["taken over", "recovered"])
+def test_what_the_file_had_is_kept_when_it_is_taken_over_or_unsaved_work_comes_back(window, path, way):
+    other = JobLock(path)
+    if way == "taken over":
+        assert other.take() is None
+        asked = Asked("over")
+    else:
+        journal = Journal(window.store.journals)
+        journal.about(path, path.parent)
+        journal.edited("x", with_part(LANE, "heading", title="unsaved"))
+        journal.abandon()
+        asked = Asked("restore")
+    window.open_path(path)
+    (kept,) = window.store.history.versions(path)
+    assert asked.questions and kept.stays and window.store.history.job(kept) == LANE
+    other.release()
+
+
+def test_a_desk_whose_job_was_taken_over_a_moment_ago_does_not_save_into_it(lane, path):
+    other = JobLock(path)
+    assert other.take(over=other.holder()) is None
+    lane.store.edit("x", lambda job: with_part(job, "heading", title="mine"))
+    assert not lane.save() and "is open: " in lane.notice_text.text() and read_job(path) == LANE
+    other.release()
 
 
 # --- sessions and starts ----------------------------------------------------------------------------------------------

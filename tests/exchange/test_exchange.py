@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from robust_ledger.cli import main
-from robust_ledger.exchange.books import MOST_ROWS, TableError, csv_text, read_table, write_book, write_table
+from robust_ledger.exchange.apart import MOST_ROWS
+from robust_ledger.exchange.books import TableError, csv_text, read_table, write_book, write_table
 from robust_ledger.exchange.cells import guarded, unguarded
 from robust_ledger.exchange.tables import TABLES, exported, guessed, imported
 from robust_ledger.job.files import read_job, write_job

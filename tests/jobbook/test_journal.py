@@ -278,3 +278,67 @@ def test_any_chain_of_edits_reads_back(edits):
     made.abandon()
     assert [one.job for one in left_behind(root).waiting] == [job]
     shutil.rmtree(root, ignore_errors=True)
+
+
+# --- half a line, a save, a journal of nothing --------------------------------------------------------------------------
+HALF = ("call-out line", "7 twenty twe")
+
+
+@pytest.mark.parametrize(
+    "then", ["another edit", "a save", "typing elsewhere", "a journal begun anew", "a torn record"]
+)
+def test_half_a_line_of_the_call_out_waits_whatever_comes_between(journal, then, tmp_path, monkeypatch):
+    journal.typing(*HALF, TWO, None, waits=True)
+    if then == "another edit":
+        journal.edited("x", with_part(TWO, "heading", title="9"))
+    elif then == "a save":
+        journal.saved(tmp_path / "a.ledger.json", TWO)
+    elif then == "typing elsewhere":
+        journal.typing("Title", "9", TWO, with_part(TWO, "heading", title="9"))
+        journal.edited("change title", with_part(TWO, "heading", title="9"))
+    elif then == "a journal begun anew":
+        monkeypatch.setattr(journals, "LONGEST_BYTES", 10)
+        journal.edited("x", with_part(TWO, "heading", title="9"))
+    else:
+        journal._torn = True
+        journal.edited("x", with_part(TWO, "heading", title="9"))
+    one = waiting(journal)
+    assert one.unread == (HALF,) and one.job.heading.title == ("Tern Street 4" if then == "a save" else "9")
+
+
+@pytest.mark.parametrize("how", ["entered", "given up", "put away"])
+def test_half_a_line_that_was_entered_or_given_up_does_not_wait(journal, how, tmp_path):
+    journal.typing(*HALF, TWO, None, waits=True)
+    journal.typed_nothing()
+    if how == "put away":
+        journal.end()
+        assert left_behind(journal.root).waiting == () and list(journal.root.iterdir()) == []
+        return
+    if how == "entered":
+        journal.edited("call out tag 7", add_circuit(TWO, circuit(7)))
+    journal.typed_nothing(HALF[0])
+    assert waiting(journal).unread == ()
+
+
+def test_a_field_that_is_typed_at_goes_along_over_a_save(journal, tmp_path):
+    journal.typing("Title", "Tern Street 44", TWO, with_part(TWO, "heading", title="Tern Street 44"))
+    journal.saved(tmp_path / "a.ledger.json", TWO)
+    assert waiting(journal).job.heading.title == "Tern Street 44"
+
+
+@pytest.mark.parametrize(
+    ("written", "is_told"),
+    [
+        (b"", False),
+        (b"1a2b3c4d", False),
+        (b'1a2b3c4d {"k":"sta', False),
+        (b"\0" * 100, True),
+        (b'1a2b3c4d {"k":"whole"', True),
+    ],
+)
+def test_a_journal_that_was_never_begun_is_nothing_and_a_damaged_one_is_told(tmp_path, written, is_told):
+    """Killed before the first record was down: nothing that was done is in it. Damage is something else."""
+    (tmp_path / "0").mkdir()
+    (tmp_path / "0" / JOURNAL).write_bytes(written)
+    found = left_behind(tmp_path)
+    assert found.waiting == () and bool(found.unreadable) == is_told == (tmp_path / "0").exists()

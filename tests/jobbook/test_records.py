@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import fcntl
+import gzip
 import json
 import os
 import time
@@ -52,7 +54,7 @@ def test_one_writes_and_the_other_is_told_who(path):
 def test_a_lock_taken_over_is_seen_by_the_one_that_had_it(path):
     mine, other = JobLock(path), JobLock(path)
     mine.take()
-    assert other.take(over=True) is None and other.is_ours and not mine.is_ours
+    assert other.take(over=other.holder()) is None and other.is_ours and not mine.is_ours
     mine.release()
     assert lock_file(path).exists() and mine.holder().id == other.me.id, "letting go does not take the other's away"
     other.release()
@@ -82,7 +84,7 @@ def test_a_lock_of_another_machine_is_left_to_the_user_whatever_the_clocks_say(p
     os.utime(lock_file(path), (time.time() - age_s,) * 2)
     holder = mine.take()
     assert (holder.words if holder is not None else "") == words and mine.is_ours == (not words)
-    assert mine.take(over=True) is None and mine.is_ours, "with consent it is taken over"
+    assert mine.take(over=holder) is None and mine.is_ours, "with consent it is taken over"
     mine.release()
 
 
@@ -248,3 +250,73 @@ def test_a_run_that_closes_leaves_nothing(tmp_path):
     blocked = tmp_path / "blocked"
     blocked.write_text("a file")
     Run(blocked / "runs").note("edit")
+
+
+# --- what is the only copy of somebody's work ---------------------------------------------------------------------------
+def test_what_was_kept_for_a_reason_stays_until_it_is_looked_at(path, tmp_path):
+    """«Yours is kept among the versions»: however many saves follow, and whenever."""
+    history, start = History(tmp_path / "history"), datetime(2026, 11, 28, 8, 0)
+    history.keep(path, house(1111), "mine", start)
+    for number in range(60):
+        history.keep(path, house(2000 + number), "", start + timedelta(minutes=number))
+    (mine,) = [one for one in history.versions(path) if one.why]
+    assert history.job(mine) == house(1111) and mine.stays and "mine" in mine.words
+    kept = len(history.versions(path))
+    seen = history.looked_at(mine)
+    assert seen.seen and not seen.stays and history.job(seen) == house(1111) and seen.words == mine.words
+    history.keep(path, house(3000), "", start + timedelta(minutes=61))
+    assert not [one for one in history.versions(path) if one.why], "now it goes as a save of that hour does"
+    assert kept - len(history.versions(path)) <= 1
+    plain = history.versions(path)[0]
+    assert history.looked_at(plain) is plain, "a save needs no mark"
+
+
+def test_versions_of_one_moment_do_not_take_each_others_place(path, tmp_path):
+    history, now = History(tmp_path / "history"), datetime(2026, 11, 28, 8, 0)
+    for number in range(30):
+        history.keep(path, house(1000 + number), "theirs", now)
+    areas = {history.job(one).dwelling.area for one in history.versions(path)}
+    assert len(history.versions(path)) == 30 == len(areas)
+
+
+def test_a_file_that_is_no_job_is_kept_as_it_is(path, tmp_path):
+    history = History(tmp_path / "history")
+    assert history.keep(path, b"half a jo", "theirs") == ""
+    (one,) = history.versions(path)
+    assert gzip.decompress(one.file.read_bytes()) == b"half a jo" and one.stays
+    with pytest.raises(JobFileError):
+        history.job(one)
+
+
+def test_consent_to_take_over_is_for_the_one_who_was_named(path):
+    """Somebody has taken it over in the meantime: they are told of, not overrun."""
+    first, second, third = JobLock(path), JobLock(path), JobLock(path)
+    assert first.take() is None
+    asked_about = third.take()
+    assert second.take(over=second.holder()) is None
+    told = third.take(over=asked_about)
+    assert told is not None and told.id == second.me.id and second.is_ours and not third.is_ours
+    for one in (first, second, third):
+        one.release()
+
+
+def test_a_folder_held_for_ever_holds_nobody_up(path, monkeypatch):
+    monkeypatch.setattr(locks, "WAIT_S", 0.05)
+    file = os.open(path.parent, os.O_RDONLY)
+    fcntl.flock(file, fcntl.LOCK_EX)
+    mine = JobLock(path)
+    assert mine.take() is not None and not mine.is_ours, "nobody knows whether it is free, so it is not taken"
+    os.close(file)
+    assert mine.take() is None
+    mine.release()
+
+
+def test_two_machines_of_one_name_are_two(path):
+    """The lock of a machine that is called as this one, but is not it, is no lock that was left behind."""
+    mine = JobLock(path)
+    written = {"who": "anna", "host": mine.me.host, "since": "2026-11-28T07:10", "id": "f" * len(mine.me.id)}
+    lock_file(path).write_text(json.dumps(written))
+    assert mine.take() is not None and not mine.is_ours
+    lock_file(path).write_text(json.dumps({**written, "id": mine.me.id[: locks.MACHINE] + "0" * 32}))
+    assert mine.take() is None, "that one is of this machine, and its run has ended"
+    mine.release()

@@ -12,7 +12,7 @@ import click
 
 from robust_ledger.cli.alone import alone
 from robust_ledger.cli.group import commands
-from robust_ledger.job.files import JobFileError, read_job, write_job
+from robust_ledger.job.files import JobFileError, read_job, write_new_job
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.text import sentence_end
 from robust_ledger.load.methods import NAMES, recommended_name
@@ -73,15 +73,13 @@ def new_command(job: Path, spaces: int | None, profiles: tuple[str, ...], blank:
     from robust_ledger.jobbook.shelf import Shelf
 
     path = job if job.name.endswith(".json") else job.with_name(f"{job.name}.ledger.json")
-    if path.exists():
-        raise JobFileError(f"{path.name} is there already; nothing was written.")
     shelf = Shelf(home())
     for kind, _, name in (one.partition(":") for one in profiles):
         if not any(one.key == (kind, name) for one in shelf.all().profiles):
             raise JobFileError(f'There is no {kind} profile "{name}"; nothing was written.')
     named = {kind: name for kind, _, name in (one.partition(":") for one in profiles)}
     made = shelf.new_job({} if blank else named or None)  # type: ignore[arg-type]
-    write_job(with_part(made, "old_panel", spaces=spaces) if spaces else made, path)
+    write_new_job(with_part(made, "old_panel", spaces=spaces) if spaces else made, path)
     click.echo(str(path))
 
 
@@ -98,11 +96,11 @@ def callout_command(job: Path, dry: bool, as_json: bool) -> None:
 
     read_job(job)  # what is wrong with it is said before anybody speaks
     lines = spoken_lines()
-    with alone(job) if not dry else nullcontext():
-        before = read_job(job)
+    with alone(job) if not dry else nullcontext() as own:
+        before = own.job if own is not None else read_job(job)
         after, outcomes = replay(lines, before, codebook_of(before), "")
-        if after != before and not dry:
-            write_job(after, job)
+        if own is not None:
+            own.write(after)
     left = sum(1 for one in outcomes if one.fault)
     if as_json:
         _echo_json(outcomes, saved=after != before and not dry)

@@ -10,7 +10,7 @@ from pathlib import Path
 import click
 
 from robust_ledger.cli.group import commands
-from robust_ledger.job.files import JobFileError, read_job, write_job
+from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.job.parts.profiles import ProfileKind
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.profiles import (
@@ -145,10 +145,9 @@ def put_command(job: Path, kind: ProfileKind, name: str) -> None:
     from robust_ledger.cli.alone import alone
 
     profile = _found(Shelf(home()), kind, name)
-    with alone(job):
-        before = read_job(job)
-        made = refreshed(before, profile) if moved_on(before, profile) else None
-        write_job(made.job if made is not None else into(before, profile), job)
+    with alone(job) as own:
+        made = refreshed(own.job, profile) if moved_on(own.job, profile) else None
+        own.write(made.job if made is not None else into(own.job, profile))
     for line in (*made.taken, *made.kept) if made is not None else ():
         click.echo(line)
     click.echo(f'{job.name} has the {kind} profile "{name}".')

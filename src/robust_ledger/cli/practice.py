@@ -9,8 +9,8 @@ from pathlib import Path
 import click
 
 from robust_ledger.cli.group import commands
-from robust_ledger.job.files import SUFFIX, JobFileError, read_job, write_job
-from robust_ledger.job.whole import write_text
+from robust_ledger.job.doors import hand_out_text
+from robust_ledger.job.files import SUFFIX, JobFileError, read_job, write_new_job
 
 
 @commands.command(
@@ -78,10 +78,10 @@ def practice_command(
     if job.exists():
         raise JobFileError(f"{job.name} is there already; nothing was written.")
     folder.mkdir(parents=True, exist_ok=True)
-    write_text(drawing, svg_text(panel_scene(made)))
+    hand_out_text(drawing, svg_text(panel_scene(made)))
     if made.house is not None:
-        write_text(folder / f"{stem}-house.svg", svg_text(house_scene(made, True)))
-    write_job(made.start, job)
+        hand_out_text(folder / f"{stem}-house.svg", svg_text(house_scene(made, True)))
+    write_new_job(made.start, job)
     click.echo(
         f"{chosen}: {drawing} shows the panel; call it out into {job}, then: robust-ledger practice --score {job}"
     )

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import sys
+from contextlib import nullcontext
 from pathlib import Path
 
 import click
 
+from robust_ledger.cli.alone import alone
 from robust_ledger.cli.group import commands
-from robust_ledger.job.files import read_job, write_job
+from robust_ledger.job.files import read_job
 from robust_ledger.plan import plan
 
 TABLE_NAMES = ("circuits", "loads", "amendments", "torque", "material")
@@ -100,10 +102,11 @@ def import_command(job: Path, table: str, path: Path, chosen: tuple[str, ...], o
         columns[rows[0].index(head)] = name
     for head, name in zip(rows[0], columns, strict=True):
         click.echo(f"{head} -> {name or 'left out'}")
-    taken = imported(rows, columns, known, held)
+    with alone(job) if not only_try else nullcontext() as own:
+        taken = imported(rows, columns, known, own.job if own is not None else held)
+        if own is not None:
+            own.write(taken.job)
     click.echo(f"{taken.good} rows taken, {len(taken.faults)} left")
     for fault in taken.faults:
         click.echo(fault.sentence)
-    if not only_try and taken.good:
-        write_job(taken.job, job)
     sys.exit(1 if taken.faults else 0)

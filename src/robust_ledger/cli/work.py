@@ -11,7 +11,7 @@ import click
 
 from robust_ledger.cli.alone import alone
 from robust_ledger.cli.group import commands
-from robust_ledger.job.files import JobFileError, read_job, write_job
+from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.plan import plan
 
@@ -51,10 +51,10 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
     for words in advise(wanted, answer.options[0]) if answer.options[0].splices else ():
         click.echo(f"   {words}")
     if take is not None and take <= len(answer.options):
-        with alone(job):
-            if read_job(job) != before:
+        with alone(job) as own:
+            if own.job != before:
                 raise JobFileError(f"{job.name} was changed while it was being arranged; nothing was written.")
-            write_job(place(before, answer.options[take - 1].placements, panel_id), job)
+            own.write(place(before, answer.options[take - 1].placements, panel_id))
         click.echo(f"Layout {take} written into {job.name}.")
 
 

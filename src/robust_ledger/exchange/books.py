@@ -4,26 +4,46 @@ from __future__ import annotations
 
 import csv
 import io
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import time
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from pathlib import Path
 
-from robust_ledger.exchange.cells import text_of
-from robust_ledger.job.whole import write_text, write_whole
-from robust_ledger.ledger.text import reason_of
+import msgspec
 
-MOST_ROWS = 5000
-MOST_BYTES = 30_000_000
+from robust_ledger.exchange.apart import TableError, is_book, rows_of
+from robust_ledger.job.doors import hand_out, hand_out_text
+from robust_ledger.ledger.progress import Progress, go_on, unwatched
+
+__all__ = ["TableError", "csv_text", "read_table", "write_book", "write_table"]
+
+SMALL_BYTES = 200_000  # a text so small is read at once
+LOOK_S, LONGEST_S = 0.05, 20.0
 Rows = Sequence[Sequence[str]]
+_CHILD = "import json, sys; sys.path[:] = json.loads(sys.argv[1]); from robust_ledger.exchange.apart import main; main(sys.argv[2])"
 
 
-class TableError(ValueError):
-    """A table that cannot be read; the message is one sentence."""
+class _Answer(msgspec.Struct):
+    """What the process that reads a table has to say."""
+
+    rows: list[list[str]] = []
+    fault: str = ""
 
 
 def csv_text(rows: Rows) -> str:
-    """Rows as CSV, for spreadsheets and programs alike."""
+    """Rows as CSV, for spreadsheets and programs alike. A row is quoted as a whole where a cell has what another country's spreadsheet cuts
+    at: what stands behind it would be a cell of its own there, and might be worked out."""
     out = io.StringIO()
-    csv.writer(out, lineterminator="\r\n").writerows(rows)
+    usual, quoted = (
+        csv.writer(out, lineterminator="\r\n", quoting=kind) for kind in (csv.QUOTE_MINIMAL, csv.QUOTE_ALL)
+    )
+    for row in rows:
+        (quoted if any(sign in cell for cell in row for sign in ";\t|") else usual).writerow(row)
     return out.getvalue()
 
 
@@ -31,7 +51,7 @@ def write_table(rows: Rows, path: Path, name: str) -> Path:
     """Write rows as CSV, or as a workbook where the name ends in .xlsx; whole or not at all. Raises OSError."""
     if path.suffix.lower() == ".xlsx":
         return write_book({name: rows}, path)
-    return write_text(path, "\ufeff" + csv_text(rows))
+    return hand_out_text(path, "\ufeff" + csv_text(rows))
 
 
 def write_book(sheets: Mapping[str, Rows], path: Path) -> Path:
@@ -61,7 +81,7 @@ def write_book(sheets: Mapping[str, Rows], path: Path) -> Path:
                 sheet.set_column(column, column, min(48, max(6, width + 2)))
         book.close()
 
-    return write_whole(path, write)
+    return hand_out(path, write)
 
 
 def _is_number(text: str) -> bool:
@@ -72,50 +92,39 @@ def _is_number(text: str) -> bool:
         return False
 
 
-def read_table(path: Path) -> list[list[str]]:
-    """The rows of a CSV file or of the first sheet of a workbook, every cell as text. Raises TableError."""
+def read_table(path: Path, progress: Progress = unwatched) -> list[list[str]]:
+    """The rows of a CSV file or of the first sheet of a workbook, every cell as text. What is no small text is read by a process of its own,
+    with limits of memory and time. Raises TableError, CanceledError."""
     try:
-        if path.stat().st_size > MOST_BYTES:
-            raise TableError(f"{path.name} is too large: {MOST_BYTES // 1_000_000} MB at the most.")
-        rows = (
-            _read_book(path) if path.suffix.lower() in (".xlsx", ".xls", ".xlsb", ".ods", ".xlsm") else _read_csv(path)
-        )
-    except OSError as problem:
-        raise TableError(f"{path.name} cannot be read: {reason_of(problem)}.") from None
-    rows = [row for row in rows if any(cell.strip() for cell in row)]
-    if not rows:
-        raise TableError(f"{path.name} has no rows.")
-    if len(rows) > MOST_ROWS:
-        raise TableError(f"{path.name} has {len(rows):,} rows; a job has {MOST_ROWS:,} at the most.")
-    return rows
+        if not is_book(path) and os.stat(path).st_size <= SMALL_BYTES:
+            return rows_of(path)
+    except (OSError, ValueError):
+        return rows_of(path)  # which says what is wrong with it
+    return _read_apart(path, progress)
 
 
-def _read_book(path: Path) -> list[list[str]]:
-    from python_calamine import CalamineWorkbook  # when a workbook is read
-
-    try:
-        book = CalamineWorkbook.from_path(str(path))
-        values = book.get_sheet_by_index(0).to_python()
-    except OSError:
-        raise
-    except Exception:
-        raise TableError(f"{path.name} is no workbook that can be read.") from None
-    return [[text_of(value) for value in row] for row in values]
-
-
-def _read_csv(path: Path) -> list[list[str]]:
-    data = path.read_bytes()
-    for encoding in ("utf-8-sig", "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "cp1252"):
+def _read_apart(path: Path, progress: Progress) -> list[list[str]]:
+    command = [sys.executable, "-I", "-c", _CHILD, json.dumps(sys.path), str(path)]
+    with tempfile.TemporaryFile() as out:
+        with subprocess.Popen(command, stdin=subprocess.DEVNULL, stdout=out, stderr=subprocess.DEVNULL) as child:
+            begun = time.monotonic()
+            try:
+                while child.poll() is None:
+                    with suppress(subprocess.TimeoutExpired):
+                        child.wait(LOOK_S)
+                    passed = time.monotonic() - begun
+                    go_on(progress, min(0.95, passed / LONGEST_S))
+                    if passed > LONGEST_S:
+                        raise TableError(f"{path.name} takes longer to read than any list of a house.")
+            finally:
+                child.kill()
+        out.seek(0)
         try:
-            text = data.decode(encoding)
-            break
-        except UnicodeDecodeError:
-            continue
-    else:
-        raise TableError(f"{path.name} is no text that can be read.")
-    head = text[:4000]
-    delimiter = max(",;\t|", key=lambda one: head.splitlines()[0].count(one) if head.strip() else 0)
-    try:
-        return [list(row) for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)]
-    except csv.Error as problem:
-        raise TableError(f"{path.name} is no CSV: {problem}.") from None
+            answer = msgspec.json.decode(out.read(), type=_Answer)
+        except msgspec.DecodeError:
+            raise TableError(
+                f"{path.name} is no table that can be read: it takes more memory or time than any list of a house."
+            ) from None
+    if answer.fault:
+        raise TableError(answer.fault)
+    return answer.rows

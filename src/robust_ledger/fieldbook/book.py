@@ -12,9 +12,9 @@ from robust_ledger.changeover.demands import DayError
 from robust_ledger.changeover.energize import sequence
 from robust_ledger.changeover.holds import holds
 from robust_ledger.changeover.told import planned_job
+from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.readers.torque_units import UNIT_WORDS, in_unit, torque_text
 from robust_ledger.job.tree import panel_name
-from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.plan import Plan
 
@@ -50,7 +50,7 @@ FIGURES = (
 
 def write_book(plan: Plan, path: Path) -> Path:
     """Write the field book. Raises OSError."""
-    return write_text(path, book_html(plan))
+    return hand_out_text(path, book_html(plan))
 
 
 def book_html(plan: Plan) -> str:

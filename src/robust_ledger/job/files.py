@@ -5,12 +5,12 @@ from __future__ import annotations
 import errno
 import json
 import os
-import stat
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+from robust_ledger.job.doors import DoorError, read_plain
 from robust_ledger.job.job import FORMAT, VERSION, Job
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.upgrades import UPGRADES
@@ -33,13 +33,9 @@ def read_job(path: Path) -> Job:
 def read_whole(path: Path) -> bytes:
     """The bytes of a job file. Raises JobFileError: no file, none that may be read, none that ends."""
     try:
-        status = path.stat()
-        if stat.S_ISDIR(status.st_mode):
-            raise JobFileError(f"{path.name} cannot be read: is a directory.")
-        if not stat.S_ISREG(status.st_mode):
-            raise JobFileError(f"{path.name} is a pipe or a device, not a job file.")
-        with path.open("rb") as file:
-            data = file.read(MAX_BYTES + 1)
+        data = read_plain(path, MAX_BYTES)
+    except DoorError:
+        raise JobFileError(f"{path.name} is a pipe or a device, not a job file.") from None
     except (OSError, ValueError) as problem:
         raise JobFileError(f"{path.name} cannot be read: {_reason(problem)}.") from None
     if len(data) > MAX_BYTES:
@@ -107,12 +103,23 @@ def job_bytes(job: Job) -> bytes:
     return job_text(job).encode("utf-8", "backslashreplace")
 
 
+def write_new_job(job: Job, path: Path) -> None:
+    """Write a job file where there is none. Raises JobFileError, also when one comes while this is written."""
+    try:
+        write_whole(path, lambda temporary: temporary.write_bytes(job_bytes(job)), new=True)
+    except FileExistsError:
+        raise JobFileError(f"{path.name} is there already; nothing was written.") from None
+    except (OSError, ValueError) as problem:
+        raise JobFileError(f"{path.name} could not be saved in {path.parent}: {_reason(problem)}.") from None
+
+
 def write_job(job: Job, path: Path) -> None:
-    """Write a job file atomically, keeping what was there as "name~". Raises JobFileError and leaves the old file whole."""
+    """Write a job file atomically, keeping what was there as "name~". Only who has its lock may do so (`cli.alone`, the desk's store).
+    Raises JobFileError and leaves the old file whole."""
     try:
         real = Path(os.path.realpath(path))  # a link stays one: what it leads to is written
         if real.exists():
-            kept = real.read_bytes()
+            kept = read_plain(real)
             with suppress_too_long():
                 write_whole(real.with_name(real.name + "~"), lambda temporary: temporary.write_bytes(kept))
         write_whole(real, lambda temporary: temporary.write_bytes(job_bytes(job)))

@@ -18,6 +18,7 @@ from typing import Literal
 
 from msgspec import Struct
 
+from robust_ledger.job.whole import private_folder
 from robust_ledger.jobbook.about import about
 
 LEAST_MB = 200  # free where the jobs' versions and the recovery copies go
@@ -148,7 +149,7 @@ def _writable(home: Path) -> Trial:
     """The folder of settings, recovery copies and versions: written to, and with room."""
     what = f"a place for unsaved work ({home})"
     try:
-        home.mkdir(parents=True, exist_ok=True)
+        private_folder(home)
         with tempfile.TemporaryFile(dir=home) as trial:
             trial.write(b"x" * 4096)
             trial.flush()

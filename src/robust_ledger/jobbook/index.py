@@ -17,6 +17,7 @@ from typing import Any, Concatenate, ParamSpec, TypeVar
 from msgspec import Struct
 from msgspec.structs import replace
 
+from robust_ledger.job.whole import private_folder
 from robust_ledger.jobbook.digest import COLUMNS, Digest
 
 INDEX_VERSION = 1
@@ -93,7 +94,7 @@ class Index:
     def _begin(self) -> None:
         file, self.fault = self.file, ""
         try:
-            file.parent.mkdir(parents=True, exist_ok=True)
+            private_folder(file.parent)
             os.close(os.open(file, os.O_RDWR | os.O_CREAT, 0o600))  # customers' names are in it: nobody else's to read
             self.base = self._opened(str(file))
         except (sqlite3.Error, OSError, ValueError) as problem:

@@ -7,6 +7,9 @@ as long as the run that writes it lives; `files`, photos that have no job's fold
     edit    what changed               draft   what is being typed, with the parts as they would be
     drop    what was typed is not      saved   the job is in its file as it is here
     file    a file that is to go along
+
+What is being typed is known by the label of its line. A draft goes with the next edit, which takes it in, unless it waits: half a line of the
+call-out stays until that line is entered or given up, whatever is edited meanwhile. No draft goes because the job is saved.
 """
 
 from __future__ import annotations
@@ -20,9 +23,10 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
+from robust_ledger.job.doors import put_inside, read_source
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import plain
-from robust_ledger.job.whole import write_whole
+from robust_ledger.job.whole import private_folder
 from robust_ledger.jobbook.held import hold, remove_tree
 from robust_ledger.ledger.text import reason_of
 
@@ -47,10 +51,16 @@ class Journal:
         self._about: dict[str, Any] = {}
         self._flusher: _Flusher | None = None
         self._torn = False
+        self._drafts: dict[str, dict[str, Any]] = {}  # what is being typed, by its label
 
     @property
     def is_begun(self) -> bool:
         return self._file is not None
+
+    @property
+    def is_typing(self) -> bool:
+        """Whether something is being typed that no edit has taken in."""
+        return bool(self._drafts)
 
     def about(self, path: Path | None, folder: Path | None) -> None:
         """Whose journal it is: the job's file, or the folder that the files beside it are in."""
@@ -58,20 +68,27 @@ class Journal:
 
     def edited(self, label: str, job: Job) -> str:
         """Write an edit down: the parts that it changed."""
+        self._drafts = waiting_drafts(self._drafts)
         if self._known is None or self._known.unknown != job.unknown:
             return self._whole(label, job)
         return self._write({"k": "edit", "label": label, **_changes(self._known, job)}, job)
 
-    def typing(self, label: str, text: str, before: Job, after: Job | None) -> str:
-        """Write down what is being typed: the job as it would be, or None as long as the text cannot be read."""
+    def typing(self, label: str, text: str, before: Job, after: Job | None, waits: bool = False) -> str:
+        """Write down what is being typed: the job as it would be, or None as long as the text cannot be read. `waits`: no edit of
+        something else does away with it."""
         if self._known is None and (problem := self._whole("", before, clean=not self._torn)):
             return problem
         drafted = {} if after is None else _changes(before, after)
-        return self._write({"k": "draft", "label": label, "text": text, **drafted}, before)
+        record = {"k": "draft", "label": label, "text": text, **({"waits": True} if waits else {}), **drafted}
+        self._drafts[label] = record
+        return self._write(record, before)
 
-    def typed_nothing(self) -> str:
-        """What was being typed was given up."""
-        return self._write({"k": "drop"}, self._known) if self._known is not None else ""
+    def typed_nothing(self, label: str | None = None) -> str:
+        """What was being typed into a line was given up, or entered; without a label, all that does not wait."""
+        gone = [one for one in self._drafts if one == label or (label is None and not self._drafts[one].get("waits"))]
+        for one in gone:
+            del self._drafts[one]
+        return self._write({"k": "drop", "of": gone}, self._known) if gone and self._known is not None else ""
 
     def goes_along(self, name: str, source: Path) -> str:
         """A file that the job names is somewhere else until the job is saved."""
@@ -79,13 +96,10 @@ class Journal:
 
     def keeps_file(self, name: str, source: Path, found: dict[str, Path]) -> str:
         """Copy a file that the job names into the journal, and say in `found` that it is there."""
-        kept = self.folder / FILES / name
         try:
-            kept.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(kept, lambda temporary: temporary.write_bytes(source.read_bytes()))
+            found[name] = put_inside(private_folder(self.folder / FILES), name, read_source(source), private=True)
         except OSError as problem:
             return f"{Path(name).name} could not be copied: {reason_of(problem)}."
-        found[name] = kept
         return ""
 
     def is_safe(self) -> str:
@@ -99,12 +113,13 @@ class Journal:
         return failed or ("Unsaved work is not kept aside." if self._torn or self._file is None else "")
 
     def saved(self, path: Path, job: Job) -> str:
-        """The job is in its file as it is here."""
+        """The job is in its file as it is here; what is being typed is not, and waits still."""
         self.about(path, path.parent)
         return self._write({"k": "saved", **self._about}, job) if self.is_begun else ""
 
     def end(self) -> None:
         """Nothing waits any more: the journal goes."""
+        self._drafts = {}
         self._close()
         if self.folder.exists():
             remove_tree(self.folder)
@@ -143,7 +158,8 @@ class Journal:
 
     def _open(self) -> int:
         if self._file is None:
-            (self.folder / FILES).mkdir(parents=True, exist_ok=True)
+            private_folder(self.root)
+            private_folder(self.folder / FILES)
             self._held = self._held or hold(self.folder / HELD)
             self._file = os.open(self.folder / JOURNAL, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600)
             self._size = os.fstat(self._file).st_size
@@ -160,10 +176,13 @@ class Journal:
         if job is None:
             return
         fresh = self.folder / f"{JOURNAL}.new"
-        lines = ({"k": "start", **self._about}, {"k": "whole", "label": "", "job": job.as_data()})
-        fresh.write_bytes(b"".join(line_of(one) for one in lines))
-        with fresh.open("rb") as written:
-            os.fsync(written.fileno())
+        whole = {"k": "whole", "label": "", "job": job.as_data()}
+        lines = ({"k": "start", **self._about}, whole, *self._drafts.values())
+        file = os.open(fresh, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+        with os.fdopen(file, "wb") as written:
+            written.write(b"".join(line_of(one) for one in lines))
+            written.flush()
+            os.fsync(file)
         self._close(keep_held=True)
         os.replace(fresh, self.folder / JOURNAL)
         self._torn = False
@@ -185,6 +204,7 @@ class Journal:
 
     def abandon(self) -> None:
         """Let go of the journal and leave it where it is, for the next run."""
+        self._drafts = {}
         self._close()
         self.folder = self.root / uuid.uuid4().hex
 
@@ -235,6 +255,11 @@ def record_of(line: bytes) -> dict[str, Any] | None:
     except (ValueError, RecursionError):
         return None
     return record if isinstance(record, dict) else None
+
+
+def waiting_drafts(drafts: dict[str, dict[str, Any]]) -> dict[str, dict[str, Any]]:
+    """The drafts that an edit of something else does not do away with."""
+    return {label: one for label, one in drafts.items() if one.get("waits")}
 
 
 def _changes(before: Job, after: Job) -> dict[str, Any]:

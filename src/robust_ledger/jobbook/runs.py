@@ -15,6 +15,8 @@ from typing import IO
 
 from msgspec import Struct
 
+from robust_ledger.job.doors import read_plain
+from robust_ledger.job.whole import private_folder
 from robust_ledger.jobbook.about import about
 from robust_ledger.jobbook.held import hold, is_held, remove_tree
 
@@ -65,10 +67,12 @@ class Run:
         self._trail: int | None = None
         self._size = 0
         with suppress(OSError):
-            self.place.mkdir(parents=True, exist_ok=True)
+            private_folder(root)
+            private_folder(self.place)
             self._held = hold(self.place / HELD)
             self._trail = os.open(self.place / TRAIL, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600)
-            self.fault = (self.place / FAULT).open("w", encoding="utf-8")
+            fault = os.open(self.place / FAULT, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+            self.fault = os.fdopen(fault, "w", encoding="utf-8")
 
     def note(self, kind: str) -> None:
         """A kind of action, as "edit" or "stage load"."""
@@ -110,8 +114,8 @@ def ended(root: Path) -> list[Ended]:
 
 def _ended(place: Path) -> Ended | None:
     try:
-        lines = (place / TRAIL).read_text(encoding="utf-8", errors="replace").splitlines()
-        fault = (place / FAULT).read_text(encoding="utf-8", errors="replace")[-20_000:]
+        lines = read_plain(place / TRAIL).decode("utf-8", "replace").splitlines()
+        fault = read_plain(place / FAULT).decode("utf-8", "replace")[-20_000:]
     except OSError:
         return None
     started = lines[0].partition(" ")[0] if lines else "at an unknown time"

@@ -11,10 +11,11 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.job.files import JobFileError, read_whole, text_of
+from robust_ledger.job.doors import read_plain
+from robust_ledger.job.files import MAX_BYTES, JobFileError, read_whole, text_of
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.job.parts.profiles import ProfileKind
-from robust_ledger.job.whole import write_text
+from robust_ledger.job.whole import private_folder, write_text
 from robust_ledger.jobbook.profiles import (
     KINDS,
     SUFFIX,
@@ -83,8 +84,8 @@ class Shelf:
         if before is not None:
             profile = replace(profile, unknown={**before.unknown, **profile.unknown}, rest=profile.rest or before.rest)
         try:
-            self.root.mkdir(parents=True, exist_ok=True)
-            write_text(self._file(profile), profile_text(profile))
+            private_folder(self.root)
+            write_text(self._file(profile), profile_text(profile), private=True)
         except (OSError, ValueError) as problem:
             reason = reason_of(problem) if isinstance(problem, OSError) else str(problem)
             raise ProfileError(f'The profile "{profile.name}" could not be kept: {reason}.') from None
@@ -100,7 +101,7 @@ class Shelf:
         """Names of the profiles that new jobs start from, by kind."""
         data: Any = None
         with suppress(OSError, ValueError, RecursionError):
-            data = json.loads((self.root / CHOSEN).read_text(encoding="utf-8")[:20_000])
+            data = json.loads(read_plain(self.root / CHOSEN, 20_000))
         if not isinstance(data, dict):
             return {}
         return {kind: data[kind] for kind in KINDS if isinstance(data.get(kind), str)}
@@ -109,10 +110,9 @@ class Shelf:
         """Let new jobs start from a profile of a kind; from none with "". Raises ProfileError."""
         made = {**self.chosen(), kind: name}
         try:
-            self.root.mkdir(parents=True, exist_ok=True)
-            write_text(
-                self.root / CHOSEN, json.dumps({key: value for key, value in made.items() if value}, indent=2) + "\n"
-            )
+            private_folder(self.root)
+            text = json.dumps({key: value for key, value in made.items() if value}, indent=2) + "\n"
+            write_text(self.root / CHOSEN, text, private=True)
         except OSError as problem:
             raise ProfileError(f"What new jobs start from could not be kept: {reason_of(problem)}.") from None
 
@@ -150,7 +150,7 @@ class Shelf:
         if not old.is_file():
             return
         with suppress(OSError, ValueError, KeyError, TypeError, RecursionError):
-            listed = json.loads(old.read_text(encoding="utf-8"))["utilities"]
+            listed = json.loads(read_plain(old, MAX_BYTES))["utilities"]
             made = [Profile("utility", str(one["name"]).strip(), {"utility": dict(one)}) for one in listed]
             ready = [read_profile(profile_text(one), BEFORE) for one in made]
             os.replace(old, f"{old}~")

@@ -11,12 +11,14 @@ from typing import Any
 
 from msgspec import Struct
 
-from robust_ledger.job.files import JobFileError, job_of, parse_job
+from robust_ledger.job.doors import inside, is_inside, open_plain, read_plain
+from robust_ledger.job.files import MAX_BYTES, JobFileError, job_of, parse_job
 from robust_ledger.job.job import Job
 from robust_ledger.jobbook.held import is_held, remove_tree
-from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, changed, record_of
+from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, changed, record_of, waiting_drafts
 
 FORGOTTEN_S = 86_400.0
+LONGEST_START = 20_000  # bytes: the first record has two paths
 
 
 class Waiting(Struct, frozen=True):
@@ -95,18 +97,24 @@ def _from_journal(place: Path) -> Waiting | None:
     if is_held(place / HELD):
         return None
     state = _State(place)
-    with (place / JOURNAL).open("rb") as lines:
+    with open_plain(place / JOURNAL) as lines:
         for line in lines:
             state.take(record_of(line))
     if state.data is None:
-        if state.started:
+        if state.started or _was_never_begun(place / JOURNAL):
             remove_tree(place)
             return None
         raise ValueError("nothing of it can be read")
-    if state.is_saved and state.draft is None:
+    if state.is_saved and not state.drafts:
         remove_tree(place)
         return None
     return state.result()
+
+
+def _was_never_begun(journal: Path) -> bool:
+    """Whether its run died before even the first record was down: then nothing that was done is missing."""
+    data = read_plain(journal, LONGEST_START)
+    return b"\n" not in data and len(data) < LONGEST_START and (not data or b'"k":"start"'.startswith(data[10:21]))
 
 
 class _State:
@@ -116,7 +124,7 @@ class _State:
         self.place = place
         self.data: dict[str, Any] | None = None
         self.about: dict[str, Any] = {}
-        self.draft: dict[str, Any] | None = None
+        self.drafts: dict[str, dict[str, Any]] = {}
         self.files: dict[str, Path] = {}
         self.started = self.is_saved = self.lost = False
         self.at = self.last = ""
@@ -128,22 +136,22 @@ class _State:
             return
         kind = record.get("k")
         if kind == "whole":
-            self.data, self.lost, self.draft = dict(record["job"]), False, None
+            self.data, self.lost, self.drafts = dict(record["job"]), False, waiting_drafts(self.drafts)
             self.is_saved = bool(record.get("clean"))
         elif kind in ("start", "saved"):
             self.about = {"path": record.get("path"), "folder": record.get("folder")}
             self.started = True
             self.is_saved = self.is_saved or kind == "saved"
-            self.draft = self.draft if self.draft and "set" not in self.draft else None
         elif self.lost or self.data is None:
             return
         elif kind == "edit":
             self.data = changed(self.data, record)
-            self.is_saved, self.draft = False, None
+            self.is_saved, self.drafts = False, waiting_drafts(self.drafts)
         elif kind == "draft":
-            self.draft = record
+            self.drafts[str(record.get("label", ""))] = record
         elif kind == "drop":
-            self.draft = None
+            gone = record.get("of", list(self.drafts))  # journals of earlier versions only knew one draft
+            self.drafts = {label: one for label, one in self.drafts.items() if label not in gone}
         elif kind == "file":
             self.files[str(record["name"])] = Path(record["source"])
         self.at = str(record.get("at", self.at))
@@ -153,23 +161,23 @@ class _State:
         """What waits. Raises JobFileError when the job that was written down is none."""
         assert self.data is not None
         job = job_of(self.data, self.place.name)
-        unread: tuple[tuple[str, str], ...] = ()
-        if self.draft is not None:
+        data, unread = self.data, list[tuple[str, str]]()
+        for label, draft in self.drafts.items():
             try:
-                job = job_of(changed(self.data, self.draft), self.place.name)
+                data = changed(data, draft)
+                job = job_of(data, self.place.name)
             except (KeyError, IndexError, TypeError, ValueError, JobFileError):
-                unread = ((str(self.draft.get("label", "")), str(self.draft.get("text", ""))),)
+                unread.append((label, str(draft.get("text", ""))))
         path, folder = (Path(value) if value else None for value in (self.about.get("path"), self.about.get("folder")))
         files = dict(self.files)
         for name in job.attachments:
-            kept = self.place / FILES / name
-            if kept.is_file():
-                files[name] = kept
-        return Waiting(self.place, job, path, self.at, folder, tuple(files.items()), unread, self.last)
+            if is_inside(self.place / FILES, name):
+                files[name] = inside(self.place / FILES, name)
+        return Waiting(self.place, job, path, self.at, folder, tuple(files.items()), tuple(unread), self.last)
 
 
 def _from_copy(file: Path) -> Waiting | None:
     """A copy as the desk kept it before there were journals."""
-    data = json.loads(file.read_text(encoding="utf-8"))
+    data = json.loads(read_plain(file, 3 * MAX_BYTES))
     path = Path(data["path"]) if data["path"] else None
     return Waiting(file, parse_job(data["job"], file.name), path, str(data["kept_at"]))

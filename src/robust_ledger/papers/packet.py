@@ -8,7 +8,7 @@ from reportlab.platypus import Flowable, PageBreak, Spacer
 from reportlab.platypus.tableofcontents import TableOfContents
 
 from robust_ledger.drawing.svg import svg_text
-from robust_ledger.job.whole import write_text, write_whole
+from robust_ledger.job.doors import hand_out, hand_out_text
 from robust_ledger.papers.drawings import drawings_of, scene_of
 from robust_ledger.papers.sheet import Sheet, all_sheets
 from robust_ledger.papers.style import HEADING, TEXT, Paper, heading_block, para, register_fonts
@@ -32,13 +32,13 @@ def write_packet(plan: Plan, folder: Path, stem: str) -> list[Path]:
     written = [write_sheet(sheet, plan, folder / f"{stem}-{sheet.name}.pdf") for sheet in all_sheets()]
     for drawing in drawings_of(plan):
         text = svg_text(scene_of(drawing, plan))
-        written.append(write_text(folder / f"{stem}-{drawing.name}.svg", text))
+        written.append(hand_out_text(folder / f"{stem}-{drawing.name}.svg", text))
     return written
 
 
 def write_sheet(sheet: Sheet, plan: Plan, path: Path) -> Path:
     """Write one sheet by way of a temporary file beside it. Raises OSError."""
-    return write_whole(path, lambda temporary: sheet.write(plan, temporary))
+    return hand_out(path, lambda temporary: sheet.write(plan, temporary))
 
 
 class _Begins(Spacer):
@@ -64,4 +64,4 @@ def write_bound(packet: str, plan: Plan, path: Path) -> Path:
             story += [PageBreak(), _Begins(sheet.title), *sheet.story(plan)]
         Paper(temporary, title, plan).multiBuild(story)
 
-    return write_whole(path, write)
+    return hand_out(path, write)

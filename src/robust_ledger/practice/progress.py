@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterable
 from datetime import datetime
 from pathlib import Path
@@ -9,6 +10,8 @@ from pathlib import Path
 import msgspec
 from msgspec import Struct
 
+from robust_ledger.job.doors import read_plain
+from robust_ledger.job.whole import private_folder
 from robust_ledger.practice.drills.model import Run
 from robust_ledger.practice.drills.run import TITLES
 from robust_ledger.practice.score import Score
@@ -70,8 +73,8 @@ def of_drill(run: Run, at: datetime) -> Done:
 
 def keep(folder: Path, one: Done) -> None:
     """Write it behind the others. Raises OSError."""
-    folder.mkdir(parents=True, exist_ok=True)
-    with (folder / NAME).open("ab+") as file:
+    private_folder(folder)
+    with os.fdopen(os.open(folder / NAME, os.O_RDWR | os.O_APPEND | os.O_CREAT, 0o600), "ab+") as file:
         if file.tell():
             file.seek(-1, 2)
             whole = file.read(1) == b"\n"
@@ -85,7 +88,7 @@ def kept(folder: Path) -> Progress:
     path, done, unread = folder / NAME, [], 0
     if not path.exists():
         return Progress(())
-    for line in path.read_bytes().splitlines():
+    for line in read_plain(path).splitlines():
         try:
             done.append(msgspec.json.decode(line, type=Done))
         except (msgspec.DecodeError, UnicodeDecodeError):

@@ -6,10 +6,17 @@ from collections.abc import Iterable
 from contextlib import suppress
 from pathlib import Path
 
-from robust_ledger.job.whole import write_whole
+from robust_ledger.job.doors import (
+    PICTURES,
+    RECORDINGS,
+    inside,
+    is_inside,
+    own_parts,
+    put_inside,
+    read_inside,
+    read_source,
+)
 from robust_ledger.ledger.text import reason_of
-
-MOST_BYTES = 200_000_000  # of a file that is copied along
 
 
 class Beside:
@@ -24,51 +31,49 @@ class Beside:
         self.folder, self.found = folder, dict(found)
 
     def find(self, name: str) -> Path | None:
-        """The file of a name, beside the job or where it was found; None when it is nowhere."""
-        if not name or Path(name).is_absolute() or ".." in Path(name).parts:
-            return None
-        places = [self.folder / name] if self.folder else []
-        places += [self.found[name]] if name in self.found else []
+        """The file of a name, beside the job or where it was found; None when it is nowhere, or where a job's file cannot be."""
         with suppress(OSError, ValueError):
-            return next((place for place in places if place.is_file()), None)
+            own_parts(name)
+            if self.folder is not None and is_inside(self.folder, name):
+                return inside(self.folder, name)
+            found = self.found.get(name)
+            return found if found is not None and found.is_file() else None
         return None
 
     def name_for(self, source: Path) -> str:
         """The name a photo gets beside the job: its own, with a mark of what is in it. Raises OSError."""
         import hashlib
 
-        data = _read(source)
+        data = read_source(source)
         plain = "".join(c if (c.isalnum() and c.isascii()) or c in "-_" else "-" for c in source.stem).strip("-")[-60:]
-        suffix = "".join(c for c in source.suffix.lower() if (c.isalnum() and c.isascii()) or c == ".")[:8]
+        suffix = source.suffix.lower() if source.suffix.lower() in (*PICTURES, *RECORDINGS) else PICTURES[1]
         return f"photos/{plain or 'photo'}-{hashlib.sha256(data).hexdigest()[:10]}{suffix}"
 
     def bring(self, name: str, folder: Path) -> str:
         """Put a file beside the job that is saved in `folder`; "" or a sentence. A copy that was cut short is mended; another
         file of that name is left alone, and said."""
-        target = folder / name
-        places = [self.found.get(name), self.folder / name if self.folder else None]
-        source = next((one for one in places if one is not None and one != target and one.is_file()), None)
-        if source is None:
-            return ""
         try:
-            data = _read(source)
+            target = inside(folder, name)
+            data, source = self._read(name, target)
+            if data is None:
+                return ""
             if target.exists():
-                there = _read(target)
+                there = read_inside(folder, name)
                 if there == data:
                     return ""
                 if not data.startswith(there):
                     return f"{name} beside the job is another file and was left alone; the job's own is {source}."
-            target.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(target, lambda temporary: temporary.write_bytes(data))
-        except OSError as problem:
-            reason = reason_of(problem)
-            return f"The job is kept; {name} could not be put beside it: {reason}."
+            put_inside(folder, name, data)
+        except (OSError, ValueError) as problem:
+            reason = reason_of(problem) if isinstance(problem, OSError) else "not a name a file can have"
+            return f"The job is kept; {name[:120]} could not be put beside it: {reason}."
         return ""
 
-
-def _read(path: Path) -> bytes:
-    if not path.is_file():
-        raise OSError(22, "not a file")
-    if path.stat().st_size > MOST_BYTES:
-        raise OSError(27, "larger than a photo or recording can be")
-    return path.read_bytes()
+    def _read(self, name: str, target: Path) -> tuple[bytes | None, Path]:
+        """What is in the file of a name, where it was found or beside the job as it was; None when it is nowhere. Raises OSError."""
+        found = self.found.get(name)
+        if found is not None and found != target and found.is_file():
+            return read_source(found), found
+        if self.folder is not None and (own := inside(self.folder, name)) != target and own.is_file():
+            return read_inside(self.folder, name), own
+        return None, target

@@ -48,7 +48,7 @@ class CalloutBar(QWidget):
         self.line.setAccessibleName("Call-out line")
         self.line.textEdited.connect(lambda _: self.read())
         self.line.returnPressed.connect(self.enter)
-        keep_typing(self.line, store, CALLED)
+        keep_typing(self.line, store, CALLED, waits=True)
         self.line.installEventFilter(self)
         self.keys = label("", "faint")
         self.lead = label("Say it:", "faint")
@@ -155,6 +155,7 @@ class CalloutBar(QWidget):
     def done(self, words: str) -> None:
         """Begin anew, with a word on what was written down; over the page it stays for a moment only."""
         self.line.setText("")
+        self.store.typed_nothing(CALLED)
         self.asked_about = ""
         self._show(words or self.idle(), False)
         if self.floating and words:
@@ -192,7 +193,6 @@ class CalloutBar(QWidget):
             return
         if spoken.order is not None:
             self.done("")
-            self.store.typed_nothing()
             self.ordered.emit(spoken.order)
         elif spoken.edit is not None and self.store.edit(spoken.name, spoken.edit):
             if spoken.place.startswith("circuit:"):
@@ -224,7 +224,6 @@ class CalloutBar(QWidget):
                 return True
             if key == Qt.Key.Key_Escape and self.line.text():
                 self.done("")
-                self.store.typed_nothing()
                 return True
             if key == Qt.Key.Key_Tab and (ending := self.ending(self.line.text())):
                 self.line.setText(self.line.text() + ending)

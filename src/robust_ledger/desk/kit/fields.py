@@ -51,9 +51,17 @@ class Line(QLineEdit):
         return super().event(event)
 
 
-def keep_typing(line: QLineEdit, store: JobStore, label: str) -> None:
-    """Keep aside what is typed into a line that is no field of the job, until it is entered or given up."""
-    line.textEdited.connect(lambda text: store.typing(label, text, None) if text.strip() else store.typed_nothing())
+def keep_typing(line: QLineEdit, store: JobStore, label: str, waits: bool = False) -> None:
+    """Keep aside what is typed into a line that is no field of the job, until it is entered or given up; with `waits`, whatever else is
+    edited meanwhile."""
+
+    def typed(text: str) -> None:
+        if text.strip():
+            store.typing(label, text, None, waits)
+        else:
+            store.typed_nothing(label)
+
+    line.textEdited.connect(typed)
 
 
 class TextField(Field, Line):
@@ -121,7 +129,7 @@ class TextField(Field, Line):
         self.setModified(True)
         self.typed_in = self.store.opened
         self.store.faulty[self.label] = self.text()
-        self.store.typing(self.label, self.text(), None)
+        self.store.typing(self.label, self.text(), None, waits=True)
 
     def show_fault(self, text: str) -> None:
         if not text:
@@ -142,7 +150,7 @@ class TextField(Field, Line):
         if self.isModified() or not self.fault.isHidden():
             self.show_fault("")
             self.setModified(False)
-            self.store.typed_nothing()
+            self.store.typed_nothing(self.label)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Escape gives up what was typed and shows the job's value again."""

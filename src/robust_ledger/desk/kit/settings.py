@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import os
+from contextlib import suppress
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings
 
+from robust_ledger.job.whole import private_folder
 from robust_ledger.jobbook.home import home
 
 RECENT = 8
@@ -16,7 +18,11 @@ class Settings:
     """Typed access to the settings file."""
 
     def __init__(self) -> None:
-        self.store = QSettings(str(home() / "desk.ini"), QSettings.Format.IniFormat)
+        file = home() / "desk.ini"
+        with suppress(OSError):  # the names of jobs are in it
+            private_folder(file.parent)
+            os.close(os.open(file, os.O_WRONLY | os.O_CREAT, 0o600))
+        self.store = QSettings(str(file), QSettings.Format.IniFormat)
 
     def text(self, key: str, default: str) -> str:
         return str(self.store.value(key, default))

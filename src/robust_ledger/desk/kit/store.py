@@ -116,9 +116,9 @@ class JobStore(QObject):
         self.undo_stack.resetClean()
         self.file_changed.emit()
 
-    def typing(self, label: str, text: str, change: Callable[[Job], Job] | None) -> None:
+    def typing(self, label: str, text: str, change: Callable[[Job], Job] | None, waits: bool = False) -> None:
         """Note what is being typed into a field, so that it is not lost either: as the job would be, or as text as long as it
-        cannot be read (`change` is None)."""
+        cannot be read (`change` is None). `waits`: it stays in its line while something else is edited."""
         after = None
         if self.is_closed:
             return
@@ -127,12 +127,12 @@ class JobStore(QObject):
                 after = change(self.job).checked(self.job)
             except ValueError:
                 after = None
-        self._kept(self.journal.typing(label, text, self.job, after))
+        self._kept(self.journal.typing(label, text, self.job, after, waits))
 
-    def typed_nothing(self) -> None:
-        """What was being typed is in the job, or was given up."""
+    def typed_nothing(self, label: str | None = None) -> None:
+        """What was being typed into a line is in the job, or was given up; without a label, what does not wait."""
         if self.journal.is_begun:
-            self._kept(self.journal.typed_nothing())
+            self._kept(self.journal.typed_nothing(label))
 
     def _refuse(self, words: str) -> None:
         self.notice(words, serious=True)
@@ -168,7 +168,7 @@ class JobStore(QObject):
         problem = problem or self.journal.is_safe()
         self.unread = dict(waiting.unread)
         for label, text in waiting.unread:
-            problem = problem or self.journal.typing(label, text, self.job, None)
+            problem = problem or self.journal.typing(label, text, self.job, None, True)
         if not problem:
             waiting.put_away()
         self._kept(problem)
@@ -216,7 +216,8 @@ class JobStore(QObject):
         self.undo_stack.setClean()
         if not self.photos_wait:
             self._kept(self.journal.saved(path, self.job))
-            self.journal.end()
+            if not self.journal.is_typing:  # half a line of the call-out is in no job, and waits
+                self.journal.end()
         self.journal.about(path, path.parent)
         self._look.start()
         self.file_changed.emit()

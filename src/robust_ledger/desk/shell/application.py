@@ -7,8 +7,8 @@ import faulthandler
 import os
 import signal
 import sys
+import threading
 from contextlib import suppress
-from functools import cache
 from pathlib import Path
 from types import TracebackType
 from typing import NoReturn
@@ -22,7 +22,7 @@ from robust_ledger.desk.kit.theme import ASSETS, load_fonts
 from robust_ledger.desk.shell.book import STUCK
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import JobFileError, read_job
-from robust_ledger.jobbook.home import home
+from robust_ledger.jobbook.home import close_to_others, home
 from robust_ledger.jobbook.runs import Ended, Run, ended
 from robust_ledger.jobbook.waiting import left_behind, of_file
 
@@ -63,7 +63,7 @@ def main(arguments: list[str]) -> int:
         window.show_start()
     window.show()
     say_first(window, before)
-    QTimer.singleShot(0, lambda: keep_log(home() / "desk.log"))
+    QTimer.singleShot(0, _once_it_is_up)
     QTimer.singleShot(
         0, lambda: app.setWindowIcon(QIcon(str(ASSETS / "icons" / "robust-ledger.svg")))
     )  # the picture comes first
@@ -117,26 +117,21 @@ def install_guard(window: Window, run: Run) -> None:
 
     def guard(kind: type[BaseException], problem: BaseException, trace: TracebackType | None) -> None:
         import logging
-        import traceback
+
+        from robust_ledger.jobbook.log import OURS, frames, keep_log
 
         keep_log(log)
         with suppress(OSError):
-            logging.error("".join(traceback.format_exception(kind, problem, trace)))
-        frames = [f"{one.filename}:{one.lineno} {one.name}" for one in traceback.extract_tb(trace)]
-        run.failed(kind, frames)
+            logging.getLogger(OURS).error("the desk", exc_info=(kind, problem, trace))
+        run.failed(kind, frames(trace))
         window.complain(f"Something went wrong inside the desk; the job is still here. Details are in {log}.")
 
     sys.excepthook = guard
 
 
-@cache
-def keep_log(log: Path) -> None:
-    """Put what goes wrong into a file that is rotated; called once the desk is up, since the desk's start need not wait for it."""
-    import logging.handlers
+def _once_it_is_up() -> None:
+    """What the desk's start need not wait for."""
+    from robust_ledger.jobbook.log import keep_log
 
-    handler: logging.Handler = logging.NullHandler()
-    with suppress(OSError):
-        log.parent.mkdir(parents=True, exist_ok=True)
-        handler = logging.handlers.RotatingFileHandler(log, maxBytes=500_000, backupCount=3, encoding="utf-8")
-    handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
-    logging.getLogger().addHandler(handler)
+    keep_log(home() / "desk.log")
+    threading.Thread(target=close_to_others, args=(home(),), daemon=True, name="closing").start()

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from robust_ledger.desk.kit.examples import EXAMPLES
 from robust_ledger.desk.shell.decision import CANCEL, Decision
+from robust_ledger.job.doors import is_inside, read_plain
 from robust_ledger.job.files import SUFFIX, JobFileError, read_job
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.jobbook.differences import summary
@@ -101,6 +102,7 @@ class Files:
         if lock is None and not read_only:
             return
         if isinstance(chosen, Waiting):
+            self._keep_version(path, "before the recovery")
             self._take_up(chosen, disk)
         elif job is not None:
             self.store.open_job(job, path, disk=disk)
@@ -171,7 +173,11 @@ class Files:
         answers = (("read", "Open it to read only"), ("over", "Take it over"))
         answer = Decision(self.window, question, (), answers).ask()
         if answer == "over":
-            return (lock, "") if lock.take(over=True) is None else (None, "")
+            if (other := lock.take(over=holder)) is not None:
+                self.window.complain(f"{path.name} is open: {other.words}.")
+                return None, ""
+            self._keep_version(path, "before it was taken over")
+            return lock, ""
         return (None, f"open: {holder.words}") if answer == "read" else (None, "")
 
     def _take_up(self, found: Waiting, disk: OnDisk) -> None:
@@ -208,7 +214,8 @@ class Files:
                 != "replace"
             ):
                 return False
-            self._keep_version(path, "replaced")
+            if not self._keep_version(path, "replaced"):
+                return False
         return self.save_to(path)
 
     def save_to(self, path: Path) -> bool:
@@ -233,12 +240,10 @@ class Files:
 
     def _write(self, path: Path) -> bool:
         store = self.store
-        lock = store.lock if path == store.path else None
-        if lock is None:
-            lock = JobLock(path)
-            if (holder := lock.take()) is not None:
-                self.window.complain(f"{path.name} is open: {holder.words}. Save it under another name.")
-                return False
+        lock = store.lock if store.lock is not None and path == store.path else JobLock(path)
+        if not lock.is_ours and (holder := lock.take()) is not None:
+            self.window.complain(f"{path.name} is open: {holder.words}. Save it under another name.")
+            return False
         self.window.doing.emit("saving")
         try:
             store.save(path)
@@ -266,8 +271,7 @@ class Files:
         if answer == "both":
             return self._write(_free_name(path))
         if answer == "mine":
-            self._keep_version(path, "theirs")
-            return self._write(path)
+            return self._keep_version(path, "theirs") and self._write(path)
         if answer == "theirs" and theirs is not None:
             if problem := self.store.history.keep(path, self.store.job, "mine"):
                 self.window.complain(f"{problem} Nothing was changed.")
@@ -280,13 +284,15 @@ class Files:
             return True
         return False
 
-    def _keep_version(self, path: Path, why: str) -> None:
+    def _keep_version(self, path: Path, why: str) -> bool:
+        """Keep what is in a job's file now among its versions, whatever it is; False, and said, where that cannot be."""
         try:
-            before = read_job(path)
-        except JobFileError:
-            return  # "name~" has it
+            before = read_plain(path)
+        except OSError:
+            return True  # there is nothing to keep
         if problem := self.store.history.keep(path, before, why):
-            self.store.notice(problem, serious=True)
+            self.window.complain(f"{problem} Nothing was changed.")
+        return not problem
 
     # --- leaving --------------------------------------------------------------------------------------------------
     def close_job(self) -> None:
@@ -327,7 +333,7 @@ def _is_in_file(one: Waiting, job: Job | None) -> bool:
     """Whether waiting work is in its file already, with all that goes along: then nobody need be asked."""
     if job != one.job or one.unread or one.path is None:
         return False
-    return all((one.path.parent / name).is_file() for name, _source in one.files)
+    return all(is_inside(one.path.parent, name) for name, _source in one.files)
 
 
 def _saved_at(path: Path) -> str:

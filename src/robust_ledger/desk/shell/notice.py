@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QLabel, QPushButton
 
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.job.whole import write_text
+from robust_ledger.job.doors import hand_out_text
 from robust_ledger.jobbook.runs import Ended
 from robust_ledger.ledger.text import reason_of
 
@@ -57,7 +57,7 @@ class Notice(QFrame):
         if not name:
             return
         try:
-            write_text(Path(name), self.ended.report())
+            hand_out_text(Path(name), self.ended.report())
         except OSError as problem:
             self.say(f"The report could not be written: {reason_of(problem)}.", serious=True)
             return

@@ -22,8 +22,8 @@ from robust_ledger.changeover.clock import now
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.shell.drill import DrillDialog
 from robust_ledger.exchange.books import csv_text
+from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.job import Job
-from robust_ledger.job.whole import write_text
 from robust_ledger.jobbook.home import home
 from robust_ledger.practice.codes import LEVELS, SEEDS, Code, PracticeError, read_code
 from robust_ledger.practice.drills.model import Drill
@@ -158,7 +158,7 @@ class PracticeDialog(QDialog):
         if not path:
             return
         try:
-            write_text(Path(path), text)
+            hand_out_text(Path(path), text)
         except OSError as problem:
             self._say(f"{Path(path).name} could not be written: {problem.strerror}.")
 

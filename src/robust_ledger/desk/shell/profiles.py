@@ -23,10 +23,11 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.shell.decision import Decision
+from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.files import JobFileError, read_whole, text_of
 from robust_ledger.job.parts.profiles import ProfileKind
-from robust_ledger.job.whole import write_text
 from robust_ledger.jobbook.profiles import (
+    FORMAT,
     SUFFIX,
     Profile,
     ProfileError,
@@ -261,7 +262,7 @@ class Profiles(QDialog):
         )
         if name:
             try:
-                write_text(Path(name), profile_text(one))
+                hand_out_text(Path(name), profile_text(one), over=FORMAT)
                 self._say(f"Saved as {name}.")
             except OSError as problem:
                 self._say(f"{name} could not be written: {reason_of(problem)}.")

@@ -8,6 +8,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.job.files import JobFileError
 from robust_ledger.jobbook.differences import differences
+from robust_ledger.jobbook.history import Version
 
 
 class Versions(QDialog):
@@ -22,7 +23,7 @@ class Versions(QDialog):
         self.list.setAccessibleName("Versions")
         self.changes.setAccessibleName("What differs")
         self.changes.setWordWrap(True)
-        self.list.addItems([one.words for one in self.versions])
+        self.list.addItems([one.words + (", not looked at yet" if one.stays else "") for one in self.versions])
         self.back = QPushButton("&Take this version back")
         close = QPushButton("&Close")
         self.back.clicked.connect(self._take_back)
@@ -40,8 +41,10 @@ class Versions(QDialog):
         self.list.currentRowChanged.connect(self._show)
         self.back.setEnabled(False)
         self.words.setText("" if self.versions else "No version yet: each save of a job with a file is kept here.")
+        self.chosen = False  # the first one is shown unasked: nobody has looked for it
         if self.versions:
             self.list.setCurrentRow(0)
+        self.chosen = True
 
     def _show(self, row: int) -> None:
         self.changes.clear()
@@ -51,13 +54,20 @@ class Versions(QDialog):
         except JobFileError as problem:
             self.words.setText(str(problem))
             return
+        if self.chosen:
+            self._looked_at(row)
         found = differences(job, self.store.job)
         self.words.setText("What was changed since:" if found else "This is the job as it is now.")
         self.changes.addItems(found)
         self.back.setEnabled(bool(found))
 
+    def _looked_at(self, row: int) -> Version:
+        """One that was kept for a reason need not be kept any longer than the others."""
+        self.versions[row] = self.store.history.looked_at(self.versions[row])
+        return self.versions[row]
+
     def _take_back(self) -> None:
-        version = self.versions[self.list.currentRow()]
+        version = self._looked_at(self.list.currentRow())
         job = self.store.history.job(version)
         if self.store.edit(f"take back the version of {version.at:%Y-%m-%d %H:%M}", lambda _now: job):
             self.accept()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import io
 import re
 from array import array
 from collections.abc import Iterator, Sequence
@@ -13,6 +14,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import asdict
 
+from robust_ledger.job.doors import open_plain
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.ledger.text import reason_of
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
@@ -224,7 +226,7 @@ def _open(path: Path) -> IO[str]:
     try:
         if path.exists() and not path.is_file():
             raise MeterFileError(f"{path.name} is not a file: choose the CSV or XML file of the utility.")
-        with path.open("rb") as file:
+        with open_plain(path) as file:
             head = file.read(4096)
             if b"\0" in head and not head.startswith((b"\xff\xfe", b"\xfe\xff")):
                 raise MeterFileError(f"{path.name} is not a text file: choose the CSV or XML file of the utility.")
@@ -237,7 +239,7 @@ def _open(path: Path) -> IO[str]:
         sample[: len(sample) - 4].decode(encoding)
     except UnicodeDecodeError:
         encoding = "cp1252"
-    return path.open(encoding=encoding, errors="replace", newline="")
+    return io.TextIOWrapper(open_plain(path), encoding=encoding, errors="replace", newline="")
 
 
 def _guess_delimiter(lines: list[str]) -> str:

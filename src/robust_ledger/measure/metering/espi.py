@@ -13,6 +13,7 @@ from defusedxml import DefusedXmlException
 from defusedxml import ElementTree as Hardened
 from msgspec import Struct, field
 
+from robust_ledger.job.doors import open_plain
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.ledger.text import reason_of
 from robust_ledger.measure.metering.csv_reader import MOST_READ
@@ -85,7 +86,7 @@ def _entries(path: Path, progress: Progress) -> Iterator[tuple[Element, _Block]]
     file of any size fits into memory."""
     size = max(1, path.stat().st_size)
     block = _Block("")
-    with path.open("rb") as file:
+    with open_plain(path) as file:
         root: Any = None
         events = Hardened.iterparse(file, events=("start", "end"), forbid_dtd=True)
         for number, (event, element) in enumerate(events):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from robust_ledger.job.doors import open_plain
 from robust_ledger.ledger.progress import Progress, unwatched
 from robust_ledger.ledger.text import reason_of
 from robust_ledger.measure.metering.csv_reader import Guess, Reading, guess, read_csv
@@ -20,7 +21,7 @@ def is_xml(path: Path) -> bool:
             raise MeterFileError(f"{path.name} is not a file: choose the CSV or XML file of the utility.")
         if path.stat().st_size > _MOST_BYTES:
             raise MeterFileError(f"{path.name} is larger than any recording ({_MOST_BYTES // 1_000_000} MB).")
-        with path.open("rb") as file:
+        with open_plain(path) as file:
             return file.read(200).lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"<")
     except OSError as problem:
         raise MeterFileError(f"{path.name} cannot be read: {reason_of(problem)}.") from None

@@ -29,9 +29,9 @@ from robust_ledger.desk.stages.bench.leg_beam import LegBeam
 from robust_ledger.desk.stages.bench.view import BenchView
 from robust_ledger.desk.stages.bench.waiting import WaitingList, waiting_text
 from robust_ledger.desk.stages.bench.wires import WireLegend
+from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.edits import place, place_in
 from robust_ledger.job.job import Job
-from robust_ledger.job.whole import write_text
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import reason_of
 from robust_ledger.panel.arrange import Answer, ArrangeError
@@ -385,7 +385,7 @@ class DrawingPage(CarryingPage):
         from robust_ledger.panel.bench_drawing import bench_scene
 
         try:
-            write_text(path, svg_text(bench_scene(self.view.shown_plan.picture, 640, 660)))
+            hand_out_text(path, svg_text(bench_scene(self.view.shown_plan.picture, 640, 660)))
         except OSError as problem:
             self.store.notice(f"{path.name} could not be written: {reason_of(problem)}.", serious=True)
         else:

@@ -10,10 +10,11 @@ from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayou
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.job.doors import read_plain
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Caution
-from robust_ledger.job.whole import write_text
+from robust_ledger.job.whole import private_folder, write_text
 from robust_ledger.jobbook.home import home
 from robust_ledger.ledger.place import Place
 from robust_ledger.survey.cautions import CautionListError, matching, read_cautions
@@ -61,9 +62,7 @@ class CautionList(QWidget):
     def listed(self) -> tuple[Caution, ...]:
         """The list as it is on this computer; one that cannot be read is told and counts as empty."""
         try:
-            cautions = (
-                read_cautions(self.path.read_text(encoding="utf-8", errors="replace")) if self.path.is_file() else ()
-            )
+            cautions = read_cautions(self._text())
         except (OSError, CautionListError) as problem:
             self._say(problem.strerror or "The list cannot be read." if isinstance(problem, OSError) else str(problem))
             return ()
@@ -91,9 +90,7 @@ class CautionList(QWidget):
         """Unfold the list to edit it; folding it again keeps it, unless a line cannot be read."""
         if unfolded:
             try:
-                self.text.setPlainText(
-                    self.path.read_text(encoding="utf-8", errors="replace") if self.path.is_file() else ""
-                )
+                self.text.setPlainText(self._text())
             except OSError as problem:
                 self._say(f"The list cannot be read: {problem.strerror}.")
             self.text.show()
@@ -116,8 +113,12 @@ class CautionList(QWidget):
         self.store.edit("match the caution list", lambda job: self._put(job, marks))
 
     def _write(self) -> None:
-        self.path.parent.mkdir(parents=True, exist_ok=True)
-        write_text(self.path, self.text.toPlainText())
+        private_folder(self.path.parent)
+        write_text(self.path, self.text.toPlainText(), private=True)
+
+    def _text(self) -> str:
+        """The list as it is written. Raises OSError."""
+        return read_plain(self.path).decode("utf-8", "replace") if self.path.exists() else ""
 
     def _say(self, words: str) -> None:
         self.fault.setText(words)
