@@ -34,6 +34,9 @@ from robust_ledger.survey.result import WalkResult, walk_result
 from robust_ledger.survey.verdict import single_findings, verdict_findings
 
 
+GOING = ("record", "day")  # what the day itself changes of a job
+
+
 class Plan(Struct, frozen=True, dict=True):
     """All that follows from a job: what each room answers with, and every finding, the worst first."""
 
@@ -80,6 +83,13 @@ class Plan(Struct, frozen=True, dict=True):
             bench = self.benches[panel_id]
             seen[panel_id] = replace(self, job=bench.job, circuits=bench.circuits, panel_id=panel_id)
         return seen[panel_id]
+
+    def on_the_day(self, job: Job) -> Plan | None:
+        """The plan for the lines of a day that is going: the same house with another record or day; None where more differs. Its findings are
+        still those of before, so it is to read lines by, and not to be shown."""
+        if any(getattr(job, name) is not getattr(self.job, name) for name in job.__struct_fields__ if name not in GOING):
+            return None
+        return replace(self, job=job, changeover=self.changeover.going_on(job))
 
     @cached_property
     def entries(self) -> dict[str, Entry]:

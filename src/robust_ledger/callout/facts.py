@@ -34,7 +34,7 @@ _SECTIONS = (
     ("service", ("edition", "local_rules", "service_run", "equipment", "conventions", "panel", "panels")),
     ("load", ("futures",)),
     ("service", ("decisions",)),
-    ("changeover", ("day", "stock", "record")),
+    ("changeover", ("day", "stock", "record", "profiles", "practice")),
 )  # fmt: skip
 _BLANK = Job()
 

@@ -17,6 +17,7 @@ from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.ledger.text import cell_text, lower_first
 from robust_ledger.load.edition import codebook_of
+from robust_ledger.plan import Plan
 
 HEADS = ("tag", "space", "breaker", "poles", "gauge", "wires", "metal", "feeds", "rest")
 
@@ -43,13 +44,21 @@ class Session:
         self.job, self.codebook, self.stage = job, codebook, stage
         self.before: list[Job] = []
         self.last_tag: int | None = job.circuits[-1].tag if job.circuits else None
+        self.made: Plan | None = None  # of the job as it was when a line last asked for it
+
+    def _context(self) -> Context:
+        """What the next line is read against. The lines of a day follow each other quickly, and change nothing but its record."""
+        made = self.made.on_the_day(self.job) if self.made is not None else None
+        return Context(self.job, self.codebook, made, self.last_tag)
 
     def say(self, number: int, text: str) -> Outcome:
         """Take a line up; one that cannot be read changes nothing."""
         if (stage := stage_named(text)) is not None:
             self.stage = stage
             return Outcome(number, text, None, made=f"on {stage} from here", stage=stage)
-        spoken = read_line(text, Context(self.job, self.codebook, last=self.last_tag), self.stage)
+        context = self._context()
+        spoken = read_line(text, context, self.stage)
+        self.made = context.made
         struck = tuple(text[start:end] for start, end in spoken.struck)
         asked, rival = spoken.asks, " · ".join(spoken.rival.understood) if spoken.rival else ""
         if spoken.order is not None:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from functools import cached_property
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.changeover.counts import Count, counts_of
 from robust_ledger.changeover.tasks import Task, tasks_of
@@ -51,6 +52,14 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
     def torque(self) -> tuple[Logged, ...]:
         """The torque log, a row for each of them."""
         return logged(self.terminations, self.job)
+
+    def going_on(self, job: Job) -> DayTasks:
+        """The same day with another record, or planned otherwise. What stands on neither is not worked out again: the terminations, and as long
+        as the day is planned as it was, its counts and tasks."""
+        made = DayTasks(replace(self.parts, job=job))
+        kept = ("terminations", "counts", "tasks") if job.day is self.job.day else ("terminations",)
+        made.__dict__.update({name: self.__dict__[name] for name in kept if name in self.__dict__})
+        return made
 
     @property
     def unknown(self) -> tuple[str, ...]:
