@@ -33,7 +33,6 @@ from robust_ledger.survey.chain import found_limits
 from robust_ledger.survey.result import WalkResult, walk_result
 from robust_ledger.survey.verdict import single_findings, verdict_findings
 
-
 GOING = ("record", "day")  # what the day itself changes of a job
 
 
@@ -87,7 +86,9 @@ class Plan(Struct, frozen=True, dict=True):
     def on_the_day(self, job: Job) -> Plan | None:
         """The plan for the lines of a day that is going: the same house with another record or day; None where more differs. Its findings are
         still those of before, so it is to read lines by, and not to be shown."""
-        if any(getattr(job, name) is not getattr(self.job, name) for name in job.__struct_fields__ if name not in GOING):
+        if any(
+            getattr(job, name) is not getattr(self.job, name) for name in job.__struct_fields__ if name not in GOING
+        ):
             return None
         return replace(self, job=job, changeover=self.changeover.going_on(job))
 

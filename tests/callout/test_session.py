@@ -4,17 +4,12 @@ from __future__ import annotations
 
 import pytest
 from builders import K, called_out, circuit, house, load
-from hypothesis import given
-from hypothesis import strategies as st
 from msgspec.structs import replace
-from test_callout import CIRCUITS
 
 from robust_ledger.branch.old_panel import called_out_text
-from robust_ledger.callout.session import as_rows, lines_of_rows, replay
+from robust_ledger.callout.session import lines_of_rows, replay
 from robust_ledger.callout.text import callout_text
-from robust_ledger.callout.writing import SPOKEN
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.plan import plan
 
 BOOK = load_codebook("2023")
@@ -64,23 +59,6 @@ def test_two_hundred_rows_half_of_them_malformed_lose_nothing():
     assert len([f for f in plan(job).findings if f.id.startswith("branch.old_twice")]) > 50, (
         "circuits in one space are told, each at its place"
     )
-
-
-@pytest.mark.parametrize(("feeds", "cell"), [("=1+1", "'=1+1"), ("-lights", "'-lights"), ("@x", "'@x"), ("den", "den")])
-def test_cells_are_text_to_a_spreadsheet(feeds, cell):
-    row = as_rows([Circuit(tag=1, feeds=feeds)]).splitlines()[1]
-    assert row.split("\t")[7] == cell
-
-
-@given(st.lists(CIRCUITS.map(lambda c: replace(c, shares_neutral_with=None)), max_size=4))
-def test_what_is_copied_out_pastes_back(circuits):
-    lines = lines_of_rows(as_rows(circuits))
-    job, outcomes = replay(lines, house(1500), BOOK)
-    assert not [o for o in outcomes if o.fault]
-    same = set(SPOKEN) - {"room", "load_ids", "marks"}
-    for one, back in zip(circuits, job.circuits, strict=True):
-        assert {name: getattr(one, name) for name in same} == {name: getattr(back, name) for name in same}
-        assert set(one.marks) == set(back.marks)
 
 
 def test_a_line_too_many_is_refused_alone():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
+from functools import lru_cache
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.callout.engine import Item, ways_through
@@ -65,6 +66,7 @@ def _items(tokens: tuple[Token, ...], plan: Plan) -> list[list[Item]]:
 def bench_readers(plan: Plan) -> dict[str, Reader]:
     """Readers of what the bench and the changeover talk about: circuits by tag or words, spaces, panels."""
     branches = plan.circuits.branches
+    of_words = words_index(tuple(f"{one.feeds} {one.room}" for one in branches))
 
     def circuit(tokens: Sequence[Token], at: int) -> Iterator[tuple[Branch | str, int]]:
         """A circuit by its tag, by its key in quotes, or by words of what it feeds that no other has."""
@@ -83,7 +85,7 @@ def bench_readers(plan: Plan) -> dict[str, Reader]:
             words = [token.lower for token in tokens[start:end]]
             if any(word.isdecimal() for word in words) and len(words) == 1:
                 continue
-            fits = [one for one in branches if not one.off and _names(one, words)]
+            fits = [one for number in having(of_words, words) if not (one := branches[number]).off]
             if len(fits) == 1:
                 yield fits[0], end
             elif len(fits) > 1:
@@ -114,9 +116,19 @@ def _words_of(plan: Plan, panel_id: str) -> set[str]:
     return {token.lower for token in tokens_of(panel_name(plan.job, panel_id))}
 
 
-def _names(branch: Branch, words: list[str]) -> bool:
-    mine = [token.lower for token in tokens_of(f"{branch.feeds} {branch.room}")]
-    return all(word in mine for word in words)
+@lru_cache(maxsize=32)
+def words_index(texts: tuple[str, ...]) -> dict[str, frozenset[int]]:
+    """In which of some texts each word stands: lines are read against the same circuits and tasks over and over."""
+    made: dict[str, set[int]] = {}
+    for number, text in enumerate(texts):
+        for token in tokens_of(text):
+            made.setdefault(token.lower, set()).add(number)
+    return {word: frozenset(numbers) for word, numbers in made.items()}
+
+
+def having(index: dict[str, frozenset[int]], words: Sequence[str]) -> list[int]:
+    """The texts that have every word."""
+    return sorted(frozenset.intersection(*(index.get(word, frozenset()) for word in words)))
 
 
 def _told(found: Found, plan: Plan) -> tuple[str, Callable[[Job], Job] | None, Order | None, str]:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from robust_ledger.callout.bench import bench_readers
+from robust_ledger.callout.bench import bench_readers, having, words_index
 from robust_ledger.callout.changeover_edits import EDITS, FaultError, Said
 from robust_ledger.callout.engine import Item, ways_through
 from robust_ledger.callout.fields import READERS, STRUCK, choice_readers
@@ -43,7 +43,7 @@ def read_day(line: str, plan: Plan) -> Spoken:
         return Spoken(STAGE, fault=Fault(text, 0, len(line)), struck=struck, cost=cost + 1)
     try:
         words, edit, place = _told(mains, volts, found, plan)
-        edit(plan.job).checked(plan.job)
+        done = edit(plan.job).checked(plan.job)
     except (FaultError, ModelError, ValueError) as problem:
         text = f"{str(problem)[:1].upper()}{str(problem)[1:]}"
         about = (found[0].phrase.fact.replace("_", " "),)  # it is of the day, though it cannot be
@@ -54,7 +54,10 @@ def read_day(line: str, plan: Plan) -> Spoken:
             struck=struck,
             cost=cost,
         )
-    return Spoken(STAGE, words, edit, ", ".join(words), None, (), struck, place=place, cost=cost, facts={"said": words})
+    return Spoken(
+        STAGE, words, lambda job: done if job is plan.job else edit(job), ", ".join(words), None, (), struck, place=place, cost=cost,
+        facts={"said": words},
+    )  # fmt: skip
 
 
 def _told(
@@ -102,6 +105,7 @@ def _items(tokens: tuple[Token, ...], plan: Plan) -> list[list[Item]]:
 def _readers(plan: Plan) -> Mapping[str, Reader]:
     room = plan.changeover
     numbers = dict(enumerate(room.tasks, 1))
+    of_words = words_index(tuple(one.words for one in room.tasks))
 
     def task(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
         """A task by its number in the list, by its id in quotes, or by words of it that no other task has."""
@@ -124,7 +128,7 @@ def _readers(plan: Plan) -> Mapping[str, Reader]:
             words = [token.lower for token in tokens[at:end]]
             if words[0] in ("done", "start", "the", "of") or not any(len(word) > 2 for word in words):
                 continue
-            fits = [one for one in room.tasks if set(words) <= {t.lower for t in tokens_of(one.words)}]
+            fits = [room.tasks[number] for number in having(of_words, words)]
             named = [one for one in fits if one.id == "_".join(words)]
             if len(named) == 1 or len(fits) == 1:
                 yield (named or fits)[0].id, end

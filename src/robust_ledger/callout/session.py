@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 
 from msgspec import Struct
-from msgspec.structs import replace
 
 from robust_ledger.callout.manifest import LINES, stage_named
 from robust_ledger.callout.spoken import Spoken
@@ -14,12 +13,9 @@ from robust_ledger.callout.text import callout_text
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import ModelError
-from robust_ledger.job.parts.circuits import Circuit
-from robust_ledger.ledger.text import cell_text, lower_first
+from robust_ledger.ledger.text import lower_first
 from robust_ledger.load.edition import codebook_of
 from robust_ledger.plan import Plan
-
-HEADS = ("tag", "space", "breaker", "poles", "gauge", "wires", "metal", "feeds", "rest")
 
 
 class Outcome(Struct, frozen=True):
@@ -122,28 +118,6 @@ def replay(lines: Iterable[str], job: Job, codebook: Codebook, stage: str = "pul
         if text and not text.startswith("# "):
             made.append(session.say(number, text))
     return session.job, made
-
-
-def as_rows(circuits: Iterable[Circuit]) -> str:
-    """Circuits as rows for a spreadsheet, tabs between the cells; what has no column of its own is in "rest". Links to loads
-    stay behind: in another job they would name nothing."""
-    rows = ["\t".join(HEADS)]
-    for one in circuits:
-        bare = replace(one, spaces=(), breaker_a=None, poles=1, gauge=None, feeds="")
-        rest = callout_text(bare).removeprefix("- ? ?").strip()
-        cells = (
-            str(one.tag),
-            ",".join(one.spaces) or "-",
-            "?" if one.breaker_a is None else f"{one.breaker_a:g}",
-            str(one.poles),
-            one.gauge or "?",
-            str(one.conductors) if one.conductors and one.gauge else "",  # apart: a spreadsheet takes "12-2" for a date
-            one.metal,
-            one.feeds,
-            rest,
-        )
-        rows.append("\t".join(cell_text(cell) for cell in cells))
-    return "\n".join(rows) + "\n"
 
 
 def lines_of_rows(text: str) -> list[str]:

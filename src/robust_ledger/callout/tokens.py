@@ -52,7 +52,7 @@ class Number(Struct, frozen=True):
     whole: bool = True
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=4096)
 def tokens_of(line: str) -> tuple[Token, ...]:
     """The words of a line. Hyphens part letters, not numbers ("single-pole" is two words, "12-2" and "9-11" are one)."""
     made: list[Token] = []

@@ -61,8 +61,6 @@ def _bounded(rows: Iterable[list[str]], name: str) -> Iterator[list[str]]:
     letters = 0
     for row in rows:
         letters += sum(map(len, row)) + len(row)
-        while row and not row[-1].strip():
-            row.pop()
         if len(row) > MOST_COLUMNS or letters > MOST_LETTERS:
             raise TableError(f"{name} has more in it than any list of a house.")
         yield row

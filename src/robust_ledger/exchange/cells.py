@@ -8,26 +8,17 @@ from collections.abc import Iterator
 from datetime import date, datetime
 from enum import EnumType
 from functools import cache
-from typing import Annotated, Any, get_args, get_origin, get_type_hints
+from typing import Annotated, Any, Union, get_args, get_origin, get_type_hints
 
 from msgspec import NODEFAULT, ValidationError, convert
 from msgspec.structs import fields
 
 from robust_ledger.job.parts.base import Model
+from robust_ledger.ledger.text import guarded, unguarded
 
 UNKNOWN = "?"
 YES, NO = ("yes", "y", "true", "x", "1"), ("no", "n", "false", "0")
 MORE = "; "  # between the words of a list
-
-
-def guarded(text: str) -> str:
-    """Text that no spreadsheet works out: what begins like a formula, or with the guard itself, gets an apostrophe before it."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "'", "\t", "\r") else text
-
-
-def unguarded(text: str) -> str:
-    """The same taken off."""
-    return text[1:] if text[:1] == "'" and text[1:2] in ("=", "+", "-", "@", "'", "\t", "\r") else text
 
 
 @cache
@@ -50,21 +41,20 @@ def _bare(hint: Any) -> Any:
     return _bare(get_args(hint)[0]) if get_origin(hint) is Annotated else hint
 
 
+@cache
+def _usual(kind: type[Model]) -> dict[str, Any]:
+    """What each field is by default; NODEFAULT for one that is always said, or has a part of its own."""
+    return {field.name: field.default for field in fields(kind)}
+
+
 def cell(one: Model, column: str) -> str:
     """A field as a cell; one that is by default is empty, one that is not known and could be is "?"."""
     first, _, rest = column.partition(".")
     value = getattr(one, first)
     if rest:
         return cell(value, rest)
-    usual = next(f for f in fields(type(one)) if f.name == first)
-    default = (
-        usual.default
-        if usual.default is not NODEFAULT
-        else usual.default_factory()
-        if usual.default_factory is not NODEFAULT
-        else None
-    )
-    if value == default and usual.default is not NODEFAULT:
+    default = _usual(type(one))[first]
+    if default is not NODEFAULT and value == default:
         return ""
     if value is None:
         return UNKNOWN
@@ -102,7 +92,7 @@ def _optional(hint: Any) -> bool:
 
 def _kinds(hint: Any) -> Iterator[Any]:
     hint = _bare(hint)
-    if isinstance(hint, types.UnionType):
+    if get_origin(hint) in (Union, types.UnionType):  # a choice of words or nothing is the former
         for one in get_args(hint):
             yield from _kinds(one)
     else:

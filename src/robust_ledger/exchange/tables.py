@@ -9,7 +9,7 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.exchange.cells import cell, columns_of, guarded, read, unguarded, value_text
+from robust_ledger.exchange.cells import MORE, cell, columns_of, read, value_text
 from robust_ledger.job.edits import new_load_id, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import Model, ModelError
@@ -17,6 +17,7 @@ from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.record import Tightened
+from robust_ledger.ledger.text import guarded, unguarded
 from robust_ledger.plan import Plan
 
 # Other words for a column, as they stand over one in other people's tables.
@@ -37,6 +38,9 @@ ALSO = {
     "first_in_lb": ("first", "first pass"),
     "second_in_lb": ("second", "second pass"),
 }
+
+
+MOST_REFUSED = 500
 
 
 class Fault(Struct, frozen=True):
@@ -103,17 +107,20 @@ def _plain(words: str) -> str:
 def imported(rows: Sequence[Sequence[str]], columns: Sequence[str], table: Table, job: Job) -> Taken:
     """Take rows into a job, the first of them being the head. `columns`: which column of the table each is, "" for one that is left. A row that
     cannot be taken is left with the reason, the others come in."""
-    good, faults = 0, list[Fault]()
+    good, faults, refused = 0, list[Fault](), 0
     for number, row in enumerate(rows[1:], 2):
         values = {name: value for name, value in zip(columns, row, strict=False) if name and value.strip()}
         if not values:
             continue
         try:
+            if refused >= MOST_REFUSED:  # each is tried by itself; a file that is all wrong is not tried for ever
+                raise CellError("", "not tried: too many rows before it cannot be taken")
             job = table.take(job, values).checked(job)
             good += 1
         except CellError as problem:
             faults.append(Fault(number, problem.column, str(problem)))
         except ModelError as problem:
+            refused += 1
             faults.append(Fault(number, "", problem.sentence))
     return Taken(job, good, tuple(faults))
 
@@ -157,6 +164,8 @@ def _of_models(kind: type[Model], ones: Sequence[Model]) -> list[list[str]]:
 
 
 def _take_circuit(job: Job, cells: Mapping[str, str]) -> Job:
+    if "spaces" in cells:
+        cells = {**cells, "spaces": cells["spaces"].replace(",", MORE)}  # "9,11", as people write it
     values = _values(Circuit, cells)
     tag = values.pop("tag", None)
     if tag is None:
@@ -210,7 +219,7 @@ def _torque_rows(plan: Plan) -> list[list[str]]:
                 wire,
                 *figures,
                 "yes" if one.row.marked else "",
-                one.wrong or ", ".join(one.missing),
+                guarded(one.wrong or ", ".join(one.missing)),
             ]
         )
     return made
@@ -251,7 +260,9 @@ def _material_rows(plan: Plan) -> list[list[str]]:
         many, hand, buy, each, all_of = (
             "?" if n == 0 and v is None else "" if v is None else value_text(float(v)) for n, v in enumerate(figures)
         )
-        made.append([guarded(item.key), item.group, guarded(item.words), many, item.unit, hand, buy, each, all_of])
+        made.append(
+            [guarded(item.key), guarded(item.group), guarded(item.words), many, item.unit, hand, buy, each, all_of]
+        )
     return made
 
 

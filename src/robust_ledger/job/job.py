@@ -7,14 +7,12 @@ that a job with a mistake in it still opens.
 
 import re
 from collections.abc import Mapping
-from functools import cache
-from typing import Annotated, Any, Final, Literal, Self
+from typing import Annotated, Any, Final, Literal, Self, cast
 
 from msgspec import Meta
-from msgspec.structs import replace
 
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import MOST_ENTRIES, Line, Model, ModelError, plain
+from robust_ledger.job.parts.base import Line, Model, ModelError, read_news
 from robust_ledger.job.parts.changes import KEPT, CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.conventions import Conventions
@@ -50,6 +48,7 @@ _PANEL_ID = re.compile(r"[a-z0-9-]{1,60}")
 
 
 VERSION = 5
+MOST_CIRCUITS = 500
 
 
 class Job(Model, frozen=True, kw_only=True):
@@ -77,7 +76,7 @@ class Job(Model, frozen=True, kw_only=True):
     cautions: Annotated[tuple[Caution, ...], Meta(max_length=100)] = ()
     management: Management = Management()
     measured: Measured | None = None
-    circuits: Annotated[tuple[Circuit, ...], Meta(max_length=500)] = ()
+    circuits: Annotated[tuple[Circuit, ...], Meta(max_length=MOST_CIRCUITS)] = ()
     readings: Annotated[tuple[ClampReading, ...], Meta(max_length=2000)] = ()
     old_panel: OldPanel = OldPanel()
     old_boxes: Annotated[tuple[OldBox, ...], Meta(max_length=16, description="every other old panel or fuse box")] = ()
@@ -102,11 +101,6 @@ class Job(Model, frozen=True, kw_only=True):
         made = super().read(data)
         made.check()
         return made
-
-    @classmethod
-    def _alone(cls, parts: Mapping[str, Any]) -> Self:
-        """Some parts of a job as data, read; what is not among them is as in an empty one. Raises ModelError."""
-        return super().read(parts)
 
     def check(self) -> None:
         """Tags and ids are what everything else points to: each stands for one thing. Raises ModelError."""
@@ -136,26 +130,10 @@ class Job(Model, frozen=True, kw_only=True):
     def checked(self, before: Self) -> Self:
         """This job, made of `before` by an edit, with the parts that changed read as from a file: one way for every edit, file,
         paste and call-out. Raises ModelError."""
-        names = [name for name in self.__struct_fields__[1:] if getattr(self, name) is not getattr(before, name)]
-        if not names:
-            return self
-        new = {name: _new_items(getattr(self, name), getattr(before, name)) for name in names}
-        data = {name: _data_of(getattr(self, name), new[name]) for name in names}
-        try:
-            read = self._alone(data)
-        except ModelError as fault:
-            name, number = fault.place[:2] if len(fault.place) > 1 else ("", "")
-            items = new.get(str(name))
-            if items is None or not isinstance(number, int):
-                raise
-            raise ModelError(str(fault), (name, items[number], *fault.place[2:])) from None
-        made = {name: _put_back(getattr(self, name), new[name], getattr(read, name)) for name in names}
-        for name, held in made.items():
-            if isinstance(held, tuple) and len(held) > (most := _most_of(name)):
-                raise ModelError(f"has more than {most:,} entries", (name,))
-        after = replace(self, **made)
-        after.check()
-        return after
+        made = cast(Self, read_news(self, before))
+        if made is not before:
+            made.check()
+        return made
 
     def circuit(self, tag: int) -> Circuit | None:
         return next((c for c in self.circuits if c.tag == tag), None)
@@ -243,32 +221,3 @@ class Job(Model, frozen=True, kw_only=True):
 def blank_job() -> Job:
     """An empty job."""
     return Job()
-
-
-def _new_items(after: Any, before: Any) -> list[int] | None:
-    """Which items of a list were not there before: only those are to be read. None where all of it is."""
-    if not isinstance(after, tuple) or not isinstance(before, tuple):
-        return None
-    known = {id(one) for one in before if isinstance(one, Model)}
-    return [number for number, one in enumerate(after) if id(one) not in known]
-
-
-def _data_of(held: Any, items: list[int] | None) -> Any:
-    return plain(held) if items is None else [plain(held[number]) for number in items]
-
-
-def _put_back(held: Any, items: list[int] | None, read: Any) -> Any:
-    """A part with what was read of it; items that were there before stay the very same objects."""
-    if items is None:
-        return read
-    made = list(held)
-    for number, one in zip(items, read, strict=True):
-        made[number] = one
-    return tuple(made)
-
-
-@cache
-def _most_of(name: str) -> int:
-    """How many items a list of a job holds."""
-    said = (one.max_length for one in getattr(Job.__annotations__[name], "__metadata__", ()))
-    return next((most for most in said if most is not None), MOST_ENTRIES)

@@ -41,10 +41,29 @@ def amount_text(value: Value, unit: str = "") -> str:
     return f"{text}%" if unit == "%" else f"{text} {unit}"
 
 
+_FORMULA = frozenset("=+-@＝＋－＠")
+
+
+def is_formula(text: str) -> bool:
+    """Whether a spreadsheet might work a cell out, or run what it says: by its first sign, whatever blanks, line breaks or signs without a
+    shape stand before it, and in the wide letters that some spreadsheets take for the same."""
+    bare = text.lstrip("".join({one for one in text if not one.isprintable() or one.isspace()}))
+    return text[:1] in ("\t", "\r", "\n") or (len(bare) > 1 and bare[0] in _FORMULA)
+
+
+def guarded(text: str) -> str:
+    """Text that no spreadsheet works out: what might be a formula, or begins with the guard itself, gets an apostrophe before it."""
+    return f"'{text}" if text[:1] == "'" or is_formula(text) else text
+
+
+def unguarded(text: str) -> str:
+    """The same taken off."""
+    return text[1:] if text[:1] == "'" and (text[1:2] == "'" or is_formula(text[1:])) else text
+
+
 def cell_text(text: str) -> str:
     """A cell a spreadsheet takes as text: no tab or line break, and nothing it would work out as a formula."""
-    plain = " ".join(text.split())
-    return f"'{plain}" if plain[:1] in ("=", "+", "@") or (plain[:1] == "-" and len(plain) > 1) else plain
+    return guarded(" ".join(text.split()))
 
 
 def is_whole(text: str) -> bool:

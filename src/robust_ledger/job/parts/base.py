@@ -7,10 +7,11 @@ would cost the desk's start ten milliseconds.
 
 import math
 from collections.abc import Mapping
+from functools import cache
 from typing import Annotated, Any, Self, cast
 
-from msgspec import Meta, Struct, ValidationError, convert, field
-from msgspec.structs import replace
+from msgspec import NODEFAULT, Meta, Struct, ValidationError, convert, field
+from msgspec.structs import fields, replace
 
 from robust_ledger.job.keys import MOST_LETTERS, CircuitKey
 
@@ -71,6 +72,71 @@ class Model(Struct, frozen=True, kw_only=True):
         """As the job file has it: plain JSON values, fields in their order, unknown ones at the end."""
         made = {name: plain(getattr(self, name)) for name in self.__struct_fields__ if name != "unknown"}
         return {**made, **self.unknown}
+
+
+def read_news(after: Any, before: Any) -> Any:
+    """A part made of another by an edit, with what is not the very same object read as from a file: so an edit of a long record or of many
+    circuits costs what it changes. Raises ModelError."""
+    kind: type[Model] = type(after)
+    if kind is not type(before) or after.unknown is not before.unknown or not _may_be_empty(cast(Any, kind)):
+        return kind.read(plain(after))
+    made: dict[str, Any] = {}
+    for name in kind.__struct_fields__:
+        new, old = getattr(after, name), getattr(before, name)
+        if new is old:
+            continue
+        if isinstance(new, Model) and isinstance(old, Model):
+            try:
+                made[name] = read_news(new, old)
+            except ModelError as fault:
+                raise ModelError(str(fault), (name, *fault.place)) from None
+        elif type(new) is type(old) and isinstance(new, (tuple, dict)):
+            made[name] = _read_items(kind, name, new, old)
+        else:
+            made[name] = getattr(kind.read({name: plain(new)}), name)
+    return replace(after, **made) if made else after
+
+
+def _read_items(kind: type[Model], name: str, new: Any, old: Any) -> Any:
+    """A list, or what is known by a key, with the items read that were not there before."""
+    if isinstance(new, dict):
+        fresh = {str(key): plain(one) for key, one in new.items() if old.get(key) is not one}
+        read = getattr(kind.read({name: fresh}), name)
+        made: Any = {key: read.get(key, one) for key, one in new.items()}
+    else:
+        known = set(map(id, old)) if old and isinstance(old[0], Model) else set()
+        places = [number for number, mark in enumerate(map(id, new)) if mark not in known]
+        made = list(new)
+        for number, one in zip(places, _read_at(kind, name, new, places), strict=True):
+            made[number] = one
+        made = tuple(made)
+    if len(made) > (most := _most_of(kind, name)):
+        raise ModelError(f"has more than {most:,} entries", (name,))
+    return made
+
+
+def _read_at(kind: type[Model], name: str, items: tuple[Any, ...], places: list[int]) -> Any:
+    """Some items of a list, read. Raises ModelError that says which of the whole list it is."""
+    try:
+        return getattr(kind.read({name: [plain(items[number]) for number in places]}), name)
+    except ModelError as fault:
+        place = fault.place
+        if len(place) > 1 and isinstance(place[1], int):
+            place = (name, places[place[1]], *place[2:])
+        raise ModelError(str(fault), place) from None
+
+
+@cache
+def _may_be_empty(kind: Any) -> bool:
+    """Whether each of its fields has a default."""
+    return all(one.default is not NODEFAULT or one.default_factory is not NODEFAULT for one in fields(kind))
+
+
+@cache
+def _most_of(kind: type[Model], name: str) -> int:
+    """How many items a list of a part holds."""
+    said = (getattr(one, "max_length", None) for one in getattr(kind.__annotations__[name], "__metadata__", ()))
+    return next((most for most in said if most is not None), MOST_ENTRIES)
 
 
 def as_key(text: str) -> CircuitKey:

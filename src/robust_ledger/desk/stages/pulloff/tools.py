@@ -9,10 +9,11 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.callout.listing import FIELDS, ORDERS, SHOWN, listed, set_for, value_of
-from robust_ledger.callout.session import as_rows, lines_of_rows, replay
+from robust_ledger.callout.session import lines_of_rows, replay
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.exchange.rows import as_rows, pasted, rows_in
 from robust_ledger.job.edits import add_readings
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
@@ -179,19 +180,25 @@ class CircuitTools(QWidget):
     def paste(self) -> None:
         """Rows or lines from the clipboard, each called out: good ones are kept, the others told apart."""
         text = there(QApplication.clipboard()).text()
-        lines = lines_of_rows(text)
-        if not text.strip() or len(lines) > MOST_ROWS:
+        rows = rows_in(text)
+        lines = lines_of_rows(text) if rows is None else []
+        if not text.strip() or max(len(lines), len(rows or ())) > MOST_ROWS:
             self.store.notice(f"There is nothing to paste, or more than {MOST_ROWS} rows.", serious=True)
             return
-        after, outcomes = replay(lines, self.store.job, self.store.plan.codebook)
-        left = [one for one in outcomes if one.fault]
-        made = len(outcomes) - len(left)
+        if rows is not None:
+            taken = pasted(rows, self.store.job)
+            after, made = taken.job, len(taken.tags)
+            left = [(one.row, one.text) for one in taken.faults]
+        else:
+            after, outcomes = replay(lines, self.store.job, self.store.plan.codebook)
+            left = [(one.number, one.fault) for one in outcomes if one.fault]
+            made = len(outcomes) - len(left)
         if made:
             self.store.edit(f"paste {made} circuits", lambda _job: after)
-        told = "; ".join(f"row {one.number}: {one.fault.rstrip('.')}" for one in left[:4])
+        told = "; ".join(f"row {number}: {fault.rstrip('.')}" for number, fault in left[:4])
         more = f"; and {len(left) - 4} more" if len(left) > 4 else ""
         self.store.notice(
-            f"{made} circuits written down" + (f", {len(left)} rows left: {told}{more}." if left else "."),
+            f"{made} circuits written down" + (f", to look at: {told}{more}." if left else "."),
             serious=bool(left),
         )
 
