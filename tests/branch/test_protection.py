@@ -12,7 +12,8 @@ from robust_ledger.branch.ground_fault import ground_fault
 from robust_ledger.branch.protection import arc_fault, protection
 from robust_ledger.branch.serves import PLACE_WORDS, serves
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.job.edits import change_branch, with_part
+from robust_ledger.job.edits import change_branch, change_circuit, with_part
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.panels import DeviceKind
 from robust_ledger.ledger.editions import EDITIONS
@@ -308,3 +309,55 @@ def test_the_working_names_the_kind_of_work(work, said):
 def test_what_protection_depends_on_is_asked_for(line, serves_, found):
     job = change_branch(called_out(house(1500, edition="2017"), line), "tag:1", work="extended", serves=serves_)
     assert {one for one in finding_ids(plan(job)) if one.startswith(("bench.connected", "bench.rooms"))} == found
+
+
+# --- what was protected stays protected -----------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("line", "found", "device"),
+    [
+        ("1,3 50/2 6 hot tub", "gfci", "ground-fault 2-pole"),
+        ("1,3 50/2 6 hot tub", "", "standard 2-pole"),
+        ("5 20 12 den receptacles", "afci", "arc-fault 1-pole"),
+        ("5 20 12 den receptacles", "dual", "dual-function 1-pole"),
+        ("5 20 12 den receptacles", "tandem", "standard 1-pole"),
+        ("5 20 12 den receptacles", "", "standard 1-pole"),
+    ],
+)
+def test_a_breaker_that_watches_is_replaced_in_kind(line, found, device):
+    """A hot tub's ground-fault breaker comes back as one, required by the edition now or not; its twin was a plain one."""
+    job = change_circuit(called_out(house(1500), line), 1, device=found)
+    made = plan(job)
+    (branch,) = [one for one in made.circuits.branches if one.tag == "1"]
+    entry = made.entry("protection.tag:1")
+    assert branch.device == device == entry.text()
+    assert any("stays protected" in str(step.value) for step in entry.steps) == (found in ("gfci", "afci", "dual"))
+
+
+def test_a_pair_behind_one_handle_takes_what_either_was_behind():
+    job = called_out(house(1500), "1 20 12 den receptacles", "3 20 12 hall receptacles mw tag 1")
+    plain = {one.device for one in plan(job).circuits.branches if one.tag in ("1", "2")}
+    watched = plan(change_circuit(job, 2, device="gfci"))
+    assert plain == {"standard 2-pole"}
+    assert {one.device for one in watched.circuits.branches if one.tag in ("1", "2")} == {"ground-fault 2-pole"}
+
+
+@pytest.mark.parametrize(
+    ("found", "at", "asks"), [("gfci", "first_outlet", True), ("gfci", "breaker", False), ("", "first_outlet", False)]
+)
+def test_protection_that_leaves_the_breaker_is_asked_about(found, at, asks):
+    job = change_circuit(called_out(house(1500), "1 20 12 den receptacles"), 1, device=found)
+    ids = finding_ids(plan(change_branch(job, CircuitKey.of_tag(1), protect_at=at)))
+    assert ("branch.protected:tag:1" in ids or any(one.endswith("protected:tag:1") for one in ids)) == asks
+
+
+def test_what_is_found_is_not_lost_when_circuits_are_combined_or_split():
+    job = called_out(house(1500), "1 20 12 den receptacles", "3 20 12 hall receptacles")
+    job = change_circuit(job, 2, device="afci")
+    merged = change_branch(job, CircuitKey.of_tag(2), action="merge", into=1)
+    assert [one.device for one in plan(merged).circuits.branches if one.tag == "1"] == ["arc-fault 1-pole"]
+    split = change_branch(job, CircuitKey.of_tag(2), action="split")
+    assert all(
+        "arc-fault" in one.device or "dual" in one.device
+        for one in plan(split).circuits.branches
+        if one.tag in ("2", "2.2")
+    )

@@ -157,7 +157,7 @@ def test_the_user_adds_times_moves_and_drops_and_the_plan_keeps_the_rest_right()
         after=("prove_dead",),
     )
     own = plan(job).changeover.tasks[-1]
-    assert (own.id, own.minutes, own.needs) == ("own-1", (5.0, 8.0, 12.0), ("prove_dead",))
+    assert (own.id, own.minutes, own.needs) == ("own-1", (5.0, 8.0, 12.0), ("prove_dead", "line_side"))
     made = plan(job).changeover
     assert "own-1" in next(one for one in made.tasks if one.id == "old_out").needs
     longer, before = (planned(room.tasks, ONE).day.dark_min for room in (made, DEMO.changeover))
@@ -184,6 +184,14 @@ def test_nothing_is_done_in_the_panel_before_it_is_safe_or_once_it_is_live():
         for phase in ("before", "dark")
     }
     assert needs == {"before": (), "dark": ("line_side",)}
+    for said in (("power_off",), ("prove_dead",), ("wires_off",), ()):
+        own = plan(task_added(DEMO.job, "move the freezer", phase="dark", after=said)).changeover.tasks[-1]
+        assert "line_side" in own.needs and set(own.needs) >= set(said) & {one.id for one in DEMO.changeover.tasks}
+    ahead = task_added(DEMO.job, "move the freezer", phase="dark", ahead_of=("line_side",))
+    with pytest.raises(DayError, match="wait for each other"):
+        planned(plan(ahead).changeover.tasks, ONE)
+    theirs = task_added(DEMO.job, "cut at the pole", phase="dark", who="utility", ahead_of=("prove_dead",))
+    assert planned(plan(theirs).changeover.tasks, ONE).day.proven, "the utility's own cut is what makes it dead"
     with pytest.raises(DayError, match="is done in the dark alone: after it the panel is live"):
         planned(plan(task_changed(DEMO.job, "cables_in", phase="after")).changeover.tasks, ONE)
     assert planned(plan(task_changed(DEMO.job, "splices", phase="after")).changeover.tasks, ONE).day.proven

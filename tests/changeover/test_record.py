@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from robust_ledger.changeover.catalogue import catalogue
-from robust_ledger.changeover.energize import sequence
+from robust_ledger.changeover.energize import in_the_way, sequence
 from robust_ledger.changeover.holds import hold_ids, hold_of, holds
 from robust_ledger.changeover.learned import blended, gathered
 from robust_ledger.changeover.live import durations, live, live_words
@@ -31,9 +31,10 @@ from robust_ledger.changeover.record import (
     traced,
     with_tool,
 )
-from robust_ledger.changeover.recorded import is_over, record_data
+from robust_ledger.changeover.recorded import is_over, record_data, record_lines
 from robust_ledger.changeover.told import planned_job
 from robust_ledger.cli import main
+from robust_ledger.fieldbook.book import book_data
 from robust_ledger.job.edits import change_circuit, with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.job import Job
@@ -42,6 +43,7 @@ from robust_ledger.job.parts.circuits import Mark
 from robust_ledger.job.parts.record import Event, Volts
 from robust_ledger.job.readers.torque_units import IN_INCH_POUNDS, in_unit, inch_pounds, torque_text, unit_of
 from robust_ledger.job.readers.torques import read_torques
+from robust_ledger.papers.sheets import checklist
 from robust_ledger.plan import plan
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -457,7 +459,7 @@ def ready() -> Job:
 
 def test_breakers_go_on_one_by_one_after_the_voltages_and_in_the_order_of_the_schedule():
     keys = [one.branch.key for one in sequence(room(small()))]
-    with pytest.raises(ModelError, match='before the hold "Voltages" is passed'):
+    with pytest.raises(ModelError, match='before the hold "Proven dead" is passed'):
         switched(small(), room(small()), keys[0], "on", EIGHT)
     job = ready()
     spaces = [int(one.space) for one in sequence(room(job))]
@@ -468,6 +470,59 @@ def test_breakers_go_on_one_by_one_after_the_voltages_and_in_the_order_of_the_sc
     assert next(o for o in sequence(room(checked_off(job, keys[0], "volts"))) if o.branch.key == keys[0]).done
     with pytest.raises(ModelError, match="say why"):
         switched(job, room(job), keys[1], "off", EIGHT)
+
+
+@pytest.mark.parametrize(
+    ("reopens", "hold"),
+    [
+        (lambda job: ticked(job, "dead", "tester1_here", "121"), "Proven dead"),
+        (lambda job: ticked(job, "line_side", "insulated", ""), "Line side made safe"),
+        (lambda job: opened(job, "covered"), "Before conductors are covered"),
+        (lambda job: ticked(job, "energize", "inside", ""), "Before energizing"),
+        (lambda job: opened(job, "voltages"), "Voltages"),
+        (lambda job: job, ""),
+    ],
+)
+def test_no_breaker_goes_on_while_any_hold_is_open_now(reopens, hold):
+    """Signed in the morning is not enough: one that has opened again keeps every breaker off, whichever it is."""
+    job = reopens(ready())
+    key = sequence(room(job))[0].branch.key
+    found = in_the_way(room(job))
+    assert (found.words if found else "") == hold
+    if not hold:
+        assert switched(job, room(job), key, "on", EIGHT).record.circuits[key].state == "on"
+        return
+    with pytest.raises(ModelError, match=f'before the hold "{hold}" is passed'):
+        switched(job, room(job), key, "on", EIGHT)
+
+
+@pytest.mark.parametrize(
+    ("kind", "disconnect", "panel"),
+    [("meter", "NEUTRAL GROUNDS THE CAN", "screw or strap IN"), ("service", "screw or strap IN", "screw or strap OUT")],
+)
+def test_hold_record_field_book_and_checklist_say_the_bond_of_the_drawing(kind, disconnect, panel):
+    """A meter disconnect that is no service equipment is grounded by the neutral, as a meter socket is [250.142(A)]: nothing is isolated there."""
+    job = with_part(small(), "scope", disconnect="new", disconnect_kind=kind)
+    job = with_part(with_part(job, "existing", disconnect_at="outdoors"), "panel", first_disconnect=kind == "meter")
+    made = plan(job)
+    hold = {one.key: one.words for one in hold_of(made.changeover, "energize").items}
+    book = next(one for one in book_data(made)["holds"] if one["id"] == "energize")
+    sheets = [
+        hold["bond.disconnect"], "; ".join(record_lines(made.changeover)), "; ".join(item["words"] for item in book["items"]),
+        "; ".join(words for words, _cite in checklist.lines(made)),
+    ]  # fmt: skip
+    for words in sheets:
+        assert disconnect in words
+        assert kind == "service" or "OUT" not in words.partition("Disconnect")[2].partition(";")[0]
+    assert panel in hold["bond.panel"]
+    drawn = {node.key: node.bond for node in made.one_line}
+    assert drawn["disconnect"] == ("supply" if kind == "meter" else "in") and drawn["panel"] == (
+        "in" if kind == "meter" else "out"
+    )
+    cites = dict(checklist.lines(made))
+    assert cites[next(words for words in cites if words.startswith("Disconnect:"))] == (
+        "250.142(A)" if kind == "meter" else "250.24, 250.28"
+    )
 
 
 def test_a_circuit_that_is_on_before_its_polarity_is_right_is_a_finding():

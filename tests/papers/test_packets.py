@@ -19,6 +19,7 @@ from robust_ledger.papers.cut import stock
 from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_sheet
 from robust_ledger.papers.sheet import all_sheets
 from robust_ledger.papers.sheets.directory import code_text
+from robust_ledger.papers.sheets.labels import labels
 from robust_ledger.plan import plan
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -37,11 +38,11 @@ SHEETS = {
     "load": (["Optional calculation [220.82]", "1,720 ft²", "XHHW-2", "34,317 VA", "1-1/4 in"], ["verify", "What if", "Findings", "signature"]),
     "one-line": (["Utility", "N–G BONDED HERE", "GEC to the ground rods 6 Cu", "AIC 10,000 A", "SPD type 1", "1-1/4 in rigid"], ["existing link"]),
     "material": (["filler plates", "ground rods", "2/0 Al, black", "weatherhead to meter", "With 5% waste", "splice connectors"], ["verify"]),
-    "labels": (["EMERGENCY DISCONNECT", "SERVICE DISCONNECT", "SURGE PROTECTIVE DEVICE", "FAULT CURRENT 4,241 A"], ["NOT SERVICE EQUIPMENT"]),
+    "labels": (["EMERGENCY DISCONNECT", "SERVICE DISCONNECT", "SURGE PROTECTIVE DEVICE", "FAULT CURRENT 5,657 A"], ["NOT SERVICE EQUIPMENT"]),
     "notice": (["The power is off on 2026-12-08", "back by 9:00 pm", "refrigerator", "Medical devices", "portable power", "911"], ["VA", "lbf"]),
     "record": (["Proven dead: open", "Termination", "180 lbf·in *", "25 lbf·in", "None measured yet"], ["Customer notice"]),
     "letter": (["What was done", "Not part of this work", "Once a month", "Press the test button", "vehicle charger", "Our practice"], ["verify"]),
-    "checklist": (["neutral and ground bonded here", "neutral isolated", "T250.66", "110.26(A)", "Still to be put right", "Holds not"], ["verify"]),
+    "checklist": (["bonding screw or strap IN", "neutral floats", "T250.66", "110.26(A)", "Still to be put right", "Holds not"], ["verify"]),
 }  # fmt: skip
 
 
@@ -216,3 +217,29 @@ def test_the_command_writes_one_packet(capsys, tmp_path):
     assert [one.name for one in (tmp_path / "out").iterdir()] == ["demo-permit.pdf"]
     assert "demo-permit.pdf" in capsys.readouterr().out
     assert main(["papers", str(path), "--out", str(tmp_path / "out"), "--packet", "neighbor"]) == 2
+
+
+@pytest.mark.parametrize(
+    ("kind", "entry"),
+    [("service", "service.fault_disconnect"), ("meter", "service.fault_panel")],
+)
+def test_the_label_at_the_service_equipment_has_its_own_fault_current(kind, entry):
+    """Where the first disconnect is, that is: a panel behind it has less. A meter disconnect is none, so there it is the panel's."""
+    job = with_part(DEMO, "scope", disconnect="new" if kind else "as_is", disconnect_kind=kind or "service")
+    job = with_part(
+        with_part(job, "existing", disconnect_at="outdoors" if kind else ""),
+        "panel",
+        first_disconnect=kind != "service",
+    )
+    made = plan(job)
+    told = [lines[0] for where, lines, _red in labels(made) if "110.24" in where]
+    assert told == [f"AVAILABLE FAULT CURRENT {made.entries[entry].amount:,.0f} A"]
+    assert made.entries["service.fault_panel"].amount < made.entries["service.fault_meter"].amount
+
+
+def test_a_split_service_has_a_label_for_each_panel():
+    made = plan(read_job(EXAMPLES / "quarry-rise.ledger.json"))
+    assert [lines[0] for where, lines, _red in labels(made) if "110.24" in where] == [
+        f"AVAILABLE FAULT CURRENT {made.entries[name].amount:,.0f} A"
+        for name in ("service.fault_panel", "feeder.panel-2.fault")
+    ]

@@ -55,7 +55,7 @@ def test_the_largest_breaker_is_that_of_the_tables():
 BONDED = {
     "straight from the meter": {"panel": BOND},
     "service disconnect outdoors": {"disconnect": BOND, "panel": APART},
-    "no service equipment": {"disconnect": APART, "panel": BOND},
+    "no service equipment": {"disconnect": BOND, "panel": BOND},
     "its feeder new": {"garage": APART},
     "no other metal between": {"garage": BOND},
     "metal water pipe runs to it": {"garage": APART},

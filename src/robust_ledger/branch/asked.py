@@ -37,7 +37,7 @@ class Verdict(Struct, frozen=True):
 
 class Ask(Struct, frozen=True):
     """What is asked of a circuit: voltage to ground is 120 V in every case here. `sink_ft`: its nearest receptacle from a sink, tub or
-    shower; `date` of the job as written."""
+    shower; `date` of the job as written; `found_arc` and `found_ground`: what the breaker watched for that is replaced."""
 
     serves: Serves
     poles: int
@@ -45,3 +45,5 @@ class Ask(Struct, frozen=True):
     work: str
     sink_ft: float | None = None
     date: str = ""
+    found_arc: bool = False
+    found_ground: bool = False

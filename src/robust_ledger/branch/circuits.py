@@ -254,6 +254,7 @@ def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]
             b.work,
             job.change(b.key).sink_ft,
             job.heading.date,
+            *_watched_for(job, b),
         )
         for b in made
         if b.serves is not None
@@ -270,6 +271,15 @@ def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]
         )
         for b in made
     ]
+
+
+FOUND = {"gfci": (False, True), "afci": (True, False), "dual": (True, True)}  # arc-fault, ground-fault
+
+
+def _watched_for(job: Job, branch: Branch) -> tuple[bool, bool]:
+    """Whether the breakers that were found on its circuits watched for arc-faults, and for ground-faults."""
+    kinds = [FOUND[one.device] for tag in branch.sources if (one := job.circuit(tag)) and one.device in FOUND]
+    return any(arc for arc, _ground in kinds), any(ground for _arc, ground in kinds)
 
 
 def loads_of(job: Job, circuit: Circuit) -> list[Load]:

@@ -40,7 +40,8 @@ class DeviceKind(StrEnum):
 
 
 class Protection(Struct, frozen=True):
-    """Both verdicts, the kind of breaker that follows, whether the panel's list has it, and the lawful ways where it has not."""
+    """Both verdicts, the kind of breaker that follows, whether the panel's list has it, and the lawful ways where it has not. `found`: what the
+    breaker watched for that is replaced; what was protected stays protected, required now or not."""
 
     arc: Verdict
     ground: Verdict
@@ -50,6 +51,12 @@ class Protection(Struct, frozen=True):
     listed: bool | None
     ways: tuple[str, ...] = ()
     shared: bool = False
+    found: DeviceKind = DeviceKind.STANDARD
+
+    @property
+    def moved_away(self) -> bool:
+        """Whether the breaker that was found protected the circuit, and the one that is planned does not."""
+        return self.found is not DeviceKind.STANDARD and self.at != "breaker"
 
     @property
     def electronic(self) -> bool:
@@ -100,14 +107,17 @@ def arc_fault(ask: Ask, ahj_wants: bool, codebook: Codebook) -> Verdict:
 def protection(
     ask: Ask, partner: Ask | None, at: str, listed: tuple[str, ...], ahj_wants: bool, codebook: Codebook
 ) -> Protection:
-    """The breaker for a circuit; one that shares its neutral takes a 2-pole for both, by what either of them needs."""
+    """The breaker for a circuit; one that shares its neutral takes a 2-pole for both, by what either of them needs. What a breaker that was
+    found watched for, the one in its place watches for too."""
     arc, ground = arc_fault(ask, ahj_wants, codebook), ground_fault(ask, codebook)
     poles = ask.poles
-    needs_arc, needs_ground = arc.needed, ground.needed
+    needs_arc, needs_ground = arc.needed or ask.found_arc, ground.needed or ask.found_ground
+    found_arc, found_ground = ask.found_arc, ask.found_ground
     if partner is not None:
         poles = 2
-        needs_arc = needs_arc or arc_fault(partner, ahj_wants, codebook).needed
-        needs_ground = needs_ground or ground_fault(partner, codebook).needed
+        needs_arc = needs_arc or arc_fault(partner, ahj_wants, codebook).needed or partner.found_arc
+        needs_ground = needs_ground or ground_fault(partner, codebook).needed or partner.found_ground
+        found_arc, found_ground = found_arc or partner.found_arc, found_ground or partner.found_ground
     kind = _kind(needs_arc, needs_ground) if at == "breaker" else DeviceKind.STANDARD
     device = device_words(kind, poles)
     # Two 1-poles under a tie do for a standard pair.
@@ -117,7 +127,7 @@ def protection(
         else None
     )
     ways = () if has is not False else _ways(kind, poles, partner is not None, listed)
-    return Protection(arc, ground, at, kind, poles, has, ways, partner is not None)
+    return Protection(arc, ground, at, kind, poles, has, ways, partner is not None, _kind(found_arc, found_ground))
 
 
 def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, codebook: Codebook) -> Entry:
@@ -126,6 +136,10 @@ def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, c
     work.note("work on it", WORK_WORDS[kind])
     for name, verdict in (("arc-fault", made.arc), ("ground-fault", made.ground)):
         work.note(f"{name}: {verdict.word}", verdict.why, verdict.cites)
+    if made.found is not DeviceKind.STANDARD:
+        rules = {DeviceKind.ARC: ("arc_fault",), DeviceKind.GROUND: ("ground_fault",)}
+        cites = tuple(codebook.cite(rule) for rule in rules.get(made.found, ("arc_fault", "ground_fault")))
+        work.note("as found", f"{made.found} breaker: what was protected stays protected", cites)
     if made.at == "first_outlet":
         work.note("where", "at the first outlet of the run", (codebook.cite("arc_fault_outlet"),))
     if made.shared:

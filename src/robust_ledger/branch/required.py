@@ -254,6 +254,16 @@ def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
                 remedy=f"{ways[:1].upper()}{ways[1:]}.",
                 rules=("listed_breaker",),
             )
+    if made.moved_away:
+        yield make(
+            f"protected:{branch.key}",
+            Severity.ASK,
+            at=Place.branch(branch.key),
+            title=f"{name}: was behind a {made.found} breaker",
+            text="The plan has a standard breaker here, and the protection at the first outlet of the run.",
+            remedy="Say on the Circuits page that the breaker protects it as before, or accept this with what stands at the first outlet.",
+            rules=("arc_fault_outlet",),
+        )
     open_ = branch.work in ("new", "extended") and NOT_KNOWN in (made.arc.word, made.ground.word)
     if open_ and branch.serves is not None and branch.serves.places:
         yield make(

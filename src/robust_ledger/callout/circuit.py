@@ -116,6 +116,8 @@ def _reading(
         if "main" in sorts:
             return _main(way, made)
         take_up(way, made)
+        if made.plate and sorts <= {"plate", "between", "bare_space", "bare_amps"}:
+            raise made.refuse("Say of which appliance, like heat pump MCA 24, max breaker 40.", way.items[0])
         if "blank" in sorts:
             return _blank(way, made)
         _described(way, made)
@@ -245,7 +247,7 @@ def _understood(made: Line, wanted: tuple[str, ...]) -> tuple[str, ...]:
         chips.append("what does it feed? (or: unknown)")
     chips += [MARK_SHORT[mark] for mark in dict.fromkeys(made.marks)]
     if "shares_neutral_with" in fields:
-        chips.append(f"shares neutral with tag {fields['shares_neutral_with']}")
+        chips.append(made.said.get("share") or f"shares neutral with tag {fields['shares_neutral_with']}")
     if "clamp_a" in fields:
         chips.append(f"clamp {fields['clamp_a']:g} A")
     if fields.get("enters"):
@@ -268,7 +270,12 @@ def _asks(way: Way, made: Line) -> tuple[str, ...]:
         for token in made.tokens[item.first : item.after]
         if not token.quoted and token.lower in told
     ]
-    return tuple(f'"{word}" is part of what it feeds, not a mark?' for word in dict.fromkeys(found))
+    asks = [f'"{word}" is part of what it feeds, not a mark?' for word in dict.fromkeys(found)]
+    if made.plate:
+        asks.append(
+            f"{' and '.join(made.plate)} are its load's: say them with the appliance, like heat pump MCA 24, max breaker 40."
+        )
+    return tuple(asks)
 
 
 def _blank(_way: Way, made: Line) -> Reading:

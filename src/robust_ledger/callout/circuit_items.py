@@ -172,6 +172,8 @@ def _meant(found: Found, tokens: Sequence[Token]) -> Iterator[Item]:
     if fact in ("side_space", "corner"):
         value = _by_side(found, tokens)
         fact = "space"
+    elif fact == "plate":
+        value = f"{value} {values['reading']:g} A"
     elif fact in ("share_of", "side_free", "side_at_free"):
         value = dict(values)
     elif value is None and values:
@@ -203,7 +205,7 @@ _FILLS = {
     "next": SLOT["space"], "amps_unknown": SLOT["amps"], "gauge_unknown": SLOT["gauge"], "gauge_metal": SLOT["gauge"] | SLOT["metal"],
     "share_of": SLOT["share"] | SLOT["gauge"], "plain_reading": SLOT["clamp"], "side_free": SLOT["enters"] | SLOT["free"],
     "side_at_free": SLOT["enters"] | SLOT["free"], "side_unknown": SLOT["enters"], "slack_unknown": SLOT["slack"], "mark": 0, "off": 0, "blank": 0,
-    "ac": SLOT["cable"], "wires": SLOT["wires"],
+    "ac": SLOT["cable"], "wires": SLOT["wires"], "plate": 0,
 }  # fmt: skip
 
 

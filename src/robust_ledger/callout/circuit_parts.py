@@ -11,6 +11,7 @@ from msgspec import Struct, field
 from robust_ledger.branch.old_panel import box_name, first_free_position, spaces_of
 from robust_ledger.callout.circuit_readers import Size
 from robust_ledger.callout.engine import Item, Way
+from robust_ledger.callout.phrases import vocabulary
 from robust_ledger.callout.spoken import Fault
 from robust_ledger.callout.tokens import Token
 from robust_ledger.callout.words import CABLE_SHORT
@@ -43,6 +44,7 @@ class Line(Struct):
     said: dict[str, str] = field(default_factory=dict)
     marks: list[Mark] = field(default_factory=list)
     loads: list[str] = field(default_factory=list)
+    plate: list[str] = field(default_factory=list)  # figures of a nameplate, which no circuit has
 
     def refuse(self, text: str, item: Item) -> FaultError:
         """A fault at the word of an item that is to blame."""
@@ -251,9 +253,34 @@ def _share(item: Item, made: Line) -> None:
     if isinstance(value, dict):  # "red of the 12-3 with 30"
         _gauge(Item(item.first, item.after, "gauge", value["cable"], 0.0), made)
         value = value["count"]
-    if made.job.circuit(int(value)) is None:
-        raise made.refuse(f"There is no tag {int(value)} yet to share a neutral with.", item)
-    made.fields["shares_neutral_with"] = int(value)
+    made.fields["shares_neutral_with"] = _mate(int(value), item, made)
+
+
+def _mate(number: int, item: Item, made: Line) -> int:
+    """The tag that a number means: a directory counts spaces, the crew counts tags. Where one circuit has it as its tag and another as its
+    space, and nothing was said of which, it is asked: on the wrong one a neutral would carry two circuits of one leg."""
+    lists = vocabulary("circuit").lists
+    said = {token.lower for token in made.tokens[item.first : item.after]}
+    by_tag = made.job.circuit(number)
+    by_space = next((one for one in made.job.circuits if str(number) in one.spaces), None)
+    if said & lists["as_space"]:
+        if by_space is None:
+            raise made.refuse(f"Nothing is called out in space {number} yet to share a neutral with.", item)
+        made.said["share"] = f"shares neutral with tag {by_space.tag}, in space {number}"
+        return by_space.tag
+    if not said & lists["as_tag"] and by_space is not None and by_space is not by_tag:
+        if by_tag is not None:
+            names = f"tag {number} is {by_tag.feeds or 'unknown'}, space {number} is {by_space.feeds or 'unknown'}"
+            raise made.refuse(f"Tag {number} or space {number}? {names[:1].upper()}{names[1:]}; say which.", item)
+        made.said["share"] = f"shares neutral with tag {by_space.tag}, in space {number}"
+        return by_space.tag
+    if by_tag is None:
+        raise made.refuse(f"There is no tag {number} yet to share a neutral with.", item)
+    return number
+
+
+def _plate(item: Item, made: Line) -> None:
+    made.plate.append(str(item.value))
 
 
 def _clamp(item: Item, made: Line) -> None:
@@ -317,5 +344,5 @@ _TAKERS = {
     "gauge_unknown": lambda item, made: _gauge(Item(item.first, item.after, "gauge", None, 0), made),
     "wires": _wires, "metal": _metal, "cable": _cable, "ac": _cable, "share_of": _share, "share": _share, "clamp": _clamp, "plain_reading": _clamp,
     "free": _free, "slack": _slack, "slack_unknown": _slack, "side_free": _side_free, "side_at_free": _side_free, "enters": _enters,
-    "side_unknown": _enters, "load": _load, "mark": _mark, "off": _mark, "ground": _ground, "color": _color,
+    "side_unknown": _enters, "load": _load, "mark": _mark, "off": _mark, "ground": _ground, "color": _color, "plate": _plate,
 }  # fmt: skip

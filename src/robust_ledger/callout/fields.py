@@ -18,7 +18,7 @@ from robust_ledger.callout.circuit_readers import read_size
 from robust_ledger.callout.engine import Item, Way, ways_through
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.tokens import Token, lengths_at, numbers_at, tokens_of
+from robust_ledger.callout.tokens import Token, lengths_at, numbers_at, pairs_at, tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating
 from robust_ledger.job.conductors import Conductors
@@ -66,7 +66,9 @@ def _read_kilo(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
             yield value, at + 1
         return
     for one in numbers_at(tokens, at):
-        if one.after < len(tokens) and tokens[one.after].lower in ("k", "ka", "thousand", "kaic"):
+        if one.value >= 1000:
+            yield one.value, one.after
+        elif one.after < len(tokens) and tokens[one.after].lower in ("k", "ka", "kaic"):
             yield one.value * 1000, one.after + 1
 
 
@@ -124,7 +126,7 @@ def _read_area(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
     if at < len(tokens) and re.fullmatch(r"\d{1,2},\d{3}", tokens[at].lower):
         yield float(tokens[at].lower.replace(",", "")), at + 1
         return
-    for one in numbers_at(tokens, at):
+    for one in (*pairs_at(tokens, at), *numbers_at(tokens, at)):
         yield one.value, one.after
 
 

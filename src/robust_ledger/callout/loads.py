@@ -15,7 +15,7 @@ from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
 from robust_ledger.callout.phrases import Places, Reader, found_at, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.tokens import Token, numbers_at, tokens_of
+from robust_ledger.callout.tokens import Token, is_number_word, numbers_at, pairs_at, tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_load, change_load, new_load_id
 from robust_ledger.job.job import Job
@@ -67,7 +67,14 @@ def _volts(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
             yield one.value, one.after
 
 
-_READERS: dict[str, Reader] = {**READERS, "volts": _volts}
+def _watts(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
+    """A number of watts; with their unit behind it, "fourteen eighty" is one."""
+    for one in (*pairs_at(tokens, at), *numbers_at(tokens, at)):
+        if not one.loose:
+            yield one.value, one.after
+
+
+_READERS: dict[str, Reader] = {**READERS, "volts": _volts, "number_of_watts": _watts}
 
 
 def _items(tokens: tuple[Token, ...]) -> list[list[Item]]:
@@ -89,7 +96,8 @@ def _items(tokens: tuple[Token, ...]) -> list[list[Item]]:
             fact = found.phrase.fact
             value_: Any = found.phrase.value
             if fact == "rating":
-                value_ = (found.values["number"], found.phrase.value, found.values.get("volts"))
+                number = found.values.get("number", found.values.get("number_of_watts"))
+                value_ = (number, found.phrase.value, found.values.get("volts"))
             elif value_ is None and found.values:
                 value_ = next(iter(found.values.values()))
             here.append(Item(at, found.after, fact, value_, found.phrase.cost, SLOT[fact], at))
@@ -137,20 +145,25 @@ def _read(line: str, job: Job, codebook: Codebook, own_id: str) -> Spoken:
     values: dict[str, Any] = {item.sort: item.value for item in way.items if item.sort in SLOT}
     kind: Kind | None = values.pop("kind", None)
     words = [item for item in way.items if item.sort == "word"]
-    struck = tuple((tokens[i.first].start, tokens[i.first].end) for i in words if not tokens[i.first].lower.isalpha())
+    struck = tuple((tokens[i.first].start, tokens[i.first].end) for i in words if _is_figure(tokens[i.first].lower))
     said = next((item for item in way.items if item.sort == "kind"), None)
     if kind is None or said is None:
         fault = Fault("No appliance, motor or heater is named here.", 0, len(line))
         return Spoken(STAGE, fault=fault, cost=cost + 2)
     name = " ".join(token.text for token in tokens[said.first : said.after]).lower()
     name = vocabulary(STAGE).head["names"].get(name, name)
-    room = " ".join(tokens[item.first].text for item in words if tokens[item.first].lower.isalpha())
+    room = " ".join(tokens[item.first].text for item in words if not _is_figure(tokens[item.first].lower))
     named = _named(job, name, room) if "another" not in values and not own_id else None
     try:
         fields = _fields(values, kind, named)
     except QuantityError as problem:
         return Spoken(STAGE, (name,), fault=Fault(str(problem), 0, len(line)), cost=cost)
     return _spoken(line, job, codebook, name, room, named, fields, values.get("strips"), struck, cost, kind, own_id)
+
+
+def _is_figure(word: str) -> bool:
+    """Whether a word is a figure or part of one: nothing of a number stays behind as the word for a room."""
+    return not word.isalpha() or is_number_word(word) or word in ("point", "watts", "amps", "horse", "mca", "mocp")
 
 
 def _named(job: Job, name: str, room: str) -> Load | None:

@@ -30,7 +30,7 @@ def callout_text(circuit: Circuit, job: Job | None = None) -> str:
     after = [f"={load_id}" for load_id in _unnamed_loads(circuit, job)] if job else []
     after += [MARK_SHORT[mark] for mark in circuit.marks]
     if circuit.shares_neutral_with is not None:
-        after.append(f"mw {circuit.shares_neutral_with}")
+        after.append(f"mw tag {circuit.shares_neutral_with}")
     if circuit.clamp_a is not None:
         after.append(f"clamp {circuit.clamp_a:g}")
     at = f"@{length_text(circuit.enters_at_in)}in" if circuit.enters and circuit.enters_at_in is not None else ""

@@ -1,4 +1,5 @@
-"""The words of a spoken or typed line, with where they stand, and the numbers in them: "thirty five", "14 and a half", "2 aught"."""
+"""The words of a spoken or typed line, with where they stand, and the numbers in them: "thirty five", "fifty four hundred", "14 and a half",
+"2 aught". A number is taken whole or not at all: no reading begins or ends within one that was said with a hundred or a thousand."""
 
 from __future__ import annotations
 
@@ -28,6 +29,8 @@ ORDINALS = {
 }  # fmt: skip
 _QUARTERS = {"half": 0.5, "quarter": 0.25, "quarters": 0.25, "third": 1 / 3, "eighth": 0.125, "eighths": 0.125}
 _FRACTION = re.compile(r"(\d{1,2})/(\d{1,2})")
+_SCALES = {"hundred": 100, "thousand": 1000}
+_LONGEST_SAID = 8  # words of a number
 
 
 class Token(Struct, frozen=True):
@@ -114,13 +117,100 @@ def numbers_at(tokens: Sequence[Token], at: int) -> list[Number]:
     """Every way to read a number that begins here, the longest first. A comma ends it."""
     if at >= len(tokens) or tokens[at].quoted or not _may_begin(tokens[at].lower):
         return []
+    if _is_within(tokens, at):
+        return []
+    whole = _scaled(tokens, at)
     made = [*_plain(tokens, at)]
+    if whole is not None:
+        made = [whole] if whole.value >= 1000 else [one for one in made if one.after >= at + 2] or [whole]
     longer: list[Number] = []
     for one in made:
         longer += _with_fraction(tokens, one)
     found = [*longer, *made]
     found.sort(key=lambda one: -one.after)
     return found
+
+
+def is_number_word(word: str) -> bool:
+    """Whether a word is part of a spoken number."""
+    return word in ONES or word in TENS or word in _SCALES
+
+
+def _is_within(tokens: Sequence[Token], at: int) -> bool:
+    """Whether a number that was begun before goes on here: "four hundred" of "fifty four hundred" is none of its own."""
+    start = at
+    while start > 0 and at - start < _LONGEST_SAID and _open(tokens, start) and _is_part(tokens[start - 1]):
+        start -= 1
+        whole = _scaled(tokens, start)
+        if whole is not None and whole.after > at:
+            return True
+    return False
+
+
+def _is_part(token: Token) -> bool:
+    return not token.quoted and (
+        is_number_word(token.lower) or token.lower in ("a", "and") or _digits(token.lower) is not None
+    )
+
+
+def _scaled(tokens: Sequence[Token], at: int) -> Number | None:
+    """The number with a hundred or a thousand in it that begins here, as long as it goes: "fifty four hundred", "five thousand four hundred",
+    "a thousand", "54 hundred"; None where there is none."""
+    count, after = _group(tokens, at)
+    if count is None or not _open(tokens, after) or tokens[after].lower not in _SCALES:
+        return None
+    value, after = count * _SCALES[tokens[after].lower], after + 1
+    if tokens[after - 1].lower == "hundred":
+        value, after = _and_more(tokens, value, after, 100)
+        if _open(tokens, after) and tokens[after].lower == "thousand":
+            value, after = value * 1000, after + 1
+    if tokens[after - 1].lower == "thousand":
+        value, after = _and_more(tokens, value, after, 1000)
+    return Number(float(value), after, words=True, whole=float(value).is_integer())
+
+
+def _group(tokens: Sequence[Token], at: int) -> tuple[float | None, int]:
+    """How many hundreds or thousands: "fifty four", "a", "54", or none said, as in "hundred amps"."""
+    if at >= len(tokens) or tokens[at].quoted:
+        return None, at
+    word = tokens[at].lower
+    if word in _SCALES:
+        return 1, at
+    if word == "a":
+        return 1, at + 1
+    if (digits := _digits(word)) is not None:
+        few = digits < 10 and at + 1 < len(tokens) and tokens[at + 1].lower == "hundred"
+        return (None, at) if few else (digits, at + 1)  # "5 and 7 hundred amp" is two spaces and a rating
+    if word in TENS or word in ONES:
+        return _below_hundred(tokens, at)
+    return None, at
+
+
+def _and_more(tokens: Sequence[Token], value: float, at: int, below: int) -> tuple[float, int]:
+    """What is said behind a hundred or a thousand, "and" or not; it stays below it."""
+    rest = at + 1 if _open(tokens, at) and tokens[at].lower == "and" else at
+    if not _open(tokens, rest) or not (tokens[rest].lower in TENS or tokens[rest].lower in ONES):
+        return value, at
+    more, end = _below_hundred(tokens, rest)
+    if below > 100 and more < 10 and _open(tokens, end) and tokens[end].lower == "hundred":
+        hundreds, end = _and_more(tokens, more * 100, end + 1, 100)
+        return value + hundreds, end
+    return value + more, end
+
+
+def pairs_at(tokens: Sequence[Token], at: int) -> list[Number]:
+    """Numbers said as two pairs, "fourteen eighty" for 1,480: only where a unit behind them leaves no doubt."""
+    if (
+        at >= len(tokens)
+        or tokens[at].lower not in (*ONES, *TENS)
+        or (at and _open(tokens, at) and _is_part(tokens[at - 1]))
+    ):
+        return []
+    first, after = _below_hundred(tokens, at)
+    if first < 10 or not _open(tokens, after) or tokens[after].lower not in (*ONES, *TENS):
+        return []
+    second, end = _below_hundred(tokens, after)
+    return [Number(100.0 * first + second, end, words=True)] if second >= 10 else []
 
 
 @lru_cache(maxsize=4096)
@@ -130,7 +220,7 @@ def _may_begin(word: str) -> bool:
         or word[:1] == "."
         or word in ONES
         or word in TENS
-        or word in ("a", "hundred", "half", "quarter")
+        or word in ("a", "hundred", "thousand", "half", "quarter")
     )
 
 
@@ -146,7 +236,15 @@ def _plain(tokens: Sequence[Token], at: int) -> Iterator[Number]:
     if word in ("a", "hundred") or word in ONES or word in TENS:
         yield from _spoken(tokens, at)
     elif word in ("half", "quarter"):
-        yield Number(_QUARTERS[word], at + 1, words=True, whole=False)
+        yield Number(_QUARTERS[word], _to_horse(tokens, at + 1), words=True, whole=False)
+
+
+def _to_horse(tokens: Sequence[Token], at: int) -> int:
+    """Where the unit of "half a horse" or "three quarters of a horse" stands."""
+    end = at
+    while end < at + 2 and _open(tokens, end) and tokens[end].lower in ("of", "a"):
+        end += 1
+    return end if _open(tokens, end) and tokens[end].lower.startswith("horse") else at
 
 
 def _open(tokens: Sequence[Token], at: int) -> bool:
@@ -165,6 +263,8 @@ def _spoken(tokens: Sequence[Token], at: int) -> Iterator[Number]:
         return
     value, after = _below_hundred(tokens, at)
     yield Number(value, after, words=True)
+    if value in (1, 3) and _open(tokens, after) and tokens[after].lower in ("quarter", "quarters"):
+        yield Number(value * 0.25, _to_horse(tokens, after + 1), words=True, whole=False)
     if after > at + 1:
         yield Number(TENS[word], at + 1, words=True)  # "twenty two pole" may be a 20 with two poles
     if 1 <= value <= 9 and _open(tokens, at + 1):

@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.protection import DeviceKind
-from robust_ledger.changeover.holds import Hold, hold_of
+from robust_ledger.changeover.holds import Hold, holds
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.torque import live_branches
 from robust_ledger.job.job import Job
@@ -80,6 +80,6 @@ def _checks(branch: Branch, job: Job) -> list[Check]:
 
 
 def in_the_way(room: DayTasks) -> Hold | None:
-    """The hold that keeps every breaker off; None once the voltages are passed."""
-    found = hold_of(room, "voltages")
-    return None if found.passed else found
+    """The first hold that keeps every breaker off; None only while each of them is passed as things stand now: one that was signed and has
+    opened again since keeps them off like one that never was."""
+    return next((one for one in holds(room) if not one.passed), None)

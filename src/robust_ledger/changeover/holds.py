@@ -17,7 +17,7 @@ from robust_ledger.changeover.torque import live_branches, tool_fault
 from robust_ledger.changeover.volts import DEAD_V, judged_at
 from robust_ledger.job.parts.record import HoldState
 from robust_ledger.job.tree import panel_name
-from robust_ledger.service.bonds import bond_places
+from robust_ledger.service.bonds import BOND_WORDS, bond_places
 
 State = Literal["open", "ready", "signed", "overridden", "reopened"]
 LIVE_V = (100.0, 300.0)  # what a tester shows on a source that is live
@@ -175,12 +175,7 @@ def _bonds(room: DayTasks) -> Iterator[tuple[str, str]]:
     for place in bond_places(room.job):
         if place.key in ("disconnect", *room.parts.benches):
             name = panel_name(room.job, place.key) if place.key in room.parts.benches else "disconnect ahead"
-            todo = (
-                "bonding screw or strap IN: neutral and ground are one here"
-                if place.first
-                else "bonding screw or strap OUT: neutral floats, grounds apart"
-            )
-            yield f"bond.{place.key}", f"{name[:1].upper()}{name[1:]}: {todo}"
+            yield f"bond.{place.key}", f"{name[:1].upper()}{name[1:]}: {BOND_WORDS[place.bond]}"
 
 
 def _aluminum(room: DayTasks) -> Iterator[tuple[str, str]]:

@@ -133,10 +133,11 @@ def unmeasured(job: Job, gone: set[int]) -> Job:
 
 
 def switched(job: Job, room: DayTasks, key: CircuitKey, state: str, at: datetime, why: str = "") -> Job:
-    """A breaker switched on, or left off with a reason. Raises ModelError before the voltages are passed, and for one that has to stay off."""
+    """A breaker switched on, or left off with a reason. Raises ModelError while any hold is open, and for one that has to stay off."""
     if state == "on":
         if (hold := in_the_way(room)) is not None:
-            raise ModelError(f'no breaker is switched on before the hold "{hold.words}" is passed')
+            again = f"; it has opened again: {hold.why}" if hold.why else ""
+            raise ModelError(f'no breaker is switched on before the hold "{hold.words}" is passed{again}')
         one = next((one for one in sequence(room) if one.branch.key == key), None)
         if one is None:
             raise ModelError("there is no such circuit on a breaker")

@@ -14,6 +14,7 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
+SAFE = "line_side"  # the task that ends in its hold; it needs the one that ends in "Proven dead"
 LONGEST_MIN = 24 * 60  # of a task: nobody works longer in one go
 
 
@@ -61,16 +62,7 @@ def tasks_of(day: ChangeoverDay, found: Mapping[str, Count]) -> tuple[Task, ...]
         there = set()
     own_ids = {one.id for one in day.own}
     made = [_task(kind, day, found, _needed(kind, kinds, there)) for key, kind in kinds.items() if key in there]
-    # What is done in the dark by the user's own word waits for the line side to be safe, unless they say what it comes after.
-    safe = ("line_side",) if "line_side" in there else ()
-    made += [
-        _own(
-            one,
-            tuple(need for need in one.after if need in there or need in own_ids)
-            or (safe if one.phase == "dark" and not one.ahead_of else ()),
-        )
-        for one in day.own
-    ]
+    made += [_own(one, _own_needs(one, there | own_ids)) for one in day.own]
     return tuple(_behind(one, day, there | own_ids) for one in made)
 
 
@@ -134,6 +126,14 @@ def _task(kind: Kind, day: ChangeoverDay, found: Mapping[str, Count], needs: tup
         kind.id, kind.words, phase, kind.place, times, minutes, needs, kind.hold, kind.who, kind.daylight,
         work.entry(usual), change.people or 1, kind.dry, kind.movable, kind.tools, material, timed=change.minutes is not None, moved=kind.moved,
     )  # fmt: skip
+
+
+def _own_needs(one: OwnTask, there: set[str]) -> tuple[str, ...]:
+    """What comes before a task of the user's own. In the dark that is always the line side made safe, and with it the panel proven dead, whatever
+    else it follows; only the utility's own work, as the cut itself, may come before that."""
+    named = [need for need in one.after if need in there]
+    safe = [SAFE] if one.phase == "dark" and one.who != "utility" and SAFE in there else []
+    return tuple(dict.fromkeys((*named, *safe)))
 
 
 def _own(one: OwnTask, needs: tuple[str, ...]) -> Task:

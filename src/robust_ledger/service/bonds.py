@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Literal
 
 from msgspec import Struct
 
@@ -16,6 +17,22 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 STAGE = "service"
+
+
+Bond = Literal["in", "out", "supply"]
+# What is to be seen at a place, by its bond: hold, record, field book, phone and checklist have their words from here; the drawing, with less
+# room, has shorter ones for the same bond.
+BOND_WORDS: dict[Bond, str] = {
+    "in": "bonding screw or strap IN: neutral and ground are one here",
+    "out": "bonding screw or strap OUT: neutral floats, grounds apart",
+    "supply": "supply side, no service equipment: the NEUTRAL GROUNDS THE CAN, as in a meter socket; nothing isolated, no grounds landed apart",
+}
+# The rules behind it.
+BOND_RULES: dict[Bond, tuple[str, ...]] = {
+    "in": ("bond_once", "main_jumper"),
+    "out": ("bond_once", "bars_apart"),
+    "supply": ("supply_bond",),
+}
 
 
 class BondPlace(Struct, frozen=True):
@@ -36,6 +53,11 @@ class BondPlace(Struct, frozen=True):
     def right(self) -> bool:
         return self.bonded is self.first
 
+    @property
+    def bond(self) -> Bond:
+        """Neutral and ground as they have to be here: bonded, apart, or the can grounded by the neutral on the supply side [250.142(A)]."""
+        return "supply" if self.supply else "in" if self.first else "out"
+
 
 def bond_places(job: Job) -> tuple[BondPlace, ...]:
     """Every disconnect and panel, from the meter on: a disconnect ahead, the main panel, and every other one."""
@@ -50,6 +72,18 @@ def bond_places(job: Job) -> tuple[BondPlace, ...]:
         if not is_enclosure(job, panel):
             places.append(_panel_place(job, panel))
     return tuple(places)
+
+
+def service_equipment(job: Job) -> tuple[BondPlace, ...]:
+    """The places that are service equipment: the first disconnect on each way from the utility [100, 230.70]."""
+    return tuple(
+        place for place in bond_places(job) if place.bond == "in" and not _bonded_by_old_feeder(job, place.key)
+    )
+
+
+def _bonded_by_old_feeder(job: Job, key: str) -> bool:
+    panel = job.panel_of(key)
+    return panel is not None and not is_service(job, panel)
 
 
 def _panel_place(job: Job, panel: Panel) -> BondPlace:

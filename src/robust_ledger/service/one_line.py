@@ -58,9 +58,8 @@ def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple
             lines = _rating(job, place.key, entries)
             feed = _feed(job, place, ungrounded, entries)
             beside = _beside(job, place, entries)
-        bond = "supply" if place.supply else "in" if place.first else "out"
         now = () if place.right or place.supply else (_bond_now(place),)
-        nodes.append(Node(place.key, place.title, (*lines, *now), place.behind, feed, place.wires, bond, beside))
+        nodes.append(Node(place.key, place.title, (*lines, *now), place.behind, feed, place.wires, place.bond, beside))
     return tuple(nodes)
 
 

@@ -12,7 +12,7 @@ from robust_ledger.ledger.entry import Severity
 from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import HEADING, SMALL, STOP, TEXT, WIDTH, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
-from robust_ledger.service.bonds import bond_places
+from robust_ledger.service.bonds import BOND_RULES, BOND_WORDS, bond_places
 
 TITLE = "Before calling the inspector"
 
@@ -22,8 +22,8 @@ def lines(plan: Plan) -> Iterator[tuple[str, str]]:
     job = plan.job
     yield "Permit card posted, plans and this packet on site", ""
     for place in bond_places(job):
-        todo = "neutral and ground bonded here" if place.first else "neutral isolated, grounds on their own bar"
-        yield f"{place.title}: {todo}", "250.24, 250.142"
+        sections = dict.fromkeys(plan.codebook.cite(rule).printed for rule in BOND_RULES[place.bond])
+        yield f"{place.title}: {BOND_WORDS[place.bond]}", ", ".join(sections)
     for panel_id in plan.benches:
         device = plan.service.device(panel_id)
         if device.known:

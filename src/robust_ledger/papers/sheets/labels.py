@@ -9,9 +9,12 @@ from reportlab.lib.colors import HexColor, black, white
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
+from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.ledger.entry import Entry
 from robust_ledger.papers.sheet import Lack, Sheet
 from robust_ledger.papers.style import SMALL, STRONG, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
+from robust_ledger.service.bonds import BondPlace, service_equipment
 
 TITLE = "Labels"
 RED = HexColor("#b3261e")
@@ -53,11 +56,24 @@ def labels(plan: Plan) -> Iterator[Label]:
             "IDENTIFIED REPLACEMENT COMPONENTS REQUIRED",
         )
         yield "On the enclosures of the series-rated devices [110.22]", words, True
-    fault = plan.service.panel_fault
-    if fault.known:
-        told = (f"AVAILABLE FAULT CURRENT {fault.amount:,.0f} A", f"CALCULATED {job.heading.date or '________'}")
-        yield "At the service equipment, where the AHJ wants it; a dwelling needs none [110.24]", told, False
+    equipment = service_equipment(job)
+    for place in equipment:
+        fault = fault_at(plan, place)
+        if fault is not None and fault.known:
+            told = (f"AVAILABLE FAULT CURRENT {fault.amount:,.0f} A", f"CALCULATED {job.heading.date or '________'}")
+            which = f", {place.title.lower()}" if place.key == "disconnect" or len(equipment) > 1 else ""
+            yield (
+                f"At the service equipment{which}, where the AHJ wants it; a dwelling needs none [110.24]",
+                told,
+                False,
+            )
     yield "On the panel", ("DIRECTORY INSIDE THE DOOR", f"FED FROM: {_fed(plan)}"), False
+
+
+def fault_at(plan: Plan, place: BondPlace) -> Entry | None:
+    """The available fault current at a disconnect or panel: that of the place itself, not of what it feeds."""
+    own = {"disconnect": "service.fault_disconnect", MAIN: "service.fault_panel"}
+    return plan.entries.get(own.get(place.key, f"feeder.{place.key}.fault"))
 
 
 def _fed(plan: Plan) -> str:

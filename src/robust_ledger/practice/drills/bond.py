@@ -83,7 +83,9 @@ def question(dice: Random) -> Question:
     why = "; ".join(f"{step.label}: {step.value}" for step in entry.steps if step.value)
     sections = ", ".join(dict.fromkeys(str(cite) for step in entry.steps for cite in step.cites))
     ask = f"{one.words} Neutral and ground at the place that is marked?"
-    return Question(ask, (BOND, APART), BOND if place.first else APART, why, sections, _scene(one, place.title.lower()))
+    return Question(
+        ask, (BOND, APART), APART if place.bond == "out" else BOND, why, sections, _scene(one, place.title.lower())
+    )
 
 
 def _scene(one: Case, marked: str) -> Scene:

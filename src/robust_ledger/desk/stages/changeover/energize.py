@@ -110,7 +110,10 @@ class EnergizePage(Page):
         done = sum(one.done for one in self.all)
         hold = in_the_way(plan.changeover)
         words = f"{done} of {len(self.all)} on and checked, or left off with a reason."
-        self.words.setText(f'{words} No breaker goes on before the hold "{hold.words}" is passed.' if hold else words)
+        again = f" It has opened again: {hold.why}." if hold is not None and hold.why else ""
+        self.words.setText(
+            f'{words} No breaker goes on before the hold "{hold.words}" is passed.{again}' if hold else words
+        )
         self.table.show_rows([_row(one) for one in self.all])
         self._show()
 
