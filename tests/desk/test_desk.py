@@ -9,6 +9,7 @@ from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QMessageBox
 
+from robust_ledger.desk.kit import words as words_box
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.kit.theme import BASEMENT, DAYLIGHT, SCALES
 from robust_ledger.desk.shell.find import hits
@@ -555,7 +556,7 @@ def test_a_bad_file_leaves_the_open_job_alone(desk, tmp_path):
 @pytest.mark.parametrize(("answer", "left"), [("Cancel", False), ("Discard", True)])
 def test_leaving_unsaved_work_asks_first(window, keys, monkeypatch, answer, left):
     keys(window, SIX[0], "enter")
-    monkeypatch.setattr(QMessageBox, "question", lambda *_: getattr(QMessageBox.StandardButton, answer))
+    monkeypatch.setattr(words_box, "ask", lambda *_: getattr(QMessageBox.StandardButton, answer))
     window.files.close_job()
     assert (window.root.currentWidget() is window.start) == left
 

@@ -10,6 +10,7 @@ from builders import circuit, house
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
 
+from robust_ledger.desk.kit import words as words_box
 from robust_ledger.desk.shell.decision import Decision
 from robust_ledger.desk.shell.versions import Versions
 from robust_ledger.desk.shell.window import Window
@@ -85,7 +86,7 @@ def test_what_is_being_typed_goes_along(lane, keys, path, monkeypatch, way, tmp_
         lane.ask_export()
         assert lane.title.text() == "Osprey Court 9"
     else:
-        monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Save)
+        monkeypatch.setattr(words_box, "ask", lambda *_: QMessageBox.StandardButton.Save)
         lane.files.close_job()
         assert read_job(path).heading.title == "Osprey Court 9"
 
@@ -141,9 +142,7 @@ def test_what_cannot_be_read_stays_in_its_field_and_is_asked_about(lane, keys, m
     field.selectAll()
     keys(lane, "12 acres", "enter")
     asked = []
-    monkeypatch.setattr(
-        QMessageBox, "question", lambda *words: asked.append(words[2]) or QMessageBox.StandardButton.Cancel
-    )
+    monkeypatch.setattr(words_box, "ask", lambda *words: asked.append(words[1]) or QMessageBox.StandardButton.Cancel)
     lane.files.close_job()
     assert "Floor area" in asked[0] and "12 acres" in asked[0] and field.text() == "12 acres" and lane.has_job
     die(lane)

@@ -10,8 +10,10 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMessageBox, QWidget
 
+from robust_ledger.desk.kit import words as words_box
 from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest
+from robust_ledger.desk.shell import window as window_module
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import job_bytes, parse_job
 from robust_ledger.plan import plan
@@ -79,8 +81,8 @@ def monkey(steps: int, seed: int = 1) -> list[str]:
     for name in ("getOpenFileName", "getSaveFileName", "getOpenFileNames"):
         setattr(QFileDialog, name, lambda *_, **__: ("", ""))
     QFileDialog.getExistingDirectory = lambda *_, **__: ""
-    QMessageBox.question = lambda *_, **__: QMessageBox.StandardButton.Cancel
-    QMessageBox.warning = lambda *_, **__: QMessageBox.StandardButton.Ok
+    words_box.ask = lambda *_, **__: QMessageBox.StandardButton.Cancel
+    words_box.warn = window_module.warn = lambda *_, **__: None
     desk = Window()
     desk.resize(1280, 800)
     desk.show()

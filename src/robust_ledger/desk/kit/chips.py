@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QLabel
 
 from robust_ledger.desk.kit.paint import CENTER, LEFT
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import Label
 
 BETWEEN = " · "
 AFTER = "   "
 
 
-class ChipLine(QLabel):
+class ChipLine(Label):
     """Parts between dots are chips, those that ask ("gauge?") outlined; what follows three spaces is a plain hint. A fault
     is plain text in the color of faults. Chips that do not fit go to the next line."""
 

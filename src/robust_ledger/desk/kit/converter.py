@@ -7,12 +7,13 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QAction, QIcon, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QCheckBox, QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton
+from PyQt6.QtWidgets import QCheckBox, QFrame, QGridLayout, QHBoxLayout, QLineEdit, QPushButton
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import ASSETS, LOOK
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.converter import continuous_check, convert
@@ -37,7 +38,7 @@ class Converter(QFrame):
             field.setAccessibleName(words)
             field.textEdited.connect(lambda _text, name=name: self._typed(name))
             field.returnPressed.connect(self._put)
-            label = QLabel(words)
+            label = Label(words)
             label.setBuddy(field)
             grid.addWidget(label, row, 0)
             grid.addWidget(field, row, 1)
@@ -49,7 +50,7 @@ class Converter(QFrame):
         self.breaker.setAccessibleName("Breaker to check, A")
         self.breaker.setPlaceholderText("breaker to check, A")
         self.breaker.textEdited.connect(lambda _text: self._work_out())
-        self.answer, self.check = QLabel(), QLabel()
+        self.answer, self.check = Label(), Label()
         for label in (self.answer, self.check):
             label.setWordWrap(True)
             label.setMinimumWidth(250)

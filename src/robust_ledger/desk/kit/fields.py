@@ -8,10 +8,11 @@ from typing import Any
 from msgspec import Struct
 from PyQt6.QtCore import QEvent, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QWheelEvent
-from PyQt6.QtWidgets import QApplication, QCheckBox, QComboBox, QGridLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QApplication, QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
 
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 
@@ -80,7 +81,7 @@ class TextField(Field, Line):
         Line.__init__(self)
         Field.__init__(self, store, label, get, put)
         self.read, self.write = read, write
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setProperty("role", "fault")
         self.fault.setWordWrap(True)
         self.fault.hide()
@@ -286,7 +287,7 @@ class Form(QWidget):
         if isinstance(field, TickField):
             cells = [Cell(field, columns=2)]
         else:
-            label = QLabel(field.label)
+            label = Label(field.label)
             label.setProperty("role", "faint")
             label.setBuddy(field)
             cells = [Cell(label), Cell(field, column=1)]
@@ -348,7 +349,7 @@ class Form(QWidget):
         """Show or hide a field with its label."""
         field = self.fields[place]
         field.setVisible(shown)
-        for label in self.findChildren(QLabel):
+        for label in self.findChildren(Label):
             if label.buddy() is field:
                 label.setVisible(shown)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from robust_ledger.desk import stages
 from robust_ledger.desk.kit.fields import Form
@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_butto
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import LedgerTable
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -136,7 +137,7 @@ class PagedStage(Stage):
     @staticmethod
     def _fit(page: Page) -> None:
         """Wrap large words, fold forms, the widest before the others, last make columns narrower."""
-        for words in page.findChildren(QLabel):
+        for words in page.findChildren(Label):
             if words.buddy() is None:
                 if words.property("wraps") is None:
                     words.setProperty("wraps", words.wordWrap())

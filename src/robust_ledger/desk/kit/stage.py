@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QButtonGroup, QLabel, QLayout, QPushButton, QSizePolicy, QWidget
 
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -64,7 +65,7 @@ def page_buttons(
 
 def label(text: str, role: str) -> QLabel:
     """A label in one of the roles of the style sheet: heading, section, faint, fault, live."""
-    made = QLabel(text)
+    made = Label(text)
     made.setProperty("role", role)
     return made
 

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import plain_tip
 
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
@@ -58,7 +59,7 @@ class RowModel(QAbstractTableModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return row.cells[index.column()] if index.column() < len(row.cells) else ""
         if role == Qt.ItemDataRole.ToolTipRole and index.column() < len(row.cells):
-            return row.cells[index.column()] if len(row.cells[index.column()]) > 18 else None
+            return plain_tip(row.cells[index.column()]) if len(row.cells[index.column()]) > 18 else None
         if role == Qt.ItemDataRole.TextAlignmentRole:
             return RIGHT if column.figures else LEFT
         if role == Qt.ItemDataRole.FontRole:

@@ -7,8 +7,9 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QThread, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.ledger.progress import CanceledError, Progress
 
 log = logging.getLogger(__name__)
@@ -60,7 +61,7 @@ class ProgressRow(QWidget):
         super().__init__()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        self.words = QLabel()
+        self.words = Label()
         self.bar = QProgressBar()
         self.bar.setRange(0, 100)
         self.bar.setAccessibleName("How far it is")

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import Label
 
 CANCEL = "cancel"
 
@@ -22,7 +23,7 @@ class Decision(QDialog):
         self.setWindowTitle("Robust Ledger")
         self.answer, self.question = CANCEL, question
         column = QVBoxLayout(self)
-        words = QLabel(question)
+        words = Label(question)
         words.setWordWrap(True)
         column.addWidget(words)
         self.details = QListWidget()

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
+from robust_ledger.desk.kit import words as words_box
 from robust_ledger.desk.kit.examples import EXAMPLES
 from robust_ledger.desk.shell.decision import CANCEL, Decision
 from robust_ledger.job.doors import is_inside, read_plain
@@ -308,8 +309,8 @@ class Files:
         buttons = QMessageBox.StandardButton
         words = f'"{self.store.job.heading.title}" is not saved.' if self.store.unsaved else ""
         words += f" {left}" if left else ""
-        answer = QMessageBox.question(
-            self.window, "Robust Ledger", words.strip(), buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save
+        answer = words_box.ask(
+            self.window, words.strip(), buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save
         )
         if answer == buttons.Save:
             return self.save()

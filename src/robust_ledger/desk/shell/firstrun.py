@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.job.readers.quantity import QuantityError, read_inches
 from robust_ledger.jobbook.first import FirstAnswers, keep_first
 from robust_ledger.jobbook.profiles import ProfileError
@@ -48,7 +49,7 @@ class FirstRun(QFrame):
             ("Company, and license", (self.company, self.license)),
         )
         for number, (words, fields) in enumerate(asked):
-            grid.addWidget(QLabel(words), number, 0)
+            grid.addWidget(Label(words), number, 0)
             for place, field in enumerate(fields, 1):
                 grid.addWidget(field, number, place)
         row.addWidget(self.fault, 1)

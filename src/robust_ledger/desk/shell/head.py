@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenuBar, QSizePolicy
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenuBar, QSizePolicy
 
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import Label
 
 
 class Head(QFrame):
@@ -13,9 +14,9 @@ class Head(QFrame):
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("head")
-        self.title = QLabel()
+        self.title = Label()
         self.title.setObjectName("title")
-        self.subtitle, self.state = QLabel(), QLabel()
+        self.subtitle, self.state = Label(), Label()
         self.subtitle.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.bar = QMenuBar()
         self.bar.setNativeMenuBar(False)

@@ -8,11 +8,12 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.kit.worker import ProgressRow
 from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.jobbook.stands import STANDS
@@ -84,7 +85,7 @@ class JobList(QWidget):
         book.told.connect(self.state.setText)
 
     def _lay_out(self) -> None:
-        search = QLabel("S&earch")
+        search = Label("S&earch")
         search.setBuddy(self.line)
         top, foot, column = QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
         for widget, stretch in ((search, 0), (self.line, 1), (self.stands, 0), (self.open_only, 0)):

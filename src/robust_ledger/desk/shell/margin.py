@@ -8,7 +8,7 @@ from pathlib import Path
 from urllib.parse import quote
 
 from PyQt6.QtCore import QUrl, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
 from robust_ledger.callout.manifest import LINES
 from robust_ledger.desk.kit.fields import keep_typing
@@ -16,6 +16,7 @@ from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import manifest
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.job.edits import accept_finding
 from robust_ledger.job.parts.practice import KEPT_BACK
@@ -67,7 +68,7 @@ class Margin(QFrame):
         self.acceptance = QWidget()
         column = QVBoxLayout(self.acceptance)
         column.setContentsMargins(0, 0, 4, 0)
-        self.acceptance_label = QLabel()
+        self.acceptance_label = Label()
         self.acceptance_label.setWordWrap(True)
         self.acceptance_label.setProperty("role", "faint")
         self.reason = QLineEdit()

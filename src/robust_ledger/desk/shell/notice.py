@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QLabel, QPushButton
+from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QPushButton
 
 from robust_ledger.desk.kit.qt import there
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.job.doors import hand_out_text
 from robust_ledger.jobbook.runs import Ended
 from robust_ledger.ledger.text import reason_of
@@ -21,7 +22,7 @@ class Notice(QFrame):
         self.ended: Ended | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 10, 4)
-        self.text = QLabel()
+        self.text = Label()
         self.text.setWordWrap(True)
         self.report = QPushButton("Save a crash &report…")
         self.report.clicked.connect(self.save_report)

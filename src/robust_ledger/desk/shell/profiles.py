@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QDialog,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QPushButton,
@@ -22,6 +21,7 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.shell.decision import Decision
 from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.files import JobFileError, read_whole, text_of
@@ -104,7 +104,7 @@ class Profiles(QDialog):
             QHBoxLayout(),
         )
         left.addWidget(self.table, 1)
-        for widget, stretch in ((QLabel("Keep this job's"), 0), (self.kind, 0), (self.name, 1), (self.keep, 0)):
+        for widget, stretch in ((Label("Keep this job's"), 0), (self.kind, 0), (self.name, 1), (self.keep, 0)):
             keep.addWidget(widget, stretch)
         self.of_job = QWidget()
         self.of_job.setLayout(keep)

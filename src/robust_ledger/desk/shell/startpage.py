@@ -8,12 +8,13 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO, SPLIT_DEMO
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import Label, plain_tip
 from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.jobbook.waiting import Found
 
@@ -131,7 +132,7 @@ class StartPage(QWidget):
     def _choice(self, side: QVBoxLayout, words: str, why: str) -> QPushButton:
         button = QPushButton(words)
         button.setAccessibleDescription(why)
-        button.setToolTip(why)
+        button.setToolTip(plain_tip(why))
         side.addWidget(button)
         return button
 
@@ -181,9 +182,7 @@ class StartPage(QWidget):
                 self.lists.addWidget(label("Unsaved work from before", "section"), row, 0, 1, 3)
                 row += 1
             name = one.path.name if one.path else one.job.heading.title
-            words = QLabel(
-                f"{name}, {one.kept_at.replace('T', ' ')[:16]}" + (f", last: {one.last}" if one.last else "")
-            )
+            words = Label(f"{name}, {one.kept_at.replace('T', ' ')[:16]}" + (f", last: {one.last}" if one.last else ""))
             take, drop = QPushButton("Restore"), QPushButton("Discard")
             take.clicked.connect(lambda _checked, one=one: self.recover_asked.emit(one))
             drop.clicked.connect(lambda _checked, one=one: self.discard_asked.emit(one))
@@ -192,6 +191,6 @@ class StartPage(QWidget):
             row += 1
         if left_behind.unreadable:
             many = len(left_behind.unreadable)
-            words = QLabel(f"{many} more cannot be read and {'was' if many == 1 else 'were'} left in {root}.")
+            words = Label(f"{many} more cannot be read and {'was' if many == 1 else 'were'} left in {root}.")
             self.lists.addWidget(words, row, 0, 1, 3)
         self.lists.setColumnStretch(3, 1)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.job.files import JobFileError
 from robust_ledger.jobbook.differences import differences
 from robust_ledger.jobbook.history import Version
@@ -19,7 +20,7 @@ class Versions(QDialog):
         self.setWindowTitle("Versions of this job")
         self.store = store
         self.versions = store.history.versions(store.path) if store.path else []
-        self.list, self.changes, self.words = QListWidget(), QListWidget(), QLabel()
+        self.list, self.changes, self.words = QListWidget(), QListWidget(), Label()
         self.list.setAccessibleName("Versions")
         self.changes.setAccessibleName("What differs")
         self.changes.setWordWrap(True)

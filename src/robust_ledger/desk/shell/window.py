@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QApplication,
     QGridLayout,
     QMainWindow,
-    QMessageBox,
     QScrollArea,
     QStackedWidget,
     QVBoxLayout,
@@ -30,6 +29,7 @@ from robust_ledger.desk.kit.stack import Stack
 from robust_ledger.desk.kit.stage import Stage, only_room_for
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK, SCALES, THEMES, apply_look
+from robust_ledger.desk.kit.words import warn
 from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.desk.shell.bottomline import BottomLine
 from robust_ledger.desk.shell.files import Files
@@ -416,7 +416,7 @@ class Window(QMainWindow):
         if self.root.currentWidget() is self.ledger:
             self.say(sentence, serious=True)
         else:
-            QMessageBox.warning(self, "Robust Ledger", sentence)
+            warn(self, sentence)
 
     def end_session(self) -> None:
         """The session ends, and nobody may be asked: what is typed and not saved stays in the journal for the next start."""

@@ -22,6 +22,7 @@ from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import plain_tip
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.bench.arranging import Choice, all_panels, one_panel, what_would_save
 from robust_ledger.desk.stages.bench.chooser import CarryingPage
@@ -311,7 +312,7 @@ class DrawingPage(CarryingPage):
     def _advised(self, words: tuple[str, ...]) -> None:
         saves = [line for line in words if "instead of" in line]
         self.advice.setText("\n".join(saves[:2]) or "No single change saves a splice.")
-        self.advice.setToolTip("\n".join(words))
+        self.advice.setToolTip(plain_tip("\n".join(words)))
         self.advice.setAccessibleDescription("\n".join(words))
         self._show_choices()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
@@ -13,6 +13,7 @@ from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.job.edits import change_panel, change_record, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN
@@ -146,7 +147,7 @@ class PanelPage(Page):
             self.wishes.add(f"decisions:wishes.{name}", field, (number + 2) // 3, (number + 2) % 3)
         self.wishes.grid.setColumnStretch(8, 1)
         column.addWidget(self.wishes)
-        self.geometry_words = QLabel()
+        self.geometry_words = Label()
         self.geometry_words.setProperty("role", "faint")
         self.geometry_words.setWordWrap(True)
         column.addWidget(self.geometry_words)

@@ -10,6 +10,7 @@ from robust_ledger.desk.kit.paint import CENTER, box, fitted
 from robust_ledger.desk.kit.scene_view import Kept
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import plain_tip
 from robust_ledger.desk.stages.bench.tiles import PanelTiles, Tile, tiles_of
 from robust_ledger.job.edits import move_to_panel, pin, place
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
@@ -295,7 +296,7 @@ class BenchView(QWidget):
             tile = self.tiles().at(event.position().x(), event.position().y())
             words = words_of(self.shown_plan.picture, tile.drawn) if tile else ""
             more = _lengths(self.shown_plan, tile.key, tile.position) if tile and tile.key else ""
-            self.setToolTip(f"{words}\n{more}".strip())
+            self.setToolTip(plain_tip(f"{words}\n{more}".strip()))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if event is None:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QAbstractButton
 
 from robust_ledger.desk.kit.paint import LEFT, RIGHT, box
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import plain_tip
 from robust_ledger.load.methods import Method
 
 SHORT = {"standard": "Standard", "optional": "Optional", "existing": "Existing", "measured": "Measured"}
@@ -34,7 +35,7 @@ class MethodCard(QAbstractButton):
         self.state = ", ".join(words) or "for comparison"
         self.setChecked(used)
         self.setAccessibleName(f"{calculation.title}: {self.figure}, {self.detail}, {self.state}")
-        self.setToolTip(f"{self.detail}. {method.why}")
+        self.setToolTip(plain_tip(f"{self.detail}. {method.why}"))
         self.update()
 
     def sizeHint(self) -> QSize:

@@ -6,13 +6,14 @@ from typing import Any
 
 from msgspec import Struct
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSpinBox, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.load.day_plot import DayPlot
 from robust_ledger.job.readers.numbers import temperature_text
@@ -66,7 +67,7 @@ class DayPage(Page):
         )
         self.table.chosen.connect(self._circuit_chosen)
         lower.addWidget(self.table, 4)
-        self.report = QLabel()
+        self.report = Label()
         self.report.setWordWrap(True)
         self.report.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.report.setTextInteractionFlags(
@@ -94,7 +95,7 @@ class DayPage(Page):
         self.seed.setToolTip("Another number, another made-up year; up and down count on")
         self.seed.setKeyboardTracking(False)
         for box, words in ((self.house, "House"), (self.day, "Day"), (self.seed, "Year no.")):
-            name = QLabel(words)
+            name = Label(words)
             name.setProperty("role", "faint")
             name.setBuddy(box)
             box.setAccessibleName(words)

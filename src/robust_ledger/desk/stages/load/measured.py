@@ -10,7 +10,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -24,6 +23,7 @@ from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.load.measured_fields import build_said, with_measured
 from robust_ledger.desk.stages.load.measured_plot import DurationPlot, RecordingPlot
@@ -96,7 +96,7 @@ class MeasuredPage(Page):
         row = QHBoxLayout()
         self.open_button = QPushButton("O&pen a recording…")
         self.open_button.clicked.connect(self.ask_open)
-        self.source = QLabel()
+        self.source = Label()
         self.use_button = QPushButton("Use this recordin&g")
         self.use_button.setProperty("role", "main")
         self.use_button.clicked.connect(self._use)
@@ -122,7 +122,7 @@ class MeasuredPage(Page):
             (self.unit, "Unit", tuple((unit, unit) for unit in UNITS)),
             (self.order, "Dates", _ORDERS),
         ):
-            name = QLabel(words)
+            name = Label(words)
             name.setProperty("role", "faint")
             name.setBuddy(box)
             box.setAccessibleName(words)

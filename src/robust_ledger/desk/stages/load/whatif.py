@@ -9,7 +9,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -23,6 +22,7 @@ from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.stages.load.whatif_view import WhatIfView
 from robust_ledger.job.edits import add_future, change_future, new_future_id, remove_future
 from robust_ledger.job.job import Job
@@ -111,7 +111,7 @@ class WhatifPage(Page):
         self.changes.setMinimumHeight(96)
         self.changes.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         side = QVBoxLayout()
-        words = QLabel('Comes (loads marked "later") and goes:')
+        words = Label('Comes (loads marked "later") and goes:')
         words.setProperty("role", "faint")
         side.addWidget(words)
         side.addWidget(self.changes, 1)

@@ -6,13 +6,14 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.callout.listing import FIELDS, ORDERS, SHOWN, listed, set_for, value_of
 from robust_ledger.callout.session import lines_of_rows, replay
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import Label
 from robust_ledger.exchange.rows import as_rows, pasted, rows_in
 from robust_ledger.job.edits import add_readings
 from robust_ledger.job.keys import CircuitKey
@@ -53,7 +54,7 @@ class CircuitTools(QWidget):
         self.readings = QPushButton("Readings")
         self.readings.setCheckable(True)
         self.readings.setToolTip("Clamp readings of the chosen circuit, to be written down and looked at")
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setProperty("role", "fault")
         self.fault.setWordWrap(True)
         self.fault.hide()
