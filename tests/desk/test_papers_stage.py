@@ -124,6 +124,7 @@ def test_material_is_priced_written_and_read_back(papers, keys, qtbot, tmp_path)
     mine = tmp_path / "mine.csv"
     mine.write_text("key,price\nclamps,3.10\nnobody knows,x\n")
     page.take_prices(mine)
+    qtbot.waitUntil(lambda: not page.progress.isVisible() and not page.progress.busy, timeout=20_000)
     assert (
         papers.store.job.stock.prices["clamps"] == 3.10
         and 'row 3, each: "x" is not a number.' in papers.notice_text.text()
@@ -137,6 +138,7 @@ def test_a_table_is_looked_at_before_it_is_taken(papers, keys, qtbot, tmp_path):
     path = tmp_path / "theirs.csv"
     path.write_text("Ckt,Amps,What,Odd\n7,25,pantry counter,by the door\n8,many,hall,\n")
     page.read(path)
+    qtbot.waitUntil(lambda: bool(page.rows), timeout=20_000)
     assert [row[:2] for row in rows(page.table)] == [
         ["Ckt", "tag"],
         ["Amps", "breaker_a"],
@@ -162,4 +164,4 @@ def test_a_table_is_looked_at_before_it_is_taken(papers, keys, qtbot, tmp_path):
     page.write(tmp_path / "all.xlsx", every=True)
     assert (tmp_path / "all.xlsx").exists()
     page.read(Path(tmp_path / "none.csv"))
-    assert "none.csv cannot be read" in papers.notice_text.text()
+    qtbot.waitUntil(lambda: "none.csv cannot be read" in papers.notice_text.text(), timeout=20_000)

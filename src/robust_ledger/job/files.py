@@ -19,6 +19,7 @@ from robust_ledger.job.whole import write_whole
 SUFFIX = ".ledger.json"
 MAX_BYTES = 20_000_000
 DEEPEST = 60
+MOST_PARTS = 200_000  # lists and objects: the fullest job has a tenth of that
 
 
 class JobFileError(Exception):
@@ -58,6 +59,10 @@ def parse_job(text: str, name: str) -> Job:
 
 def document_of(text: str, name: str) -> Any:
     """The data of a JSON document, of a size and depth that a document of ours can have. Raises JobFileError."""
+    if (
+        text.count("[") + text.count("{") > MOST_PARTS or text.count(",") > 5 * MOST_PARTS
+    ):  # which would take gigabytes, and minutes
+        raise JobFileError(f"{name} has more in it than a job file can have.")
     try:
         data = json.loads(text, object_pairs_hook=_no_duplicates, parse_constant=_refuse_constant)
     except json.JSONDecodeError as problem:

@@ -65,7 +65,7 @@ def para(text: str, style: ParagraphStyle = TEXT) -> Paragraph:
     return Paragraph(escape(text).replace("\n", "<br/>"), style)
 
 
-class _Ruled(Table):
+class Rows(Table):
     """A table whose rows stay whole, but for one that is higher than a page."""
 
     def split(self, availWidth: float, availHeight: float) -> list[Flowable]:  # noqa: N803  # reportlab's names
@@ -90,7 +90,7 @@ def ruled_table(
     ]
     if repeat:
         style.append(("LINEBELOW", (0, 0), (-1, repeat - 1), 0.9, INK))
-    return _Ruled(
+    return Rows(
         [list(row) for row in rows],
         colWidths=list(widths),
         style=TableStyle([*style, *extra]),

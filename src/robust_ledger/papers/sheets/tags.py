@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from reportlab.lib.units import inch
-from reportlab.platypus import Flowable, PageBreak, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, PageBreak, Spacer, TableStyle
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.job.keys import CircuitKey
@@ -18,6 +18,7 @@ from robust_ledger.papers.style import (
     STRONG,
     TITLE,
     WIDTH,
+    Rows,
     page_of,
     para,
     stop_banner,
@@ -113,12 +114,12 @@ def _label(plan: Plan, tag: int) -> list[Flowable]:
     return [*lines, para(marks, SMALL)] if marks else lines
 
 
-def _grid(cells: list[Any], across: int, least: float) -> Table:
+def _grid(cells: list[Any], across: int, least: float) -> Rows:
     rows = [cells[start : start + across] for start in range(0, len(cells), across)]
     rows[-1] = [*rows[-1], *[""] * (across - len(rows[-1]))]
     style = [("GRID", (0, 0), (-1, -1), 0.5, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP")]
     pad = [(side, (0, 0), (-1, -1), 3) for side in ("LEFTPADDING", "RIGHTPADDING", "TOPPADDING", "BOTTOMPADDING")]
-    return Table(
+    return Rows(
         rows,
         colWidths=[WIDTH / across] * across,
         style=TableStyle([*style, *pad]),

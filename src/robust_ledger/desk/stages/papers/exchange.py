@@ -11,6 +11,7 @@ from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.exchange.books import TableError, read_table, write_book, write_table
 from robust_ledger.exchange.tables import TABLES, Taken, exported, guessed, imported
 from robust_ledger.ledger.text import reason_of
@@ -46,6 +47,7 @@ class ExchangePage(Page):
         self.choice.activated.connect(lambda _n: self._choose())
         self.words = label("", "live")
         self.words.setWordWrap(True)
+        self.progress = ProgressRow()
         self.faults = QListWidget()
         self.faults.setAccessibleName("Rows that cannot be taken")
         self._lay_out()
@@ -71,6 +73,7 @@ class ExchangePage(Page):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(top)
+        column.addWidget(self.progress)
         column.addWidget(self.table, 3)
         column.addLayout(middle)
         column.addWidget(self.words)
@@ -110,14 +113,18 @@ class ExchangePage(Page):
             self.read(Path(name))
 
     def read(self, path: Path) -> None:
-        """Read a file and guess its columns; nothing of it is in the job yet."""
-        try:
-            self.rows = read_table(path)
-        except TableError as problem:
-            self.store.notice(str(problem), serious=True)
-            return
-        self.path = path
-        self._guess()
+        """Read a file beside the window and guess its columns; nothing of it is in the job yet."""
+
+        def taken(rows: list[list[str]]) -> None:
+            self.rows, self.path = rows, path
+            self._guess()
+
+        worker = Worker(lambda progress: read_table(path, progress), (TableError,))
+        self.progress.run(f"Reading {path.name}", worker, taken, lambda words: self.store.notice(words, serious=True))
+
+    def stop(self) -> None:
+        """The window closes: whatever is being read is let go."""
+        self.progress.cancel(wait=True)
 
     def _guess(self) -> None:
         if self.rows:

@@ -13,6 +13,7 @@ from robust_ledger.desk.kit.specs import lay_out, of_place
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.exchange.books import TableError, read_table, write_table
 from robust_ledger.exchange.tables import TABLES, exported, guessed, imported
 from robust_ledger.job.edits import with_part
@@ -50,6 +51,7 @@ class MaterialPage(Page):
             [[("stock:on_hand", self._field("On hand", "on_hand")), ("stock:prices", self._field("Price each", "prices")),
               ("stock:waste_percent", TextField(store, "Waste, %", *of_place("stock:waste_percent"), _waste, number_text))]], 84,
         )  # fmt: skip
+        self.progress = ProgressRow()
         self.save = QPushButton("&Write the list…")
         self.save.clicked.connect(self._ask_save)
         self.prices = QPushButton("Prices from a &list…")
@@ -61,6 +63,7 @@ class MaterialPage(Page):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.words)
+        column.addWidget(self.progress)
         column.addWidget(self.table, 1)
         column.addLayout(row)
 
@@ -137,17 +140,24 @@ class MaterialPage(Page):
 
     def take_prices(self, path: Path) -> None:
         """Take prices and numbers on hand from a list of one's own, by the key of the item."""
+        worker = Worker(lambda progress: read_table(path, progress), (TableError,))
+        self.progress.run(
+            f"Reading {path.name}",
+            worker,
+            lambda rows: self._take_rows(rows, path),
+            lambda words: self.store.notice(words, serious=True),
+        )
+
+    def _take_rows(self, rows: list[list[str]], path: Path) -> None:
         table = TABLES["material"]
-        try:
-            rows = read_table(path)
-        except TableError as problem:
-            self.store.notice(str(problem), serious=True)
-            return
-        columns = guessed(rows[0], table)
-        taken = imported(rows, columns, table, self.store.job)
+        taken = imported(rows, guessed(rows[0], table), table, self.store.job)
         self.store.edit("take prices", lambda _job: taken.job)
         faults = f" {taken.faults[0].sentence}" if taken.faults else ""
         self.store.notice(f"{taken.good} rows of {path.name} taken.{faults}", serious=bool(taken.faults))
+
+    def stop(self) -> None:
+        """The window closes: whatever is being read is let go."""
+        self.progress.cancel(wait=True)
 
 
 def _row(item: Item, plan: Plan) -> Row:
