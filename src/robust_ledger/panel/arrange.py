@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 
 TIGHT_BAND_A = 0.25
 TIME_LIMIT_S = 10.0
+ALL_LIMIT_S = 30.0  # for all that is weighed together
+MOST_SEATS = 25_000  # 84 spaces with as many circuits have 7,000
 INFEASIBLE = 2  # the solver's word for it
 # A splice outweighs any imbalance, and a whole step of a wish any surplus: scales that cannot mix.
 _EXCESS_SHARE, _SURPLUS_SHARE = 0.4, 0.4
@@ -122,8 +124,10 @@ class _Model:
         self.size = self.count + len(self.tandems) + puzzle.groups
         self.excesses = slice(self.size - puzzle.groups, self.size)
         rows: list[tuple[dict[int, float], float, float]] = []
-        for number, item in enumerate(puzzle.items):
-            columns = {n: 1.0 for n, (owner, _) in enumerate(self.seats) if owner == number}
+        of_item: list[dict[int, float]] = [{} for _ in puzzle.items]
+        for n, (owner, _) in enumerate(self.seats):
+            of_item[owner][n] = 1.0
+        for item, columns in zip(puzzle.items, of_item, strict=True):
             rows.append((columns, 1.0 if item.needed or reserve_all else 0.0, 1.0))
         rows += self._space_rows()
         band = puzzle.band_a
@@ -156,8 +160,9 @@ class _Model:
             whole.setdefault(space, {})[self.count + number] = 1.0
         for columns in whole.values():
             rows.append((columns, 0.0, 1.0))
+        place_of = {space: self.count + number for number, space in enumerate(self.tandems)}
         for (space, _), columns in half.items():
-            rows.append(({**columns, self.count + self.tandems.index(space): -1.0}, -1.0, 0.0))
+            rows.append(({**columns, place_of[space]: -1.0}, -1.0, 0.0))
         return rows
 
     def cost(self, value: Callable[[Seat], float]) -> np.ndarray:
@@ -216,7 +221,7 @@ class _Model:
         if result.x is None:
             if result.status != INFEASIBLE:
                 raise TooLongError(
-                    f"No layout was found within {limit_s:g} s, and none was proven impossible; nothing was changed."
+                    f"No layout was found within {limit_s:.0f} s, and none was proven impossible; nothing was changed."
                 )
             return None, 0.0
         gap = abs(float(result.fun) - float(result.mip_dual_bound)) if result.status != 0 else 0.0
@@ -248,14 +253,22 @@ def least_tilt_a(puzzle: Puzzle, group: int = 0) -> float:
 def solve(puzzle: Puzzle, progress: Progress = unwatched, limit_s: float = TIME_LIMIT_S) -> Answer:
     """Arrange: the job's own order of wants, then the same with the tightest legs, then closest to the old order.
 
-    Raises CanceledError once `progress` answers False.
+    Raises CanceledError once `progress` answers False. What was not weighed when the time for all of it is up is left out.
     """
     start = time.perf_counter()
     made: list[Option] = []
     for number, name in enumerate((FEWEST, BALANCED, CLOSEST)):
         go_on(progress, 0.05 + 0.3 * number)
+        left_s = ALL_LIMIT_S - (time.perf_counter() - start)
+        if made and left_s < 1.0:
+            break
         band = min(TIGHT_BAND_A, puzzle.band_a) if name == BALANCED else puzzle.band_a
-        option = _option(name, replace(puzzle, band_a=band), progress, limit_s)
+        try:
+            option = _option(name, replace(puzzle, band_a=band), progress, min(limit_s, max(1.0, left_s / 3)))
+        except TooLongError:
+            if not made:
+                raise
+            break  # the layouts before it stand
         if option is None:
             break
         if not any(dict(option.placements) == dict(one.placements) or _beats(one, option) for one in made):

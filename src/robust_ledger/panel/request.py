@@ -13,7 +13,7 @@ from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
-from robust_ledger.panel.arrange import Answer, ArrangeError, Item, Option, Puzzle, fewest_splices, solve
+from robust_ledger.panel.arrange import MOST_SEATS, Answer, ArrangeError, Item, Option, Puzzle, fewest_splices, solve
 from robust_ledger.panel.conflicts import demands, smallest_conflict, ways_out
 from robust_ledger.panel.puzzle import Wanted, name_of, puzzle
 from robust_ledger.panel.reach import SHORT, Reach, enclosures, wires
@@ -26,6 +26,7 @@ SIDES = ("top", "bottom", "left", "right")
 def arrange(wanted: Wanted, progress: Progress = unwatched) -> Answer:
     """Two or three arrangements, proven; where nothing fits, why. Raises CanceledError once `progress` answers False, ArrangeError."""
     _refuse_in_exercise(wanted.job)
+    _refuse_too_much([wanted])
     asked = puzzle(wanted)
     nowhere = [item for item in asked.items if item.needed and not item.seats]
     made = solve(asked, progress) if not nowhere else Answer(())
@@ -37,6 +38,7 @@ def arrange_all(panels: Sequence[Wanted], progress: Progress = unwatched) -> Ans
     a guest in the wants of each. Where nothing fits, why. Raises CanceledError once `progress` answers False, ArrangeError."""
     for wanted in panels:
         _refuse_in_exercise(wanted.job)
+    _refuse_too_much(panels)
     asked = together([puzzle(wanted) for wanted in panels])
     nowhere = [item for item in asked.items if item.needed and not item.seats]
     made = solve(asked, progress) if not nowhere else Answer(())
@@ -50,6 +52,15 @@ def arrange_all(panels: Sequence[Wanted], progress: Progress = unwatched) -> Ans
 def _refuse_in_exercise(job: Job) -> None:
     if job.practice.veiled:
         raise ArrangeError(f"The best layouts are {KEPT_BACK}: lay the panel out yourself.")
+
+
+def _refuse_too_much(panels: Sequence[Wanted]) -> None:
+    """More places than any house has are not even listed: that alone would take longer than anybody waits."""
+    places = sum(len(one.branches) * (one.job.panel.spaces + 2 * len(one.job.panel.tandem_spaces)) for one in panels)
+    if places > MOST_SEATS:
+        raise ArrangeError(
+            f"The circuits have up to {places:,} possible places, more than can be weighed; take fewer circuits, spaces or panels together."
+        )
 
 
 def together(puzzles: Sequence[Puzzle]) -> Puzzle:
