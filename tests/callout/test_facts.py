@@ -13,13 +13,16 @@ from hypothesis import strategies as st
 from msgspec import NODEFAULT
 from msgspec.structs import fields, replace
 
-from robust_ledger.callout.facts import facts
+from robust_ledger.callout.facts import _SECTIONS, facts
 from robust_ledger.callout.session import replay
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.files import read_job
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.job.parts.base import AsGiven, Model
 from robust_ledger.job.parts.house import Load, Nameplate
+from robust_ledger.jobbook.profiles import KINDS, into, profile_of
+from robust_ledger.practice.codes import Code
+from robust_ledger.practice.exercise import exercise
 
 BOOK = load_codebook("2023")
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -113,3 +116,19 @@ def test_a_circuit_out_of_order_keeps_its_tag_and_its_note():
     assert [(one.tag, one.note) for one in job.circuits] == [(31, "warm"), (4, "")]
     assert job.circuits[1].shares_neutral_with == 31 and job.circuits[1].load_ids, "joined to the one dryer there is"
     assert back(facts(job)) == job
+
+
+def test_every_part_of_a_job_is_told():
+    """A part that no line tells would be lost by whoever reads a job in from its lines."""
+    told = {name for _head, names in _SECTIONS for name in names}
+    assert told == set(Job.__struct_fields__) - {"unknown", "format", "version"}
+
+
+def test_the_profiles_a_job_was_made_from_and_its_practice_come_back():
+    job = read_job(EXAMPLES / "marrow-lane.ledger.json")
+    for kind in KINDS:
+        job = into(job, profile_of(job, kind, "x"))
+    assert back(facts(job)).profiles == job.profiles and len(job.profiles) == len(KINDS)
+    for level in (1, 3, 5):
+        start = exercise(Code(level, 4)).start
+        assert back(facts(start)) == start and start.practice.code

@@ -243,3 +243,19 @@ def test_a_split_service_has_a_label_for_each_panel():
         f"AVAILABLE FAULT CURRENT {made.entries[name].amount:,.0f} A"
         for name in ("service.fault_panel", "feeder.panel-2.fault")
     ]
+
+
+def test_a_cell_too_tall_for_a_page_goes_on_over_pages(tmp_path):
+    """A hundred lines in one cell, in every table there is: each sheet is written, and its last line is on it."""
+    tall = "x\n" * 98 + "last"
+    job = replace(
+        DEMO,
+        circuits=tuple(replace(one, feeds=tall, room=tall) if one.tag in (1, 6) else one for one in DEMO.circuits),
+        loads=tuple(replace(one, room=tall) for one in DEMO.loads),
+        defects=tuple(replace(one, what=tall, where=tall, fix=tall) for one in DEMO.defects),
+    )
+    made = plan(with_part(job, "heading", notes=tall))
+    for sheet in all_sheets():
+        path = write_sheet(sheet, made, tmp_path / f"{sheet.name}.pdf")
+        assert len(PdfReader(path).pages) >= 1
+    assert "last" in "".join(page.extract_text() for page in PdfReader(tmp_path / "tags.pdf").pages)

@@ -2,7 +2,8 @@
 
     driver.py HOME JOB MODE SEED [KILL_AT]
 
-Each edit has a number, in the title of the job. A line "ack N" is printed once the edit of that number has returned. With KILL_AT
+Each edit has a number, in the title of the job. A line "ack N" is printed once the edit of that number has returned. In the mode "half"
+half a line of the call-out is typed before each save: "half N" is printed once it is typed, "entered N" once it is entered. With KILL_AT
 the process kills itself before its so-manieth file operation.
 """
 
@@ -26,6 +27,7 @@ from robust_ledger.jobbook.disk import OnDisk
 from robust_ledger.jobbook.lock import JobLock
 from robust_ledger.jobbook.waiting import left_behind, of_file
 
+HALF = "call-out line"
 OPERATIONS = ("write", "replace", "rename", "unlink", "fsync", "open", "mkdir", "rmdir", "chmod")
 
 
@@ -100,8 +102,15 @@ def main() -> None:
         say(f"ack {number}")
         if mode == "human":
             time.sleep(dice.uniform(0.005, 0.05))
-        if mode == "save" or (rest and step % 4 == 3):
+        if mode == "half":
+            store.typing(HALF, f"{number} twenty twe", None, waits=True)
+            say(f"half {number}")
+            time.sleep(dice.uniform(0.0, 0.01))
+        if mode in ("save", "half") or (rest and step % 4 == 3):
             store.save(path)
+        if mode == "half" and dice.random() < 0.3:
+            say(f"entering {number}")
+            store.typed_nothing(HALF)
         if mode == "export" and step % 3 == 0:
             from robust_ledger.papers.packet import write_sheet
             from robust_ledger.papers.sheet import all_sheets

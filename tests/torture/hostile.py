@@ -4,6 +4,7 @@ answer to what is wrong, within bounds of time and memory."""
 from __future__ import annotations
 
 import json
+import os
 import random
 import tempfile
 import time
@@ -12,13 +13,16 @@ from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
+from robust_ledger.callout.facts import facts
 from robust_ledger.callout.session import lines_of_rows, replay
 from robust_ledger.callout.stages import GRAMMARS, Context, read_line
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.exchange.books import TableError, read_table, write_table
 from robust_ledger.exchange.tables import TABLES, exported, guessed, imported
+from robust_ledger.job.doors import DoorError, put_inside, read_inside
 from robust_ledger.job.files import JobFileError, job_bytes, parse_job, read_job, text_of
-from robust_ledger.job.job import Job
+from robust_ledger.job.job import Job, blank_job
+from robust_ledger.job.parts.base import Model
 from robust_ledger.jobbook.book import DAMAGE, BookError, keep_in_step
 from robust_ledger.jobbook.index import Index, is_damage
 from robust_ledger.jobbook.profiles import (
@@ -111,6 +115,8 @@ def job_files(count: int, dice: random.Random, complaints: list[str], papers_eve
                 _one_sentence(str(problem), f"job {number}", complaints)
                 continue
             _lived_through(job, number % papers_every == 0)
+            if number % 25 == 0:
+                _told_and_read_again(job)
 
 
 def _lived_through(job: Job, with_papers: bool) -> None:
@@ -121,6 +127,52 @@ def _lived_through(job: Job, with_papers: bool) -> None:
         with tempfile.TemporaryDirectory() as place:
             for sheet in all_sheets():
                 write_sheet(sheet, made, Path(place) / f"{sheet.name}.pdf")
+
+
+def _told_and_read_again(job: Job) -> None:
+    """Whatever the lines of a job tell is read in again, and makes the same job but for what this version does not know."""
+    after, outcomes = replay(facts(job), blank_job(), load_codebook("2023"), "")
+    assert not (left := [one for one in outcomes if one.fault]), f"{left[0].text[:80]}: {left[0].fault}"
+    assert known(after) == known(job), "the same job"
+
+
+def known(value: Any) -> Any:
+    """A part without the fields that another version of the job format has, which no line tells."""
+    if isinstance(value, Model):
+        return {name: known(getattr(value, name)) for name in value.__struct_fields__ if name != "unknown"}
+    if isinstance(value, dict):
+        return {str(key): known(one) for key, one in value.items()}
+    return [known(one) for one in value] if isinstance(value, tuple) else value
+
+
+PARTS = (
+    "..", ".", "", "a", "photos", ".config", "autostart", "x.desktop", "x.png", "X.CSV", "~", "C:", "con.png", "\\", "é" * 90, "a b", "\n", "linked",
+    "x.png.sh", "-", "%2e%2e", "．．", "a:b.png", "nul", "lpt1.txt", "…", "x" * 120 + ".jpg",
+)  # fmt: skip
+
+
+def paths(count: int, dice: random.Random, complaints: list[str]) -> None:
+    """Names of files in jobs: a name is refused in part of a sentence, or what is written for it is in the folder, reached by no link."""
+    with tempfile.TemporaryDirectory() as place:
+        folder, other = Path(place) / "jobs", Path(place) / "other"
+        folder.mkdir()
+        other.mkdir()
+        (folder / "linked").symlink_to(other)
+        (other / "x.png").write_bytes(b"the user's")
+        for number in range(count):
+            name = dice.choice(("/", "", "", "//", "\\")) + "/".join(dice.choices(PARTS, k=dice.randrange(1, 6)))
+            with Watched(f"name {name!r}", name, complaints):
+                try:
+                    made = put_inside(folder, name, b"theirs")
+                except DoorError as problem:
+                    _one_sentence(str(problem.strerror), f"name {number}", complaints)
+                    continue
+                real = Path(os.path.realpath(made))
+                assert real.is_relative_to(folder) and not any(
+                    part.startswith(".") for part in real.relative_to(folder).parts
+                )
+                assert read_inside(folder, name) == b"theirs"
+        assert (other / "x.png").read_bytes() == b"the user's" and sorted(os.listdir(place)) == ["jobs", "other"]
 
 
 def call_out(count: int, dice: random.Random, complaints: list[str]) -> None:
@@ -320,7 +372,8 @@ def hostile(count: int, seed: int = 1) -> list[str]:
     profiles(count * 8 // 100, dice, complaints)
     tables(count * 2 // 100, dice, complaints)
     indexes(count // 200, dice, complaints)
-    call_out(count * 4 // 10, dice, complaints)
+    paths(count * 3 // 100, dice, complaints)
+    call_out(count * 37 // 100, dice, complaints)
     recordings(count // 10, dice, complaints)
     used_mb = _memory_mb("VmHWM") - before_mb
     if used_mb > MOST_MB:

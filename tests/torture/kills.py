@@ -16,7 +16,7 @@ sys.path.insert(0, str(Path(__file__).parent))
 from driver import number_of
 
 DRIVER = Path(__file__).with_name("driver.py")
-MODES = ("human", "burst", "save", "export", "recover")
+MODES = ("human", "half", "burst", "save", "half", "export", "recover")
 
 
 def kept(home: Path, path: Path) -> int:
@@ -25,12 +25,20 @@ def kept(home: Path, path: Path) -> int:
     return max([*numbers, *(number_of(one.job) for one in of_file(left_behind(home / "recovery"), path))])
 
 
-def one_kill(home: Path, path: Path, mode: str, dice: random.Random) -> tuple[int, int]:
-    """Start, kill at a random moment; answers the last acknowledged edit and the last one that was kept."""
+def halves(home: Path, path: Path) -> list[int]:
+    """The numbers of the half lines that a next start finds."""
+    return [
+        int(text.split()[0]) for one in of_file(left_behind(home / "recovery"), path) for _label, text in one.unread
+    ]
+
+
+def one_kill(home: Path, path: Path, mode: str, dice: random.Random) -> tuple[int, int, int]:
+    """Start, kill at a random moment; answers the last acknowledged edit, the last one that was kept, and the half line that should be
+    there, 0 for none."""
     command = [sys.executable, str(DRIVER), str(home), str(path), mode, str(dice.randrange(10**6))]
     with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as process:
         assert process.stdout is not None
-        acknowledged = 0
+        acknowledged = half = 0
         first = process.stdout.readline().split()
         if first[:1] != ["ready"]:
             raise AssertionError(f"the desk did not start: {' '.join(first)}")
@@ -41,7 +49,11 @@ def one_kill(home: Path, path: Path, mode: str, dice: random.Random) -> tuple[in
             words = line.split()
             if words[:1] == ["ack"] and len(words) == 2:
                 acknowledged = int(words[1])
-    return acknowledged, kept(home, path)
+            elif words[:1] == ["half"] and len(words) == 2:
+                half = int(words[1])
+            elif words[:1] == ["entering"]:
+                half = 0
+    return acknowledged, kept(home, path), half
 
 
 def kills(count: int, seed: int = 1) -> list[str]:
@@ -52,9 +64,11 @@ def kills(count: int, seed: int = 1) -> list[str]:
             mode = MODES[number % len(MODES)]
             home, path = Path(place) / f"home-{mode}", Path(place) / mode / "job.ledger.json"
             path.parent.mkdir(exist_ok=True)
-            acknowledged, there = one_kill(home, path, mode, dice)
+            acknowledged, there, half = one_kill(home, path, mode, dice)
             if there < acknowledged:
                 lost.append(f"kill {number} while {mode}: edit {acknowledged} acknowledged, {there} kept")
+            if half and max(halves(home, path), default=0) < half:
+                lost.append(f"kill {number}: half of line {half} typed and not kept")
         crumbs = [one.name for one in Path(place).rglob(".ledger-*.tmp") if time.time() - one.stat().st_mtime > 900]
         lost += [f"a temporary file is left: {name}" for name in crumbs]
     return lost

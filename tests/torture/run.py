@@ -10,6 +10,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parent))
 from hostile import hostile
 from kills import between_operations, kills, monkeys
+from races import races
 
 
 def main() -> int:
@@ -19,6 +20,7 @@ def main() -> int:
         (f"{many_kills} kills", lambda: kills(many_kills, seed)),
         ("kills between file operations", lambda: between_operations(seed)[1]),
         (f"{many_inputs} hostile inputs", lambda: hostile(many_inputs, seed)),
+        (f"{3 * many_kills} times two who take a lock at once", lambda: races(3 * many_kills)),
         ("20 monkeys of 1,000 steps", lambda: [line for n in range(20) for line in monkeys(1000, seed + n)]),
     ):
         start = time.perf_counter()

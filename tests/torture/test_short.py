@@ -13,13 +13,14 @@ sys.path.insert(0, str(Path(__file__).parent))
 import faults
 from hostile import hostile
 from kills import DRIVER, between_operations, kills, monkeys
+from races import races
 
 from robust_ledger.jobbook.lock import JobLock
 from robust_ledger.jobbook.waiting import left_behind
 
 
 def test_a_killed_desk_has_lost_no_edit_it_acknowledged():
-    assert kills(10, seed=7) == []
+    assert kills(14, seed=7) == []
 
 
 def test_it_does_not_matter_between_which_file_operations_it_is_killed():
@@ -29,6 +30,10 @@ def test_it_does_not_matter_between_which_file_operations_it_is_killed():
 
 def test_hostile_input_is_a_sentence():
     assert hostile(600, seed=5) == []
+
+
+def test_two_who_take_a_lock_at_the_same_moment_never_both_have_it():
+    assert races(150) == []
 
 
 def test_a_monkey_breaks_nothing():
