@@ -386,7 +386,7 @@ def test_mine_stays_among_the_versions_until_it_is_looked_at(lane, path, qtbot):
     seen = Versions(lane, lane.store)
     qtbot.addWidget(seen)
     (row,) = [n for n in range(seen.list.count()) if "mine" in seen.list.item(n).text()]
-    assert "not looked at yet" in seen.list.item(row).text() and lane.store.history.versions(path)[row].stays
+    assert "still to be looked at" in seen.list.item(row).text() and lane.store.history.versions(path)[row].stays
     seen.list.setCurrentRow(row)
     assert seen.changes.item(0).text() == "heading: title: mine → later 24"
     assert not lane.store.history.versions(path)[row].stays
