@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+import tracemalloc
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -203,3 +205,30 @@ def test_the_shipped_files_read(demo):
         "dirty-eleven-months.csv": 334 * 48 - 96 - 2 - 2 + 2,
         "leg-recorder-32-days.txt": 3072,
     }
+
+
+# --- recordings made to do harm -------------------------------------------------------------------------------------------
+FEED = b'<?xml version="1.0"?><feed xmlns="http://www.w3.org/2005/Atom">'
+HARM = {
+    "elements.xml": FEED + b"<x/>" * 2_000_000,
+    "deep.xml": FEED + b"<x>" * 1_000_000,
+    "text.xml": FEED + b"<x>" + b"9" * 40_000_000,
+    "attribute.xml": FEED + b'<x a="' + b"9" * 40_000_000,
+    "line.csv": b"start,kWh\n2025-07-01 00:00,1" + b"9" * 40_000_000,
+    "commas.csv": b"start,kWh\n" + b"," * 40_000_000,
+}
+
+
+@pytest.mark.parametrize("name", HARM)
+def test_a_hostile_recording_is_a_sentence_and_takes_little(name, tmp_path):
+    """Nothing of it is kept that is not a reading: a file as large as can be would take no more."""
+    path = tmp_path / name
+    path.write_bytes(HARM[name])
+    tracemalloc.start()
+    begun = time.monotonic()
+    with pytest.raises(MeterFileError) as told:
+        found = guess_file(path)
+        read_recording(path, found.reading if found else None)
+    spent, (_now, most) = time.monotonic() - begun, tracemalloc.get_traced_memory()
+    tracemalloc.stop()
+    assert "\n" not in str(told.value) and name in str(told.value) and most < 120_000_000 and spent < 30

@@ -1,6 +1,8 @@
-"""The group that every command belongs to."""
+"""The group that every command belongs to, and how one that takes long shows that it goes on."""
 
 from __future__ import annotations
+
+import sys
 
 import click
 
@@ -11,3 +13,10 @@ import click
 )
 def commands() -> None:
     pass
+
+
+def dots(_part: float) -> bool:
+    """A dot for each step on standard error, so that one sees that it goes on; Ctrl+C ends it, and nothing is written."""
+    if sys.stderr.isatty():
+        click.echo(".", nl=False, err=True)
+    return True

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from robust_ledger.cli.group import commands
+from robust_ledger.cli.group import commands, dots
 from robust_ledger.job.files import read_job
 from robust_ledger.plan import plan
 
@@ -32,7 +32,7 @@ def demand_command(recording: Path, unit: str | None, column: int | None) -> Non
         found = guess_file(recording)
         if found and not found.unit_known and not unit:
             raise click.ClickException("No column head names a unit; say it with --unit, like --unit kWh.")
-        made = reduce(checked(read_recording(recording, _as_asked(found, unit, column))))
+        made = reduce(checked(read_recording(recording, _as_asked(found, unit, column), dots)))
     except MeterFileError as problem:
         raise click.ClickException(str(problem)) from None
     for doubt in found.doubts if found and not (unit or column) else ():

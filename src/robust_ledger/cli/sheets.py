@@ -9,7 +9,7 @@ from pathlib import Path
 import click
 
 from robust_ledger.cli.alone import alone
-from robust_ledger.cli.group import commands
+from robust_ledger.cli.group import commands, dots
 from robust_ledger.job.files import read_job
 from robust_ledger.plan import plan
 
@@ -89,7 +89,7 @@ def import_command(job: Path, table: str, path: Path, chosen: tuple[str, ...], o
 
     held = read_job(job)
     try:
-        rows = read_table(path)
+        rows = read_table(path, dots)
     except TableError as problem:
         raise click.ClickException(str(problem)) from None
     known = TABLES[table]

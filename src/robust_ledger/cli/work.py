@@ -10,7 +10,7 @@ from typing import Any
 import click
 
 from robust_ledger.cli.alone import alone
-from robust_ledger.cli.group import commands
+from robust_ledger.cli.group import commands, dots
 from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.plan import plan
@@ -37,7 +37,7 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
     wanted = wanted_of(made)
     click.echo(f"As it is:            {made.bench.splices.text()} splices")
     try:
-        answer = arrange(wanted, _dots)
+        answer = arrange(wanted, dots)
     except ArrangeError as problem:
         raise click.ClickException(str(problem)) from None
     if not answer.options:
@@ -48,7 +48,7 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
         click.echo(
             f"{number}  {option.name + ':':<26}{option.splices} splices, legs {option.imbalance_a:.1f} A apart, {proof}, {option.seconds:.2f} s"
         )
-    for words in advise(wanted, answer.options[0], _dots) if answer.options[0].splices else ():
+    for words in advise(wanted, answer.options[0], dots) if answer.options[0].splices else ():
         click.echo(f"   {words}")
     if take is not None and take <= len(answer.options):
         with alone(job) as own:
@@ -56,13 +56,6 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
                 raise JobFileError(f"{job.name} was changed while it was being arranged; nothing was written.")
             own.write(place(before, answer.options[take - 1].placements, panel_id))
         click.echo(f"Layout {take} written into {job.name}.")
-
-
-def _dots(_part: float) -> bool:
-    """A dot for each step on standard error, so that one sees that it goes on; Ctrl+C ends it, and nothing is written."""
-    if sys.stderr.isatty():
-        click.echo(".", nl=False, err=True)
-    return True
 
 
 @commands.command(

@@ -206,6 +206,10 @@ def read_csv(path: Path, reading: Reading, progress: Progress = unwatched) -> Re
     )
 
 
+_LONGEST_LINE = 100_000  # letters
+MOST_READINGS = 6_000_000  # ten years of them every minute
+
+
 class _Counted:
     """Lines of a file, telling how far it is."""
 
@@ -213,11 +217,14 @@ class _Counted:
         self.file, self.size, self.progress = file, size, progress
 
     def __iter__(self) -> Iterator[str]:
-        done = 0
-        for number, line in enumerate(self.file):
+        done = number = 0
+        while line := self.file.readline(_LONGEST_LINE):
             done += len(line)
+            if len(line) >= _LONGEST_LINE or number > MOST_READINGS:
+                raise csv.Error("a line is longer, or there are more of them, than in any recording")
             if number % _REPORT_EVERY == 0:
                 go_on(self.progress, min(1.0, done / self.size))
+            number += 1
             yield line
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from array import array
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 from xml.etree.ElementTree import Element, ParseError
 
 import numpy as np
@@ -16,12 +16,14 @@ from msgspec import Struct, field
 from robust_ledger.job.doors import open_plain
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.ledger.text import reason_of
-from robust_ledger.measure.metering.csv_reader import MOST_READ
+from robust_ledger.measure.metering.csv_reader import MOST_READ, MOST_READINGS
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
 from robust_ledger.measure.metering.stamps import clock_changes, stamp_date
 
 _WATT_HOURS, _WATTS = "72", "38"
 _RECEIVED = "19"
+_MOST_HELD, _DEEPEST = 100_000, 60  # elements kept at a time, and within each other
+_MOST_SILENT = 100  # pieces of 16 to 64 kB
 _REPORT_EVERY = 2_000
 LATEST_S = 4_102_444_800  # the year 2100, in universal seconds
 
@@ -86,21 +88,46 @@ def _entries(path: Path, progress: Progress) -> Iterator[tuple[Element, _Block]]
     file of any size fits into memory."""
     size = max(1, path.stat().st_size)
     block = _Block("")
-    with open_plain(path) as file:
-        root: Any = None
-        events = Hardened.iterparse(file, events=("start", "end"), forbid_dtd=True)
-        for number, (event, element) in enumerate(events):
-            if root is None:
-                root = element
+    above: list[Any] = []
+    held = taken = 0
+    with open_plain(path) as opened:
+        file = _Watched(opened)
+        for number, (event, element) in enumerate(Hardened.iterparse(file, events=("start", "end"), forbid_dtd=True)):
+            file.silent = 0
             if number % _REPORT_EVERY == 0:
-                go_on(progress, min(1.0, file.tell() / size))
-            if event == "end" and _name(element) == "IntervalReading":
+                go_on(progress, min(1.0, opened.tell() / size))
+            if event == "start":
+                above.append(element)
+                held += 1
+                if held > _MOST_HELD or len(above) > _DEEPEST or taken > MOST_READINGS:
+                    raise ValueError("there is more in it than in any utility's file")
+                continue
+            above.pop()
+            if _name(element) == "IntervalReading":
                 _take(element, block)
-                element.clear()
-            elif event == "end" and _name(element) == "entry":
+                if above:
+                    above[-1].remove(element)  # it is the last one: what has been read is let go at once
+                held -= sum(1 for _ in element.iter())
+                taken += 1
+            elif _name(element) == "entry":
                 yield element, block
-                block = _Block("")
-                root.clear()
+                block, held = _Block(""), len(above)
+                if above:
+                    above[0].clear()
+
+
+class _Watched:
+    """A file that is read piece by piece: one that goes on and on without anything in it is none of a utility."""
+
+    def __init__(self, file: BinaryIO) -> None:
+        self.file, self.silent = file, 0
+
+    def read(self, size: int = -1) -> bytes:
+        """The next piece. Raises ValueError after too many in which nothing began or ended."""
+        self.silent += 1
+        if self.silent > _MOST_SILENT:
+            raise ValueError("there is more text in one place than in any utility's file")
+        return self.file.read(size)
 
 
 def _take(reading: Element, block: _Block) -> None:
