@@ -16,7 +16,7 @@ sys.path.insert(0, str(Path(__file__).parent))
 from driver import number_of
 
 DRIVER = Path(__file__).with_name("driver.py")
-MODES = ("human", "half", "burst", "save", "half", "export", "recover")
+MODES = ("half", "human", "burst", "half", "save", "export", "half", "recover", "burst")
 
 
 def kept(home: Path, path: Path) -> int:

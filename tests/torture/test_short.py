@@ -20,7 +20,7 @@ from robust_ledger.jobbook.waiting import left_behind
 
 
 def test_a_killed_desk_has_lost_no_edit_it_acknowledged():
-    assert kills(14, seed=7) == []
+    assert kills(18, seed=7) == []
 
 
 def test_it_does_not_matter_between_which_file_operations_it_is_killed():

@@ -73,7 +73,7 @@ def _book(data: bytes, name: str) -> Iterator[list[str]]:
         try:
             with zipfile.ZipFile(io.BytesIO(data)) as packed:
                 unpacked = sum(one.file_size for one in packed.infolist())
-        except (zipfile.BadZipFile, ValueError, NotImplementedError):
+        except (zipfile.BadZipFile, ValueError, RuntimeError):
             raise TableError(f"{name} is no workbook that can be read.") from None
         if unpacked > MOST_UNPACKED:
             raise TableError(f"{name} unpacks to {unpacked // 1_000_000:,} MB, which no list of a house has.")

@@ -48,7 +48,7 @@ def private_folder(folder: Path) -> Path:
     if not folder.is_dir():
         private_folder(folder.parent) if not folder.parent.exists() else None
         folder.mkdir(mode=0o700, exist_ok=True)
-    elif os.stat(folder).st_mode & 0o077:
+    elif os.stat(folder).st_mode & 0o077 and folder not in (Path.home(), *Path.home().parents):
         with suppress(PermissionError):  # somebody else's: they say who may look into it
             os.chmod(folder, 0o700)
     return folder
