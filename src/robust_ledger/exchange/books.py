@@ -19,7 +19,7 @@ import msgspec
 from robust_ledger.exchange.apart import TableError, is_book, rows_of
 from robust_ledger.job.doors import hand_out, hand_out_text
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
-from robust_ledger.ledger.text import guarded
+from robust_ledger.ledger.text import guarded, reason_of
 
 __all__ = ["TableError", "csv_text", "read_table", "told_csv", "write_book", "write_table"]
 
@@ -106,7 +106,10 @@ def read_table(path: Path, progress: Progress = unwatched) -> list[list[str]]:
             return rows_of(path)
     except (OSError, ValueError):
         return rows_of(path)  # which says what is wrong with it
-    return _read_apart(path, progress)
+    try:
+        return _read_apart(path, progress)
+    except OSError as problem:  # no process, or no room for what it says
+        raise TableError(f"{path.name} cannot be read: {reason_of(problem)}.") from None
 
 
 def _read_apart(path: Path, progress: Progress) -> list[list[str]]:

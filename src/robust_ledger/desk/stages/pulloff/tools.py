@@ -199,7 +199,8 @@ class CircuitTools(QWidget):
         told = "; ".join(f"row {number}: {fault.rstrip('.')}" for number, fault in left[:4])
         more = f"; and {len(left) - 4} more" if len(left) > 4 else ""
         self.store.notice(
-            f"{made} circuits written down" + (f", to look at: {told}{more}." if left else "."),
+            f"{made} circuits written down"
+            + (f", {len(left)} rows {'to look at' if rows is not None else 'left'}: {told}{more}." if left else "."),
             serious=bool(left),
         )
 
