@@ -151,6 +151,24 @@ def test_an_output_takes_the_place_of_no_job_device_or_link(words, over, tmp_pat
     assert {one: one.read_bytes() for one in tmp_path.iterdir()} == before and Path("/dev/full").is_char_device()
 
 
+@pytest.mark.parametrize("there", ["a link", "a job", "a pipe"])
+def test_no_sheet_of_a_packet_takes_the_place_of_a_job_or_goes_through_a_link(there, tmp_path, capsys):
+    job, out = tmp_path / "a.ledger.json", tmp_path / "out"
+    write_job(house(1500), job)
+    out.mkdir()
+    target, mine = out / "a-permit.pdf", tmp_path / "mine.txt"
+    mine.write_text("mine")
+    if there == "a link":
+        target.symlink_to(mine)
+    elif there == "a job":
+        target.write_text(job_text(house(1200)))
+    else:
+        os.mkfifo(target)
+    assert main(["papers", str(job), "--out", str(out), "--packet", "permit"]) == 2
+    assert "a-permit.pdf could not be written: " in capsys.readouterr().err and mine.read_text() == "mine"
+    assert there != "a job" or target.read_text() == job_text(house(1200))
+
+
 def test_what_is_no_job_gives_way_as_before(tmp_path, capsys):
     """Twins of the above: a table over a table, a book over a book, a JSON that is somebody else's."""
     job = tmp_path / "a.ledger.json"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,7 @@ from PyQt6.QtWidgets import QFileDialog
 from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.exchange.books import read_table
 from robust_ledger.job.edits import with_part
+from robust_ledger.ledger.progress import go_on
 from robust_ledger.papers.packet import sheets_of
 
 
@@ -165,3 +167,22 @@ def test_a_table_is_looked_at_before_it_is_taken(papers, keys, qtbot, tmp_path):
     assert (tmp_path / "all.xlsx").exists()
     page.read(Path(tmp_path / "none.csv"))
     qtbot.waitUntil(lambda: "none.csv cannot be read" in papers.notice_text.text(), timeout=20_000)
+
+
+def test_reading_a_table_shows_how_far_it_is_and_can_be_stopped(papers, qtbot, tmp_path, monkeypatch):
+    """A list that takes long holds nobody up: the page stays as it was, and Cancel ends it."""
+    papers.stage().show_page("exchange")
+    page, seen = papers.stage().page(), []
+
+    def slow(_path, progress):
+        while True:
+            seen.append(1)
+            go_on(progress, 0.3)
+            time.sleep(0.01)
+
+    monkeypatch.setattr("robust_ledger.desk.stages.papers.exchange.read_table", slow)
+    page.read(tmp_path / "slow.xlsx")
+    qtbot.waitUntil(lambda: page.progress.isVisible() and page.progress.bar.value() == 30, timeout=10_000)
+    press(qtbot, page.progress.stop)
+    qtbot.waitUntil(lambda: "Canceled" in papers.notice_text.text(), timeout=10_000)
+    assert seen and page.rows == [] and not page.progress.busy
