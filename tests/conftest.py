@@ -17,6 +17,8 @@ if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
 settings.load_profile("steady")
 
+pytest_plugins = ["raised"]
+
 from builders import house_alone  # noqa: E402
 
 from robust_ledger.codebook.codebook import load_codebook  # noqa: E402

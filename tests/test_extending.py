@@ -116,7 +116,7 @@ for lit in (None, True, False):
     print(lit, [str(f.cites[0]) for f in plan(with_part(DEMO, 'location', lit=lit)).findings if f.id == 'location.light'])
 """
     subprocess.run(["git", "apply", "-"], input=SECTIONS["A field"], text=True, cwd=copy, check=True)
-    assert extended(copy, "A rule", code).splitlines() == ["None []", "True []", "False ['110.26(D)']"]
+    assert extended(copy, "A rule and its finding", code).splitlines() == ["None []", "True []", "False ['110.26(D)']"]
 
 
 def test_a_phrase_is_a_row_of_the_words(copy):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import pytest
 from builders import K, called_out, house, unknown_load
 from hypothesis import given
 from hypothesis import strategies as st
@@ -18,23 +17,24 @@ def finding(title: str, kind: str = "x.same", severity: Severity = Severity.FIX,
     return Finding(f"{kind}:{title}", severity, "bench", NOWHERE, title, kind=kind, **fields)
 
 
-@pytest.mark.parametrize(
-    ("titles", "together"),
-    [
-        (["Tag 5: 14 Cu on 20 A", "Tag 9: 14 Cu on 20 A", "Tag 12: 14 Cu on 20 A"], ["14 Cu on 20 A: tags 5, 9, 12"]),
-        (["Tag 5: 14 Cu on 20 A", "Tag 9: 12 Cu on 30 A"], ["Tag 5: 14 Cu on 20 A", "Tag 9: 12 Cu on 30 A"]),
-        (
-            ["Tag 3 has a white wire used as a hot", "Tag 10 has a white wire used as a hot"],
-            ["Tags 3, 10 have a white wire used as a hot"],
-        ),
-        (["Tag 3 feeds something unknown"], ["Tag 3 feeds something unknown"]),
-        (["No circuit yet for range hood", "No circuit yet for freezer"], ["No circuit yet for range hood, freezer"]),
-        (["kiln: rating not known", "old pump: rating not known"], ["rating not known: kiln, old pump"]),
-        (["Open splice", "Missing cover"], ["Open splice; Missing cover"]),
-    ],
-)
-def test_several_of_one_kind_are_one_line(titles, together):
-    assert [group.title for group in grouped(finding(title) for title in titles)] == together
+def tag(number: int, frame: tuple[str, str], title: str = "Tag") -> Finding:
+    return finding(f"{title} {number}", several=frame, each=str(number))
+
+
+def test_what_they_have_in_common_is_said_once_and_whom_it_is_about_in_a_list():
+    wire, other, mark = ("14 Cu on 20 A: tags ", ""), ("12 Cu on 30 A: tags ", ""), ("Tags ", " have a bare neutral")
+    made = [tag(5, wire), tag(3, mark), tag(9, wire), tag(7, other), tag(10, mark)]
+    assert [group.title for group in grouped(made)] == [
+        "14 Cu on 20 A: tags 5, 9",
+        "Tags 3, 10 have a bare neutral",
+        "Tag 7",
+    ]
+
+
+def test_what_has_no_title_of_several_is_listed():
+    assert [group.title for group in grouped([finding("Open splice"), finding("Missing cover")])] == [
+        "Open splice; Missing cover"
+    ]
 
 
 def test_what_is_accepted_more_severe_or_of_another_kind_stands_apart():

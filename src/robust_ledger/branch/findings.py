@@ -21,13 +21,13 @@ from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.branch.wiring import wiring_findings
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, sizes
+from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.house import Load, When
-from robust_ledger.ledger.entry import Entry, Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
@@ -37,7 +37,7 @@ SMALL = ("14", "12", "10")
 def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """Findings of the Pull-off stage, circuit by circuit."""
     for circuit in job.circuits:
-        about = of_circuit(circuit, codebook, named=True)
+        about = of_circuit(circuit, codebook)
         yield from _wire(job, circuit, plates, codebook, about)
         yield from _voltage(job, circuit, about)
         yield from _marks(circuit, about)
@@ -49,61 +49,34 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         yield from _shared_neutral(circuit, job, about)
         for load_id in dict.fromkeys(circuit.load_ids):
             if job.load(load_id) is None:
-                yield about.make(
-                    f"load:{load_id}",
-                    Severity.FIX,
-                    title=f'feeds "{load_id}", which is not listed',
-                    text="The load it is said to feed is not in the house.",
-                    remedy="Link it to a listed load, or to none.",
-                    field="feeds",
-                )
+                yield about.find("branch.load", of=load_id, load_id=load_id)
         yield from _chosen(job, circuit, plates, codebook, about)
         if circuit.poles == 2 and not circuit.off and not names_loads(job, circuit):
             near = proposed(job, circuit)
             words = f" Its words name {near.name}." if near else ""
-            yield about.make(
-                "no_load",
-                Severity.NOTE,
-                title="is a 240 V circuit without a listed load",
-                text=f"What it feeds is not among the loads of the house, and is counted nowhere.{words}",
-                remedy="Link it to its load, or enter the load.",
-            )
-    make = Findings("branch", codebook, STAGE).make
+            yield about.find("branch.no_load", words=words)
+    find = Findings(codebook, STAGE).find
     for load in job.loads:
         key = CircuitKey.of_load(load.id)
         chosen = job.change(key).breaker_a
         if chosen is not None and load.when is When.ADDED and load.id not in job.fed_loads:
             demand = load_demand(Working("", ""), [load], plates, codebook)
             if why := not_possible(chosen, demand, codebook):
-                yield make(
-                    f"breaker_chosen:{load.id}",
-                    Severity.FIX,
+                yield find(
+                    "branch.breaker_chosen_new",
                     at=Place.branch(key),
-                    title=f"{load.name}: {chosen:g} A chosen, {why}",
-                    text="The plan keeps the breaker it has worked out.",
-                    remedy="Choose another one on the Circuits page of the Bench, or none.",
-                    rules=("standard_ratings",),
+                    of=load.id,
+                    load=load.name,
+                    chosen=chosen,
+                    why=why,
                 )
         feeding = [str(c.tag) for c in job.circuits if load.id in c.load_ids and not c.off]
         if len(feeding) > 1:
-            yield make(
-                f"fed_twice:{load.id}",
-                Severity.ASK,
-                at=Place.load(load.id),
-                title=f"{load.name} is fed by tags {' and '.join(feeding)}",
-                text="A load on two circuits is counted on both of them for the legs.",
-                remedy="Keep the tag that really feeds it.",
-                rules=("directory",),
+            yield find(
+                "branch.fed_twice", at=Place.load(load.id), of=load.id, load=load.name, tags=" and ".join(feeding)
             )
         if load.when is When.EXISTING and not feeding and job.circuits:
-            yield make(
-                f"no_circuit:{load.id}",
-                Severity.NOTE,
-                at=Place.load(load.id),
-                title=f"No circuit yet for {load.name}",
-                text=f"{load.name} is in the house, but no circuit called out so far feeds it.",
-                remedy="Link it to its circuit when that one is found.",
-            )
+            yield find("branch.no_circuit", at=Place.load(load.id), of=load.id, load=load.name)
 
 
 def _wire(
@@ -113,49 +86,17 @@ def _wire(
     if circuit.off:
         return
     if circuit.breaker_a is None:
-        yield about.make(
-            "breaker_unknown",
-            Severity.ASK,
-            title=": breaker (or fuse) size not recorded",
-            text="The breaker found was not written down.",
-            remedy="Read the handle.",
-            rules=("standard_ratings",),
-            field="breaker_a",
-        )
+        yield about.find("branch.breaker_unknown")
     elif not is_standard_rating(codebook, circuit.breaker_a):
-        yield about.make(
-            "breaker_rating",
-            Severity.ASK,
-            title=f": {circuit.breaker_a:g} A is not a standard size",
-            text=f"Breakers are not made for {circuit.breaker_a:g} A.",
-            remedy="Read the handle again.",
-            rules=("standard_ratings",),
-            field="breaker_a",
-        )
+        yield about.find("branch.breaker_rating", breaker_a=circuit.breaker_a)
     if circuit.gauge is None:
-        yield about.make(
-            "gauge_unknown",
-            Severity.ASK,
-            title=": gauge not known",
-            text="Without the gauge the right breaker is unknown.",
-            remedy="Measure the conductor before it is landed.",
-            rules=("small_conductors",),
-            field="gauge",
-        )
+        yield about.find("branch.gauge_unknown")
         return
     lies = lying(job, circuit)
     limit = wire_limit(Working("", ""), circuit.gauge, circuit.metal, lies, codebook)
     if not limit.known:
         known = ", ".join((*sizes(codebook)[:6], "…", sizes(codebook)[-1]))
-        yield about.make(
-            "gauge_size",
-            Severity.FIX,
-            title=f': "{size_text(circuit.gauge, circuit.metal)}" is no branch conductor',
-            text=f"The ampacity table has no such conductor (it has {known}).",
-            remedy="Measure the conductor again.",
-            rules=("ampacity",),
-            field="gauge",
-        )
+        yield about.find("branch.gauge_size", size_text=size_text(circuit.gauge, circuit.metal), known=known)
         return
     if renewed(job, circuit):  # a new cable: what the old wire allows is of no matter
         return
@@ -173,25 +114,9 @@ def _wire(
         return
     needed, carries = demand.needed, wire_carries(circuit, lies, codebook)
     if carries is not None and needed.amount > carries + 1e-9:
-        yield about.make(
-            "wire_for_load",
-            Severity.FIX,
-            title=f": {wire} is too small for its load",
-            text=f"Its loads need a wire for {needed.text()}, this one carries {carries:g} A.",
-            remedy="Run a new cable for it (set it on the Circuits page of the Bench), or take the load off this circuit.",
-            rules=("continuous_branch",),
-            field="gauge",
-        )
+        yield about.find("branch.wire_for_load", wire=wire, needed=needed, carries=carries)
     elif found and demand.mocp_a is not None and demand.rule == "hvac_breaker" and found < needed.amount:
-        yield about.make(
-            "below_mca",
-            Severity.FIX,
-            title=f": {found:g} A breaker below the MCA of {needed.amount:g} A",
-            text="It trips in the hottest week, when the machine runs longest.",
-            remedy=f"A breaker from {needed.amount:g} A up to the nameplate's MOCP of {demand.mocp_a:g} A.",
-            rules=("hvac_nameplate", "hvac_breaker"),
-            field="breaker_a",
-        )
+        yield about.find("branch.below_mca", found=found, amount=needed.amount, mocp_a=demand.mocp_a)
 
 
 def _chosen(
@@ -203,28 +128,21 @@ def _chosen(
         return
     demand = load_demand(Working("", ""), loads_of(job, circuit), plates, codebook)
     if why := not_possible(chosen, demand, codebook):
-        yield about.make(
-            "breaker_chosen",
-            Severity.FIX,
-            title=f": {chosen:g} A chosen, {why}",
-            text="The plan keeps the breaker it has worked out.",
-            remedy="Choose another one on the Circuits page of the Bench, or none.",
-            rules=("standard_ratings",),
-            at=Place.branch(CircuitKey.of_tag(circuit.tag)),
+        yield about.find(
+            "branch.breaker_chosen", at=Place.branch(CircuitKey.of_tag(circuit.tag)), chosen=chosen, why=why
         )
 
 
 def _not_checked(about: Findings, circuit: Circuit, limit_a: float, better_a: float, open_: str) -> Finding:
     """A breaker that its wire allows or not, by what was not looked at."""
     wire = size_text(circuit.gauge or "", circuit.metal)
-    return about.make(
-        "wire_on_breaker",
-        Severity.ASK,
-        title=f": {wire} on {circuit.breaker_a:g} A, not all of it checked",
-        text=f"{wire} allows {limit_a:g} A as far as is known, and {better_a:g} A at best.",
-        remedy=f"Look at {open_}; until then the plan puts a {limit_a:g} A breaker in.",
-        rules=("terminal_temperature", "ampacity"),
-        field="gauge",
+    return about.find(
+        "branch.wire_not_checked",
+        wire=wire,
+        breaker_a=circuit.breaker_a,
+        limit_a=limit_a,
+        better_a=better_a,
+        open_=open_,
     )
 
 
@@ -234,34 +152,23 @@ def _too_large(
     """A breaker larger than its wire allows: by the nameplate, not known while a machine's was not read, or a fault."""
     wire, found = size_text(circuit.gauge or "", circuit.metal), circuit.breaker_a
     if excepted and demand is not None:
-        return about.make(
-            "mocp",
-            Severity.FIX,
-            title=f": {found:g} A breaker, {demand.limit_words} allows {excepted:g}",
-            text=f"Its largest breaker is {demand.mocp_a:g} A.",
-            remedy=f"The plan puts a {excepted:g} A breaker in.",
+        return about.find(
+            "branch.mocp",
             rules=("hvac_nameplate", "hvac_breaker") if demand.rule == "hvac_breaker" else (demand.rule,),
-            field="breaker_a",
+            found=found,
+            limit_words=demand.limit_words,
+            excepted=excepted,
+            mocp_a=demand.mocp_a,
         )
     machine = next((one for one in loads if one.kind in MACHINES and one.two_hots), None)
     if machine is not None and len(loads) == 1 and machine.machine_figures is None:
-        return about.make(
-            "machine_breaker",
-            Severity.ASK,
-            title=f": {found:g} A on {wire}, nameplate of {machine.name} not read",
-            text=f"The wire alone allows {limit_a:g} A; a machine's nameplate may allow more.",
-            remedy="Read MCA and MOCP on it and enter both; until then the plan has the smaller breaker.",
-            rules=("hvac_nameplate", "hvac_breaker"),
-            field="breaker_a",
-        )
-    return about.make(
-        "wire_on_breaker",
-        Severity.FIX,
-        title=f": {wire} on {found:g} A",
-        text=f"{wire}: {limit_a:g} A. Found on {found:g} A.",
-        remedy=f"The plan puts a {limit_a:g} A breaker in. Never upsize a breaker to stop a trip.",
+        return about.find("branch.machine_breaker", found=found, wire=wire, machine=machine.name, limit_a=limit_a)
+    return about.find(
+        "branch.wire_on_breaker",
         rules=("small_conductors" if circuit.gauge in SMALL else "ampacity", "specific_loads"),
-        field="gauge",
+        wire=wire,
+        found=found,
+        limit_a=limit_a,
     )
 
 
@@ -269,66 +176,28 @@ def _voltage(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
     """A 240 V load wants two poles, a 120 V load one; a range or dryer with a neutral is a 240 V load."""
     for load in loads_of(job, circuit):
         if load.poles != circuit.poles and not circuit.off:
-            yield about.make(
-                f"poles:{load.id}",
-                Severity.ASK,
-                title=f"feeds {load.name} with {circuit.poles} pole{'s' if circuit.poles > 1 else ''}",
-                text=f"{load.name} is rated {load.nameplate.volts:g} V and needs {load.poles}.",
-                remedy="Look at the nameplate and the breaker again, or correct which tag feeds it.",
-                rules=("two_pole",),
-                field="breaker_a",
+            yield about.find(
+                "branch.poles",
+                of=load.id,
+                two_poles=circuit.poles > 1,
+                load=load.name,
+                poles=circuit.poles,
+                volts=load.nameplate.volts,
+                load_poles=load.poles,
             )
 
 
 def _marks(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     if Mark.CAPPED in circuit.marks:
-        yield about.make(
-            "capped",
-            Severity.NOTE,
-            title="found capped",
-            text="Leave it off: reason unknown.",
-            remedy="Land its EGC, keep the hots capped.",
-            rules=("directory",),
-        )
+        yield about.find("branch.capped")
     if Mark.WHITE_HOT in circuit.marks:
-        yield about.make(
-            "white_hot",
-            Severity.NOTE,
-            title="has a white wire used as a hot",
-            text="Once loose it looks like a neutral.",
-            remedy="Re-mark it before it comes off.",
-            rules=("white_hot",),
-        )
+        yield about.find("branch.white_hot")
     if Mark.DARK_NEUTRAL in circuit.marks:
-        yield about.make(
-            "dark_neutral",
-            Severity.ASK,
-            title="has a dark wire on the neutral bar",
-            text="Somewhere on this circuit the polarity is probably reversed.",
-            remedy="Mark it as neutral for now; find and correct the outlet before the circuit is energized.",
-            rules=("neutral_identification",),
-            field="marks",
-        )
+        yield about.find("branch.dark_neutral")
     if Mark.FOUND_OFF in circuit.marks and not circuit.off:
-        yield about.make(
-            "found_off",
-            Severity.NOTE,
-            title="was found switched off",
-            text="Somebody had a reason, or it tripped and nobody noticed.",
-            remedy="Ask the owner, and measure its insulation before it is turned on.",
-            rules=("directory",),
-            field="marks",
-        )
+        yield about.find("branch.found_off")
     if Mark.UNKNOWN in circuit.marks or (not circuit.feeds and not circuit.off):
-        yield about.make(
-            "unknown",
-            Severity.ASK,
-            title="feeds something unknown",
-            text="The directory has to say what each circuit serves.",
-            remedy="Trace after power-up; until then the directory says unknown.",
-            rules=("directory",),
-            field="feeds",
-        )
+        yield about.find("branch.unknown")
 
 
 def _shared_neutral(circuit: Circuit, job: Job, about: Findings) -> Iterator[Finding]:
@@ -337,52 +206,12 @@ def _shared_neutral(circuit: Circuit, job: Job, about: Findings) -> Iterator[Fin
         return
     partner = job.circuit(other)
     if partner is None:
-        yield about.make(
-            "neutral_partner",
-            Severity.FIX,
-            title=f"shares a neutral with tag {other}, which does not exist",
-            text="The pair has to land on opposite legs and open together, and its other half is not known.",
-            remedy="Correct the tag number.",
-            rules=("multiwire",),
-            field="marks",
-        )
+        yield about.find("branch.neutral_partner", other=other)
     elif partner.tag == circuit.tag:
-        yield about.make(
-            "neutral_self",
-            Severity.FIX,
-            title="is said to share a neutral with itself",
-            text="A shared neutral belongs to two circuits.",
-            remedy="Correct the tag number.",
-            rules=("multiwire",),
-            field="marks",
-        )
+        yield about.find("branch.neutral_self")
     elif partner.shares_neutral_with not in (None, circuit.tag):
-        yield about.make(
-            "neutral_ring",
-            Severity.FIX,
-            title=f"and tag {other} disagree about the shared neutral",
-            text=f"Tag {other} names tag {partner.shares_neutral_with} as its partner.",
-            remedy="A shared neutral belongs to two circuits; correct one of them.",
-            rules=("multiwire",),
-            field="marks",
-        )
+        yield about.find("branch.neutral_ring", other=other, shares_neutral_with=partner.shares_neutral_with)
     elif circuit.off or partner.off:
-        yield about.make(
-            "neutral_off",
-            Severity.ASK,
-            title=f"shares a neutral with tag {other}, and one of them is capped",
-            text="A capped hot beside a live shared neutral is easily reconnected wrongly.",
-            remedy="Keep both tags together.",
-            rules=("multiwire",),
-            field="marks",
-        )
+        yield about.find("branch.neutral_off", other=other)
     elif circuit.poles + partner.poles != 2:
-        yield about.make(
-            "neutral_poles",
-            Severity.ASK,
-            title=f"shares a neutral with tag {other}, but they are not two 1-poles",
-            text="A shared neutral is expected between two 1-pole circuits.",
-            remedy="Look at the cable again.",
-            rules=("multiwire",),
-            field="marks",
-        )
+        yield about.find("branch.neutral_poles", other=other)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.tree import is_service, panel_of_key
-from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Finding
 
 NO_GROUND_CABLES = ("knob_tube", "bx")
 _EXTENDED = ("extended", "lengthened")
@@ -38,45 +38,13 @@ def bare_neutral_findings(job: Job, circuit: Circuit, about: Findings) -> Iterat
         return
     action = job.change(CircuitKey.of_tag(circuit.tag)).action
     if action in ("new_cable", "cap"):
-        yield about.make(
-            "bare_neutral",
-            Severity.NOTE,
-            title="has a bare neutral",
-            text="The plan runs a new four-wire cable." if action == "new_cable" else "The plan caps it.",
-            remedy="Change the receptacle with the cable." if action == "new_cable" else "Cap it at both ends.",
-            rules=("bare_neutral",),
-            field="marks",
-        )
+        yield about.find("branch.bare_neutral_goes", new_cable=action == "new_cable")
     elif refused := bare_neutral_refused(job, circuit):
-        yield about.make(
-            "bare_neutral",
-            Severity.STOP,
-            title="has a bare neutral",
-            text=refused,
-            remedy="Pull new 4-wire cable (two hots, neutral, EGC) and a 14-30 or 14-50 receptacle: set it on the Circuits page of the Bench.",
-            rules=("bare_neutral", "bars_apart"),
-            field="marks",
-        )
+        yield about.find("branch.bare_neutral_barred", why=refused)
     elif not circuit.cable:
-        yield about.make(
-            "bare_neutral",
-            Severity.ASK,
-            title="has a bare neutral, its cable not checked",
-            text="It may stay if it is SE cable from this panel; the bare wire of NM cable may never be a neutral.",
-            remedy='Read the jacket and add "se" or "nm" to its line.',
-            rules=("bare_neutral",),
-            field="marks",
-        )
+        yield about.find("branch.bare_neutral_cable")
     else:
-        yield about.make(
-            "bare_neutral",
-            Severity.NOTE,
-            title="has a bare neutral",
-            text="It may stay while this panel is the service equipment, where neutral and ground are bonded.",
-            remedy="Keep a service disconnect from coming ahead of it (a meter disconnect may), or pull a four-wire cable.",
-            rules=("bare_neutral", "bond_once"),
-            field="marks",
-        )
+        yield about.find("branch.bare_neutral_stays")
 
 
 def no_ground_findings(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
@@ -91,17 +59,7 @@ def no_ground_findings(job: Job, circuit: Circuit, about: Findings) -> Iterator[
         'receptacles of the two-slot kind; GFCI protection and three-slot ones marked "No Equipment Ground" and '
         '"GFCI Protected"; or an EGC run to it from the panel or the GEC'
     )
-    yield about.make(
-        "no_ground",
-        Severity.FIX if touched else Severity.NOTE,
-        title="has no ground",
-        text="It may not be extended as it is."
-        if change.work in _EXTENDED
-        else "Nothing there trips on a fault to metal.",
-        remedy=f"Lawful ways: {ways}. Or plan a new cable.",
-        rules=("no_ground", "no_ground_extension"),
-        field="marks",
-    )
+    yield about.find("branch.no_ground", touched=touched, extended=change.work in _EXTENDED, ways=ways)
 
 
 def knob_tube_findings(circuit: Circuit, about: Findings) -> Iterator[Finding]:
@@ -109,26 +67,9 @@ def knob_tube_findings(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     if circuit.cable != "knob_tube":
         return
     if circuit.insulated:
-        yield about.make(
-            "knob_tube",
-            Severity.FIX,
-            title="is knob-and-tube wiring within thermal insulation",
-            text="It was made to cool in free air; covered it overheats, and it may not lie in insulation.",
-            remedy="Keep it off and run new cable, or have the insulation taken away from it.",
-            rules=("knob_tube",),
-        )
+        yield about.find("branch.knob_tube")
     else:
-        seen = (
-            "and must not be buried in insulation; nobody has looked whether it is" if circuit.insulated is None else ""
-        )
-        yield about.make(
-            "knob_tube",
-            Severity.ASK,
-            title="is knob-and-tube wiring",
-            text=f"It has no ground, is not extended {seen}".rstrip() + ".",
-            remedy="Trace what is still on it and plan new cable; land it unchanged only if it is sound.",
-            rules=("knob_tube",),
-        )
+        yield about.find("branch.knob_tube_seen", unseen=circuit.insulated is None)
 
 
 def gone_findings(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
@@ -138,12 +79,4 @@ def gone_findings(job: Job, circuit: Circuit, about: Findings) -> Iterator[Findi
     if circuit.off or not loads or any(load.when != "removed" for load in loads) or change.action != "keep":
         return
     names = " and ".join(load.name for load in loads)
-    yield about.make(
-        "load_gone",
-        Severity.ASK,
-        title=f"keeps its breaker, but {names} {'go' if len(loads) > 1 else 'goes'} with this job",
-        text="A live cable that ends in nothing is easily cut into.",
-        remedy="Cap it on the Circuits page of the Bench, or say what it feeds from now on.",
-        rules=("directory",),
-        field="feeds",
-    )
+    yield about.find("branch.load_gone", several=len(loads) > 1, names=names)

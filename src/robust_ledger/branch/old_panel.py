@@ -7,12 +7,12 @@ from collections.abc import Iterator
 from robust_ledger.branch.circuits import partner_key
 from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.panels import OldBox, OldPanel
 from robust_ledger.job.spaces import OldPosition, leg_of, parse_old
-from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
 
 
@@ -26,40 +26,17 @@ def old_panel_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         fused = in_fuses(job, circuit)  # blocks and plug fuses have no legs by their number
         legs = set() if fused else {leg for space in circuit.spaces if (leg := old_leg(space))}
         if circuit.poles == 2 and len(circuit.spaces) == 2 and len(legs) == 1:
-            yield of_circuit(circuit, codebook).make(
-                "old_legs",
-                Severity.ASK,
-                title=f"Tag {circuit.tag} is a 2-pole on one leg as written down",
-                text=f"Spaces {' and '.join(circuit.spaces)} are on the same leg, which gives no 240 V.",
-                remedy="Read the space numbers again.",
-                rules=("two_pole",),
-                field="spaces",
-            )
+            yield of_circuit(circuit, codebook).find("branch.old_legs", spaces=" and ".join(circuit.spaces))
         partner = job.circuit(tag) if (tag := partner_key(job, circuit).tag) is not None else None
         if partner and circuit.tag < partner.tag:
             other = {leg for space in partner.spaces if (leg := old_leg(space))}
             if legs and legs == other:
-                yield of_circuit(circuit, codebook).make(
-                    "neutral_one_leg",
-                    Severity.FIX,
-                    title=f"Tags {circuit.tag} and {partner.tag} share a neutral on one leg",
-                    text=f"As found both hots sit on leg {min(legs)}: the shared neutral carries the sum of both.",
-                    remedy="The plan lands them on opposite legs behind one handle.",
-                    rules=(
-                        "multiwire",
-                        "multiwire_neutral",
-                    ),
-                    field="marks",
+                yield of_circuit(circuit, codebook, named=False).find(
+                    "branch.neutral_one_leg", tag=circuit.tag, partner_tag=partner.tag, leg=min(legs)
                 )
             elif legs and other and not (Mark.TIED in circuit.marks and Mark.TIED in partner.marks):
-                yield of_circuit(circuit, codebook).make(
-                    "neutral_no_tie",
-                    Severity.NOTE,
-                    title=f"Tags {circuit.tag} and {partner.tag} share a neutral and have no handle tie or common trip",
-                    text="With one of them switched off its white wire still carries the other's current.",
-                    remedy='The plan ties both handles. Seen tied already: mark both "tie".',
-                    rules=("multiwire",),
-                    field="marks",
+                yield of_circuit(circuit, codebook, named=False).find(
+                    "branch.neutral_no_tie", tag=circuit.tag, partner_tag=partner.tag
                 )
 
 
@@ -92,16 +69,9 @@ def box_place(mark: str, field: str) -> Place:
 def _kind(job: Job, codebook: Codebook, mark: str, panel: OldPanel) -> Iterator[Finding]:
     """What the kind of panel means for whoever stands in front of it."""
     name = f": {box_name(job, mark)}" if mark else ""
-    make = Findings(f"old_box.{mark}" if mark else "old_panel", codebook, STAGE).make
+    find = Findings(codebook, STAGE, topic=f"old_box.{mark}" if mark else "old_panel").find
     if panel.kind == "fuses":
-        yield make(
-            "fuses",
-            Severity.NOTE,
-            at=box_place(mark, "kind"),
-            title=f"Fuses{name}",
-            text="Pulling a block or moving the dead front may switch the house off, or bare what is live behind it.",
-            remedy="Open nothing before the utility has disconnected it; check every fuse for over-fusing.",
-        )
+        yield find("old_box.fuses", at=box_place(mark, "kind"), name=name)
         plugs = [
             circuit
             for circuit in job.circuits
@@ -109,48 +79,19 @@ def _kind(job: Job, codebook: Codebook, mark: str, panel: OldPanel) -> Iterator[
         ]
         if plugs:
             tags = ", ".join(str(circuit.tag) for circuit in plugs)
-            yield make(
-                "plug_30",
-                Severity.ASK,
-                at=box_place(mark, "kind"),
-                title=f"Plug fuses of 30 A{name}: {'tags' if len(plugs) > 1 else 'tag'} {tags}",
-                text="Put in where 15 or 20 A kept blowing, as a rule; the wire behind may have been too hot for years.",
-                remedy="Measure each wire and look at its insulation before it gets a breaker.",
-                rules=("small_conductors",),
-            )
+            yield find("old_box.plug_30", at=box_place(mark, "kind"), count=len(plugs), name=name, tags=tags)
     if panel.kind != "split_bus":
         return
-    yield make(
-        "split",
-        Severity.NOTE,
-        at=box_place(mark, "kind"),
-        title=f"Split bus{name}: no single main",
-        text="Up to six throws in the upper section shut the house off; one of them feeds the lower bus.",
-        remedy="Switch all of the upper bus off and test both buses.",
-        rules=("service_grouped",),
-    )
+    yield find("old_box.split", at=box_place(mark, "kind"), name=name)
     if panel.split_at is None or not 1 < panel.split_at <= panel.spaces:
-        yield make(
-            "split_at",
-            Severity.ASK,
-            at=box_place(mark, "split_at"),
-            title="Where the lower bus begins is not entered",
-            text="Which circuits are fed by that breaker is not known.",
-            remedy="Enter its first space.",
-        )
+        yield find("old_box.split_at", at=box_place(mark, "split_at"))
         return
     for circuit in job.circuits:
         found = [position for space in circuit.spaces if (position := parse_old(space))]
         sides = {one.space >= panel.split_at for one in found if one.box == mark}
         if len(sides) == 2:
-            yield of_circuit(circuit, codebook).make(
-                "old_split",
-                Severity.ASK,
-                title=f"Tag {circuit.tag} sits on both buses as written down",
-                text="A 2-pole takes both its hots from one bus.",
-                remedy="Read the space numbers again.",
-                rules=("two_pole",),
-                field="spaces",
+            yield of_circuit(circuit, codebook).find(
+                "branch.old_split",
             )
 
 
@@ -203,36 +144,14 @@ def _spaces(circuit: Circuit, job: Job, taken: dict[str, int], codebook: Codeboo
         most = spaces_of(job, position) if position else job.old_panel.spaces
         if position is None or position.space > most:
             name = box_name(job, position.box) if position else "old"
-            yield of_circuit(circuit, codebook).make(
-                f"old_outside:{space}",
-                Severity.ASK,
-                title=f"Tag {circuit.tag}: space {space} is not in the {name} panel",
-                text=f"The {name} panel has spaces 1 to {most}." if most else "There is no such panel.",
-                remedy="Correct the space, or the panel's count.",
-                rules=("directory",),
-                field="spaces",
-            )
+            yield of_circuit(circuit, codebook).find("branch.old_outside", of=space, space=space, name=name, most=most)
         elif position.half and (marked := _tandems(job, position)) and position.space not in marked:
-            yield of_circuit(circuit, codebook).make(
-                f"old_tandem:{space}",
-                Severity.ASK,
-                title=f"Tag {circuit.tag}: a tandem in space {position.whole}, which is not marked for one",
-                text="Put in where the panel was not made for it, or the spaces marked were written down wrongly.",
-                remedy="Look at the label again. The new panel gets a full space for each of the two.",
-                rules=("tandem_spaces",),
-                field="spaces",
-            )
+            yield of_circuit(circuit, codebook).find("branch.old_tandem", of=space, whole=position.whole)
         twin = {space, space.rstrip("ab")} if space[-1:] in ("a", "b") else {space, f"{space}a", f"{space}b"}
         before = next((taken[s] for s in sorted(twin) if s in taken), None)
         # Two wires under one breaker are two tags in one space, and told as such.
         if before is not None and Mark.DOUBLED not in circuit.marks:
-            yield of_circuit(circuit, codebook).make(
-                f"old_twice:{space}",
-                Severity.ASK,
-                title=f"Tags {before} and {circuit.tag} are both in space {space}",
-                text="Two circuits cannot share one space, unless two wires sit under one breaker or it is a tandem.",
-                remedy=f"Correct the space, or write the halves of a tandem as {space.rstrip('ab')}a and {space.rstrip('ab')}b.",
-                rules=("directory",),
-                field="spaces",
+            yield of_circuit(circuit, codebook, named=False).find(
+                "branch.old_twice", of=space, tag=circuit.tag, before=before, space=space, number=space.rstrip("ab")
             )
         taken[space] = circuit.tag

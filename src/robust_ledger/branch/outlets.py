@@ -8,11 +8,11 @@ from collections.abc import Iterator, Sequence
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch
+from robust_ledger.branch.subject import of_branch
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
@@ -91,32 +91,24 @@ def share_findings(
     job: Job, branches: Sequence[Branch], plates: dict[str, Entry], codebook: Codebook
 ) -> Iterator[Finding]:
     """Fastened loads above half of a shared circuit, one plugged-in load above 80% of it."""
-    make = Findings("bench", codebook, "bench").make
     for branch in branches:
         share = fastened_share(job, branch, plates, codebook)
         if share is None or not share.known or not branch.breaker.known or branch.breaker.amount <= 0:
             continue
         half, most = codebook.number("fastened_share"), codebook.number("cord_share")
-        name = f"Tag {branch.tag}"
         if share.amount > most:
-            yield make(
-                f"cord:{branch.key}",
-                Severity.FIX,
-                at=Place.branch(branch.key),
-                title=f"{name}: loads take {share.amount:.0%} of a shared circuit",
-                text=f"A plugged-in load may take {most:.0%} of a circuit with other outlets, fastened ones {half:.0%}.",
-                remedy="A circuit of its own for it.",
-                rules=("shared_loads",),
+            yield of_branch(branch, codebook).find(
+                "bench.cord",
+                amount=share.amount,
+                most=most,
+                half=half,
             )
         elif share.amount > half:
-            yield make(
-                f"fastened:{branch.key}",
-                Severity.ASK,
-                at=Place.branch(branch.key),
-                title=f"{name}: loads take {share.amount:.0%} of a shared circuit",
-                text=f"Fastened in place, loads may take {half:.0%} of a circuit with lights or other outlets; plugged in, {most:.0%}.",
-                remedy="See how they are connected; a circuit of its own settles it.",
-                rules=("shared_loads",),
+            yield of_branch(branch, codebook).find(
+                "bench.fastened",
+                amount=share.amount,
+                half=half,
+                most=most,
             )
 
 

@@ -8,11 +8,11 @@ from msgspec import Struct
 
 from robust_ledger.branch.subject import STAGE
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.record import HoldState
-from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
 
 
@@ -101,36 +101,19 @@ def standings(job: Job) -> tuple[Standing, ...]:
 def pass_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """A pass put off, one done before an earlier, or any of them without the statement that the panel is dead. Nothing as
     long as none has been begun."""
-    closed, make = job.pull_off.passes, Findings("pass", codebook, STAGE).make
+    closed, find = job.pull_off.passes, Findings(codebook, STAGE).find
     if closed and not dead(job):
-        yield make(
-            "dead",
-            Severity.STOP,
-            at=Place("pull_off:first_tester"),
-            title="De-energized test not signed",
-            text="Wires are being marked or taken off, and the test for absence of voltage is not signed.",
-            remedy="Prove the tester on a live source, test, prove it again, with two instruments; then sign.",
-        )
+        yield find("pass.dead", at=Place("pull_off:first_tester"))
     earlier_open = ""
     for standing in standings(job):
         one = standing.one
         if standing.state == "later":
-            yield make(
-                f"{one.key}",
-                Severity.ASK,
-                at=Place.of("pull_off", one.key),
-                title=f"{one.title}: put off",
-                text=one.destroys,
-                remedy="Finish this pass before the next wire comes off.",
+            yield find(
+                "pass.later", at=Place.of("pull_off", one.key), key=f"{one.key}", title=one.title, destroys=one.destroys
             )
         if standing.state == "done" and earlier_open:
-            yield make(
-                f"order:{one.key}",
-                Severity.FIX,
-                at=Place.of("pull_off", one.key),
-                title=f"{one.title} done before: {earlier_open}",
-                text="The order protects what cannot be seen any more afterwards.",
-                remedy="Go back to the pass that was left out.",
+            yield find(
+                "pass.order", at=Place.of("pull_off", one.key), of=one.key, title=one.title, earlier_open=earlier_open
             )
         if standing.state in ("open", "waiting", "later"):
             earlier_open = earlier_open or one.title.lower()

@@ -8,15 +8,16 @@ from msgspec import Struct
 
 from robust_ledger.branch.asked import NOT_KNOWN
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.subject import of_branch
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.ledger.entry import Citation, Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Citation, Finding
 from robust_ledger.ledger.place import Place
 
 STAGE = "bench"
-Make = Callable[..., Finding]
+Find = Callable[..., Finding]
 SMALL_APPLIANCE = frozenset({"kitchen", "dining"})
 # Appliances that go on a circuit of their own, and where that is a rule of the code rather than good practice.
 OWN = ("furnace", "dishwasher", "disposer", "microwave", "sump pump", "septic pump", "water heater", "range", "wall oven", "cooktop", "dryer",
@@ -128,7 +129,7 @@ def required_findings(
     job: Job, branches: Sequence[Branch], found: Sequence[Requirement], codebook: Codebook
 ) -> Iterator[Finding]:
     """Circuits that are missing, and circuits that may not be shared as they are. What is there and not touched may stay: a note."""
-    make = Findings("bench", codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     live = _live(branches)
     if not live:
         return
@@ -136,86 +137,45 @@ def required_findings(
         if one.met or one.alone:
             continue
         missing = one.needed - len(one.keys)
-        yield make(
-            f"required:{one.name.lower().replace(' ', '-')}",
-            Severity.NOTE,
+        yield find(
+            "bench.required",
             at=Place("panel:spaces"),
-            title=f"{one.name}: {missing} missing",
-            text=f"{one.needed} required, {len(one.keys)} found: {one.words}.",
-            remedy="Required for new work; existing may remain. Add one where a room is rewired, or say on the Circuits page what a circuit serves.",
+            of=one.name.lower().replace(" ", "-"),
             cites=one.cites,
+            one=one.name,
+            missing=missing,
+            needed=one.needed,
+            there=len(one.keys),
+            words=one.words,
         )
     for branch in live:
-        yield from _shared(branch, make, codebook)
-    yield from _practices(job, live, make)
+        yield from _shared(branch, of_branch(branch, codebook).find)
+    yield from _practices(job, live, codebook)
 
 
-def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]:
+def _shared(branch: Branch, find: Find) -> Iterator[Finding]:
     """What may not be on one circuit together."""
     serves = branch.serves
     if serves is None:
         return
     touched = branch.work in ("new", "extended")
-    severity = Severity.FIX if touched else Severity.NOTE
-    stay = "" if touched else " Existing may remain; not allowed in new work."
-    name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
-    place = Place.branch(branch.key)
     others = serves.places - SMALL_APPLIANCE
     kitchen = serves.places & SMALL_APPLIANCE and serves.receptacles and not serves.appliances - {"refrigerator"}
     if kitchen and (others or serves.lights):
         what = ", ".join(sorted(others)).replace("_", " ") or "lights"
-        yield make(
-            f"shares_small:{branch.key}",
-            severity,
-            at=place,
-            title=f"{name}: kitchen or dining shares with {what}",
-            text=f"Small-appliance circuits serve kitchen, pantry and dining receptacles and nothing else.{stay}",
-            remedy="A circuit of its own for the kitchen and dining receptacles.",
-            rules=("small_appliance_outlets",),
-        )
+        yield find("bench.shares_small", touched=touched, what=what)
     if "furnace" in serves.appliances and not _alone(branch, "furnace"):
-        kitchen_too = "kitchen" in serves.places
-        yield make(
-            f"shares_furnace:{branch.key}",
-            Severity.FIX,
-            at=place,
-            title=f"{name}: the furnace shares its circuit",
-            text="Central heating has a circuit of its own."
-            + (" It would also sit behind the breaker that the kitchen needs." if kitchen_too else ""),
-            remedy="A new cable for the furnace, or for what is beside it.",
-            rules=("furnace_own",),
+        yield find(
+            "bench.shares_furnace",
+            kitchen_too="kitchen" in serves.places,
         )
     if "bath" in serves.places and serves.receptacles and len(serves.places) > 1:
-        yield make(
-            f"shares_bath:{branch.key}",
-            severity,
-            at=place,
-            title=f"{name}: bathroom receptacles share with other rooms",
-            text=f"A bathroom circuit has no outlets elsewhere.{stay}",
-            remedy="A circuit for the bathroom receptacles.",
-            rules=("bathroom_circuit",),
-        )
+        yield find("bench.shares_bath", touched=touched)
     several = serves.baths > 1 and serves.places == {"bath"}
     if several and serves.receptacles and (serves.lights or serves.fixed):
-        yield make(
-            f"several_baths:{branch.key}",
-            severity,
-            at=place,
-            title=f"{name}: several bathrooms share receptacles and other outlets",
-            text=f"One circuit may serve the receptacles of several bathrooms, or all of one; not both.{stay}",
-            remedy="Take lights, fans and heaters off it, or give each bathroom its own.",
-            rules=("bathroom_circuit",),
-        )
+        yield find("bench.several_baths", touched=touched)
     if "laundry" in serves.places and serves.receptacles and len(serves.places) > 1:
-        yield make(
-            f"shares_laundry:{branch.key}",
-            severity,
-            at=place,
-            title=f"{name}: laundry receptacles share with other rooms",
-            text=f"The laundry circuit has no outlets elsewhere.{stay}",
-            remedy="A circuit for the laundry.",
-            rules=("laundry_outlets",),
-        )
+        yield find("bench.shares_laundry", touched=touched)
     for name_of in ("sump pump", "refrigerator"):
         protected = branch.protection
         if (
@@ -224,19 +184,11 @@ def _shared(branch: Branch, make: Make, codebook: Codebook) -> Iterator[Finding]
             and protected.ground.needed
             and protected.at == "breaker"
         ):
-            yield make(
-                f"nuisance:{branch.key}",
-                Severity.NOTE,
-                at=place,
-                title=f"{name}: a {name_of} behind a ground-fault breaker",
-                text="A trip that nobody notices floods a basement or spoils food; the protection is required all the same.",
-                remedy="Its own circuit with a high-water alarm; use a readily accessible GFCI receptacle.",
-                rules=("ground_fault_appliance",),
-            )
-    yield from _device(branch, name, make)
+            yield find("bench.nuisance", name_of=name_of)
+    yield from _device(branch, find)
 
 
-def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
+def _device(branch: Branch, find: Find) -> Iterator[Finding]:
     """A breaker that the panel's list does not have; rooms that are not known on new work."""
     made = branch.protection
     if made is None:
@@ -245,76 +197,34 @@ def _device(branch: Branch, name: str, make: Make) -> Iterator[Finding]:
         ways = "; ".join(made.ways)
         both = f" for tags {branch.tag} and {branch.partner.tag}" if branch.partner else ""
         if not branch.partner or branch.key < branch.partner:
-            yield make(
-                f"device:{branch.key}",
-                Severity.FIX,
-                at=Place.branch(branch.key),
-                title=f"{name}: no {made.device} listed for this panel",
-                text=f"Its label names no {made.device} breaker{both}.",
-                remedy=f"{ways[:1].upper()}{ways[1:]}.",
-                rules=("listed_breaker",),
+            yield find(
+                "bench.device",
+                device=made.device,
+                both=both,
+                ways=ways,
             )
     if made.moved_away:
-        yield make(
-            f"protected:{branch.key}",
-            Severity.ASK,
-            at=Place.branch(branch.key),
-            title=f"{name}: was behind a {made.found} breaker",
-            text="The plan has a standard breaker here, and the protection at the first outlet of the run.",
-            remedy="Say on the Circuits page that the breaker protects it as before, or accept this with what stands at the first outlet.",
-            rules=("arc_fault_outlet",),
-        )
+        yield find("bench.protected", found=made.found)
     open_ = branch.work in ("new", "extended") and NOT_KNOWN in (made.arc.word, made.ground.word)
     if open_ and branch.serves is not None and branch.serves.places:
-        yield make(
-            f"connected:{branch.key}",
-            Severity.ASK,
-            at=Place.branch(branch.key),
-            title=f"{name}: ground-fault protection depends on what is not entered",
-            text=f"{made.ground.why[:1].upper()}{made.ground.why[1:]}.",
-            remedy="Say it on the Circuits page: what its outlets are, or the distance from a sink; the date is the heading's.",
+        yield find(
+            "bench.connected",
             cites=made.ground.cites,
+            why=made.ground.why,
         )
     elif open_:
-        yield make(
-            f"rooms:{branch.key}",
-            Severity.ASK,
-            at=Place.branch(branch.key),
-            title=f"{name}: where are its outlets?",
-            text="Without the rooms it is not known whether arc-fault and ground-fault protection are required.",
-            remedy="Say it on the Circuits page.",
-            rules=(
-                "arc_fault",
-                "ground_fault",
-            ),
-        )
+        yield find("bench.rooms")
 
 
-def _practices(job: Job, live: Sequence[Branch], make: Make) -> Iterator[Finding]:
+def _practices(job: Job, live: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
     """Smoke alarms with the lights or on their own; lights apart from receptacles or shared: as the job has chosen."""
     alarms = [b for b in live if b.serves and b.serves.alarms]
     for branch in alarms:
         lit = branch.serves is not None and "light" in branch.feeds.lower()
         if (job.decisions.smoke_practice == "lighting") != lit:
             wanted = "on a lighting circuit, where a dead one is noticed" if not lit else "on a circuit of their own"
-            yield make(
-                f"alarms:{branch.key}",
-                Severity.NOTE,
-                at=Place.branch(branch.key),
-                title=f"Tag {branch.tag}: smoke alarms wired the other way",
-                text=f"The job's practice has them {wanted}.",
-                remedy="Keep them as they are, or choose the other practice on the Circuits page.",
-                rules=("smoke_alarm",),
-            )
+            yield of_branch(branch, codebook).find("bench.alarms", wanted=wanted)
     if job.decisions.lighting_practice == "apart":
         for branch in live:
             if branch.serves and branch.serves.lights and branch.serves.receptacles:
-                yield make(
-                    f"mixed:{branch.key}",
-                    Severity.NOTE,
-                    at=Place.branch(branch.key),
-                    title=f"Tag {branch.tag}: lights and receptacles together",
-                    text="The job's practice has them apart, so that one trip does not leave a room dark.",
-                    remedy="Leave it, or part them where the circuit is rewired.",
-                    rules=("general_circuits",),
-                )
+                yield of_branch(branch, codebook).find("bench.mixed")

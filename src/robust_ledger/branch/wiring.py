@@ -7,9 +7,9 @@ from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
+from robust_ledger.findings import Findings
 from robust_ledger.job.parts.circuits import Circuit, Mark
-from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Finding
 
 CABLE_NAMES = {
     "nm": "non-metallic cable",
@@ -33,26 +33,9 @@ def wiring_findings(circuit: Circuit, fused: bool, codebook: Codebook, about: Fi
     if circuit.off:
         return
     if circuit.metal == "al" and circuit.gauge and _branch_size(circuit.gauge, codebook):
-        yield about.make(
-            "aluminum",
-            Severity.FIX,
-            title="is aluminum branch wiring",
-            text="Its joints loosen and heat at devices that were not made for it. 12 AWG of it is a 15 A circuit.",
-            remedy="Keep the smaller breaker of the plan; CO/ALR devices or listed Al/Cu connectors at every splice; AL-rated breaker terminals.",
-            rules=(
-                "small_conductors",
-                "aluminum",
-            ),
-        )
+        yield about.find("branch.aluminum")
     if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30 and not fused:
-        yield about.make(
-            "single_30",
-            Severity.ASK,
-            title=f"is a single-pole {circuit.breaker_a:g} A",
-            text="Rare in a house: half of a 240 V circuit, or a breaker put in for one that tripped.",
-            remedy="Look at what it feeds, and for a second hot in the same cable, before it gets a breaker.",
-            rules=("small_conductors",),
-        )
+        yield about.find("branch.single_30", breaker_a=circuit.breaker_a)
     yield from _doubled(circuit, about)
 
 
@@ -63,68 +46,26 @@ def _branch_size(gauge: str, codebook: Codebook) -> bool:
 def _kind(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     """By the kind of wiring found."""
     if circuit.cable in ("cloth", "rubber"):
-        yield about.make(
-            f"insulation_{circuit.cable}",
-            Severity.ASK,
-            title=f"has {CABLE_NAMES[circuit.cable]}",
-            text="Old insulation breaks off where it is bent, and behind it there is often no ground.",
-            remedy="Handle gently, sleeve or heat-shrink in the panel, test it before it is energized; plan a new cable where it crumbles.",
-            rules=("workmanship",),
-        )
+        yield about.find("branch.insulation", key=f"insulation_{circuit.cable}", cable=CABLE_NAMES[circuit.cable])
     elif circuit.cable == "bx":
-        yield about.make(
-            "armor",
-            Severity.FIX,
-            title="is old BX, no bonding strip",
-            text="Its spiral armor is too poor a path to be the EGC.",
-            remedy='Plan a new cable, or GFCI-protect and label "No Equipment Ground" (406.4(D)(2)).',
-            rules=("armor",),
-        )
+        yield about.find("branch.armor")
     elif circuit.cable in ("conduit", "ac", "mc"):
         words = {
             "conduit": "The conduit itself is the EGC: its locknuts and couplings carry the fault current.",
             "ac": "Armor and strip together are the EGC.",
             "mc": "Its EGC wire, or its armor where it is listed so, is the EGC.",
         }[circuit.cable]
-        yield about.make(
-            "ground_path",
-            Severity.NOTE,
-            title=f"is in {CABLE_NAMES[circuit.cable]}",
-            text=words,
-            remedy="Keep it tight and bonded to the new enclosure; do not lose the path when it is cut back.",
-            rules=("ground_paths",),
-        )
+        yield about.find("branch.ground_path", cable=CABLE_NAMES[circuit.cable], why=words)
 
 
 def _doubled(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     if Mark.DOUBLED in circuit.marks:
-        yield about.make(
-            "doubled",
-            Severity.FIX,
-            title="is on a double-tapped breaker",
-            text="Two wires sit under one terminal; few breakers are marked for that.",
-            remedy="A breaker for each, which takes one more space, or a splice to one wire where both belong together.",
-            rules=("one_wire",),
-        )
+        yield about.find("branch.doubled")
 
 
 def _conversion(circuit: Circuit, about: Findings) -> Iterator[Finding]:
     """From 240 V to 120 V, some day: off until then."""
     if Mark.LATER_120 in circuit.marks:
-        yield about.make(
-            "later_120",
-            Severity.NOTE,
-            title="is to become a 120 V circuit",
-            text="It stays off until its outlet is changed: the white wire is a hot today and will be the neutral.",
-            remedy="Land the EGC, cap the hots, and re-mark the white when it is converted; the directory says so until then.",
-            rules=("white_hot",),
-        )
+        yield about.find("branch.later_120")
         if circuit.poles == 1:
-            yield about.make(
-                "later_120_poles",
-                Severity.ASK,
-                title="is to become 120 V, but has one pole already",
-                text="A conversion is from 240 V.",
-                remedy="Read the breaker again, or take the mark off.",
-                rules=("two_pole",),
-            )
+            yield about.find("branch.later_120_poles")

@@ -10,9 +10,9 @@ from robust_ledger.changeover.holds import holds
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.torque import tool_fault
 from robust_ledger.changeover.volts import POINT_WORDS, judged_at
+from robust_ledger.findings import Findings
 from robust_ledger.job.parts.record import ChangeoverRecord
-from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
 
 STAGE = "changeover"
@@ -23,53 +23,45 @@ def day_findings(room: DayTasks) -> Iterator[Finding]:
     job = room.job
     if not job.day.date and job.record == ChangeoverRecord():
         return
-    make = Findings("day", room.parts.codebook, STAGE)
+    finder = Findings(room.parts.codebook, STAGE)
     for fault in faults_of_people(job.day):
-        yield make.make(
-            "names",
-            Severity.ASK,
-            title="Who works is not entered",
-            text=fault,
-            remedy="Name both.",
-            at=Place("day:names"),
-        )
+        yield finder.find("day.names", at=Place("day:names"), why=fault)
     if fault := tool_fault(job):
-        yield make.make("tool", Severity.ASK, title="Torque tool", text=fault, remedy="Enter the date on its certificate, or take one in date.",
-                        at=Place("record:torque.calibrated"), rules=("torque",))  # fmt: skip
+        yield finder.find("day.tool", at=Place("record:torque.calibrated"), why=fault)
     if job.record.holds:
-        yield from _holds(room, make)
+        yield from _holds(room, finder)
     if job.record.torque.rows:
         for row in room.torque:
             if row.wrong:
-                yield make.about(Place(f"torque:{row.of.key}"), row.of.key, row.of.words).make(
-                    "torque", Severity.FIX, title="is not tightened right", text=f"{row.wrong[:1].upper()}{row.wrong[1:]}.",
-                    remedy="Loosen it and tighten it again to what is due.", rules=("torque",),
-                )  # fmt: skip
+                yield finder.about(Place(f"torque:{row.of.key}"), row.of.key, row.of.words).find(
+                    "day.torque", wrong=row.wrong
+                )
     if job.record.circuits:
         for one in sequence(room):
             if one.state.state == "on" and one.keeps_off:
-                yield make.about(Place(f"switched:{one.branch.key}"), str(one.branch.key), one.branch.name).make(
-                    "on", Severity.FIX, title="is on too early", text=f"It stays off until this is done: {one.keeps_off.removeprefix('first ')}.",
-                    remedy="Switch it off, check it, and put it right.",
-                )  # fmt: skip
+                yield finder.about(Place(f"switched:{one.branch.key}"), str(one.branch.key), one.branch.name).find(
+                    "day.on", first=one.keeps_off.removeprefix("first ")
+                )
     for point, words in POINT_WORDS.items():
         if not any(one.point == point for one in job.record.readings):
             continue
         found = judged_at(job.record.readings, point)
         if found.severity is not None:
-            yield make.about(Place(f"volts:{point}"), point, words.capitalize()).make(
-                "volts", found.severity, title=f": {found.words[:1].lower()}{found.words[1:]}", text=f"{found.reason}.", remedy=found.do,
+            yield finder.about(Place(f"volts:{point}"), point, words.capitalize()).find(
+                "day.volts",
+                severity=found.severity,
                 kind=f"volts-{found.kind.replace(' ', '-')}",
-            )  # fmt: skip
+                words=found.words,
+                reason=found.reason,
+                do=found.do,
+            )
 
 
-def _holds(room: DayTasks, make: Findings) -> Iterator[Finding]:
+def _holds(room: DayTasks, finder: Findings) -> Iterator[Finding]:
     for hold in holds(room):
-        about = make.about(Place(f"hold:{hold.id}"), hold.id, f'Hold "{hold.words}"')
+        about = finder.about(Place(f"hold:{hold.id}"), hold.id, f'Hold "{hold.words}"')
         if hold.state == "reopened":
-            yield about.make("reopened", Severity.STOP, title="is open again", text=f"Since {hold.signed_by} signed it: {hold.why}.",
-                             remedy="Go through it again and sign it.")  # fmt: skip
+            yield about.find("day.reopened", signed_by=hold.signed_by, why=hold.why)
         elif hold.state == "overridden":
             left = "; ".join(one.words for one in hold.open_items[:3])
-            yield about.make("overridden", Severity.FIX, title="was passed with open items",
-                             text=f"By {hold.signed_by}: {hold.overridden}. Open: {left}.", remedy="Do what is open and sign it.")  # fmt: skip
+            yield about.find("day.overridden", signed_by=hold.signed_by, overridden=hold.overridden, left=left)

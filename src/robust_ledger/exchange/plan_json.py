@@ -187,7 +187,7 @@ def _calculation(one: Calculation) -> dict[str, Any]:
 
 def _finding(finding: Finding) -> dict[str, Any]:
     data = _plain(finding)
-    del data["field"], data["acceptable"]  # for the desk only
+    del data["field"], data["acceptable"], data["several"], data["each"]  # for the desk, and for groups
     return {**data, "severity": str(finding.severity), "cites": [_cite(cite) for cite in finding.cites]}
 
 

@@ -126,7 +126,8 @@ class Finding(Struct, frozen=True):
 
     `id` is stable ("branch.wire-on-breaker:tag:7"), so that an acceptance with a reason stays with it. `field` names the field
     of its subject that it is about ("gauge"), so that a table can mark the cell; `kind` is what it has in common with others that say
-    the same of another subject; one that is not `acceptable` stands whatever reason is given.
+    the same of another subject; one that is not `acceptable` stands whatever reason is given. `several` is what stands before and after the
+    list when several of its kind are said together, `each` what stands for this one in it.
     """
 
     id: str
@@ -141,6 +142,8 @@ class Finding(Struct, frozen=True):
     field: str = ""
     kind: str = ""
     acceptable: bool = True
+    several: tuple[str, str] | None = None
+    each: str = ""
 
     @property
     def open(self) -> bool:

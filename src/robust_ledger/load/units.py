@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import LoadKind, When
-from robust_ledger.ledger.entry import Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.load.general import LoadInputs
 
@@ -60,18 +60,16 @@ def signs_of_future(job: Job, future: Future) -> list[str]:
 
 def future_findings(inputs: LoadInputs) -> Iterator[Finding]:
     """ASK where a future looks like a dwelling unit of its own, and nobody has said."""
-    job, make = inputs.job, Findings("load", inputs.codebook, "load").make
+    job, find = inputs.job, Findings(inputs.codebook, "load").find
     for future in job.futures:
         found = signs_of_future(job, future) if future.units is None else []
         if found:
-            yield make(
-                f"future_units:{future.id}",
-                Severity.ASK,
+            yield find(
+                "load.future_units",
                 at=Place.of("future", future.id),
-                title=f"{future.name}: a dwelling unit of its own?",
-                text=f"{', '.join(found[:3]).capitalize()}: with its own cooking, sleeping and bath it is, and 220.82 is for one.",
-                remedy="Enter how many units it adds; 0 for a part of this dwelling.",
-                rules=("optional", "several_units"),
+                of=future.id,
+                future=future.name,
+                words=", ".join(found[:3]).capitalize(),
             )
 
 
@@ -79,40 +77,16 @@ def units_findings(inputs: LoadInputs, method: str) -> Iterator[Finding]:
     """ASK where something speaks for a second unit and nobody has said; FIX where there are several and one calculation is made for
     all."""
     yield from future_findings(inputs)
-    job, make = inputs.job, Findings("load", inputs.codebook, "load").make
+    job, find = inputs.job, Findings(inputs.codebook, "load").find
     units = job.dwelling.units
     if units is None and (found := signs(job)):
-        yield make(
-            "units",
-            Severity.ASK,
-            at=UNITS,
-            title="One dwelling unit, or more?",
-            text=f"{', '.join(found[:3]).capitalize()}: a unit with its own cooking, sleeping and bath is a dwelling of its own.",
-            remedy="Enter how many units this service feeds; 220.82 is for one.",
-            rules=("optional", "several_units"),
-        )
+        yield find("load.units", at=UNITS, words=", ".join(found[:3]).capitalize())
     elif units is not None and units > 1:
         rule = (
             "220.85 (two units: half again, at the most, by 220.84 for three)"
             if units == 2
             else "220.84 (three or more)"
         )
-        yield make(
-            "units",
-            Severity.FIX,
-            at=UNITS,
-            title=f"{units} dwelling units on one service",
-            text=f"Worked out here is one dwelling; {rule} is not, and nothing is guessed for it.",
-            remedy="Make a job of each unit for its own panel and feeder, and have the service itself calculated by that section.",
-            rules=("several_units",),
-        )
+        yield find("load.units_one_service", at=UNITS, units=units, rule=rule)
     elif units is not None and units < 1:
-        yield make(
-            "units",
-            Severity.ASK,
-            at=UNITS,
-            title=f"{units} dwelling units",
-            text="A service feeds one at the least.",
-            remedy="Enter how many there are.",
-            rules=("optional",),
-        )
+        yield find("load.units_none", at=UNITS, units=units)

@@ -7,10 +7,10 @@ from collections.abc import Iterator, Mapping, Sequence
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import parse_old
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
@@ -76,13 +76,11 @@ def counting_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook
     used = needed.steps[0].amount > 0
     if used and job.panel.spaces < needed.amount:
         wanted = entries["count.recommended"].text()
-        yield Findings("count", codebook).make(
-            "small",
-            Severity.NOTE,
+        yield Findings(codebook).find(
+            "count.small",
             at=Place("panel:spaces"),
-            title=f"Panel of {job.panel.spaces} spaces does not leave the spare space required",
-            text=f"{needed.text()} are needed with {SPARE_WORDS[job.decisions.spares]} to spare.",
-            remedy=f"Take one of {wanted}, or fewer spares.",
-            rules=("panel_spaces",),
-            field="recommended",
+            spaces=job.panel.spaces,
+            needed=needed,
+            spares=SPARE_WORDS[job.decisions.spares],
+            wanted=wanted,
         )

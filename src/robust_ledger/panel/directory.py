@@ -10,13 +10,14 @@ from functools import lru_cache
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.subject import of_branch
 from robust_ledger.branch.vocabulary import OwnWords, read_words
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import covered, parse_position, shown
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.placement import Placement
@@ -63,7 +64,6 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook, own: OwnWor
     """Descriptions that are not specific, at their circuits."""
     live = [b for b in branches if not b.off and b.origin is not Origin.FUTURE]
     counts = Counter(b.directory_text.lower() for b in live)
-    make = Findings("bench", codebook, STAGE).make
     for branch in live:
         if not branch.feeds:
             continue
@@ -71,16 +71,10 @@ def wording_findings(branches: Sequence[Branch], codebook: Codebook, own: OwnWor
         if not problem and _bare(branch.feeds, own) and not branch.room:
             problem = "too short to be found by; say which room"
         if problem:
-            name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
-            yield make(
-                f"words:{branch.key}",
-                Severity.NOTE,
-                at=Place.branch(branch.key),
-                title=f'{name}: "{branch.feeds}" in the directory',
-                text=f"{problem[:1].upper()}{problem[1:]}.",
-                remedy="Word it so that a stranger finds the breaker.",
-                rules=("directory_words",),
-                field="feeds",
+            yield of_branch(branch, codebook).find(
+                "bench.words",
+                feeds=branch.feeds,
+                problem=problem,
             )
 
 
@@ -177,33 +171,17 @@ def splices_entry(branches: Sequence[Branch], reach: Mapping[CircuitKey, Reach])
 
 def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """More circuits than the label allows; neutrals and grounds against their terminals."""
-    make = Findings("bench", codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     if entries["panel.tandems"].amount and job.panel.devices and "tandem" not in job.panel.devices:
-        yield make(
-            "tandem_listed",
-            Severity.FIX,
-            at=Place("panel:devices"),
-            title="No tandem listed for this panel",
-            text=f"{entries['panel.tandems'].text()} spaces have one; its label names none.",
-            remedy="Another panel, or fewer circuits.",
-            rules=("listed_breaker",),
-        )
+        yield find("bench.tandem_listed", at=Place("panel:devices"), tandems=entries["panel.tandems"])
     circuits, most = entries["panel.circuits"], job.panel.max_circuits
     if most is not None and circuits.amount > most:
-        yield make(
-            "max_circuits",
-            Severity.STOP,
-            at=Place("panel:max_circuits"),
-            title=f"{circuits.text()} circuits, the label allows {most}",
-            text="Spaces and circuits are two counts; the panel is listed for no more circuits than its label says.",
-            remedy="A panel with a higher count, or fewer circuits.",
-            rules=("panel_spaces",),
-        )
+        yield find("bench.max_circuits", at=Place("panel:max_circuits"), circuits=circuits, most=most)
 
 
 def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
     """One neutral for each terminal: whether the bars have enough of them, where that was counted."""
-    make = Findings("bench", codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     live = [b for b in branches if not b.off and b.origin is not Origin.FUTURE]
     pigtail = job.panel.neutral_style == "pigtail"
     pairs = sum(1 for b in live if b.partner and b.key < b.partner)
@@ -211,25 +189,14 @@ def bar_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> It
     on_bar = neutrals if pigtail else neutrals - sum(1 for b in live if b.to_device)
     have = job.panel.neutral_terminals
     if have is not None and on_bar > have:
-        yield make(
-            "neutral_terminals",
-            Severity.FIX,
-            at=Place("panel:neutral_terminals"),
-            title=f"{on_bar} neutrals, {have} terminals",
-            text="Each neutral has a terminal of its own; a breaker's pigtail takes one too.",
-            remedy="Add a bar that is listed for the panel.",
-            rules=("one_neutral",),
-        )
+        yield find("bench.neutral_terminals", at=Place("panel:neutral_terminals"), on_bar=on_bar, have=have)
     grounds = len(live) - pairs + sum(1 for b in branches if b.off)
     if job.panel.ground_terminals is not None and grounds > job.panel.ground_terminals:
-        yield make(
-            "ground_terminals",
-            Severity.FIX,
+        yield find(
+            "bench.ground_terminals",
             at=Place("panel:ground_terminals"),
-            title=f"{grounds} grounds, room for {job.panel.ground_terminals}",
-            text="Grounds of circuits that stay off are landed too.",
-            remedy="Add a bar that is listed for the panel.",
-            rules=("bars_apart",),
+            grounds=grounds,
+            ground_terminals=job.panel.ground_terminals,
         )
 
 
@@ -242,41 +209,27 @@ def reach_findings(
 ) -> Iterator[Finding]:
     """Wires that are short where they are now, and wires of which no length is known. `apart`: the input that would tell how far the
     panel is from the old ones, where that is not known."""
-    make = Findings("bench", codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     by_key = {b.key: b for b in branches}
     short = [one for one in reach.values() if one.splices]
     if short:
         tags = ", ".join(by_key[one.key].tag for one in short)
-        total = int(splices.amount)
-        yield make(
-            "splices",
-            Severity.NOTE,
+        yield find(
+            "bench.splices",
             at=Place.branch(short[0].key),
-            title=f"{total} splice{'s' if total > 1 else ''} in this layout",
-            text=f"Will not reach: tag{'s' if len(short) > 1 else ''} {tags}. Each splice is one more joint to fail.",
-            remedy="Arrange (F9) finds the layout with the fewest, and says what would save the rest.",
-            rules=("panel_splices",),
+            count=int(splices.amount),
+            tags=f"tag{'s' if len(short) > 1 else ''} {tags}",
         )
     unknown = [one for one in reach.values() if one.verdict == UNKNOWN]
     if unknown and apart:
-        yield make(
-            "apart",
-            Severity.ASK,
-            at=apart,
-            title="Not known how far it is from the old panel",
-            text=f"{len(unknown)} old wire{'s' if len(unknown) > 1 else ''} would have to get there; no splice is counted.",
-            remedy="Measure from the old enclosure's left side to this one's, or give the circuits new cables.",
-            rules=("panel_splices",),
-        )
+        yield find("bench.apart", at=apart, count=len(unknown))
     elif unknown:
         known = any(one.conductors for one in reach.values())
         tags = ", ".join(by_key[one.key].tag for one in unknown[:12]) + (" …" if len(unknown) > 12 else "")
-        yield make(
-            "no_length",
-            Severity.ASK if known else Severity.NOTE,
+        yield find(
+            "bench.no_length",
             at=Place.branch(unknown[0].key),
-            title=f"{len(unknown)} wire{'s' if len(unknown) > 1 else ''} whose reach is not known",
-            text=f"Tag{'s' if len(unknown) > 1 else ''} {tags}: its entry or its length was not written down; no splice is counted.",
-            remedy="Say in the call-out line where it enters, and its free length: top 22in.",
-            rules=("panel_splices",),
+            known=known,
+            count=len(unknown),
+            tags=tags,
         )

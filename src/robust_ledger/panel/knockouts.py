@@ -8,11 +8,11 @@ from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import parse_position
-from robust_ledger.ledger.entry import Entry, Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.geometry import Inside
@@ -152,17 +152,16 @@ def _trade_size(branch: Branch, wire: Wire, shared: bool, codebook: Codebook) ->
 
 def knockout_findings(made: KnockoutPlan, names: Mapping[CircuitKey, str], codebook: Codebook) -> Iterator[Finding]:
     """Cables without a knockout on their side."""
-    make = Findings("panel", codebook, "bench").make
+    find = Findings(codebook, "bench").find
     for side in SIDES:
         over = [cable for cable in made.left_over if cable.side == side]
         if over:
             words = ", ".join(names[cable.keys[0]] for cable in over)
-            yield make(
-                f"knockouts:{side}",
-                Severity.FIX,
+            yield find(
+                "panel.knockouts",
                 at=Place("panel:interior.knockouts"),
-                title=f"{len(over)} cable{'s find' if len(over) > 1 else ' finds'} no knockout at the {side}",
-                text=f"All of them are taken there; left over: {words}.",
-                remedy="Bring them in on another side, use connectors that are labeled for two cables, or a panel with more.",
-                rules=("cable_entry",),
+                of=side,
+                count=len(over),
+                side=side,
+                words=words,
             )

@@ -8,13 +8,13 @@ from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.house import When
 from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, leg_of, parse_position, shown
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.conflicts import ways_out
@@ -134,40 +134,27 @@ def bench_findings(
 ) -> Iterator[Finding]:
     """Findings of the Bench stage: circuits without a space, placements that do not hold, shared neutrals apart."""
     panel = job.panel
-    by_key, make = {b.key: b for b in branches}, Findings("panel", codebook, STAGE).make
+    by_key, find = {b.key: b for b in branches}, Findings(codebook, STAGE).find
     now = [key for key in placement.waiting if by_key[key].origin is not Origin.FUTURE and key not in placement.refused]
     if now:
         names = ", ".join(f"{by_key[key].tag} {by_key[key].directory_text}" for key in now)
         over = -left.amount if left.amount < 0 else 0
-        count = f"{over:g} more spaces are needed" if over else "no fitting spaces are free"
-        yield make(
-            "full",
-            Severity.STOP,
+        need = f"{over:g} more spaces are needed" if over else "no fitting spaces are free"
+        yield find(
+            "panel.full",
             at=Place("panel:spaces"),
-            title=f"{len(now)} circuit{'s have' if len(now) > 1 else ' has'} no space",
-            text=f"Waiting: {names}. In this panel of {panel.spaces} spaces {count}.",
-            remedy=_ways(job, branches),
-            rules=("panel_spaces",),
+            count=len(now),
+            names=names,
+            spaces=panel.spaces,
+            need=need,
+            ways=_ways(job, branches),
         )
     for key in placement.waiting:
         if by_key[key].origin is Origin.FUTURE and key not in placement.refused:
-            yield make(
-                f"future:{key}",
-                Severity.ASK,
-                at=Place.branch(key),
-                title=f"No space left to reserve for {by_key[key].feeds}",
-                text="The panel is full without it.",
-                remedy="Take a larger panel, or accept this with a reason.",
-                rules=("panel_spaces",),
-            )
+            yield find("panel.future", at=Place.branch(key), of=key, feeds=by_key[key].feeds)
     for key, reason in placement.refused.items():
-        yield make(
-            f"refused:{key}",
-            Severity.FIX,
-            at=Place.branch(key),
-            title=f"{by_key[key].tag} {by_key[key].feeds} no longer fits where it was put",
-            text=f"It was fixed there, but {reason}; it waits and nothing else was moved.",
-            remedy="Put it in another space.",
+        yield find(
+            "panel.refused", at=Place.branch(key), of=key, tag=by_key[key].tag, feeds=by_key[key].feeds, reason=reason
         )
     yield from _shared_neutrals(branches, placement, codebook)
 
@@ -181,7 +168,7 @@ def _ways(job: Job, branches: list[Branch]) -> str:
 
 
 def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Codebook) -> Iterator[Finding]:
-    make = Findings("panel", codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     for branch in branches:
         here = parse_position(placement.positions.get(branch.key, ""))
         there = parse_position(placement.positions.get(branch.partner, ""))
@@ -189,25 +176,8 @@ def _shared_neutrals(branches: list[Branch], placement: Placement, codebook: Cod
             continue
         tags = f"Tags {branch.tag} and {branch.partner.tag}"
         if leg_of(here[0]) == leg_of(there[0]):
-            yield make(
-                f"neutral_leg:{branch.key}",
-                Severity.STOP,
-                at=Place.branch(branch.key),
-                title=f"{tags} share a neutral on one leg",
-                text=f"Both sit on leg {leg_of(here[0])}: the shared neutral would carry the sum of both.",
-                remedy="Put them in adjacent spaces, one above the other.",
-                rules=(
-                    "multiwire",
-                    "multiwire_neutral",
-                ),
+            yield find(
+                "panel.neutral_leg", at=Place.branch(branch.key), of=branch.key, tags=tags, leg_of=leg_of(here[0])
             )
         elif abs(here[0] - there[0]) != 2:
-            yield make(
-                f"neutral_apart:{branch.key}",
-                Severity.FIX,
-                at=Place.branch(branch.key),
-                title=f"{tags} share a neutral but are not in adjacent spaces",
-                text="Both hots of a shared neutral open together; a handle tie needs adjacent spaces.",
-                remedy="Put them one above the other.",
-                rules=("multiwire_disconnect",),
-            )
+            yield find("panel.neutral_apart", at=Place.branch(branch.key), of=branch.key, tags=tags)

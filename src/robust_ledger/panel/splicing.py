@@ -8,11 +8,11 @@ from functools import lru_cache
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.result import CircuitsResult
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import size_text
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import parse_position
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.panel.placement import Placement
@@ -109,26 +109,10 @@ def gutter_entries(
 
 def gutter_findings(entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """Gutters too full for their conductors, or for the splices beside them."""
-    make = Findings("panel", codebook, "bench").make
+    find = Findings(codebook, "bench").find
     wires, splices = entries["panel.gutter"], entries["panel.gutter_splices"]
     most, with_splices = 100 * codebook.number("gutter_most"), 100 * codebook.number("gutter_splices_most")
     if wires.known and wires.amount > most:
-        yield make(
-            "gutter",
-            Severity.FIX,
-            at=DEPTH,
-            title=f"The fuller gutter is filled to {wires.amount:.0f}%",
-            text=f"Wires passing through may take {most:g}% of its cross-section.",
-            remedy="Bring cables in on the other side too, or take a wider or deeper enclosure.",
-            rules=("panel_splices",),
-        )
+        yield find("panel.gutter", at=DEPTH, amount=wires.amount, most=most)
     elif splices.known and splices.amount > with_splices:
-        yield make(
-            "gutter_splices",
-            Severity.FIX,
-            at=DEPTH,
-            title=f"With its splices the fuller gutter is filled to {splices.amount:.0f}%",
-            text=f"Wires and splices together may take {with_splices:g}% of its cross-section.",
-            remedy="Splice in boxes outside the enclosure; each circuit says how large.",
-            rules=("panel_splices",),
-        )
+        yield find("panel.gutter_splices", at=DEPTH, amount=splices.amount, with_splices=with_splices)

@@ -8,11 +8,11 @@ from typing import Literal
 from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.tree import fed_at, in_order, is_enclosure, is_service, parent
-from robust_ledger.ledger.entry import Entry, Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
@@ -155,71 +155,25 @@ def bond_entries(job: Job, codebook: Codebook) -> list[Entry]:
 
 def bond_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """A bond made twice on one way, or nowhere; the sub-panel's own is told with its feeder."""
-    make, rules = Findings("service", codebook, STAGE).make, ("bond_once", "bars_apart")
+    find = Findings(codebook, STAGE).find
     if job.first_ahead and job.panel.first_disconnect:
         rated = f" of {job.existing.disconnect_a:g} A" if job.existing.disconnect_a is not None else ""
-        yield make(
-            "bond_twice",
-            Severity.STOP,
-            at=Place("panel:first_disconnect"),
-            title="Neutral and ground would be bonded twice",
-            text=f"A disconnect{rated} stands ahead of a panel that is marked as the first one.",
-            remedy="Bond at the disconnect alone: take the mark off the panel and its bonding screw out; "
-            "or say that it is a meter disconnect, no service equipment.",
-            rules=rules,
-        )
+        yield find("service.bond_twice", at=Place("panel:first_disconnect"), rated=rated)
     if not job.first_ahead and not job.panel.first_disconnect:
         ahead = job.disconnect_ahead
-        yield make(
-            "bond_nowhere",
-            Severity.STOP,
-            at=Place("panel:first_disconnect"),
-            title="Neutral and ground would be bonded nowhere",
-            text="The disconnect ahead is no service equipment, so the bond belongs in the panel; without it a fault trips nothing."
-            if ahead
-            else "The panel is said to have a disconnect ahead, and the service path has none: a fault would trip nothing.",
-            remedy="Mark the panel as the first disconnect and put its bonding screw in."
-            if ahead
-            else "Enter the disconnect on the service path or mark it new, or mark the panel as the first disconnect.",
-            rules=rules,
-        )
+        yield find("service.bond_nowhere", at=Place("panel:first_disconnect"), ahead=ahead)
 
 
 def wire_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """How many wires feed the inside panel behind a service disconnect: four; three that were found have to go [408.40, 250.142]."""
     if not job.first_ahead or not feeder_stays(job):
         return
-    make = Findings("service", codebook, "walkthrough").make
+    find = Findings(codebook, "walkthrough").find
     wires, wiring = job.existing.feeder_wires, job.existing.feeder_wiring
     bare = wiring == "se" and wires != 4
     if wires is not None and wires not in (3, 4):
-        yield make(
-            "feeder_wires",
-            Severity.ASK,
-            at=Place("existing:feeder_wires"),
-            title=f"Feeder to the inside panel: {wires} wires",
-            text="Three were usual with the bond in the panel, four are needed behind the disconnect.",
-            remedy="Count them again in the disconnect: hots, neutral, ground.",
-            rules=("feeder_wires",),
-        )
+        yield find("service.feeder_wires", at=Place("existing:feeder_wires"), wires=wires)
     elif wires == 3 or bare:
-        yield make(
-            "feeder_wires",
-            Severity.STOP,
-            at=Place("existing:feeder_wires"),
-            title="3-wire feeder to the inside panel",
-            text="Behind the service disconnect its neutral would also be the ground: every can and pipe carries current.",
-            remedy="Pull four wires from the disconnect to the panel: two hots, an insulated neutral, an EGC. "
-            "Or keep the panel as service equipment behind a meter disconnect.",
-            rules=("feeder_wires", "bars_apart"),
-        )
+        yield find("service.feeder_three", at=Place("existing:feeder_wires"))
     elif wires is None:
-        yield make(
-            "feeder_wires",
-            Severity.ASK,
-            at=Place("existing:feeder_wires"),
-            title="Feeder to the inside panel: wires not counted",
-            text="With three wires it has to be pulled new; with four the neutral and ground bars come apart.",
-            remedy="Open the disconnect and count: two hots, neutral, ground; note what cable it is.",
-            rules=("feeder_wires", "bars_apart"),
-        )
+        yield find("service.feeder_wires_unknown", at=Place("existing:feeder_wires"))

@@ -6,9 +6,9 @@ from collections.abc import Iterator, Mapping
 from enum import StrEnum
 
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry, Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
@@ -114,64 +114,21 @@ def surge_entry(job: Job, codebook: Codebook) -> Entry:
 
 def emergency_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """An emergency disconnect that is missing, or whose place or kind is not told; a surge device that is missing."""
-    make, found = Findings("service", codebook, STAGE).make, Findings("service", codebook, "walkthrough").make
+    find, seen = Findings(codebook, STAGE).find, Findings(codebook, "walkthrough").find
     emergency, spd = entries["service.emergency"], entries["service.spd"]
     if emergency.value is Need.MISSING:
-        yield make(
-            "emergency",
-            Severity.FIX,
-            at=AT,
-            title="No emergency disconnect outdoors",
-            text="A readily accessible outdoor emergency disconnect is required (230.85).",
-            remedy="Add a service disconnect, a meter disconnect or another listed disconnect outdoors on the supply side; "
-            "with the latter two the panel stays the service equipment.",
-            rules=("emergency_disconnect",),
-        )
+        yield find("service.emergency", at=AT)
     elif not emergency.known and job.scope.said:
-        yield found(
-            "emergency_where",
-            Severity.ASK,
-            at=AT,
-            title="Disconnect ahead: outdoors or indoors?",
-            text="An outdoor emergency disconnect is required here; whether this one serves is not known.",
-            remedy="Enter where it is.",
-            rules=("emergency_disconnect",),
-        )
+        yield seen("service.emergency_where", at=AT)
     if job.disconnect_ahead and job.scope.said and not job.scope.disconnect_kind:
-        yield found(
-            "disconnect_kind",
-            Severity.ASK,
-            at=KIND,
-            title="Disconnect ahead: which kind?",
-            text="Taken as the service disconnect: the bond is there, four wires go on. A meter disconnect leaves the bond in the panel.",
-            remedy="Read its label, or choose the kind in the scope.",
-            rules=("emergency_disconnect",),
-        )
+        yield seen("service.disconnect_kind", at=KIND)
     if spd.value is Need.REQUIRED and not job.equipment.spd:
         at_feeder = not replaces_service_equipment(job)
-        yield make(
-            "spd",
-            Severity.FIX,
-            at=SPD,
-            title="No surge protective device (SPD) planned",
-            text="SPD required for a dwelling's panel fed by a feeder (215.18), on replacement too."
-            if at_feeder
-            else "SPD required (230.67), including on replacement.",
-            remedy="Plan a type 1 or 2 device in the equipment or right beside it.",
-            rules=("surge_feeder",) if at_feeder else ("surge",),
-        )
+        yield find("service.spd", at=SPD, at_feeder=at_feeder)
     if (
         job.equipment.spd
         and job.equipment.spd_type == "2"
         and job.equipment.spd_at == "disconnect"
         and job.scope.panel_stays_first
     ):
-        yield make(
-            "spd_type",
-            Severity.FIX,
-            at=Place("equipment:spd_type"),
-            title="Type 2 SPD on the line side",
-            text="Ahead of the service disconnect only a type 1 device may be connected.",
-            remedy="Use a type 1 device there, or put the type 2 on the panel's bus.",
-            rules=("surge_line_side",),
-        )
+        yield find("service.spd_type", at=Place("equipment:spd_type"))

@@ -7,9 +7,9 @@ from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import previous_rating_a
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.emergency import emergency_entry, emergency_findings, surge_entry
@@ -98,39 +98,26 @@ def _solar_ways(job: Job, solar: Entry, limit_a: float, codebook: Codebook) -> I
 
 def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """What is required and not planned, and what does not go together."""
-    make = Findings("service", codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     yield from emergency_findings(job, entries, codebook)
     if job.equipment.generator_a is not None:
         if not entries["service.interlock"].known:
-            yield make(
-                "interlock_rating",
-                Severity.FIX,
+            yield find(
+                "service.interlock_rating",
                 at=Place("equipment:generator_a"),
-                title="Generator breaker does not fit the bus",
-                text=f"{job.equipment.generator_a:g} A on a bus of {job.panel.bus_a:g} A.",
-                remedy="Enter its rating again.",
-                rules=("transfer",),
+                generator_a=job.equipment.generator_a,
+                bus_a=job.panel.bus_a,
             )
         if not job.equipment.interlock_listed:
-            yield make(
-                "interlock_kit",
-                Severity.FIX,
-                at=Place("equipment:interlock_listed"),
-                title="Interlock kit not marked as listed",
-                text="Generator and utility must not be able to feed the panel together.",
-                remedy="Use the kit listed for this panel and its dead front, and mark it so.",
-                rules=("transfer",),
-            )
+            yield find("service.interlock_kit", at=Place("equipment:interlock_listed"))
     solar = entries.get("service.solar_bus")
     if solar is not None and solar.known:
         limit = solar_limit(Working("", ""), job, codebook)
         if solar.amount > limit.amount:
-            yield make(
-                "solar",
-                Severity.FIX,
+            yield find(
+                "service.solar",
                 at=Place("equipment:inverter_a"),
-                title=f"120% bus rule exceeded: {solar.text()} > {limit.text()}",
-                text="Main and inverter together can put more on the bus than it carries.",
-                remedy=" ".join(_solar_ways(job, solar, limit.amount, codebook)),
-                rules=("solar",),
+                solar=solar,
+                limit=limit,
+                ways=" ".join(_solar_ways(job, solar, limit.amount, codebook)),
             )

@@ -8,12 +8,12 @@ from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import rating_text, sound_rating_a
+from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
 from robust_ledger.job.tree import inside_box, panel_name
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
@@ -81,43 +81,24 @@ def device_entry(job: Job, main: Entry, protection: Entry, codebook: Codebook) -
 
 def inside_findings(job: Job, device: Entry, own: FeederLoad | None, codebook: Codebook) -> Iterator[Finding]:
     """The breaker in a meter-main that feeds the main panel: not said, above the bus, or below what the panel carries."""
-    box, make = inside_box(job), Findings("inside", codebook, "service").make
+    box, find = inside_box(job), Findings(codebook, "service").find
     if box is None:
         return
     name = panel_name(job, box.id)
     if not device.known:
         said = job.decisions.inside_breaker_a
-        yield make(
-            "breaker",
-            Severity.ASK if said is None else Severity.FIX,
-            at=BREAKER,
-            title="Breaker that feeds the main panel not entered"
-            if said is None
-            else f"{said:g} A is not a standard size",
-            text="Feeder, EGC and the protection of the main panel's bus follow from it.",
-            remedy=f"Enter the breaker in the {name}.",
-            rules=("standard_ratings",),
-        )
+        yield find("inside.breaker", at=BREAKER, not_entered=said is None, said=said, name=name)
         return
     if device.amount > job.panel.bus_a:
-        yield make(
-            "bus",
-            Severity.STOP,
-            at=BREAKER,
-            title=f"Panel bus is {job.panel.bus_a:g} A",
-            text=f"A breaker of {device.text()} in the {name} does not protect it.",
-            remedy=f"Take a panel with a bus of {device.text()} or more, or a breaker of {job.panel.bus_a:g} A or less.",
-            rules=("panel_bus", "panel_protection"),
-        )
+        yield find("inside.bus", at=BREAKER, bus_a=job.panel.bus_a, device=device, name=name)
     if own is not None:
-        yield from later_findings(Panel(id=MAIN, name="main panel"), own, device, make)
+        yield from later_findings(Panel(id=MAIN, name="main panel"), own, device, find)
     if own is not None and own.amperes.known and own.amperes.amount > device.amount:
-        yield make(
-            "small",
-            Severity.STOP,
+        yield find(
+            "inside.small",
             at=BREAKER,
-            title=f"The main panel carries more than its breaker of {device.text()}",
-            text=f"What is in it, and behind it, comes to {own.amperes.text()}.",
-            remedy=f"A breaker of {rating_text(codebook, own.amperes.amount)} with its feeder, or move circuits to the {name}.",
-            rules=("feeder_protection",),
+            device=device,
+            amperes=own.amperes,
+            rating_text=rating_text(codebook, own.amperes.amount),
+            name=name,
         )

@@ -6,11 +6,11 @@ from collections.abc import Callable, Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, next_rating_a, previous_rating_a
+from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.tree import inside_box
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
@@ -70,52 +70,27 @@ def kept_findings(
 ) -> Iterator[Finding]:
     """Ratings of what stays that are odd or not read; a bus or feeder smaller than the device that stays ahead of it; a main above
     that of a service that stays."""
-    make = Findings(STAGE, codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     if job.scope.keeps_service and job.decisions.main_a is None:
         yield from _ratings(job, codebook)
     if conductors_stay(job) and not any(Conductors.read(found) for _field, _words, found in staying_runs(job)):
-        yield Findings(STAGE, codebook, "walkthrough").make(
-            "kept_conductors",
-            Severity.ASK,
-            at=Place("existing:riser_conductors"),
-            title="Service conductors not read",
-            text="They stay; whether they hold the main, and the size of GEC and bonding jumper, follow from them.",
-            remedy="Read size and metal at the meter or in the panel, like 2 Cu or 4/0 Al, and the print on the jacket.",
-            rules=("service_overload", "electrode"),
-        )
+        yield Findings(codebook, "walkthrough").find("service.kept_conductors", at=Place("existing:riser_conductors"))
     old_a = min((r for _words, r, _place in kept_ratings(job) if r), default=None)
     if job.scope.keeps_service and main.known and old_a is not None and main.amount > old_a:
-        yield make(
-            "kept_main",
-            Severity.FIX,
-            at=Place("decisions:main_a"),
-            title=f"Main {main.text()} on a service that stays at {old_a:g} A",
-            text="A larger main is a larger service: utility, meter, conductors and electrodes have to be good for it.",
-            remedy=f"Keep {old_a:g} A, or answer in the scope that the service is upgraded.",
-            rules=("service_overload",),
-        )
+        yield find("service.kept_main", at=Place("decisions:main_a"), main=main, old_a=old_a)
     protection = entries.get("service.protection")
     if protection is None or not protection.known or not job.kept_disconnect:
         return
     if inside_box(job) is not None:  # its breaker stands between
-        yield from _kept_feeder(job, entries["service.panel_device"], load, make, codebook)
+        yield from _kept_feeder(job, entries["service.panel_device"], load, find, codebook)
         return
     if job.panel.main == "lugs" and protection.amount > job.panel.bus_a:
-        yield make(
-            "kept_bus",
-            Severity.STOP,
-            at=DISCONNECT,
-            title=f"Kept disconnect {protection.text()} on a bus of {job.panel.bus_a:g} A",
-            text="A main-lug panel (MLO) is protected by the device ahead of it, and this one is larger than the bus.",
-            remedy=f"Take a panel with a bus of {protection.text()} or more, one with a main of {job.panel.bus_a:g} A or less, "
-            "or change the disconnect's breaker or fuses.",
-            rules=("panel_protection", "panel_bus"),
-        )
-    yield from _kept_feeder(job, protection, load, make, codebook)
+        yield find("service.kept_bus", at=DISCONNECT, protection=protection, bus_a=job.panel.bus_a)
+    yield from _kept_feeder(job, protection, load, find, codebook)
 
 
 def _kept_feeder(
-    job: Job, device: Entry, load: Entry, make: Callable[..., Finding], codebook: Codebook
+    job: Job, device: Entry, load: Entry, find: Callable[..., Finding], codebook: Codebook
 ) -> Iterator[Finding]:
     """A feeder to the inside panel that stays, smaller than the device ahead of it."""
     limit = inside_limit_entry(job, load, codebook)
@@ -123,42 +98,28 @@ def _kept_feeder(
         return
     words = "breaker" if inside_box(job) is not None else "disconnect"
     title = f"Kept disconnect {device.text()}" if words == "disconnect" else f"Breaker of {device.text()}"
-    yield make(
-        "kept_feeder",
-        Severity.STOP,
+    yield find(
+        "service.kept_feeder",
         at=FEEDER,
-        title=f"{title} on {job.existing.feeder_conductors}",
-        text=f"The feeder to the inside panel is good for {limit.text()}; the {words} ahead of it is larger.",
-        remedy=f"Pull a feeder for {device.text()}, or put {limit.text()} into the disconnect.",
-        rules=("feeder_protection", "ampacity"),
+        title=title,
+        feeder_conductors=job.existing.feeder_conductors,
+        limit=limit,
+        words=words,
+        device=device,
     )
 
 
 def _ratings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Devices of a service that stays, not read or misread."""
-    make = Findings(STAGE, codebook, "walkthrough").make
+    find = Findings(codebook, "walkthrough").find
     for words, rating_a, place in kept_ratings(job):
         name = "old_main" if place == OLD_MAIN else "disconnect"
         if rating_a is None:
             other = len(kept_ratings(job)) > 1 and any(r for _w, r, _p in kept_ratings(job))
             if other and name == "old_main":
                 continue  # the disconnect ahead tells the service's rating
-            yield make(
-                f"kept_rating:{name}",
-                Severity.ASK,
-                at=place,
-                title=f"{words.capitalize()}: rating not read",
-                text="The service stays, so its rating is that of the house; everything behind it is judged by it.",
-                remedy="Read the handle, or the fuses and their holder.",
-                rules=("service_overload",),
-            )
+            yield find("service.kept_rating", at=place, of=name, words=words.capitalize())
         elif not is_standard_rating(codebook, rating_a):
-            yield make(
-                f"kept_rating:{name}",
-                Severity.ASK,
-                at=place,
-                title=f"{words.capitalize()}: {number_text(rating_a)} A is not a standard size",
-                text="No breaker or fuse is made so; the rating of the service is unknown with it.",
-                remedy="Read it again on the handle or the fuse.",
-                rules=("standard_ratings",),
+            yield find(
+                "service.kept_rating_odd", at=place, of=name, words=words.capitalize(), rating=number_text(rating_a)
             )

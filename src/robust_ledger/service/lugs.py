@@ -6,10 +6,10 @@ from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
+from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
@@ -35,7 +35,7 @@ def lug_findings(
 ) -> Iterator[Finding]:
     """Conductors outside the range on a label: `landing` at the panel's main lugs, `line` at the meter, the neutral at its bar; and a
     bending space that is too short. What was not read from a label is not judged."""
-    make = Findings(STAGE, codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     ranges = (
         ("panel", "line lugs", landing, job.panel.lugs_least, job.panel.lugs_most, Place("panel:lugs_most")),
         ("meter", "meter socket's lugs", line, "", job.existing.meter_lugs_most, Place("existing:meter_lugs_most")),
@@ -50,26 +50,12 @@ def lug_findings(
         over = high is not None and area > high
         if over or (low is not None and area < low):
             single = Conductors(one.size, one.metal)
-            yield make(
-                f"lugs:{name}",
-                Severity.FIX,
-                at=place,
-                title=f"{single} does not go into the {words}",
-                text=f"The label says {f'up to {most}' if over else f'{least} or larger'}.",
-                remedy="Use the lug kit listed for it, a reducing pin listed for the wire, or another size.",
-                rules=("lug_range",),
+            yield find(
+                "service.lugs_size", at=place, of=name, over=over, single=single, words=words, most=most, least=least
             )
     needed, there = entries["service.bending"], job.panel.bending_in
     if there is not None and there > 0 and needed.known and there < needed.amount:
-        yield make(
-            "bending",
-            Severity.FIX,
-            at=BENDING,
-            title=f"{there:g} in to bend {picked(landing)}, {needed.text()} needed",
-            text="The space between the main terminals and the opposite wall is too short for the wire.",
-            remedy="Take a smaller or copper conductor, bring it in from the side with room, or use another enclosure.",
-            rules=("bending",),
-        )
+        yield find("service.bending", at=BENDING, there=there, picked=picked(landing), needed=needed)
 
 
 def _further(job: Job, entries: Mapping[str, Entry]) -> Iterator[tuple[str, str, Entry, str, str, Place]]:
@@ -93,36 +79,16 @@ def _further(job: Job, entries: Mapping[str, Entry]) -> Iterator[tuple[str, str,
 
 def knockout_findings(job: Job, jumper: Entry, codebook: Codebook) -> Iterator[Finding]:
     """Metal service raceways at concentric or eccentric knockouts and reducing washers: a bonding bushing or wedge with a jumper."""
-    there, make = job.existing, Findings(STAGE, codebook, "walkthrough").make
+    there, find = job.existing, Findings(codebook, "walkthrough").find
     if job.raceway not in METAL_RACEWAYS or not job.scope.said or job.equipment.bonding_bushings:
         return
     size = jumper.text() if jumper.known else "by the table, once the conductors are known"
     if there.knockouts in ("concentric", "washers"):
         seen = "Concentric or eccentric rings are left" if there.knockouts == "concentric" else "Reducing washers are"
-        yield make(
-            "knockouts",
-            Severity.FIX,
-            at=Place("existing:knockouts"),
-            title="Service raceway needs bonding bushings",
-            text=f"{seen} where it enters: on the line side locknuts alone do not bond it.",
-            remedy=f"Bonding bushing or wedge with a bonding jumper of {size} at each such entry.",
-            rules=("knockout_bonding", "bonding_jumper"),
-        )
+        yield find("service.knockouts", at=Place("existing:knockouts"), seen=seen, size=size)
     elif not there.knockouts or job.utility.knockout_bonding:
         asked = bool(there.knockouts)
-        yield make(
-            "knockouts",
-            Severity.FIX if asked else Severity.ASK,
-            at=Place("existing:knockouts"),
-            title="Utility wants bonding bushings" if asked else "Service raceway: knockouts not checked",
-            text="Its book requires them at the meter whatever the knockout."
-            if asked
-            else "Concentric or eccentric rings and reducing washers need bonding bushings on the line side.",
-            remedy=f"Bonding bushing with a bonding jumper of {size}."
-            if asked
-            else "Look at both ends of the raceway: cut to size, rings left, or washers.",
-            rules=("knockout_bonding",),
-        )
+        yield find("service.knockouts_unseen", at=Place("existing:knockouts"), asked=asked, size=size)
 
 
 def _area(text: str, codebook: Codebook) -> float | None:

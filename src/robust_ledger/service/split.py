@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text, sound_rating_a
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
@@ -45,59 +45,23 @@ def split_findings(job: Job, load: Entry, own: FeederLoad | None, codebook: Code
     if not job.scope.split:
         return
     mains = split_mains(job)
-    make = Findings("service", codebook, STAGE).make
+    find = Findings(codebook, STAGE).find
     rated = [rating for _panel, rating in mains if rating is not None]
     if len(mains) < 2 or len(rated) < len(mains):
         alone = len(mains) < 2
-        yield make(
-            "split_mains",
-            Severity.ASK,
-            at=Place("panels:") if alone else MAINS,
-            title="Panels of the split service not entered" if alone else "Mains of the split service not entered",
-            text="Each panel of a split service has its own main, and its conductors follow from it.",
-            remedy="Add the second panel on the Panels page, fed from the meter, and enter the main of each."
-            if alone
-            else "Enter the main of each panel.",
-            rules=("service_grouped",),
-        )
+        yield find("service.split_mains", at=Place("panels:") if alone else MAINS, alone=alone)
         return
     if mains[0][1] is not None and not is_standard_rating(codebook, mains[0][1]):
-        yield make(
-            "split_rating",
-            Severity.FIX,
-            at=MAINS,
-            title=f"{mains[0][1]:g} A is not a standard size",
-            text="Its conductors are unknown with it.",
-            remedy="Choose standard ratings, like 100, 125, 150, 175 or 200 A.",
-            rules=("standard_ratings",),
-        )
+        yield find("service.split_rating", at=MAINS, name=mains[0][1])
     if rated[0] > job.panel.bus_a:
-        yield make(
-            "split_bus",
-            Severity.STOP,
-            at=MAINS,
-            title=f"Panel bus is {job.panel.bus_a:g} A",
-            text=f"A main of {rated[0]:g} A does not protect it.",
-            remedy=f"Take a panel with a bus of {rated[0]:g} A or more, or a main of {job.panel.bus_a:g} A or less.",
-            rules=("panel_bus",),
-        )
+        yield find("service.split_bus", at=MAINS, bus_a=job.panel.bus_a, main_a=rated[0])
     if own is not None and own.amperes.known and own.amperes.amount > rated[0]:
-        yield make(
-            "split_share",
-            Severity.STOP,
+        yield find(
+            "service.split_share",
             at=MAINS,
-            title=f"The main panel is to carry more than its main of {rated[0]:g} A",
-            text=f"What is in it comes to {own.amperes.text()} by itself.",
-            remedy=f"A main of {rating_text(codebook, own.amperes.amount)}, or move circuits to another panel.",
-            rules=("service_rating",),
+            main_a=rated[0],
+            amperes=own.amperes,
+            rating_text=rating_text(codebook, own.amperes.amount),
         )
     if load.known and sum(rated) < load.amount:
-        yield make(
-            "split_small",
-            Severity.STOP,
-            at=MAINS,
-            title="The mains together are below the load",
-            text=f"{' + '.join(f'{m:g}' for m in rated)} A against {load.text()}.",
-            remedy=f"Choose mains that come to {load.text()} or more together.",
-            rules=("service_rating",),
-        )
+        yield find("service.split_small", at=MAINS, mains=" + ".join(f"{m:g}" for m in rated), load=load)

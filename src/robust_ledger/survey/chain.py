@@ -9,13 +9,13 @@ from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a, ratings_a
+from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.tree import in_order, inside_box
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
@@ -280,15 +280,7 @@ def _utility(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """The utility's own conductors, where the service becomes larger: theirs to judge, ours to ask."""
     if job.scope.new_service and job.existing.drop_a is None:
         words = "lateral" if job.existing.underground else "drop"
-        yield Findings("service", codebook, STAGE).make(
-            "utility_drop",
-            Severity.ASK,
-            at=Place("existing:drop_a"),
-            title=f"Utility {words}: rating not known",
-            text="It is the utility's, and has to be good for the new service.",
-            remedy="Ask the utility with the new main and load; it says whether it replaces it.",
-            rules=("service_rating",),
-        )
+        yield Findings(codebook, STAGE).find("service.utility_drop", at=Place("existing:drop_a"), words=words)
 
 
 def _insulation(
@@ -298,30 +290,31 @@ def _insulation(
     read = Conductors.read(found)
     old = _largest_main(Working("", ""), read, job, load, codebook, 60) if read else None
     if old is None or old < main.amount:
-        yield Findings("service", codebook, STAGE).make(
-            f"insulation:{name}",
-            Severity.ASK,
+        yield Findings(codebook, STAGE).find(
+            "service.insulation",
             at=Place("existing:insulation_c"),
-            title=f"{title}: insulation not read",
-            text=f"{found} hold {main.text()} at 75 °C; old 60 °C insulation is good for {f'{old:g} A' if old else 'less'}.",
-            remedy="Read the print on the jacket: TW is 60 °C; THW, THWN, XHHW and SE are 75 °C or more.",
-            rules=("ampacity",),
+            of=name,
+            title=title,
+            found=found,
+            main=main,
+            old=old,
         )
 
 
 def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook, largest: str = "") -> Finding:
-    return Findings("service", codebook, STAGE).make(
-        f"link:{name}",
-        Severity.STOP if name.endswith("conductors") else Severity.FIX,
+    return Findings(codebook, STAGE).find(
+        "service.link",
         at=Place("existing:trade_size")
         if name == "riser"
         else Place("existing:disconnect_a")
         if name == "disconnect"
         else Place.of("existing", name),
-        title=f"{title} too small for {main.text()}",
-        text=f"As found, {words}.",
-        remedy=f"Replace it (mark it new), or take {f'a main of {largest} or less' if largest else 'a smaller main'}.",
-        rules=("service_overload",) if name.endswith("conductors") else ("service_rating",),
+        of=name,
+        plural=name.endswith("conductors"),
+        title=title,
+        main=main,
+        words=words,
+        largest=largest,
     )
 
 

@@ -10,10 +10,10 @@ from pathlib import Path
 from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
-from robust_ledger.ledger.entry import Entry, Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.survey.scope import renews, touches
@@ -115,37 +115,33 @@ def material(job: Job) -> tuple[str, ...]:
 def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Open defects: a hazard stops, one of this job is to be fixed, the rest is for the owner to know. A match with the
     user's caution list is asked about."""
-    make = Findings("defect", codebook).make
+    find = Findings(codebook).find
     for one in judged(job):
         defect = one.defect
         if defect.state != "open":
             continue
         known = catalogue().get(defect.kind)
         hazard = known is not None and known.hazard
-        severity = Severity.STOP if hazard else Severity.FIX if one.ours else Severity.NOTE
         where = f" ({defect.where})" if defect.where else ""
         by = "" if one.left and not hazard else f" By: {WHO_WORDS[defect.who]}."
-        yield make(
-            defect.id,
-            severity,
+        yield find(
+            "defect.open",
             at=Place.of("defect", defect.id),
-            title=f"{(defect.what or 'defect without words').capitalize()}{where}",
-            text="Hazard: make safe today, whoever owns it."
-            if hazard
-            else "This job corrects it."
-            if one.ours
-            else "Existing, outside this scope: owner notified.",
-            remedy=f"{defect.fix.capitalize() or 'Say how it is corrected'}.{by}",
+            key=defect.id,
             rules=[known.rule] if known else [],
             kind="ours" if one.ours else "left",
+            hazard=hazard,
+            ours=one.ours,
+            what=(defect.what or "defect without words").capitalize(),
+            where=where,
+            fix=defect.fix.capitalize() or "Say how it is corrected",
+            by=by,
         )
-    heed = Findings("caution", codebook).make
     for caution in job.cautions:
-        yield heed(
-            f"{caution.mark}",
-            Severity.ASK,
+        yield find(
+            "caution.mark",
             at=Place("old_panel:marks"),
-            title=f'"{caution.mark}" is on your caution list',
-            text=caution.text or "The list gives no words.",
-            remedy="Heed it, and say so in accepting this.",
+            key=caution.mark,
+            mark=caution.mark,
+            text=caution.text,
         )

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.fit import Fit
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
@@ -198,67 +198,44 @@ def _cut(moves_in: float, side: str) -> str:
 
 def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """A band that is empty, a height outside it, working space, studs and the opening in the wall."""
-    fit, make = job.fit, Findings("fit", codebook).make
+    fit, find = job.fit, Findings(codebook).find
     low, high, bottom = (entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
     if low.known and high.known and low.amount > high.amount:
-        yield make(
-            "band",
-            Severity.STOP,
-            at=Place("fit:new_bottom_in"),
-            title="No mounting height works for this panel",
-            text=f"At least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)}).",
-            remedy="A lower enclosure, a platform, longer cables, or another place.",
-            rules=("handle_height",),
+        yield find(
+            "fit.band", at=Place("fit:new_bottom_in"), low=low, binds=_binds(low), high=high, binds_high=_binds(high)
         )
     elif bottom.known and low.known and high.known and not low.amount <= bottom.amount <= high.amount:
         over = bottom.amount > high.amount
         edge = high if over else low
-        yield make(
-            "height",
-            Severity.FIX,
+        yield find(
+            "fit.height",
             at=Place("fit:new_bottom_in"),
-            title=f"Panel's bottom {'too high' if over else 'too low'}",
-            text=f"{bottom.text()} chosen, {edge.text()} is the edge {_binds(edge)}.",
-            remedy=f"Set it from {low.text()} to {high.text()}.",
-            rules=("handle_height",),
+            over=over,
+            bottom=bottom,
+            edge=edge,
+            binds=_binds(edge),
+            low=low,
+            high=high,
         )
     handle = entries["fit.handle"]
     if handle.known and handle.amount > codebook.number("handle_most_in"):
-        yield make(
-            "handle",
-            Severity.FIX,
+        yield find(
+            "fit.handle",
             at=Place("fit:handle_in"),
-            title="Breaker handle above 6 ft 7 in",
-            text=f"It would be at {handle.text()}, allowed is {codebook.step('handle_most_in').text()}.",
-            remedy=f"Mount the panel {handle.amount - codebook.number('handle_most_in'):g} in lower.",
-            rules=("handle_height",),
+            handle=handle,
+            most=codebook.step("handle_most_in"),
+            over_in=handle.amount - codebook.number("handle_most_in"),
         )
     for field, words in (("space_width_in", "wide"), ("space_depth_in", "deep"), ("space_height_in", "high")):
         value, limit = getattr(fit, field), codebook.step(field)
         if value is not None and value < limit.amount:
-            yield make(
-                field,
-                Severity.STOP,
-                at=Place.of("fit", field),
-                title=f"Working space only {value:g} in {words}",
-                text=f"{limit.text()} minimum: 30 in wide, 36 in deep, 6 ft 6 in high clear working space.",
-                remedy=f"Clear it to {limit.text()} {words}, or choose another place.",
-                rules=("working_space",),
-            )
+            yield find("fit.window", at=Place.of("fit", field), key=field, value=value, words=words, limit=limit)
     yield from _wall_findings(job, codebook)
     if fit.meter_in is not None:
         above = job.utility.meter_high_in is not None and fit.meter_in > job.utility.meter_high_in
         below = job.utility.meter_low_in is not None and fit.meter_in < job.utility.meter_low_in
         if above or below:
-            yield make(
-                "meter",
-                Severity.FIX,
-                at=Place("fit:meter_in"),
-                title=f"Meter {'above' if above else 'below'} the utility's window",
-                text=f"Its center is planned at {fit.meter_in:g} in.",
-                remedy=f"Put its center {_window(job)}, or have the utility agree.",
-                rules=("meter_socket",),
-            )
+            yield find("fit.meter", at=Place("fit:meter_in"), above=above, meter_in=fit.meter_in, window=_window(job))
 
 
 def _window(job: Job) -> str:
@@ -270,40 +247,23 @@ def _window(job: Job) -> str:
 
 
 def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
-    fit, make = job.fit, Findings("fit", codebook).make
+    fit, find = job.fit, Findings(codebook).find
     width, depth, height = fit.new.width_in, fit.new.depth_in, fit.new.height_in
     if fit.flush and width is not None and fit.bay_in is not None and width > fit.bay_in:
-        yield make(
-            "bay",
-            Severity.FIX,
-            at=Place("fit:bay_in"),
-            title="Enclosure wider than the stud bay",
-            text=f"{width:g} in wide, {fit.bay_in:g} in clear between the studs.",
-            remedy="Frame the opening, or mount it on the wall.",
-            rules=("wall",),
-        )
+        yield find("fit.bay", at=Place("fit:bay_in"), width=width, bay_in=fit.bay_in)
     wall_in = (fit.stud_in or 0) + max(0.0, fit.finish_in)
     if fit.flush and depth is not None and fit.stud_in is not None and depth > wall_in:
-        yield make(
-            "stud",
-            Severity.NOTE,
+        yield find(
+            "fit.stud",
             at=Place("fit:stud_in"),
-            title="Enclosure deeper than stud and finish",
-            text=f"{depth:g} in deep, the wall is {fit.stud_in:g} + {fit.finish_in:g} = {wall_in:g} in: "
-            f"its front stands {depth - wall_in:g} in proud.",
-            remedy="Fur the wall out or use a surface trim.",
-            rules=("wall",),
+            depth=depth,
+            stud_in=fit.stud_in,
+            finish_in=fit.finish_in,
+            wall_in=wall_in,
+            out_in=depth - wall_in,
         )
     if fit.cutout_in is not None and height is not None and fit.cutout_in > height:
-        yield make(
-            "cutout",
-            Severity.NOTE,
-            at=Place("fit:cutout_in"),
-            title="The old cutout is higher than the new enclosure",
-            text=f"{fit.cutout_in - height:g} in of wall stay open.",
-            remedy="Plan a filler or a patch of the wall.",
-            rules=("wall",),
-        )
+        yield find("fit.cutout", at=Place("fit:cutout_in"), gap_in=fit.cutout_in - height)
 
 
 def _binds(edge: Entry) -> str:

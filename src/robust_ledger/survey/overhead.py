@@ -8,9 +8,9 @@ from collections.abc import Iterator, Mapping
 from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry, Finding, Severity, Step
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.raceway import NO_RACEWAY
@@ -164,48 +164,40 @@ def _remedy(one: Clearance, entry: Entry, limit: Step) -> str:
 
 def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
     """Figures that do not keep their limit, with the habit they come from; the head below the attachment; the drip loop."""
-    over, make = job.overhead, Findings("overhead", codebook).make
+    over, find = job.overhead, Findings(codebook).find
     for judged in judged_clearances(job, entries, codebook):
         one, entry, limit = judged.one, judged.entry, judged.limit
         if judged.kept is False:
             habit = f" Common mistake: {one.habit}." if one.habit else ""
-            yield make(
-                one.field,
-                Severity.FIX,
+            yield find(
+                "overhead.clearance",
                 at=Place.of("overhead", one.field),
-                title=f"{one.words}: {entry.text()}",
-                text=f"{'At least' if one.least else 'At most'} {limit.text()} required.{habit}",
-                remedy=_remedy(one, entry, limit),
+                key=one.field,
                 rules=(one.rule,),
+                least=one.least,
+                words=one.words,
+                entry=entry,
+                limit=limit,
+                habit=habit,
+                ways=_remedy(one, entry, limit),
             )
     if over.weatherhead_ft is not None and over.attachment_ft is not None and over.weatherhead_ft < over.attachment_ft:
-        yield make(
-            "head",
-            Severity.FIX,
+        yield find(
+            "overhead.head",
             at=Place("overhead:weatherhead_ft"),
-            title="Weatherhead below point of attachment",
-            text=f"Weatherhead at {over.weatherhead_ft:g} ft, attachment at {over.attachment_ft:g} ft: water would run in.",
-            remedy="Raise the weatherhead; where that cannot be done, within 24 in beside it with a drip loop.",
-            rules=("head_above",),
+            weatherhead_ft=over.weatherhead_ft,
+            attachment_ft=over.attachment_ft,
         )
     free_in = job.utility.free_in
     if over.free_in is not None and over.free_in < free_in:
-        yield make(
-            "free",
-            Severity.FIX,
-            at=Place("overhead:free_in"),
-            title=f"Leave {free_in:g} in of free conductor at the weatherhead",
-            text=f"{over.free_in:g} in are free; {free_in:g} in is the utility's figure, and the code requires a loop.",
-            remedy=f"Leave {free_in:g} in or more at the weatherhead.",
-            rules=("drip_loop",),
-        )
+        yield find("overhead.free", at=Place("overhead:free_in"), free_in=free_in, over_free_in=over.free_in)
     yield from _crossed(job, codebook)
     yield from mast_findings(job, codebook)
 
 
 def _crossed(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """What the drop passes over decides its limits; asked as soon as a height of it is entered."""
-    over, make = job.overhead, Findings("overhead", codebook).make
+    over, find = job.overhead, Findings(codebook).find
     heights = (over.attachment_ft, over.loop_ft, over.span_ft)
     if all(height is None for height in heights):
         return
@@ -214,14 +206,6 @@ def _crossed(job: Job, codebook: Codebook) -> Iterator[Finding]:
         ("roof", not over.roof, "roof it passes over"),
     ):
         if missing:
-            yield make(
-                field,
-                Severity.ASK,
-                at=Place.of("overhead", field),
-                title=f"Drop: what {words}" if field == "over" else f"Drop: which {words}",
-                text="A yard, a driveway and a street have different limits."
-                if field == "over"
-                else "A roof below it has limits of its own.",
-                remedy="Enter it.",
-                rules=("drop_clearance",),
+            yield find(
+                "overhead.below_drop", at=Place.of("overhead", field), key=field, over=field == "over", words=words
             )

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from robust_ledger.codebook.conductors import rating_text
+from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import LoadKind, When
-from robust_ledger.ledger.entry import Entry, Finding, Severity
-from robust_ledger.ledger.findings import Findings
+from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.load.answers import answer_within
@@ -42,21 +42,22 @@ def verdict_findings(load: LoadResult, main: Entry) -> Iterator[Finding]:
         return
     method = NAMES[load.method.name].lower()
     binds = "" if limit[1] == "main" else f" ({limit[1]})"
-    yield Findings("service", load.inputs.codebook, "service").make(
-        "existing_small",
-        Severity.STOP,
+    yield Findings(load.inputs.codebook, "service").find(
+        "service.existing_small",
         at=Place("old_panel:main_a"),
-        title=f"Existing service {number_text(limit[0])} A does not carry {amperes.text()} ({method})",
-        text=f"It stays in this job and is good for {number_text(limit[0])} A{binds}; {amperes.amount - limit[0]:g} A are too much.",
-        remedy=" ".join(_ways_out(job, load, limit[0])),
-        rules=("service_overload", "service_rating"),
+        rating=number_text(limit[0]),
+        amperes=amperes,
+        method=method,
+        binds=binds,
+        over_a=amperes.amount - limit[0],
+        ways=" ".join(_ways_out(job, load, limit[0])),
     )
 
 
 def single_findings(load: LoadResult, main: Entry) -> Iterator[Finding]:
     """A single load above what the main passes, and continuous loads that at 125% are together above it [230.90, 215.2, 230.42]."""
     inputs = load.inputs
-    codebook, make = inputs.codebook, Findings("service", inputs.codebook, "load").make
+    codebook, find = inputs.codebook, Findings(inputs.codebook, "load").find
     if not main.known:
         return
     factor, continuous = codebook.number("continuous_factor"), []
@@ -67,29 +68,32 @@ def single_findings(load: LoadResult, main: Entry) -> Iterator[Finding]:
         volts = inputs.line_volts.amount if one.two_hots else inputs.line_volts.amount / 2
         amps = plate.amount / (volts if one.two_hots or inputs.job.dwelling.supply == "120/240" else 120)
         if amps > main.amount:
-            yield make(
-                f"single:{one.id}",
-                Severity.STOP,
+            yield find(
+                "service.single",
                 at=Place.load(one.id),
-                title=f"{one.name}: {amps:.0f} A on a main of {main.text()}",
-                text=f"{plate.text()} ÷ {volts:g} V = {amps:.1f} A: alone it trips the main, whatever the demand factors give.",
-                remedy=f"A main of {rating_text(codebook, amps)}, a unit of {main.amount * volts / 1000:.1f} kW or less, or gas.",
-                rules=("service_overload",),
+                of=one.id,
+                one=one.name,
+                amps=amps,
+                main=main,
+                plate=plate,
+                volts=volts,
+                rating_text=rating_text(codebook, amps),
+                kva=main.amount * volts / 1000,
             )
         elif one.kind is LoadKind.EV_CHARGER or one.continuous:
             continuous.append((one, amps))
     together = sum(amps for _one, amps in continuous)
     if len(continuous) > 1 and together * factor > main.amount:
         names = " + ".join(f"{one.name} {amps:.0f} A" for one, amps in continuous)
-        yield make(
-            "continuous",
-            Severity.FIX,
+        yield find(
+            "service.continuous",
             at=Place.load(continuous[0][0].id),
-            title=f"Continuous loads {together * factor:.0f} A on a main of {main.text()}",
-            text=f"({names}) × {factor:g} = {together * factor:.1f} A run for three hours or more together.",
-            remedy=f"Let an energy management system hold them to {int(main.amount / factor)} A together, "
-            f"or take a main of {rating_text(codebook, together * factor)}.",
-            rules=("service_rating", "continuous_branch"),
+            counted=together * factor,
+            main=main,
+            names=names,
+            factor=factor,
+            int=int(main.amount / factor),
+            rating_text=rating_text(codebook, together * factor),
         )
 
 
