@@ -76,6 +76,7 @@ def spread(parts: dict) -> dict:
         }
         after = UPGRADES[4]({**held, "existing": existing})
         made.update({name: after[name] for name in ("panels", "decisions") if after.get(name)})
+        made.get("decisions", {}).pop("split_mains_a", None)  # what an upgrade leaves of it says nothing
     extra = (("existing", existing), ("scope", scope), ("utility", utility))
     return {**made, **{name: values for name, values in extra if values}}
 

@@ -111,5 +111,5 @@ def at_best(lying: Lying, size: str, metal: str, codebook: Codebook) -> tuple[fl
         best, open_ = replace(best, insulated=False), ["whether it lies in insulation"]
     if lying.terminals_c is None and best.cable not in _SIXTY:
         best, open_ = replace(best, terminals_c=75), [*open_, "what the terminals are marked for"]
-    limit = wire_limit(Working("", ""), size, metal, best, codebook)
+    limit = wire_limit(Working.trial(), size, metal, best, codebook)
     return (limit.amount if limit.known else None), " and ".join(open_)

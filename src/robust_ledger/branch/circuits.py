@@ -17,7 +17,7 @@ from robust_ledger.branch.protection import protection
 from robust_ledger.branch.serves import Serves, serves
 from robust_ledger.branch.vocabulary import OwnWords
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.job.conductors import size_text
+from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.changes import KEPT
@@ -51,7 +51,7 @@ def branches(
     for circuit in job.circuits:
         expected = _expected(job, circuit, plates, calculation, breakers, shares)
         found = cables.get(circuit.tag) or _found_wire(
-            circuit.tag, size_text(circuit.gauge, circuit.metal) if circuit.gauge else None
+            circuit.tag, Conductors(circuit.gauge, circuit.metal) if circuit.gauge else None
         )
         result += _from_old(job, circuit, (breakers[circuit.tag], found, expected), codebook)
     result = _one_rating_a_pair(_merged(job, result))
@@ -107,24 +107,24 @@ def _from_old(job: Job, circuit: Circuit, made: tuple[Entry, Entry, Entry], code
     converted, off = change.action == "convert" and not circuit.off, circuit.off
     words = {"new_cable": "new cable", "split": "split", "cap": "capped"}.get(change.action, "off" if off else "kept")
     first = Branch(
-        key,
-        str(circuit.tag),
-        circuit.feeds,
-        circuit.room,
-        circuit.poles,
-        breaker,
-        found,
-        expected,
-        Origin.EXISTING,
-        off,
-        NO_CIRCUIT if off or change.action in ("new_cable", "split") else partner_key(job, circuit),
-        Mark.LATER_120 in circuit.marks,
-        (circuit.tag,),
-        f"tag {circuit.tag} converted to 120 V" if converted else f"tag {circuit.tag} {words}",
-        _needs_neutral(job, circuit),
-        change.action == "new_cable",
-        change.work or _work(job, circuit, change.action),
-        serves(circuit.feeds, circuit.room, loads_of(job, circuit), change, job.conventions.own),
+        key=key,
+        tag=str(circuit.tag),
+        feeds=circuit.feeds,
+        room=circuit.room,
+        poles=circuit.poles,
+        breaker=breaker,
+        wire=found,
+        expected=expected,
+        origin=Origin.EXISTING,
+        off=off,
+        partner=NO_CIRCUIT if off or change.action in ("new_cable", "split") else partner_key(job, circuit),
+        converts=Mark.LATER_120 in circuit.marks,
+        sources=(circuit.tag,),
+        origin_words=f"tag {circuit.tag} converted to 120 V" if converted else f"tag {circuit.tag} {words}",
+        uses_neutral=_needs_neutral(job, circuit),
+        new_cable=change.action == "new_cable",
+        work=change.work or _work(job, circuit, change.action),
+        serves=serves(circuit.feeds, circuit.room, loads_of(job, circuit), change, job.conventions.own),
     )
     if change.action != "split" or off:
         return [first]
@@ -151,7 +151,7 @@ def _from_old(job: Job, circuit: Circuit, made: tuple[Entry, Entry, Entry], code
 
 
 @lru_cache(maxsize=4096)
-def _found_wire(tag: int, size: str | None) -> Entry:
+def _found_wire(tag: int, size: Conductors | None) -> Entry:
     work = Working(f"branch.wire.tag:{tag}", f"Tag {tag}: wire", Place.circuit(tag))
     return work.entry(work.given("wire gauge as found", size, "", work.place))
 
@@ -317,15 +317,15 @@ def _future_circuits(future: Future, own: OwnWords) -> list[Branch]:
         expected = work.entry(work.take(Step("not there yet", 0.0, "VA")))
         made.append(
             Branch(
-                name,
-                "new",
-                circuit.name,
-                "",
-                circuit.poles,
-                breaker,
-                wire,
-                expected,
-                Origin.FUTURE,
+                key=name,
+                tag="new",
+                feeds=circuit.name,
+                room="",
+                poles=circuit.poles,
+                breaker=breaker,
+                wire=wire,
+                expected=expected,
+                origin=Origin.FUTURE,
                 origin_words=f"reserved for {future.name}",
                 new_cable=True,
                 work="new",
@@ -355,15 +355,15 @@ def _new_branch(job: Job, load: Load, plate: Entry, calculation: Calculation, co
     origin = Origin.FUTURE if load.when is When.LATER else Origin.NEW
     key = CircuitKey.of_load(load.id)
     return Branch(
-        key,
-        "new",
-        load.name,
-        load.room,
-        load.poles,
-        breaker,
-        wire,
-        expected,
-        origin,
+        key=key,
+        tag="new",
+        feeds=load.name,
+        room=load.room,
+        poles=load.poles,
+        breaker=breaker,
+        wire=wire,
+        expected=expected,
+        origin=origin,
         origin_words=f"new, for {load.name}" if origin is Origin.NEW else f"reserved for {load.name}",
         uses_neutral=load.two_hots and load.has_neutral,
         new_cable=True,

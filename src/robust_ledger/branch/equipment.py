@@ -108,8 +108,20 @@ def _made(
     work = Working(f"branch.expected.{key}", f"{feeds}: expected", place)
     expected = work.entry(work.take(Step("no load of the house", 0.0, "VA")))
     return Branch(
-        key, "new", feeds, "", 2, breaker, wire, expected, Origin.NEW, origin_words="equipment of the service", new_cable=True, work="new", end=end
-    )  # fmt: skip
+        key=key,
+        tag="new",
+        feeds=feeds,
+        room="",
+        poles=2,
+        breaker=breaker,
+        wire=wire,
+        expected=expected,
+        origin=Origin.NEW,
+        origin_words="equipment of the service",
+        new_cable=True,
+        work="new",
+        end=end,
+    )
 
 
 def end_spaces(branch: Branch, spaces: int, main_at: str) -> tuple[int, ...] | None:

@@ -60,7 +60,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         key = CircuitKey.of_load(load.id)
         chosen = job.change(key).breaker_a
         if chosen is not None and load.when is When.ADDED and load.id not in job.fed_loads:
-            demand = load_demand(Working("", ""), [load], plates, codebook)
+            demand = load_demand(Working.trial(), [load], plates, codebook)
             if why := not_possible(chosen, demand, codebook):
                 yield find(
                     "branch.breaker_chosen_new",
@@ -93,7 +93,7 @@ def _wire(
         yield about.find("branch.gauge_unknown")
         return
     lies = lying(job, circuit)
-    limit = wire_limit(Working("", ""), circuit.gauge, circuit.metal, lies, codebook)
+    limit = wire_limit(Working.trial(), circuit.gauge, circuit.metal, lies, codebook)
     if not limit.known:
         known = ", ".join((*sizes(codebook)[:6], "…", sizes(codebook)[-1]))
         yield about.find("branch.gauge_size", size_text=size_text(circuit.gauge, circuit.metal), known=known)
@@ -101,7 +101,7 @@ def _wire(
     if renewed(job, circuit):  # a new cable: what the old wire allows is of no matter
         return
     loads = loads_of(job, circuit)
-    demand = load_demand(Working("", ""), loads, plates, codebook)
+    demand = load_demand(Working.trial(), loads, plates, codebook)
     excepted = exception_a(circuit, lies, demand, codebook)
     wire, found = size_text(circuit.gauge, circuit.metal), circuit.breaker_a
     if found and found > (excepted or limit.amount):
@@ -126,7 +126,7 @@ def _chosen(
     chosen = job.change(CircuitKey.of_tag(circuit.tag)).breaker_a
     if chosen is None or not renewed(job, circuit):
         return
-    demand = load_demand(Working("", ""), loads_of(job, circuit), plates, codebook)
+    demand = load_demand(Working.trial(), loads_of(job, circuit), plates, codebook)
     if why := not_possible(chosen, demand, codebook):
         yield about.find(
             "branch.breaker_chosen", at=Place.branch(CircuitKey.of_tag(circuit.tag)), chosen=chosen, why=why

@@ -22,7 +22,7 @@ class Origin(StrEnum):
     FUTURE = "future"
 
 
-class Branch(Struct, frozen=True):
+class Branch(Struct, frozen=True, kw_only=True):
     """One circuit of the new panel. `key` is "tag:7" or "load:sauna"; `partner` the key it shares a neutral with.
 
     `off` circuits are capped, those that `convert` until they become 120 V: no breaker and no space. Futures get reserved spaces.
@@ -64,13 +64,20 @@ class Branch(Struct, frozen=True):
         return self.sources[0] if self.sources else None
 
     @property
+    def conductors(self) -> Conductors | None:
+        """What its wire is; None where it is not known or follows from elsewhere."""
+        value = self.wire.value
+        return value if isinstance(value, Conductors) else None
+
+    @property
     def wire_size(self) -> str | None:
         """Size of its wire, "12" or "4/0"; None where it is not known or follows from elsewhere."""
-        value = self.wire.value
-        if isinstance(value, Conductors):
-            return value.size
-        size = str(value or "").split(" ")[0]
-        return size if size[:1].isdigit() else None
+        return self.conductors.size if self.conductors is not None and self.conductors.size[:1].isdigit() else None
+
+    @property
+    def wire_metal(self) -> str:
+        """Metal of its wire; "" where that is not known."""
+        return self.conductors.metal if self.conductors is not None else ""
 
     @property
     def on_one_handle(self) -> bool:
@@ -96,6 +103,11 @@ class Branch(Struct, frozen=True):
     def device_kind(self) -> DeviceKind:
         """What its breaker watches for besides overcurrent."""
         return self.protection.kind if self.protection else DeviceKind.STANDARD
+
+    @property
+    def feeds_unknown(self) -> bool:
+        """Whether nobody has said what it feeds, or only that it is not known."""
+        return (not self.feeds and not self.off) or "unknown" in self.feeds.lower()
 
     @property
     def directory_text(self) -> str:

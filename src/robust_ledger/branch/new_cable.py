@@ -163,7 +163,7 @@ def _cable_for(needed_a: float, rating_a: float, demand: Demand | None, lying: L
         ampacity = carries_a(size, "cu", column(lying, size, codebook)[0], codebook)
         if ampacity is None or ampacity < needed_a - 1e-9:
             continue
-        limit = wire_limit(Working("", ""), size, "cu", lying, codebook)
+        limit = wire_limit(Working.trial(), size, "cu", lying, codebook)
         # A machine's nameplate and a welder may have more than the wire's own limit; a motor's cable is put in with its usual breaker.
         by_load = demand is not None and demand.rule != "motor_breaker" and demand.mocp_a is not None
         most_a = limit_of(demand, ampacity, codebook) if by_load and demand is not None else None

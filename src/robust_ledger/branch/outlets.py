@@ -10,6 +10,7 @@ from msgspec import Struct
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.subject import of_branch
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Entry, Finding, Step
@@ -18,7 +19,7 @@ from robust_ledger.ledger.working import Working
 
 VOLTS = 120
 TEN = 10
-PRACTICES = {"va": "180 VA each", "ten": "never more than ten", "use": "by expected use"}
+PRACTICES = choices_at("decisions.outlet_practice")
 
 
 class Practices(Struct, frozen=True):

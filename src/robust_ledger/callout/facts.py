@@ -16,9 +16,10 @@ from robust_ledger.callout.formal import added, formal
 from robust_ledger.callout.loads import read_load
 from robust_ledger.callout.phrases import Phrase, vocabulary
 from robust_ledger.callout.text import callout_text
-from robust_ledger.callout.writing import SPOKEN, joined, write_down
+from robust_ledger.callout.writing import joined, write_down
 from robust_ledger.codebook.codebook import Codebook, load_codebook
 from robust_ledger.job.edits import add_load
+from robust_ledger.job.fields import fields_of
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import AsGiven, Model, plain
 from robust_ledger.job.parts.circuits import Circuit
@@ -263,7 +264,7 @@ def _rest(circuit: Circuit, here: Job) -> list[str]:
     """What is to be set of a circuit beside its line."""
     read = here.circuit(circuit.tag)
     made = []
-    for field in (*SPOKEN, "insulated", "note", "photos"):
+    for field in fields_of(Circuit):
         value = getattr(circuit, field)
         if read is not None and getattr(read, field) != value:
             made.append(formal(f"circuits[{circuit.tag}].{field}", plain(value)))

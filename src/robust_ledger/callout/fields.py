@@ -23,6 +23,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.edits import with_part
+from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import ModelError, plain
 from robust_ledger.ledger.text import number_text
@@ -306,7 +307,6 @@ _BOUNDS = {
     "a": Bound(0, 200_000, "A"), "in": Bound(0, 2400, "in"), "ft": Bound(0, 2000, "ft"), "kva": Bound(1, 2500, "kVA"),
     "z": Bound(0.1, 20, "%"), "deg": Bound(0, 90, "°"), "ohms": Bound(0.1, 10_000, "Ω"),
 }  # fmt: skip
-_UNITS = {"a": "A", "in": "in", "ft": "ft", "kva": "kVA", "z": "%", "c": "°C", "deg": "°", "ohms": "Ω"}
 
 
 @cache
@@ -319,13 +319,12 @@ def _worded(stage: str) -> dict[str, str]:
 def _chip(path: str, value: Any, grammar: str) -> str:
     """A field in words, as a chip: "meter label: 150 A"."""
     part, _, name = path.partition(".")
-    words = [word for word in name.replace(".", "_").split("_") if word] or [part]
+    ways = [path.rsplit(".", n)[0] for n in reversed(range(path.count(".")))] or [path]
+    words, unit = " ".join(field_at(way).words for way in ways), field_at(path).unit
     figure = isinstance(value, float | int) and not isinstance(value, bool)
-    unit = _UNITS.get(words[-1], "") if figure and len(words) > 1 else ""
-    words = words[:-1] if unit else words
     lead = "" if part in _PLAIN or not name else f"{part.replace('_', ' ')} "
-    text = f"{_as_text(value, grammar)} {unit}".strip().removeprefix("+").replace("_", " ")
-    return f"{lead}{' '.join(words)}: {text}"
+    text = f"{_as_text(value, grammar)} {unit if figure else ''}".strip().removeprefix("+").replace("_", " ")
+    return f"{lead}{words}: {text}"
 
 
 def _as_text(value: Any, grammar: str) -> str:

@@ -18,6 +18,7 @@ from typing import Any, Literal
 from msgspec import Struct
 
 from robust_ledger.callout.tokens import ONES, ORDINALS, TENS, Token, lengths_at, numbers_at, tokens_of
+from robust_ledger.job.fields import field_at
 
 FOLDER = Path(__file__).with_name("words")
 _NODE = re.compile(r"\(([^)]*)\)|<([^>]+)>|\{([^}]+)\}|(\S+)")
@@ -85,12 +86,14 @@ class Vocabulary(Struct, frozen=True):
 
 @cache
 def vocabulary(stage: str) -> Vocabulary:
-    """The vocabulary of a stage, from its file and the one all share."""
+    """The vocabulary of a stage, from its file and the one all share. Raises NoFieldError where it sets what is no field."""
     shared = tomllib.loads((FOLDER / "shared.toml").read_text(encoding="utf-8"))["lists"]
     data = tomllib.loads((FOLDER / f"{stage}.toml").read_text(encoding="utf-8"))
     lists = {name: frozenset(words) for name, words in {**shared, **data.get("lists", {})}.items()}
     phrases: list[Phrase] = []
     for row in data["phrase"]:
+        for path in row.get("sets", ()):
+            field_at(path)
         unless: set[str] = set()
         for word in row.get("unless", ()):
             unless |= lists[word[1:-1]] if word.startswith("<") else {word}

@@ -181,8 +181,8 @@ def _bonds(room: DayTasks) -> Iterator[tuple[str, str]]:
 def _aluminum(room: DayTasks) -> Iterator[tuple[str, str]]:
     for one in room.terminations:
         if one.aluminum:
-            yield f"antioxidant.{one.key}", f"brushed, antioxidant: {one.words} ({one.size} Al)"
-        elif not one.metal and not one.factory:
+            yield f"antioxidant.{one.key}", f"brushed, antioxidant: {one.words} ({one.wire_text})"
+        elif one.wire is None and not one.factory:
             yield f"antioxidant.{one.key}", f"metal looked at, brushed and antioxidant if aluminum: {one.words}"
 
 

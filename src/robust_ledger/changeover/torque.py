@@ -14,7 +14,7 @@ from msgspec import Struct
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
-from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.parts.panels import Torque
@@ -37,8 +37,7 @@ class Termination(Struct, frozen=True):
     key: str
     words: str
     part: str
-    size: str
-    metal: str
+    wire: Conductors | None
     due_in_lb: float | None
     label_unit: Unit
     verify: bool
@@ -47,7 +46,13 @@ class Termination(Struct, frozen=True):
 
     @property
     def aluminum(self) -> bool:
-        return self.metal == "al"
+        """Whether the wire under it is of aluminum."""
+        return self.wire is not None and self.wire.metal == "al"
+
+    @property
+    def wire_text(self) -> str:
+        """The wire as the trade writes it, one of several in parallel: "10 CCA"; "" where it is not known."""
+        return size_text(self.wire.size, self.wire.metal) if self.wire is not None else ""
 
 
 class Parts(Struct, frozen=True):
@@ -153,7 +158,7 @@ def _factory(of: Parts, panel_id: str) -> Iterator[Termination]:
             work.note("gone over by the label, or as tight as it was found", "check", [of.codebook.cite("torque")])
         )
         yield Termination(
-            f"{panel_id}.factory.{key}", f"{name}Factory joint: {words}", "factory", "", "", None, "in-lb", False, True, entry
+            f"{panel_id}.factory.{key}", f"{name}Factory joint: {words}", "factory", None, None, "in-lb", False, True, entry
         )  # fmt: skip
 
 
@@ -170,7 +175,8 @@ def _panel(of: Parts, panel_id: str) -> str:
 
 def _made(of: Parts, key: str, words: str, part: str, wire: Entry | None, panel_id: str = MAIN) -> Termination:
     value = wire.value if wire is not None else None
-    size, metal = wire_of(value)
+    conductors = value if isinstance(value, Conductors) and value.size[:1].isdigit() else None
+    size = conductors.size if conductors is not None else ""
     work = Working(f"day.torque.{key}", words, wire.place if wire is not None else Place(""))
     if wire is not None:
         work.entry_step(wire, "wire")
@@ -179,20 +185,11 @@ def _made(of: Parts, key: str, words: str, part: str, wire: Entry | None, panel_
     if label is not None:
         step = work.take(Step("by the label", label.inch_pounds, "lbf·in", place=Place("panel:torques")))
         entry = work.entry(step, [of.codebook.cite("torque")])
-        return Termination(key, words, part, size, metal, label.inch_pounds, label.unit, False, False, entry)
+        return Termination(key, words, part, conductors, label.inch_pounds, label.unit, False, False, entry)
     usual = _usual(part, size, of.codebook)
     step = work.take(Step("usual for this size, verify at the label", usual, "lbf·in", place=Place("panel:torques")))
     entry = work.entry(step, [of.codebook.cite("torque_usual")])
-    return Termination(key, words, part, size, metal, usual, "in-lb", True, False, entry)
-
-
-def wire_of(value: Any) -> tuple[str, str]:
-    """Size and metal of a wire as its entry has it; "" for what is not known."""
-    if isinstance(value, Conductors):
-        return value.size, value.metal
-    words = str(value or "").split(" ")
-    metal = {"Cu": "cu", "Al": "al", "CCA": "cca"}.get(words[-1], "")
-    return (words[0], metal) if words[0][:1].isdigit() else ("", "")
+    return Termination(key, words, part, conductors, usual, "in-lb", True, False, entry)
 
 
 def _label(labels: Sequence[Torque], part: str, size: str, codebook: Codebook) -> Torque | None:

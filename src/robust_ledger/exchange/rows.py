@@ -12,20 +12,15 @@ from msgspec.structs import replace
 
 from robust_ledger.exchange.cells import cell, columns_of, read
 from robust_ledger.exchange.tables import Fault
+from robust_ledger.job.fields import fields_of
 from robust_ledger.job.job import MOST_CIRCUITS, Job
 from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit
 
-# What stands over a column where it is not the field's own name. Loads and photos stay behind: in another job they would name nothing.
-_CALLED = {
-    "spaces": "space",
-    "breaker_a": "breaker",
-    "conductors": "wires",
-    "shares_neutral_with": "shares neutral with",
-}
+# Loads and photos stay behind: in another job they would name nothing.
 _LEFT = ("load_ids", "photos")
 COLUMNS = tuple(name for name in columns_of(Circuit) if name not in _LEFT)
-HEADS = tuple(_CALLED.get(name, name.replace("_", " ")) for name in COLUMNS)
+HEADS = tuple(fields_of(Circuit)[name].said.head or name.replace("_", " ") for name in COLUMNS)
 _NONE = "-"  # in no space
 
 

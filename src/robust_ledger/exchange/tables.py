@@ -211,7 +211,7 @@ def _torque_rows(plan: Plan) -> list[list[str]]:
         figures = [
             "" if value is None else value_text(value) for value in (one.of.due_in_lb, one.row.first, one.row.second)
         ]
-        wire = f"{one.of.size} {one.of.metal.capitalize()}" if one.of.size else ""
+        wire = one.of.wire_text
         made.append(
             [
                 guarded(one.of.key),

@@ -87,7 +87,7 @@ def book_data(plan: Plan) -> dict[str, Any]:
             {
                 "key": one.key,
                 "words": one.words,
-                "wire": f"{one.size} {one.metal.capitalize()}" if one.size else "",
+                "wire": one.wire_text,
                 "due": round(in_unit(one.due_in_lb, unit), 4) if one.due_in_lb is not None else None,
                 "text": torque_text(one.due_in_lb, unit) if one.due_in_lb is not None else "by the label",
                 "verify": one.verify,

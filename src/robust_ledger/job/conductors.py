@@ -7,7 +7,7 @@ from typing import Any, Final, Literal, Self, cast
 
 from robust_ledger.ledger.text import is_whole
 
-Metal = Literal["cu", "al"]
+Metal = Literal["cu", "al", "cca"]
 METALS: Final[tuple[Metal, ...]] = ("cu", "al")
 METAL_TEXT: Final[dict[str, str]] = {"cu": "Cu", "al": "Al", "cca": "CCA"}
 _WRITTEN = re.compile(r"(?:(\d+)\s*[x×]\s*)?([0-9/]+)\s*(kcmil|mcm|awg)?\s*(cu|al)", re.I)

@@ -6,12 +6,10 @@ from collections.abc import Iterator
 from enum import Enum
 from typing import Any
 
+from robust_ledger.job.fields import name_in_words
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.base import AsGiven, Model
 
-_UNITS = {"a": "A", "in": "in", "ft": "ft", "va": "VA", "c": "°C", "min": "min", "hp": "hp", "kva": "kVA", "deg": "°"}
-_LEGS = {"leg_a": "leg A", "leg_b": "leg B"}
-_SHORT = ("ahj", "aic", "ev", "gec", "qr", "spd")  # written in capitals
 _ONE = {
     "circuits": "tag",
     "loads": "load",
@@ -49,7 +47,7 @@ def _parts(before: Model, after: Model, about: str) -> Iterator[str]:
 
 
 def _field(name: str, old: Any, new: Any, about: str) -> Iterator[str]:
-    words, unit = name_and_unit(name)
+    words, unit = words_and_unit(name)
     if isinstance(old, Model) and isinstance(new, Model):
         yield from _parts(old, new, _within(about, words))
     elif isinstance(old, tuple) and any(isinstance(one, Model) for one in (*old, *new)):
@@ -73,12 +71,12 @@ def _items(name: str, old: tuple[Any, ...], new: tuple[Any, ...], about: str) ->
     """Lists of things that have a tag or an id: which came, which went, and what changed of the others."""
     key = next((one for one in _NAMED if hasattr((*old, *new)[0], one)), None)
     if key is None or name == "readings":
-        yield f"{_within(about, name_and_unit(name)[0])}: {len(old)} → {len(new)}"
+        yield f"{_within(about, words_and_unit(name)[0])}: {len(old)} → {len(new)}"
         return
     was, now = ({getattr(one, key): one for one in items} for items in (old, new))
     for which in dict.fromkeys([*was, *now]):
         one = now.get(which) or was[which]
-        called = f"{_ONE.get(name, name_and_unit(name)[0])} {getattr(one, 'name', '') or which}"
+        called = f"{_ONE.get(name, words_and_unit(name)[0])} {getattr(one, 'name', '') or which}"
         if which not in now:
             yield f"{called} is not there any more"
         elif which not in was:
@@ -87,21 +85,17 @@ def _items(name: str, old: tuple[Any, ...], new: tuple[Any, ...], about: str) ->
         else:
             yield from _parts(was[which], now[which], _within(about, called))
     if list(was) != list(now) and set(was) == set(now):
-        yield f"{name_and_unit(name)[0]}: in another order"
+        yield f"{words_and_unit(name)[0]}: in another order"
 
 
 def _within(about: str, words: str) -> str:
     return f"{about}: {words}" if about and ":" not in about else f"{about}, {words}" if about else words
 
 
-def name_and_unit(name: str) -> tuple[str, str]:
-    """A field's name in words, and its unit: ("breaker", "A")."""
-    if name in _LEGS:
-        return _LEGS[name], ""
-    stem, _, tail = name.rpartition("_")
-    unit = f" {_UNITS[tail]}" if stem and tail in _UNITS else ""
-    words = (stem if unit else name).split("_")
-    return " ".join(word.upper() if word in _SHORT else word for word in words), unit
+def words_and_unit(name: str) -> tuple[str, str]:
+    """A field's name in words, and its unit as it stands behind a value: ("breaker", " A")."""
+    words, unit = name_in_words(name)
+    return words, f" {unit}" if unit else ""
 
 
 def value_text(value: Any, unit: str) -> str:

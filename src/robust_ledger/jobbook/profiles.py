@@ -21,7 +21,7 @@ from robust_ledger.job.job import VERSION, Job, blank_job
 from robust_ledger.job.parts.base import AsGiven, Model, ModelError, plain
 from robust_ledger.job.parts.profiles import ProfileKind, TakenProfile
 from robust_ledger.job.upgrades import UPGRADES
-from robust_ledger.jobbook.differences import differences, name_and_unit, value_text
+from robust_ledger.jobbook.differences import differences, value_text, words_and_unit
 
 FORMAT = "robust-ledger-profile"
 PROFILE_VERSION = 1
@@ -186,7 +186,7 @@ def says_lines(profile: Profile) -> list[str]:
     job = profile.job
     for way in _ways(profile.kind):
         if _is_said(profile.says, way):
-            words, unit = name_and_unit(way[-1])
+            words, unit = words_and_unit(way[-1])
             value = _get(job, way)
             entries = _by_key(value) if isinstance(value, dict) or (value and isinstance(value, tuple)) else None
             if entries is None:
@@ -209,7 +209,7 @@ def _entry_text(one: Any) -> str:
         for name in one.__struct_fields__
         if name not in ("unknown", "key", "word", "up_to_a")
     ]
-    return ", ".join(value_text(value, name_and_unit(name)[1]) for name, value in parts if value not in (None, ""))
+    return ", ".join(value_text(value, words_and_unit(name)[1]) for name, value in parts if value not in (None, ""))
 
 
 def taken(job: Job, kind: ProfileKind) -> TakenProfile | None:

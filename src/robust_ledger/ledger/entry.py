@@ -40,7 +40,7 @@ class Step(Struct, frozen=True):
 
     `how` is the arithmetic as written ("1,720 ft² × 3 VA/ft²"); `place` names the input it rests on
     ("load:range", "dwelling:area"), so that a click can lead there. `value` None means not known. `local`: it rests on
-    a local amendment further back.
+    a local amendment further back. `name` is what code asks for it by: `entry.named("division")`; most have none.
     """
 
     label: str
@@ -50,6 +50,7 @@ class Step(Struct, frozen=True):
     cites: tuple[Citation, ...] = ()
     place: Place = NOWHERE
     local: bool = False
+    name: str = ""
 
     @property
     def known(self) -> bool:
@@ -102,6 +103,13 @@ class Entry(Struct, frozen=True):
         return Step(
             label or self.label, self.value, self.unit, "", self.cites, place or Place.entry(self.id), self.local
         )
+
+    def named(self, name: str) -> Step:
+        """The step of that name. Raises KeyError."""
+        for step in self.steps:
+            if step.name == name:
+                return step
+        raise KeyError(f"{self.id} has no step {name}")
 
     def sections(self) -> tuple[Citation, ...]:
         """Every section used, in order of use, each once."""

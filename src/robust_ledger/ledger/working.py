@@ -44,20 +44,29 @@ class Working:
             self.missing.append(entry.why_unknown or entry.label)
         return step
 
-    def note(self, label: str, value: str = "", cites: Iterable[Citation] = ()) -> Step:
-        """A decision in words: the branch taken, the row picked."""
-        return self.take(Step(label, value, "", "", tuple(cites)))
+    @classmethod
+    def trial(cls) -> Working:
+        """For what is worked out only to decide something, and shown nowhere."""
+        return cls("trial", "worked out to decide")
 
-    def product(self, label: str, factors: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
+    def note(self, label: str, value: str = "", cites: Iterable[Citation] = (), name: str = "") -> Step:
+        """A decision in words: the branch taken, the row picked."""
+        return self.take(Step(label, value, "", "", tuple(cites), name=name))
+
+    def product(
+        self, label: str, factors: Sequence[Step], unit: str, cites: Iterable[Citation] = (), name: str = ""
+    ) -> Step:
         amounts = _amounts(factors)
         value = None if amounts is None else math.prod(amounts)
         self._mark(factors)
-        return self._result(label, value, unit, " × ".join(_operand(f) for f in factors), cites)
+        return self._result(label, value, unit, " × ".join(_operand(f) for f in factors), cites, name)
 
-    def quotient(self, label: str, over: Step, under: Step, unit: str, cites: Iterable[Citation] = ()) -> Step:
+    def quotient(
+        self, label: str, over: Step, under: Step, unit: str, cites: Iterable[Citation] = (), name: str = ""
+    ) -> Step:
         self._mark((over, under))
         value = over.amount / under.amount if over.known and under.known else None
-        return self._result(label, value, unit, f"{_operand(over)} ÷ {_operand(under)}", cites)
+        return self._result(label, value, unit, f"{_operand(over)} ÷ {_operand(under)}", cites, name)
 
     def total(self, label: str, addends: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
         amounts = _amounts(addends)
@@ -91,7 +100,7 @@ class Working:
     def round_half_up(self, label: str, of: Step, cites: Iterable[Citation] = ()) -> Step:
         """Drop a fraction below one half, raise one half and above, with a whisker for binary fractions."""
         value = math.floor(of.amount + 0.5 + 1e-9) if of.known else None
-        return self._result(label, value, of.unit, f"{_operand(of)}, round up at 0.5 A", cites)
+        return self._result(label, value, of.unit, f"{_operand(of)}, round up at 0.5 A", cites, "rounding")
 
     def entry(self, result: Step, cites: Iterable[Citation] = (), label: str = "") -> Entry:
         """Close the working: its value is the result's, its trail all that was written down."""
@@ -126,8 +135,8 @@ class Working:
     def _reasons(self) -> str:
         return "; ".join(dict.fromkeys(reason for text in self.missing for reason in text.split("; ")))
 
-    def _result(self, label: str, value: Value, unit: str, how: str, cites: Iterable[Citation]) -> Step:
-        step = Step(label, value, unit, how, tuple(cites))
+    def _result(self, label: str, value: Value, unit: str, how: str, cites: Iterable[Citation], name: str = "") -> Step:
+        step = Step(label, value, unit, how, tuple(cites), name=name)
         self.steps.append(step)
         return step
 

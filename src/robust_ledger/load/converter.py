@@ -17,10 +17,10 @@ def convert(volts: float | None, amperes: float | None, va: float | None) -> Ent
         return work.entry(work.given("two of volts, amperes and volt-amperes, above zero", None))
     v, a, s = Step("volts", volts, "V"), Step("amperes", amperes, "A"), Step("volt-amperes", va, "VA")
     if va is None:
-        return work.entry(work.product("volt-amperes", [v, a], "VA"))
+        return work.entry(work.product("volt-amperes", [v, a], "VA", name="sum"))
     if amperes is None:
-        return work.entry(work.quotient("amperes", s, v, "A"))
-    return work.entry(work.quotient("volts", s, a, "V"))
+        return work.entry(work.quotient("amperes", s, v, "A", name="sum"))
+    return work.entry(work.quotient("volts", s, a, "V", name="sum"))
 
 
 def continuous_check(amperes: float, breaker_a: float | None, codebook: Codebook) -> Entry:
@@ -28,10 +28,10 @@ def continuous_check(amperes: float, breaker_a: float | None, codebook: Codebook
     work = Working("converter.continuous", "Breaker for a load of three hours or more")
     load = work.given("continuous load", amperes, "A")
     factor = work.take(codebook.step("continuous_factor", "for three hours or more"))
-    needed = work.product("at least", [load, factor], "A", factor.cites)
+    needed = work.product("at least", [load, factor], "A", factor.cites, "needed")
     if breaker_a is not None:
         share = work.quotient("load ÷ breaker", load, Step("breaker", breaker_a, "A"), "")
         held = share.amount <= 1 / factor.amount + 1e-9
-        work.note(f"80% of {breaker_a:g} A", "is good for it" if held else "is not good for it")
+        work.note(f"80% of {breaker_a:g} A", "is good for it" if held else "is not good for it", name="held")
     rating = next_rating_a(codebook, needed.amount) if needed.known else None
     return work.entry(work.take(Step("next standard rating", rating, "A", cites=(codebook.cite("standard_ratings"),))))

@@ -100,7 +100,7 @@ def load_findings(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
             step = codebook.step(least)
             yield find(
                 "load.few_circuits",
-                at=Place.of("dwelling", name),
+                at=Place.of("dwelling", f"{name}_circuits"),
                 key=f"{name}_circuits",
                 cites=step.cites,
                 count=count,

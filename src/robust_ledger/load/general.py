@@ -85,9 +85,9 @@ def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[
             "small_appliance",
             "Small-appliance circuits",
             dwelling.small_appliance_circuits,
-            Place("dwelling:small_appliance"),
+            Place("dwelling:small_appliance_circuits"),
         ),
-        ("laundry", "Laundry circuits", dwelling.laundry_circuits, Place("dwelling:laundry")),
+        ("laundry", "Laundry circuits", dwelling.laundry_circuits, Place("dwelling:laundry_circuits")),
     ):
         work = tape.working(name, label, place)
         asked = work.given("circuits on it" if inputs.part else "circuits in the job", count, "", place)

@@ -43,7 +43,7 @@ def fuller_leg_entry(calculation: Calculation, inputs: LoadInputs) -> Entry | No
         "what 120 V loads put on one leg more than on the other, dealt out as well as they can be", lean_va, "VA"
     )
     both = work.total("twice the fuller leg", [total, lean], "VA")
-    amps = work.quotient("at the service voltage", both, work.take(inputs.line_volts), "A")
+    amps = work.quotient("at the service voltage", both, work.take(inputs.line_volts), "A", name="division")
     return work.entry(work.round_half_up("the fuller leg", amps, [calculation.rounding]), [calculation.cite])
 
 

@@ -75,7 +75,7 @@ def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:
     need not be the one that governs the whole load."""
     both = []
     for season in seasons(inputs):
-        trial = Working("", "")
+        trial = Working.trial()
         parts = _season_parts(trial, inputs, season)
         known = all(part.known for part in parts)
         both.append((season, sum(part.amount for part in parts) if known else None))

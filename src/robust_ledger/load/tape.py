@@ -49,12 +49,12 @@ class Calculation(Struct, frozen=True):
     @property
     def division(self) -> Step:
         """The step that turns volt-amperes into amperes, before rounding."""
-        return self.amperes.steps[-2]
+        return self.amperes.named("division")
 
     @property
     def rounding(self) -> Citation:
         """The section by which fractions of an ampere are dropped."""
-        return self.amperes.steps[-1].cites[0]
+        return self.amperes.named("rounding").cites[0]
 
 
 class Tape:
@@ -104,7 +104,7 @@ class Tape:
         total = work.entry(total_step, [cite])
         amps = Working(f"load.{self.method}.amperes", f"{title}: amperes")
         load = amps.entry_step(total)
-        exact = amps.quotient("at the service voltage", load, amps.take(line_volts), "A")
+        exact = amps.quotient("at the service voltage", load, amps.take(line_volts), "A", name="division")
         rounded = amps.round_half_up("calculated load, rounded", exact, rounding)
         amperes = amps.entry(rounded, [cite, *rounding])
         return Calculation(

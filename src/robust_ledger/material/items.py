@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 
-from robust_ledger.changeover.torque import Parts, live_branches, terminations, wire_of
+from robust_ledger.changeover.torque import Parts, live_branches, terminations
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Citation, Entry, Step
@@ -33,6 +33,9 @@ RACEWAY = {
     "pvc40": "PVC conduit, schedule 40",
     "pvc80": "PVC conduit, schedule 80",
 }
+
+
+MIXED = {"al": "aluminum", "cca": "copper-clad aluminum"}  # what a plain copper connector is not listed for
 
 
 def items_of(of: Parts) -> tuple[Item, ...]:
@@ -300,8 +303,8 @@ def _splices(of: Parts) -> Iterator[Item]:
             if branch is None or not reach.splices:
                 continue
             size = branch.wire_size or "?"
-            metal = wire_of(branch.wire.value)[1]
-            (mixed if metal == "al" else connectors)[size] += reach.splices
+            mixes = branch.wire_metal in MIXED
+            (mixed if mixes else connectors)[f"{branch.wire_metal}.{size}" if mixes else size] += reach.splices
             found = bench.one_of_family(f"splice.{key}")
             if found is not None:
                 boxes[str(found.value) if found.known else "box, size not known"] += 1
@@ -309,13 +312,13 @@ def _splices(of: Parts) -> Iterator[Item]:
         yield _item(
             GROUPS[6], f"splice.{size}", f"splice connectors for two {size} AWG copper", [Step("splices", count)]
         )
-    for size, count in sorted(mixed.items()):
-        words = f"connectors listed for aluminum to copper, {size} AWG"
+    for kind, count in sorted(mixed.items()):
+        metal, _, size = kind.partition(".")
         yield _item(
             GROUPS[6],
-            f"splice.al.{size}",
-            words,
-            [Step("splices of aluminum", count)],
+            f"splice.{kind}",
+            f"connectors listed for {MIXED[metal]} to copper, {size} AWG",
+            [Step(f"splices of {MIXED[metal]}", count)],
             cites=[of.codebook.cite("aluminum")],
         )
     for box, count in sorted(boxes.items()):

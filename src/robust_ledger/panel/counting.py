@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import parse_old
 from robust_ledger.ledger.entry import Entry, Finding, Step
@@ -16,7 +17,7 @@ from robust_ledger.ledger.working import Working
 
 # Numbers of spaces that panels are commonly made with.
 PANEL_SIZES = (8, 12, 16, 20, 24, 30, 32, 40, 42, 54, 60, 84)
-SPARE_WORDS = {"fifth": "20% of the spaces", "four": "four spaces"}
+SPARE_WORDS = choices_at("decisions.spares")
 
 
 def counting_entries(job: Job, branches: Sequence[Branch]) -> list[Entry]:

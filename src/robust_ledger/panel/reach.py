@@ -242,7 +242,8 @@ def wires(job: Job, branches: list[Branch], boxes: Enclosures) -> dict[CircuitKe
 
 
 def _bend(job: Job, branch: Branch) -> float:
-    size = str(branch.wire.value or "").split(" ")[0]
+    # What is no wire of the table, or follows from elsewhere, bends like a large one.
+    size = branch.conductors.size if branch.conductors is not None else "other" if branch.wire.known else ""
     small, middle, large = job.panel.bends_in
     return small if size in ("14", "12", "10", "") else middle if size in ("8", "6") else large
 

@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import previous_rating_a
 from robust_ledger.findings import Findings
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
@@ -17,7 +18,7 @@ from robust_ledger.service.emergency import emergency_entry, emergency_findings,
 STAGE = "service"
 
 
-MAIN_WORDS = {"breaker": "main breaker", "back_fed": "back-fed main breaker", "lugs": "main lug only (MLO)"}
+MAIN_WORDS = choices_at("panel.main")
 
 
 def equipment_entries(job: Job, main: Entry, codebook: Codebook) -> list[Entry]:
@@ -112,7 +113,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             yield find("service.interlock_kit", at=Place("equipment:interlock_listed"))
     solar = entries.get("service.solar_bus")
     if solar is not None and solar.known:
-        limit = solar_limit(Working("", ""), job, codebook)
+        limit = solar_limit(Working.trial(), job, codebook)
         if solar.amount > limit.amount:
             yield find(
                 "service.solar",

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, area_cmil, next_rating_a, row_by_size, sizes, sound_rating_a
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.tree import fed_at, in_order, is_enclosure, is_service
@@ -23,12 +24,7 @@ from robust_ledger.service.raceway import Way, raceway_entry
 from robust_ledger.service.sizing import open_to_83
 
 INSULATIONS = {"thwn": "THWN-2", "xhhw": "XHHW-2"}  # of conductors in raceway
-WIRING_WORDS = {
-    "thwn": "THWN-2 in raceway",
-    "xhhw": "XHHW-2 in raceway",
-    "se": "SE cable",
-    "nm": "NM cable",
-}
+WIRING_WORDS = choices_at("panels.wiring")
 
 
 def at(panel: Panel, field: str) -> Place:

@@ -107,7 +107,7 @@ def _of_panel(
             rating=rating,
             rating_text=rating_text(codebook, carried.amount),
         )
-    yield from _load(panel, carried, find)
+    yield from _load(panel, loads[panel.id], carried, find)
     yield from _rating(panel, loads[panel.id].circuits, rating, find, codebook)
     yield from later_findings(panel, loads[panel.id], rating, find)
     yield from _conductors(panel, rating, entries.get(f"feeder.{panel.id}.limit"), find)
@@ -158,9 +158,9 @@ def _wires(panel: Panel, find: Find) -> Iterator[Finding]:
         yield find("feeder.bond_missing", at=at(panel, "box.first_disconnect"), name=name)
 
 
-def _load(panel: Panel, carried: Entry, find: Find) -> Iterator[Finding]:
+def _load(panel: Panel, load: FeederLoad, carried: Entry, find: Find) -> Iterator[Finding]:
     """A load that is not known for want of the floor area its general circuits serve."""
-    if not carried.known and "floor area" in carried.why_unknown and panel.area is None:
+    if not carried.known and load.calculation is not None and panel.area is None:
         yield find("feeder.area", at=at(panel, "area"), panel=panel.name)
 
 

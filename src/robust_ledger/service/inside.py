@@ -81,7 +81,7 @@ def device_entry(job: Job, main: Entry, protection: Entry, codebook: Codebook) -
 
 def inside_findings(job: Job, device: Entry, own: FeederLoad | None, codebook: Codebook) -> Iterator[Finding]:
     """The breaker in a meter-main that feeds the main panel: not said, above the bus, or below what the panel carries."""
-    box, find = inside_box(job), Findings(codebook, "service").find
+    box, find = inside_box(job), Findings(codebook, "service", topic="inside").find
     if box is None:
         return
     name = panel_name(job, box.id)

@@ -9,21 +9,14 @@ from msgspec import Struct
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.conductors import Conductors, size_text
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 
-RACEWAY_WORDS = {
-    "": "not checked",
-    "cable": "cable, no raceway",
-    "emt": "EMT",
-    "imc": "IMC",
-    "rmc": "rigid",
-    "pvc40": "PVC schedule 40",
-    "pvc80": "PVC schedule 80",
-}
+RACEWAY_WORDS = choices_at("existing.raceway")
 NO_RACEWAY = ("", "cable")
 NEUTRAL = Place("service_run:neutral")
 

@@ -288,7 +288,7 @@ def _insulation(
 ) -> Iterator[Finding]:
     """Insulation that was not read is asked for where it decides: at 60 °C the conductors would be too small."""
     read = Conductors.read(found)
-    old = _largest_main(Working("", ""), read, job, load, codebook, 60) if read else None
+    old = _largest_main(Working.trial(), read, job, load, codebook, 60) if read else None
     if old is None or old < main.amount:
         yield Findings(codebook, STAGE).find(
             "service.insulation",

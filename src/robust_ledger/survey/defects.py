@@ -11,6 +11,7 @@ from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.ledger.entry import Entry, Finding
@@ -18,7 +19,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.survey.scope import renews, touches
 
-PRACTICE_WORDS = {"touch": "what you touch you own", "scope": "scope only"}
+PRACTICE_WORDS = choices_at("decisions.defect_practice")
 PART_WORDS = {
     "panel": "panel",
     "riser": "riser or mast",

@@ -14,6 +14,8 @@ from robust_ledger.ledger.working import Working
 
 IN = "in"
 
+BINDS = "binds: "  # before what decides an edge of the band
+
 
 def fit_entries(job: Job, codebook: Codebook) -> list[Entry]:
     """Every bound on the height of the panel's bottom [in above the standing surface], the band they leave, the height
@@ -131,7 +133,7 @@ def _edge(side: str, bounds: list[Entry]) -> Entry:
         return work.entry(work.given(missing, None, IN))
     pick = max if side == "low" else min
     binding = pick(known, key=lambda entry: entry.amount)
-    result = work.take(Step(f"binds: {binding.label}", binding.amount, IN))
+    result = work.take(Step(f"{BINDS}{binding.label}", binding.amount, IN, name="binds"))
     return work.entry(result, binding.cites)
 
 
@@ -183,7 +185,7 @@ def _shifts(job: Job, bottom: Entry) -> list[Entry]:
             new = work.total("new top", [new, _height(work, job)], IN)
         moves = work.difference(f"the {side} moves up by", new, old, IN)
         if moves.known and fit.enters in (side, "both"):
-            work.note("what enters there", _cut(moves.amount, side))
+            work.note("what enters there", _cut(moves.amount, side), name="cut")
         made.append(work.entry(moves))
     return made
 
@@ -202,7 +204,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
     low, high, bottom = (entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
     if low.known and high.known and low.amount > high.amount:
         yield find(
-            "fit.band", at=Place("fit:new_bottom_in"), low=low, binds=_binds(low), high=high, binds_high=_binds(high)
+            "fit.band", at=Place("fit:new_bottom_in"), low=low, binds=binds(low), high=high, binds_high=binds(high)
         )
     elif bottom.known and low.known and high.known and not low.amount <= bottom.amount <= high.amount:
         over = bottom.amount > high.amount
@@ -213,7 +215,7 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             over=over,
             bottom=bottom,
             edge=edge,
-            binds=_binds(edge),
+            binds=binds(edge),
             low=low,
             high=high,
         )
@@ -266,8 +268,10 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield find("fit.cutout", at=Place("fit:cutout_in"), gap_in=fit.cutout_in - height)
 
 
-def _binds(edge: Entry) -> str:
-    return edge.steps[-1].label.removeprefix("binds: ") if edge.steps else ""
+def binds(edge: Entry) -> str:
+    """What decides an edge of the band; "" where nothing does."""
+    step = next((one for one in edge.steps if one.name == "binds"), None)
+    return step.label.removeprefix(BINDS) if step is not None else ""
 
 
 def band_text(entries: Mapping[str, Entry]) -> str:
@@ -279,6 +283,6 @@ def band_text(entries: Mapping[str, Entry]) -> str:
         missing = low if not low.known else high
         return f"The band for the panel's bottom is not known: {missing.why_unknown}."
     if low.amount > high.amount:
-        return f"No height fits: at least {low.text()} ({_binds(low)}), at most {high.text()} ({_binds(high)})."
+        return f"No height fits: at least {low.text()} ({binds(low)}), at most {high.text()} ({binds(high)})."
     taken = f" Taken: {bottom.text()}." if bottom.known else ""
-    return f"The panel's bottom may be from {low.text()} ({_binds(low)}) to {high.text()} ({_binds(high)}).{taken}"
+    return f"The panel's bottom may be from {low.text()} ({binds(low)}) to {high.text()} ({binds(high)}).{taken}"

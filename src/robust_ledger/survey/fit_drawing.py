@@ -10,6 +10,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.job.parts.utility import Utility
 from robust_ledger.ledger.entry import Entry
+from robust_ledger.survey.fit import binds
 
 FOOT = 26.0
 HEAD = 12.0
@@ -83,7 +84,7 @@ def _band(scene: Scene, entries: Mapping[str, Entry], width: float, y: Callable[
     bar = Box(40, top, 18, max(2.0, bottom - top), "accent" if good else "stop", "accent" if good else "stop")
     scene.add(bar)
     for entry, at in ((high, y(high.amount)), (low, y(low.amount))):
-        words = entry.steps[-1].label.removeprefix("binds: ")
+        words = binds(entry)
         scene.add(Stroke(34, at, 64, at, "accent" if good else "stop", weight=2))
         shift = -10 if entry is high else 10
         scene.add(Words(4, at + shift, f"{entry.text()} {words}", 11.5, bold=True, color="accent" if good else "stop"))
@@ -134,7 +135,7 @@ def _new(
     for side, edge in (("top", top), ("bottom", bottom.amount)):
         shift = entries[f"fit.{side}_shift"]
         if shift.known and shift.amount and fit.enters in (side, "both"):
-            words = shift.steps[-1].text()
+            words = shift.named("cut").text()
             at = y(edge) + (-11 if side == "top" else 12)
             scene.add(Words(center, at, words, 12, True, "center", "fix"))
             scene.spot(Box(center - 95, at - 8, 190, 16), shift.id, f"{shift.label} by {shift.text()}: {words}")

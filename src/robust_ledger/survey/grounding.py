@@ -5,6 +5,7 @@ from __future__ import annotations
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.grounding import Grounding
 from robust_ledger.ledger.entry import Entry, Step
@@ -20,11 +21,7 @@ ELECTRODE_WORDS = {
     "water": "metal water pipe",
     "ring": "ground ring",
 }
-PRACTICE_WORDS = {
-    "two_rods": "two rods always",
-    "measured": "one rod where it measures 25 Ω or less",
-    "concrete": "no rods beside a concrete-encased electrode",
-}
+PRACTICE_WORDS = choices_at("grounding.practice")
 
 
 def grounding_entries(job: Job, ungrounded: Entry, codebook: Codebook) -> list[Entry]:

@@ -6,20 +6,12 @@ from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
 
-ROOM_WORDS = {
-    "": "not entered",
-    "living": "hall, kitchen or living space",
-    "basement": "basement",
-    "garage": "garage",
-    "utility": "utility room",
-    "outdoors": "outdoors",
-    "bathroom": "bathroom",
-    "closet": "clothes closet",
-}
+ROOM_WORDS = choices_at("location.room")
 
 
 def location_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:

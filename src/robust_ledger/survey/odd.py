@@ -3,42 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import cache
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
+from robust_ledger.job.fields import Field, fields_of
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
 
-# Part, field and words of every measure that is above zero or not known.
-MEASURES = (
-    ("service_run", "length_ft", "length of the service conductors"),
-    ("service_run", "riser_ft", "length to the meter"),
-    ("existing", "utility_fault_a", "the utility's fault current"),
-    ("existing", "transformer_kva", "the transformer's rating"),
-    ("existing", "transformer_percent_z", "the transformer's impedance"),
-    ("old_panel", "main_a", "the old main"),
-    ("existing", "meter_label_a", "the meter socket's label"),
-    ("existing", "drop_a", "the utility's conductors"),
-    ("existing", "disconnect_a", "the disconnect"),
-    ("panel", "bus_a", "the panel's bus"),
-    ("panel", "aic_a", "the AIC rating"),
-    ("fit", "handle_in", "the highest handle"),
-    ("fit", "ceiling_in", "the ceiling"),
-    ("overhead", "attachment_ft", "the attachment"),
-    ("overhead", "loop_ft", "the drip loop"),
-    ("overhead", "span_ft", "the span"),
-    ("overhead", "riser_ft", "the riser"),
-    ("grounding", "rod_ohms", "the rod's resistance"),
-)
 MOST_FAULT_A = 200_000
 LEAST_AIC_A = 1_000
+
+
+@cache
+def measured_fields() -> tuple[tuple[str, str, Field], ...]:
+    """Part, name and field of every measure of the job that is above zero or not known."""
+    return tuple(
+        (part, name, one)
+        for part, whole in fields_of(Job).items()
+        if not whole.many and whole.is_part
+        for name, one in fields_of(whole.kind).items()
+        if one.said.measured
+    )
 
 
 def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     """Each measure of zero or less; contradictions between what was read."""
     find = Findings(codebook).find
-    measures = [(part, field, words, getattr(getattr(job, part), field)) for part, field, words in MEASURES]
+    measures = [
+        (part, name, field.said.measured, getattr(getattr(job, part), name)) for part, name, field in measured_fields()
+    ]
     for panel in job.panels:
         measures += [
             ("panels", f"{panel.id}.length_ft", f"length of the feeder to the {panel.name}", panel.length_ft),

@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
@@ -17,14 +18,8 @@ from robust_ledger.service.raceway import NO_RACEWAY
 from robust_ledger.survey.mast import mast_findings
 
 _METAL = ("emt", "imc", "rmc")
-OVER_WORDS = {"": "not entered", "yard": "yard and walks", "drive": "driveway or parking", "road": "street or alley"}
-ROOF_WORDS = {
-    "": "not entered",
-    "none": "no roof",
-    "low": "roof, flatter than 4 in 12",
-    "steep": "roof, 4 in 12 or steeper",
-    "overhang": "only the overhang",
-}
+OVER_WORDS = choices_at("overhead.over")
+ROOF_WORDS = choices_at("overhead.roof")
 
 
 class Clearance(Struct, frozen=True):

@@ -107,12 +107,12 @@ class Converter(QFrame):
             return
         third = next(name for name, _ in _FIELDS if name not in self.order)
         self.fields[third].setText(number_text(entry.amount, 2))
-        self.answer.setText(f"{entry.steps[-1].how} = {entry.text()}")
+        self.answer.setText(f"{entry.named('sum').how} = {entry.text()}")
         amperes = float(self.fields["amperes"].text().replace(",", ""))
         if self.continuous.isChecked():
             check = continuous_check(amperes, _amperes(self.breaker.text()), self.codebook)
-            needed = next(step for step in check.steps if step.label == "at least")
-            held = next((f"; {step.label} {step.text()}" for step in check.steps if step.label.startswith("80%")), "")
+            needed = check.named("needed")
+            held = next((f"; {step.label} {step.text()}" for step in check.steps if step.name == "held"), "")
             words = f"{needed.how} = {needed.text()}: a {check.text()} breaker or more [{needed.cites[0]}]{held}"
             self.check.setText(words)
         else:

@@ -1,14 +1,17 @@
-"""Short ways to make fields: each names its place ("fit:old.height_in"), and its words."""
+"""Fields by their place ("fit:old.height_in"): the annotation of the field says its words, its choices and how it is read."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
+
+from msgspec import Struct
 
 from robust_ledger.changeover.clock import clock_text, read_clock
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import change_record, with_part
+from robust_ledger.job.fields import Field, field_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.numbers import (
     fault_table_text,
@@ -27,10 +30,12 @@ from robust_ledger.job.tree import record_of
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 
+Ends = tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]
+
 LOOKED = ((None, "not checked"), (True, "yes"), (False, "no"))
 
 
-def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+def of_place(place: str) -> Ends:
     """How the field of a place is read and written: "grounding:rods", "fit:old.height_in"."""
     part, path = Place(place).kind, Place(place).name
     first, _, inner = path.partition(".")
@@ -48,7 +53,7 @@ def of_place(place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job
     return get, put
 
 
-def of_panel_in_view(store: JobStore, place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+def of_panel_in_view(store: JobStore, place: str) -> Ends:
     """How a field of a panel's record ("panel:spaces") is read and written: of the panel in view."""
     first, _, inner = Place(place).name.partition(".")
 
@@ -64,79 +69,85 @@ def of_panel_in_view(store: JobStore, place: str) -> tuple[Callable[[Job], Any],
     return get, put
 
 
+class Typed(Struct, frozen=True):
+    """How a kind of value is typed: what reads it between two limits, what writes it, what stands in its place, and its most."""
+
+    read: Callable[[float, float], Callable[[str], Any]]
+    write: Callable[[Any], str]
+    hint: str = ""
+    most: float = 0
+
+
+def _or_nothing(read: Callable[[str], Any]) -> Callable[[str], Any]:
+    return lambda text: read(text) if text.strip() else None
+
+
+def _clock(text: str) -> str:
+    return clock_text(read_clock(text)) if text.strip() else ""
+
+
+TYPED: Mapping[str, Typed] = {
+    "inches": Typed(lambda _least, most: lambda text: read_inches(text, most), length_text, "in", 400),
+    "signed inches": Typed(lambda _least, most: lambda text: read_signed_inches(text, most), length_text, "in", 400),
+    "feet": Typed(lambda _least, most: lambda text: read_feet(text, most), length_text, "ft", 2000),
+    "amps": Typed(lambda _least, _most: read_amps, number_text, "not known"),
+    "aic": Typed(lambda _least, _most: read_aic, number_text, "not read"),
+    "number": Typed(read_number, number_text, "not known"),
+    "temperature": Typed(lambda _least, _most: read_temperature, temperature_text),
+    "count": Typed(lambda least, most: read_count(int(least), int(most)), str),
+    "places": Typed(lambda _least, most: _or_nothing(read_count(0, int(most))), str, "not checked"),
+    "line": Typed(lambda _least, _most: str.strip, str),
+    "names": Typed(lambda _least, _most: read_names, names_text),
+    "fault table": Typed(lambda _least, _most: read_fault_table, fault_table_text),
+    "clock": Typed(lambda _least, _most: _clock, str),
+}
+
+
+def widget_of(store: JobStore, field: Field, ends: Ends, **own: Any) -> Any:
+    """The widget for a field. `own`: what is said of it in this one place: label, choices, hint, least, most, read, write."""
+    said, label, reads = field.said, own.get("label") or field.label, own.get("reads") or field.reads
+    if reads == "tick":
+        return TickField(store, label, *ends, said.tick or label)
+    if "choices" in own or reads in ("choice", "looked"):
+        choices = own.get("choices", LOOKED if reads == "looked" else tuple(field.choices.items()))
+        return ChoiceField(store, label, *ends, choices)
+    typed = TYPED[reads]
+
+    def limit(name: str, otherwise: float) -> float:
+        value = own.get(name, getattr(said, name))
+        return otherwise if value is None else float(value)
+
+    read = own.get("read") or typed.read(limit("least", 0), limit("most", typed.most))
+    hint = own.get("hint", said.hint)
+    return TextField(store, label, *ends, read, own.get("write") or typed.write, typed.hint if hint is None else hint)
+
+
 class Fields:
-    """Makes fields for one store; `in_view`: those of a panel's record are of the panel in view, not of the main one."""
+    """Makes fields for one store, each with its place; `in_view`: those of a panel's record are of the panel in view, not of the main one."""
 
     def __init__(self, store: JobStore, in_view: bool = False) -> None:
         self.store, self.in_view = store, in_view
 
-    def of(self, place: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
+    def of(self, place: str) -> Ends:
         """How the field of a place is read and written."""
         if self.in_view and Place(place).kind == "panel":
             return of_panel_in_view(self.store, place)
         return of_place(place)
 
-    def _text(self, place: str, words: str, read: Callable[[str], Any], write: Callable[[Any], str], hint: str) -> Any:
-        return place, TextField(self.store, words, *self.of(place), read, write, hint)
+    def __call__(self, place: str, **own: Any) -> tuple[str, Any]:
+        """The field of a place, in its annotation's words; `own` as `widget_of` has it."""
+        return place, widget_of(self.store, field_at(place), self.of(place), **own)
 
-    def inches(self, place: str, words: str, most: float = 400, hint: str = "in") -> Any:
-        return self._text(place, words, lambda text: read_inches(text, most), length_text, hint)
 
-    def signed_inches(self, place: str, words: str, hint: str = "in") -> Any:
-        """Inches that may lie below zero, like an offset."""
-        return self._text(place, words, lambda text: read_signed_inches(text, 400), length_text, hint)
+class ItemFields:
+    """Makes fields of the chosen one of a list: "panels", and the field's name in it."""
 
-    def feet(self, place: str, words: str, most: float = 2000, hint: str = "ft") -> Any:
-        return self._text(place, words, lambda text: read_feet(text, most), length_text, hint)
+    def __init__(self, store: JobStore, part: str, ends: Callable[[str], Ends]) -> None:
+        self.store, self.part, self.ends = store, part, ends
 
-    def amps(self, place: str, words: str, hint: str = "not known") -> Any:
-        return self._text(place, words, read_amps, number_text, hint)
-
-    def aic(self, place: str, words: str) -> Any:
-        """An interrupting rating: "22k" or "22,000"."""
-        return self._text(place, words, read_aic, number_text, "not read")
-
-    def number(self, place: str, words: str, low: float, high: float, hint: str = "not known") -> Any:
-        return self._text(place, words, read_number(low, high), number_text, hint)
-
-    def temperature(self, place: str, words: str, hint: str) -> Any:
-        """Read and shown in °F, kept in °C; "40 C" is read too."""
-        return self._text(place, words, read_temperature, temperature_text, hint)
-
-    def count(self, place: str, words: str, low: int, high: int) -> Any:
-        return self._text(place, words, read_count(low, high), str, "")
-
-    def places(self, place: str, words: str, most: int) -> Any:
-        """A whole number that may not be known."""
-
-        def read(text: str) -> int | None:
-            return read_count(0, most)(text) if text.strip() else None
-
-        return self._text(place, words, read, str, "not checked")
-
-    def line(self, place: str, words: str, hint: str = "") -> Any:
-        return self._text(place, words, str.strip, str, hint)
-
-    def names(self, place: str, words: str, hint: str = "") -> Any:
-        """Names in their order, with commas between."""
-        return self._text(place, words, read_names, names_text, hint)
-
-    def fault_table(self, place: str, words: str, hint: str = "") -> Any:
-        """The utility's table of fault currents: "200 A 10 kA, 400 A 22 kA"."""
-        return self._text(place, words, read_fault_table, fault_table_text, hint)
-
-    def clock(self, place: str, words: str, hint: str = "") -> Any:
-        """A time of day, "5 pm"; empty where none is said."""
-        return self._text(place, words, lambda text: clock_text(read_clock(text)) if text.strip() else "", str, hint)
-
-    def choice(self, place: str, words: str, choices: Sequence[tuple[Any, str]]) -> Any:
-        return place, ChoiceField(self.store, words, *self.of(place), choices)
-
-    def looked(self, place: str, words: str) -> Any:
-        return self.choice(place, words, LOOKED)
-
-    def tick(self, place: str, words: str) -> Any:
-        return place, TickField(self.store, words, *self.of(place), words)
+    def __call__(self, name: str, **own: Any) -> tuple[str, Any]:
+        """The field of a name, in its annotation's words."""
+        return name, widget_of(self.store, field_at(f"{self.part}.{name}"), self.ends(name), **own)
 
 
 def lay_out(form: Form, rows: Sequence[Sequence[Any]], width: int = 0, stretch: bool = True) -> Form:

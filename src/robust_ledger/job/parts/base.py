@@ -6,7 +6,7 @@ would cost the desk's start ten milliseconds.
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import cache
 from typing import Annotated, Any, Self, cast
 
@@ -38,6 +38,13 @@ class ModelError(ValueError):
         return f"{', '.join(words) or 'the job'}: {self}"
 
 
+class NoFieldError(ModelError):
+    """A name that is no field of a part: a fault of whoever wrote it, in code, in the words of the line or in a file."""
+
+    def __init__(self, part: str, names: Iterable[str]) -> None:
+        super().__init__(f"{part} has no field {', '.join(sorted(names))}")
+
+
 class AsGiven(dict[str, Any]):
     """A JSON object that is none of ours: kept and written back exactly as it was given."""
 
@@ -64,7 +71,9 @@ class Model(Struct, frozen=True, kw_only=True):
         return cast(Self, _finished(made, data, ()))
 
     def changed(self, **values: Any) -> Self:
-        """This part with some fields changed, checked. Raises ModelError."""
+        """This part with some fields changed, checked. Raises ModelError, and NoFieldError for a name that is none of its fields."""
+        if odd := values.keys() - set(self.__struct_fields__):
+            raise NoFieldError(type(self).__name__, odd)
         kept = {name: getattr(self, name) for name in self.__struct_fields__ if name != "unknown"}
         return replace(type(self).read({**kept, **values}), unknown=self.unknown)
 

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model, Text
+from robust_ledger.job.parts.said import said
 
 
 class Mark(StrEnum):
@@ -28,8 +29,8 @@ class Circuit(Model, frozen=True, kw_only=True):
     space of the right-hand panel where two are merged."""
 
     tag: int
-    spaces: tuple[Line, ...] = ()
-    breaker_a: float | None = None
+    spaces: Annotated[tuple[Line, ...], said(head="space")] = ()
+    breaker_a: Annotated[float | None, said(head="breaker")] = None
     poles: int = 1
     device: Annotated[
         Literal["", "gfci", "afci", "dual", "tandem", "quad"],
@@ -37,9 +38,9 @@ class Circuit(Model, frozen=True, kw_only=True):
     ] = ""
     gauge: Line | None = None
     metal: Annotated[Literal["cu", "al", "cca"], Meta(description="copper, aluminum, copper-clad aluminum")] = "cu"
-    conductors: Annotated[Literal[2, 3, 4] | None, Meta(description="wires of its cable, the ground not counted")] = (
-        None
-    )
+    conductors: Annotated[
+        Literal[2, 3, 4] | None, said("", "wires of its cable, the ground not counted", head="wires", words="wires")
+    ] = None
     cable: Annotated[
         Literal["", "nm", "cloth", "rubber", "bx", "ac", "mc", "conduit", "se", "uf", "knob_tube"],
         Meta(description='kind of wiring; "armored" without a bonding strip; empty when not checked'),

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.said import said
 
 
 class OwnWord(Model, frozen=True, kw_only=True):
@@ -17,11 +18,17 @@ class OwnWord(Model, frozen=True, kw_only=True):
 class Conventions(Model, frozen=True, kw_only=True):
     """House rules and the jurisdiction's, printed on the papers."""
 
-    leg_a: Line = "black"
-    leg_b: Line = "red"
-    left_leg: Annotated[Literal["A", "B"], Meta(description="leg that goes to the left main lug")] = "A"
-    neutral: Line = "white"
-    antioxidant: Literal["always", "label"] = "always"
+    leg_a: Annotated[Line, said("Leg A")] = "black"
+    leg_b: Annotated[Line, said("Leg B")] = "red"
+    left_leg: Annotated[
+        Literal["A", "B"],
+        said("Left lug", "leg that goes to the left main lug", choices={"A": "leg A left", "B": "leg B left"}),
+    ] = "A"
+    neutral: Annotated[Line, said("Neutral")] = "white"
+    antioxidant: Annotated[
+        Literal["always", "label"],
+        said("Antioxidant", choices={"always": "on every aluminum termination", "label": "where the label requires"}),
+    ] = "always"
     own_words: Annotated[
         tuple[OwnWord, ...], Meta(max_length=200, description="words of one's own in descriptions, and what they mean")
     ] = ()

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta, field
 
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.said import said
 
 Minutes = tuple[float, float, float]
 PhaseName = Literal["before", "dark", "after"]
@@ -42,7 +43,7 @@ class ChangeoverDay(Model, frozen=True, kw_only=True):
     """Who works on the day, when it begins, what was promised, and the windows of others. Times of day are kept as said: "8:00 am"; empty: not
     said."""
 
-    people: Literal[1, 2] = 1
+    people: Annotated[Literal[1, 2], said("Who works", choices={1: "one person", 2: "two people"})] = 1
     names: Annotated[tuple[Line, ...], Meta(max_length=2, description="who works, the first one first")] = ()
     date: Annotated[Line, Meta(description='the day, "2026-12-01"')] = ""
     zone: Annotated[Line, Meta(description='time zone by its place, "America/Denver"; empty: that of the machine')] = ""
@@ -53,24 +54,45 @@ class ChangeoverDay(Model, frozen=True, kw_only=True):
         Annotated[float, Meta(ge=-180, le=180)] | None,
         Meta(description="east of Greenwich; the States are west, below zero"),
     ] = None
-    start: Annotated[Line, Meta(description='when work begins, "8:00 am"')] = "8:00 am"
+    start: Annotated[Line, said("Begins", 'when work begins, "8:00 am"', reads="clock")] = "8:00 am"
     promise: Annotated[
-        Line, Meta(description="when the power was promised to be back; empty: nothing was promised")
+        Line,
+        said(
+            "Power promised by",
+            "when the power was promised to be back; empty: nothing was promised",
+            reads="clock",
+            hint="no promise",
+        ),
     ] = ""
-    utility_from: Annotated[Line, Meta(description="from when the utility can come; empty: whenever")] = ""
-    utility_until: Line = ""
+    utility_from: Annotated[
+        Line, said("Utility from", "from when the utility can come; empty: whenever", reads="clock", hint="any time")
+    ] = ""
+    utility_until: Annotated[Line, said("until", reads="clock", hint="any time")] = ""
     inspection: Annotated[
         Literal["before_power", "after", "another_day"],
-        Meta(description="the inspector comes before the utility connects, after the power is back, or another day"),
+        said(
+            "Inspection",
+            "the inspector comes before the utility connects, after the power is back, or another day",
+            choices={
+                "before_power": "before the utility connects",
+                "after": "after, the same day",
+                "another_day": "another day",
+            },
+        ),
     ] = "after"
-    inspector_from: Line = ""
-    inspector_until: Line = ""
+    inspector_from: Annotated[Line, said("Inspector from", reads="clock", hint="any time")] = ""
+    inspector_until: Annotated[Line, said("until", reads="clock", hint="any time")] = ""
     lunch_min: Annotated[int, Meta(description="minutes of a break at noon; 0: none")] = 30
-    lunch_from: Line = "11:00 am"
-    lunch_until: Line = "2:00 pm"
-    weather: Annotated[Literal["", "dry", "rain"], Meta(description="empty: not checked")] = ""
-    rain_from: Annotated[Line, Meta(description="rain from then on; empty: all day")] = ""
-    rain_until: Line = ""
+    lunch_from: Annotated[Line, said("Break from", reads="clock", hint="any time")] = "11:00 am"
+    lunch_until: Annotated[Line, said("until", reads="clock", hint="any time")] = "2:00 pm"
+    weather: Annotated[
+        Literal["", "dry", "rain"],
+        said("Weather", "empty: not checked", choices={"": "not checked", "dry": "dry", "rain": "rain"}),
+    ] = ""
+    rain_from: Annotated[
+        Line, said("Rain from", "rain from then on; empty: all day", reads="clock", hint="any time")
+    ] = ""
+    rain_until: Annotated[Line, said("until", reads="clock", hint="any time")] = ""
     changes: Annotated[dict[Line, TaskChange], Meta(description="by the id of the task")] = field(default_factory=dict)
     own: Annotated[tuple[OwnTask, ...], Meta(max_length=60)] = ()
     own_minutes: Annotated[

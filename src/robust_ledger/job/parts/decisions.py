@@ -8,6 +8,7 @@ from msgspec.structs import force_setattr
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.base import Model, Text, as_key
 from robust_ledger.job.parts.changes import CircuitChange, Wishes
+from robust_ledger.job.parts.said import said
 
 
 class Decisions(Model, frozen=True, kw_only=True):
@@ -16,30 +17,59 @@ class Decisions(Model, frozen=True, kw_only=True):
     load_method: Literal["standard", "optional", "existing", "measured"] = "optional"
     ev_practice: Annotated[
         Literal["block", "added", "continuous"],
-        Meta(description="charging in the demand block, after it at 100%, or everywhere at 125%"),
+        said(
+            "Charging",
+            "charging in the demand block, after it at 100%, or everywhere at 125%",
+            choices={"block": "in the block", "added": "added at 100%", "continuous": "at 125%"},
+        ),
     ] = "block"
-    main_a: float | None = None
-    metal: Literal["cu", "al"] = "al"
+    main_a: Annotated[float | None, said("Main")] = None
+    metal: Annotated[Literal["cu", "al"], said("Metal", choices={"al": "aluminum", "cu": "copper"})] = "al"
     conductor_rule: Annotated[
         Literal["dwelling", "full", "strict"],
-        Meta(description="83% rule; by load and next size up; ampacity of the whole rating"),
+        said(
+            "Conductors",
+            "83% rule; by load and next size up; ampacity of the whole rating",
+            choices={"dwelling": "83% rule", "full": "load, next size up", "strict": "whole rating"},
+        ),
     ] = "dwelling"
-    meter_replaced: bool = False
-    split_main_a: Annotated[float | None, Meta(description="main of the main panel in a split service")] = None
+    meter_replaced: Annotated[bool, said("meter socket replaced")] = False
+    split_main_a: Annotated[float | None, said("Main panel's main", "main of the main panel in a split service")] = None
     inside_fed_by: Annotated[
         Literal["lugs", "breaker"],
-        Meta(
-            description="the main panel behind a disconnect with spaces of its own: by its feed-through lugs, or a breaker there"
+        said(
+            "Main panel",
+            "the main panel behind a disconnect with spaces of its own: by its feed-through lugs, or a breaker there",
+            choices={"lugs": "by lugs here", "breaker": "by a breaker here"},
         ),
     ] = "lugs"
-    inside_breaker_a: Annotated[float | None, Meta(description="that breaker; None: not known")] = None
+    inside_breaker_a: Annotated[float | None, said("Breaker, A", "that breaker; None: not known")] = None
     new_wiring: Annotated[
-        Literal["nm", "mc", "ac", "conduit", "uf"], Meta(description="wiring method of new branch circuits")
+        Literal["nm", "mc", "ac", "conduit", "uf"],
+        said(
+            "New cables are",
+            "wiring method of new branch circuits",
+            choices={
+                "nm": "NM cable",
+                "mc": "MC cable",
+                "ac": "AC cable",
+                "conduit": "conductors in raceway",
+                "uf": "UF cable",
+            },
+        ),
     ] = "nm"
-    spares: Annotated[Literal["fifth", "four"], Meta(description="20% of the spaces, or four")] = "fifth"
-    defect_practice: Annotated[Literal["touch", "scope"], Meta(description="what you touch you own, or scope only")] = (
-        "scope"
-    )
+    spares: Annotated[
+        Literal["fifth", "four"],
+        said("Spares", "20% of the spaces, or four", choices={"fifth": "20% of the spaces", "four": "four spaces"}),
+    ] = "fifth"
+    defect_practice: Annotated[
+        Literal["touch", "scope"],
+        said(
+            "Responsibility",
+            "what you touch you own, or scope only",
+            choices={"touch": "what you touch you own", "scope": "scope only"},
+        ),
+    ] = "scope"
     placements: Annotated[dict[CircuitKey, str], Meta(description="circuit key → space in the new panel")] = field(
         default_factory=dict
     )
@@ -50,10 +80,21 @@ class Decisions(Model, frozen=True, kw_only=True):
         default_factory=dict
     )
     wishes: Wishes = Wishes()
-    ahj_arc_fault: Annotated[bool, Meta(description="the AHJ requires AFCI at a panel change")] = False
-    outlet_practice: Literal["va", "ten", "use"] = "use"
-    smoke_practice: Literal["lighting", "own"] = "lighting"
-    lighting_practice: Literal["shared", "apart"] = "shared"
+    ahj_arc_fault: Annotated[
+        bool, said("the AHJ requires AFCI at a panel change", "the AHJ requires AFCI at a panel change")
+    ] = False
+    outlet_practice: Annotated[
+        Literal["va", "ten", "use"],
+        said("Outlets", choices={"va": "180 VA each", "ten": "never more than ten", "use": "by expected use"}),
+    ] = "use"
+    smoke_practice: Annotated[
+        Literal["lighting", "own"],
+        said("Smoke alarms", choices={"lighting": "on a lighting circuit", "own": "on their own"}),
+    ] = "lighting"
+    lighting_practice: Annotated[
+        Literal["shared", "apart"],
+        said("Lights, receptacles", choices={"shared": "may be shared", "apart": "kept apart"}),
+    ] = "shared"
     accepted: Annotated[dict[str, Text], Meta(description="finding id → reason")] = field(default_factory=dict)
 
     def __post_init__(self) -> None:

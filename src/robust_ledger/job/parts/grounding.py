@@ -5,37 +5,74 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.said import said
 
 
 class Grounding(Model, frozen=True, kw_only=True):
     """Electrodes, their conductors and the bonds, as found; None where nobody has looked."""
 
-    practice: Literal["two_rods", "measured", "concrete"] = "two_rods"
-    rods: Annotated[int, Meta(description="rods found")] = 0
-    rod_length_ft: Annotated[float | None, Meta(description="driven into the earth")] = None
-    rod_spacing_ft: float | None = None
-    rod_angle_deg: Annotated[float | None, Meta(description="from the vertical")] = None
-    rod_ohms: Annotated[float | None, Meta(description="measured resistance of one rod to the earth")] = None
-    concrete: Annotated[bool | None, Meta(description="a concrete-encased electrode can be reached")] = None
+    practice: Annotated[
+        Literal["two_rods", "measured", "concrete"],
+        said(
+            "how many rods",
+            choices={
+                "two_rods": "two rods always",
+                "measured": "one rod where it measures 25 Ω or less",
+                "concrete": "no rods beside a concrete-encased electrode",
+            },
+        ),
+    ] = "two_rods"
+    rods: Annotated[int, said("found", "rods found", least=0, most=20)] = 0
+    rod_length_ft: Annotated[float | None, said("driven length, ft", "driven into the earth", most=40)] = None
+    rod_spacing_ft: Annotated[float | None, said("spacing, ft", most=200)] = None
+    rod_angle_deg: Annotated[
+        float | None, said("from vertical, °", "from the vertical", hint="0", least=0, most=90)
+    ] = None
+    rod_ohms: Annotated[
+        float | None,
+        said(
+            "single-rod Ω",
+            "measured resistance of one rod to the earth",
+            measured="the rod's resistance",
+            hint="no reading",
+            least=0.1,
+            most=10000,
+        ),
+    ] = None
+    concrete: Annotated[bool | None, said("concrete-encased", "a concrete-encased electrode can be reached")] = None
     water_pipe_ft: Annotated[
-        float | None, Meta(description="metal water pipe in contact with the earth; 0 for none")
+        float | None,
+        said("water pipe, ft", "metal water pipe in contact with the earth; 0 for none", hint="not checked", most=1000),
     ] = None
-    ring: bool = False
-    plate: bool = False
-    metal: Literal["cu", "al"] = "cu"
-    one_run: Annotated[bool, Meta(description="one conductor runs from electrode to electrode")] = False
+    ring: Annotated[bool, said("ground ring")] = False
+    plate: Annotated[bool, said("plate")] = False
+    metal: Annotated[Literal["cu", "al"], said("GEC metal", choices={"cu": "copper", "al": "aluminum"})] = "cu"
+    one_run: Annotated[
+        bool, said("one continuous GEC through all electrodes", "one conductor runs from electrode to electrode")
+    ] = False
     gec: Annotated[Line, Meta(description='GEC found, "6 Cu"')] = ""
-    gec_new: bool = True
+    gec_new: Annotated[bool, said("for this job", choices={True: "new", False: "existing"})] = True
     gec_ft: Annotated[
-        Annotated[float, Meta(ge=0)] | None, Meta(description="way of a new GEC to the electrodes; None: not measured")
+        Annotated[float, Meta(ge=0)] | None,
+        said("its way, ft", "way of a new GEC to the electrodes; None: not measured", hint="not measured", most=500),
     ] = None
-    gec_protected: Annotated[bool | None, Meta(description="it runs in raceway or armor")] = None
-    unspliced: bool | None = None
-    water_jumper: Annotated[bool | None, Meta(description="a bonding jumper spans the water meter")] = None
-    water_bonded: Annotated[bool | None, Meta(description="hot and cold metal pipes inside are bonded")] = None
-    gas: Literal["", "none", "bonded", "not_bonded"] = ""
+    gec_protected: Annotated[bool | None, said("in conduit", "it runs in raceway or armor")] = None
+    unspliced: Annotated[bool | None, said("unspliced")] = None
+    water_jumper: Annotated[bool | None, said("water meter jumper", "a bonding jumper spans the water meter")] = None
+    water_bonded: Annotated[
+        bool | None, said("hot/cold water bonded", "hot and cold metal pipes inside are bonded")
+    ] = None
+    gas: Annotated[
+        Literal["", "none", "bonded", "not_bonded"],
+        said(
+            "pipe",
+            choices={"": "not checked", "none": "no metal gas pipe", "bonded": "bonded", "not_bonded": "not bonded"},
+        ),
+    ] = ""
     gas_circuit_a: Annotated[
-        float | None, Meta(description="rating of the circuit likely to energize the gas pipe")
+        float | None, said("its circuit, A", "rating of the circuit likely to energize the gas pipe")
     ] = None
-    csst: Annotated[bool | None, Meta(description="corrugated stainless tubing is part of the gas piping")] = None
-    intersystem: Annotated[int | None, Meta(description="places for other systems at the bonding termination")] = None
+    csst: Annotated[bool | None, said("CSST in it", "corrugated stainless tubing is part of the gas piping")] = None
+    intersystem: Annotated[
+        int | None, said("IBT terminals", "places for other systems at the bonding termination", most=40)
+    ] = None

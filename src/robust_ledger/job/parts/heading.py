@@ -2,9 +2,8 @@
 
 from typing import Annotated, Literal
 
-from msgspec import Meta
-
 from robust_ledger.job.parts.base import Line, Model, Text
+from robust_ledger.job.parts.said import said
 
 
 class Heading(Model, frozen=True, kw_only=True):
@@ -13,15 +12,25 @@ class Heading(Model, frozen=True, kw_only=True):
     title: Line = "New job"
     address: Line = ""
     customer: Line = ""
-    company: Line = ""
-    contact: Annotated[Line, Meta(description="the company's address and telephone, in a line")] = ""
+    company: Annotated[Line, said("Company", hint="as it stands at the head of every sheet")] = ""
+    contact: Annotated[Line, said("Its address, telephone", "the company's address and telephone, in a line")] = ""
     electrician: Line = ""
     license: Line = ""
-    ahj: Annotated[Line, Meta(description="the AHJ by name")] = ""
+    ahj: Annotated[Line, said("AHJ", "the AHJ by name", hint="county or city")] = ""
     permit: Line = ""
     date: Line = ""
     stands: Annotated[
         Literal["", "planned", "in_work", "done", "inspected"],
-        Meta(description="how the job stands, in the user's word; empty: as the record of the day has it"),
+        said(
+            "The job stands",
+            "how the job stands, in the user's word; empty: as the record of the day has it",
+            choices={
+                "": "as the record has it",
+                "planned": "planned",
+                "in_work": "in work",
+                "done": "done",
+                "inspected": "inspected",
+            },
+        ),
     ] = ""
     notes: Text = ""

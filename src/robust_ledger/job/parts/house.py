@@ -6,19 +6,27 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.said import said
 
 
 class Dwelling(Model, frozen=True, kw_only=True):
     """Floor area by outside dimensions, without open porches, garages and spaces that cannot become rooms."""
 
-    area: float | None = None
+    area: Annotated[float | None, said("Floor area", hint="1,720 ft2 or 160 m2")] = None
     area_unit: Literal["ft2", "m2"] = "ft2"
-    supply: Annotated[Literal["120/240", "208Y/120"], Meta(description="single-phase 3-wire, or two legs of a wye")] = (
-        "120/240"
-    )
-    small_appliance_circuits: int = 2
-    laundry_circuits: int = 1
-    units: Annotated[int | None, Meta(description="dwelling units on this service; None: not entered")] = None
+    supply: Annotated[
+        Literal["120/240", "208Y/120"],
+        said(
+            "Supply",
+            "single-phase 3-wire, or two legs of a wye",
+            choices={"120/240": "120/240 V", "208Y/120": "208Y/120 V"},
+        ),
+    ] = "120/240"
+    small_appliance_circuits: Annotated[int, said("Small appl. circuits", least=2, most=10)] = 2
+    laundry_circuits: Annotated[int, said("Laundry circuits", least=1, most=6)] = 1
+    units: Annotated[
+        int | None, said("Dwelling units", "dwelling units on this service; None: not entered", hint="one?")
+    ] = None
 
 
 class LoadKind(StrEnum):
@@ -64,35 +72,81 @@ class Load(Model, frozen=True, kw_only=True):
     """Something in the house with a nameplate."""
 
     id: Line
-    name: Line
-    kind: LoadKind = LoadKind.APPLIANCE
-    room: Line = ""
-    nameplate: Nameplate = Nameplate()
+    name: Annotated[Line, said("Name")]
+    kind: Annotated[
+        LoadKind,
+        said(
+            "Kind",
+            choices={
+                LoadKind.APPLIANCE: "appliance, fastened",
+                LoadKind.COOKING: "range",
+                LoadKind.COOKING_UNIT: "wall oven or cooktop",
+                LoadKind.DRYER: "clothes dryer",
+                LoadKind.WATER_HEATER: "water heater",
+                LoadKind.MOTOR: "motor or pump",
+                LoadKind.PLUG_IN: "plug-in, own circuit",
+                LoadKind.HEATING: "electric heat, room units",
+                LoadKind.FURNACE: "electric furnace, central",
+                LoadKind.THERMAL_STORAGE: "thermal storage heat",
+                LoadKind.HEAT_PUMP: "heat pump",
+                LoadKind.SUPPLEMENTAL_HEAT: "supplemental heat",
+                LoadKind.AIR_CONDITIONER: "air conditioner",
+                LoadKind.LIGHTING: "outdoor / special lighting",
+                LoadKind.EV_CHARGER: "vehicle charger",
+            },
+        ),
+    ] = LoadKind.APPLIANCE
+    room: Annotated[Line, said("Room")] = ""
+    nameplate: Annotated[Nameplate, said("Rating", hint="7.2kW or 30A@240")] = Nameplate()
     uses_neutral: Annotated[
         bool | None,
-        Meta(
-            description="whether a 240 V load has a neutral; None: as its kind usually has; 120 V loads always have one"
+        said(
+            "240 V neutral",
+            "whether a 240 V load has a neutral; None: as its kind usually has; 120 V loads always have one",
+            choices={None: "as its kind", True: "has one", False: "has none"},
         ),
     ] = None
     is_motor: Annotated[
-        bool | None, Meta(description="motor-driven: counts for the largest motor; None: as its words say")
+        bool | None,
+        said(
+            "Motor-driven",
+            "motor-driven: counts for the largest motor; None: as its words say",
+            choices={None: "as its words say", True: "yes", False: "no"},
+        ),
     ] = None
-    motor_hp: float | None = None
-    continuous: Annotated[bool, Meta(description="runs three hours or more at full load")] = False
-    controls: Annotated[int, Meta(description="separately controlled heating units")] = 1
-    interlocked: Annotated[bool, Meta(description="supplemental heat that cannot run with the compressor")] = False
+    motor_hp: Annotated[float | None, said("Motor, hp", hint="")] = None
+    continuous: Annotated[
+        bool, said("Continuous", "runs three hours or more at full load", tick="continuous, 3 h or more")
+    ] = False
+    controls: Annotated[int, said("Thermostats", "separately controlled heating units", least=1, most=40)] = 1
+    interlocked: Annotated[bool, said("Interlock", "supplemental heat that cannot run with the compressor")] = False
     interlocks_with: Annotated[
         Line, Meta(description="id of the heat pump it is interlocked with; empty: the only one")
     ] = ""
-    managed: Annotated[bool, Meta(description="held back by the energy management system")] = False
-    mca_a: Annotated[float | None, Meta(description="minimum circuit ampacity of the nameplate")] = None
-    mocp_a: Annotated[float | None, Meta(description="maximum overcurrent protection of the nameplate")] = None
-    tankless: Annotated[bool, Meta(description="a water heater without a tank: not at 125%")] = False
+    managed: Annotated[bool, said("Managed", "held back by the energy management system", tick="energy-managed")] = (
+        False
+    )
+    mca_a: Annotated[float | None, said("MCA, A", "minimum circuit ampacity of the nameplate", hint="")] = None
+    mocp_a: Annotated[float | None, said("MOCP, A", "maximum overcurrent protection of the nameplate", hint="")] = None
+    tankless: Annotated[
+        bool, said("Without a tank", "a water heater without a tank: not at 125%", tick="water heater without a tank")
+    ] = False
     duty_percent: Annotated[
         Annotated[float, Meta(gt=0, le=100)] | None,
-        Meta(description="duty cycle of a welder; None: it is none, or not entered"),
+        said("Welder duty, %", "duty cycle of a welder; None: it is none, or not entered", hint=""),
     ] = None
-    when: When = When.EXISTING
+    when: Annotated[
+        When,
+        said(
+            "When",
+            choices={
+                When.EXISTING: "there now",
+                When.ADDED: "with this job",
+                When.LATER: "later, reserve",
+                When.REMOVED: "removed by this job",
+            },
+        ),
+    ] = When.EXISTING
 
     @property
     def has_neutral(self) -> bool:
@@ -138,4 +192,4 @@ _NO_NEUTRAL = frozenset(
 class Management(Model, frozen=True, kw_only=True):
     """A listed energy management system: the most [A] it lets all loads marked "managed" draw together."""
 
-    setpoint_a: float | None = None
+    setpoint_a: Annotated[float | None, said("EMS limit, A", hint="none")] = None

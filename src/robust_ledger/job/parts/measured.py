@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta, field
 
 from robust_ledger.job.parts.base import AsGiven, Line, Model
+from robust_ledger.job.parts.said import said
 
 
 class Measured(Model, frozen=True, kw_only=True):
@@ -27,10 +28,13 @@ class Measured(Model, frozen=True, kw_only=True):
     reading: Annotated[AsGiven, Meta(description="how the file was read, to read it so again")] = field(
         default_factory=AsGiven
     )
-    power_factor: float = 1
-    occupied: bool = False
-    seasonal: Annotated[bool, Meta(description="the larger of heating and cooling was in season")] = False
-    seasonal_va: Annotated[float, Meta(description="seasonal load added by calculation")] = 0
+    power_factor: Annotated[float, said("Power factor", hint="")] = 1
+    occupied: Annotated[bool, said("lived in all the while")] = False
+    seasonal: Annotated[
+        bool, said("larger of heating and cooling in season", "the larger of heating and cooling was in season")
+    ] = False
+    seasonal_va: Annotated[float, said("Season added, VA", "seasonal load added by calculation", hint="")] = 0
     renewable: Annotated[
-        bool | None, Meta(description="a renewable source or peak shaving was at work; None: not entered")
+        bool | None,
+        said("solar or peak shaving there", "a renewable source or peak shaving was at work; None: not entered"),
     ] = None

@@ -2,10 +2,9 @@
 
 from typing import Annotated, Literal
 
-from msgspec import Meta
-
 from robust_ledger.job.parts.base import Line, Model
 from robust_ledger.job.parts.panels import MOST_SPACES, NewPanel
+from robust_ledger.job.parts.said import said
 
 MAIN = "panel"  # what the main panel is called among the panels
 AHEAD = ("meter", "disconnect")  # what may feed a panel and is none
@@ -14,67 +13,120 @@ AHEAD = ("meter", "disconnect")  # what may feed a panel and is none
 class FurtherBox(NewPanel, frozen=True, kw_only=True):
     """The record of a panel that is not the main one: as long as its label was not read it has no spaces and no bus."""
 
-    spaces: Annotated[int, Meta(le=MOST_SPACES, description="0: its label was not read")] = 0
-    bus_a: Annotated[float, Meta(description="0: not read")] = 0
-    main: Literal["breaker", "back_fed", "lugs"] = "lugs"
-    main_a: Annotated[float | None, Meta(description="its own main behind the feeder's breaker; None: not read")] = None
-    first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = False
+    spaces: Annotated[int, said("Spaces", "0: its label was not read", hint="not read", le=MOST_SPACES)] = 0
+    bus_a: Annotated[float, said("Bus, A", "0: not read", hint="not read")] = 0
+    main: Annotated[
+        Literal["breaker", "back_fed", "lugs"],
+        said(
+            "It has",
+            choices={"lugs": "main lug only (MLO)", "breaker": "main breaker", "back_fed": "back-fed main breaker"},
+        ),
+    ] = "lugs"
+    main_a: Annotated[
+        float | None, said("Its main, A", "its own main behind the feeder's breaker; None: not read", hint="not read")
+    ] = None
+    first_disconnect: Annotated[bool, said("neutral and ground bonded in it", "neutral and ground are bonded here")] = (
+        False
+    )
 
 
 class Panel(Model, frozen=True, kw_only=True):
     """A panel beside the main one: behind it in a garage or elsewhere, or beside it in a split service."""
 
     id: Line
-    name: Line = "garage"
+    name: Annotated[Line, said("Name", hint="garage")] = "garage"
     fed_from: Annotated[
-        Line, Meta(description='"meter", "disconnect", "panel" for the main one, or the id of another panel')
+        Line, said("Fed from", '"meter", "disconnect", "panel" for the main one, or the id of another panel')
     ] = MAIN
     fed_by: Annotated[
         Literal["breaker", "lugs", "same"],
-        Meta(description="a breaker there, its feed-through lugs, or the disconnect's enclosure is this panel itself"),
+        said(
+            "by",
+            "a breaker there, its feed-through lugs, or the disconnect's enclosure is this panel itself",
+            choices={"breaker": "a breaker there", "lugs": "feed-through lugs", "same": "is that enclosure"},
+        ),
     ] = "breaker"
-    there: Annotated[bool, Meta(description="an existing panel that stays")] = False
-    feeder_tag: Annotated[int | None, Meta(description="the old circuit that fed it: its breaker is the feeder's")] = (
-        None
-    )
-    breaker_a: Annotated[float | None, Meta(description="of the feeder; its main where it is fed from the meter")] = (
+    there: Annotated[bool, said("an existing panel, it stays", "an existing panel that stays")] = False
+    feeder_tag: Annotated[
+        int | None, said("Old feeder's tag", "the old circuit that fed it: its breaker is the feeder's", hint="none")
+    ] = None
+    breaker_a: Annotated[float | None, said("Breaker, A", "of the feeder; its main where it is fed from the meter")] = (
         None
     )
     load_a: Annotated[
-        float | None, Meta(description="what it is said to carry; the calculated load counts where that is more")
+        float | None,
+        said(
+            "Its load, A", "what it is said to carry; the calculated load counts where that is more", hint="calculated"
+        ),
     ] = None
-    area: Annotated[float | None, Meta(description="floor area it serves, in the unit of the dwelling")] = None
-    metal: Literal["cu", "al"] = "al"
+    area: Annotated[
+        float | None,
+        said("Area it serves", "floor area it serves, in the unit of the dwelling", words="area it serves"),
+    ] = None
+    metal: Annotated[Literal["cu", "al"], said("Metal", choices={"al": "aluminum", "cu": "copper"})] = "al"
     wiring: Annotated[
-        Literal["thwn", "xhhw", "se", "nm"], Meta(description="conductors in raceway, or the kind of cable")
+        Literal["thwn", "xhhw", "se", "nm"],
+        said(
+            "Wiring",
+            "conductors in raceway, or the kind of cable",
+            choices={"thwn": "THWN-2 in raceway", "xhhw": "XHHW-2 in raceway", "se": "SE cable", "nm": "NM cable"},
+        ),
     ] = "xhhw"
     raceway: Annotated[
         Literal["", "emt", "imc", "rmc", "pvc40", "pvc80"],
-        Meta(description="kind of the feeder's raceway, where its conductors lie in one; empty: not entered"),
+        said(
+            "Raceway",
+            "kind of the feeder's raceway, where its conductors lie in one; empty: not entered",
+            choices={
+                "": "not entered",
+                "emt": "EMT",
+                "imc": "IMC",
+                "rmc": "rigid",
+                "pvc40": "PVC schedule 40",
+                "pvc80": "PVC schedule 80",
+            },
+        ),
     ] = ""
     insulated: Annotated[
-        bool | None, Meta(description="the cable runs within thermal insulation; None: not checked")
+        bool | None, said("In insulation", "the cable runs within thermal insulation; None: not checked")
     ] = None
-    length_ft: float | None = None
-    separate_building: bool = True
-    found: Annotated[bool, Meta(description="an existing feeder that stays")] = False
-    conductors: Annotated[Line, Meta(description='hots of a feeder that stays, "6 Al"; empty: not read')] = ""
+    length_ft: Annotated[float | None, said("Length, ft")] = None
+    separate_building: Annotated[bool, said("separate building")] = True
+    found: Annotated[bool, said("an existing feeder, it stays", "an existing feeder that stays")] = False
+    conductors: Annotated[
+        Line, said("Found wire", 'hots of a feeder that stays, "6 Al"; empty: not read', hint="not read")
+    ] = ""
     wires: Annotated[
-        int | None, Meta(description="wires of its feeder; None: four for a new one, not entered for one found")
+        int | None,
+        said(
+            "Wires",
+            "wires of its feeder; None: four for a new one, not entered for one found",
+            choices={None: "not counted", 4: "four", 3: "three"},
+        ),
     ] = None
     metal_path: Annotated[
         bool | None,
-        Meta(description="other metal between the buildings: pipe, phone or cable shield; None: not checked"),
+        said("Metal path", "other metal between the buildings: pipe, phone or cable shield; None: not checked"),
     ] = None
-    rods: Annotated[int, Meta(description="ground rods at the separate building, planned or there")] = 0
-    disconnect: Annotated[bool, Meta(description="it has a main breaker or switch, at the building it serves")] = False
+    rods: Annotated[int, said("Rods there", "ground rods at the separate building, planned or there", most=20)] = 0
+    disconnect: Annotated[
+        bool, said("disconnect at the building", "it has a main breaker or switch, at the building it serves")
+    ] = False
     instead_of: Annotated[
-        Line | None, Meta(description='mark of the old box whose place it takes, "" for the first; None: of none')
+        Line | None, said("In place of", 'mark of the old box whose place it takes, "" for the first; None: of none')
     ] = None
     right_in: Annotated[
-        float | None, Meta(description="its left side, right of the first old box's; None: not measured")
+        float | None,
+        said(
+            "Right of old, in",
+            "its left side, right of the first old box's; None: not measured",
+            reads="signed inches",
+            hint="not known",
+        ),
     ] = None
-    lower_in: Annotated[float | None, Meta(description="its top, below the first old box's")] = None
+    lower_in: Annotated[
+        float | None, said("lower, in", "its top, below the first old box's", reads="signed inches", hint="level")
+    ] = None
     box: FurtherBox = FurtherBox()
 
     @property

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta, field
 
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.said import said
 
 MOST_SPACES = 200  # of an enclosure; no panel has half as many
 
@@ -12,31 +13,53 @@ MOST_SPACES = 200  # of an enclosure; no panel has half as many
 class Interior(Model, frozen=True, kw_only=True):
     """Where things sit inside an enclosure; what is not measured follows from its size and number of rows."""
 
-    main_at: Annotated[Literal["top", "bottom", "none"], Meta(description="end at which the line conductors land")] = (
-        "top"
-    )
-    first_row_in: Annotated[float | None, Meta(description="first row below the enclosure's top")] = None
+    main_at: Annotated[
+        Literal["top", "bottom", "none"],
+        said(
+            "Line side at",
+            "end at which the line conductors land",
+            choices={"top": "top", "bottom": "bottom", "none": "none"},
+        ),
+    ] = "top"
+    first_row_in: Annotated[float | None, said("First row", "first row below the enclosure's top", most=80)] = None
     pitch_in: Annotated[float, Meta(description="from one row to the next")] = 1.0
-    terminal_in: Annotated[float | None, Meta(description="breaker terminals from the enclosure's near side")] = None
+    terminal_in: Annotated[
+        float | None, said("Terminals", "breaker terminals from the enclosure's near side", most=20)
+    ] = None
     knockouts: Annotated[
         dict[Literal["top", "bottom", "left", "right", "back"], tuple[float, ...]],
         Meta(description="by side, from the left or from the top; a side without any: a hole wherever one is needed"),
     ] = field(default_factory=dict)
-    neutral_bar: Literal["left", "right", "both"] = "both"
-    ground_bar: Literal["left", "right", "both"] = "both"
+    neutral_bar: Annotated[
+        Literal["left", "right", "both"],
+        said("Neutral bar", choices={"both": "both sides", "left": "left", "right": "right"}),
+    ] = "both"
+    ground_bar: Annotated[
+        Literal["left", "right", "both"],
+        said("Ground bar", choices={"both": "both sides", "left": "left", "right": "right"}),
+    ] = "both"
 
 
 class OldPanel(Model, frozen=True, kw_only=True):
     """The panel as found."""
 
-    spaces: Annotated[int, Meta(le=MOST_SPACES)] = 24
+    spaces: Annotated[int, said("Spaces", least=2, le=MOST_SPACES)] = 24
     interior: Interior = Interior()
     kind: Annotated[
-        Literal["main", "split_bus", "fuses"], Meta(description="with a main, a split bus without one, fuses")
+        Literal["main", "split_bus", "fuses"],
+        said(
+            "Kind",
+            "with a main, a split bus without one, fuses",
+            choices={"main": "main breaker", "split_bus": "split bus", "fuses": "fuses"},
+        ),
     ] = "main"
-    split_at: Annotated[int | None, Meta(description="first space of the lower bus of a split-bus panel")] = None
-    main_a: Annotated[float | None, Meta(description="its main, or the fuses in its place")] = None
-    tandem_spaces: tuple[int, ...] = ()
+    split_at: Annotated[
+        int | None, said("Lower bus from", "first space of the lower bus of a split-bus panel", hint="space")
+    ] = None
+    main_a: Annotated[
+        float | None, said("old main, A", "its main, or the fuses in its place", measured="the old main")
+    ] = None
+    tandem_spaces: Annotated[tuple[int, ...], said("Tandems in", hint="none")] = ()
     blank_spaces: Annotated[
         tuple[Line, ...], Meta(description="spaces with nothing wired to them: blank, or a spare breaker")
     ] = ()
@@ -50,13 +73,24 @@ class OldBox(OldPanel, frozen=True, kw_only=True):
     """Another old panel or fuse box. Its spaces are written with its mark before the number: "r7"."""
 
     mark: Line = "r"
-    name: Line = "right-hand"
+    name: Annotated[Line, said("Called", hint="cellar")] = "right-hand"
     spaces: Annotated[int, Meta(le=MOST_SPACES)] = 0
-    elsewhere: Annotated[bool, Meta(description="not on the same wall: its distance has to be measured")] = False
+    elsewhere: Annotated[
+        bool, said("Elsewhere", "not on the same wall: its distance has to be measured", tick="on another wall")
+    ] = False
     right_in: Annotated[
-        float | None, Meta(description="its left side, right of the first old box's; None: beside the one before it")
+        float | None,
+        said(
+            "Right of first, in",
+            "its left side, right of the first old box's; None: beside the one before it",
+            reads="signed inches",
+            hint="beside",
+        ),
     ] = None
-    lower_in: Annotated[float | None, Meta(description="its top, below the first old box's; None: level")] = None
+    lower_in: Annotated[
+        float | None,
+        said("lower", "its top, below the first old box's; None: level", reads="signed inches", hint="level"),
+    ] = None
 
 
 DeviceKind = Literal[
@@ -86,44 +120,77 @@ class Torque(Model, frozen=True, kw_only=True):
 class NewPanel(Model, frozen=True, kw_only=True):
     """The panel to install, from its label."""
 
-    spaces: Annotated[int, Meta(le=MOST_SPACES)] = 40
+    spaces: Annotated[int, said("Spaces", least=2, most=84, le=MOST_SPACES)] = 40
     max_circuits: Annotated[
-        int | None, Meta(description="most circuits the label allows; it may be more than the spaces")
+        int | None, said("Most circuits", "most circuits the label allows; it may be more than the spaces", most=200)
     ] = None
     tandem_spaces: tuple[int, ...] = ()
-    bus_a: float = 200
+    bus_a: Annotated[float, said(measured="the panel's bus")] = 200
     main: Annotated[
         Literal["breaker", "back_fed", "lugs"],
-        Meta(description="a main of its own, a back-fed one that sits in spaces of the bus, or main lug only"),
+        said(
+            "Panel has",
+            "a main of its own, a back-fed one that sits in spaces of the bus, or main lug only",
+            choices={"breaker": "main breaker", "back_fed": "back-fed main breaker", "lugs": "main lug only (MLO)"},
+        ),
     ] = "breaker"
     terminals_c: Annotated[
         Literal[60, 75] | None,
-        Meta(description="what terminals of panel, breakers and devices are marked for; None: not checked, 60 counts"),
+        said(
+            "Terminals",
+            "what terminals of panel, breakers and devices are marked for; None: not checked, 60 counts",
+            choices={None: "not checked", 75: "marked 75 °C", 60: "not marked, 60 °C"},
+        ),
     ] = None
-    first_disconnect: Annotated[bool, Meta(description="neutral and ground are bonded here")] = True
-    aic_a: Annotated[float | None, Meta(description="AIC rating of main and breakers, from the label")] = None
+    first_disconnect: Annotated[bool, said("panel is the first disconnect", "neutral and ground are bonded here")] = (
+        True
+    )
+    aic_a: Annotated[
+        float | None, said("Panel AIC, A", "AIC rating of main and breakers, from the label", measured="the AIC rating")
+    ] = None
     series_aic_a: Annotated[
-        float | None, Meta(description="series rating with the device ahead, marked on both labels")
+        float | None, said("Panel in series, A", "series rating with the device ahead, marked on both labels")
     ] = None
     lugs_least: Annotated[Line, Meta(description="smallest conductor its line lugs take")] = ""
-    lugs_most: Annotated[Line, Meta(description='largest conductor its line lugs take, "250 kcmil Al"')] = ""
-    bar_most: Annotated[Line, Meta(description="largest conductor the neutral bar's lug takes")] = ""
-    bending_in: Annotated[float | None, Meta(description="wire-bending space at the main terminals")] = None
+    lugs_most: Annotated[
+        Line, said("Lugs to", 'largest conductor its line lugs take, "250 kcmil Al"', hint="250 kcmil Al")
+    ] = ""
+    bar_most: Annotated[Line, said("Bar lug to", "largest conductor the neutral bar's lug takes", hint="1/0 Al")] = ""
+    bending_in: Annotated[
+        float | None, said("Bending space", "wire-bending space at the main terminals", hint="not read")
+    ] = None
     interior: Interior = Interior()
     cables_per_connector: Annotated[
-        int, Meta(ge=1, le=4, description="cables one connector takes, as its label says")
+        int, said("Cables to a connector", "cables one connector takes, as its label says", least=1, most=4, ge=1, le=4)
     ] = 1
-    right_of_old_in: Annotated[float, Meta(description="new enclosure's left side, right of the old one's")] = 0.0
+    right_of_old_in: Annotated[
+        float, said("Right of old", "new enclosure's left side, right of the old one's", reads="signed inches")
+    ] = 0.0
     numbering: Annotated[
         Literal["odd_left", "odd_right", "down"],
-        Meta(description="odd on the left, odd on the right, or down the left side and then down the right"),
+        said(
+            "Numbering",
+            "odd on the left, odd on the right, or down the left side and then down the right",
+            choices={"odd_left": "odd left", "odd_right": "odd right", "down": "down, then down"},
+        ),
     ] = "odd_left"
-    neutral_style: Literal["plug_on", "pigtail"] = "pigtail"
-    neutral_terminals: Annotated[int | None, Meta(description="free places for branch neutrals, one each")] = None
-    ground_terminals: Annotated[
-        int | None, Meta(description="free places for grounds, as many wires as the label allows")
+    neutral_style: Annotated[
+        Literal["plug_on", "pigtail"], said("Neutral", choices={"pigtail": "pigtail", "plug_on": "plug-on"})
+    ] = "pigtail"
+    neutral_terminals: Annotated[
+        int | None, said("Neutral term.", "free places for branch neutrals, one each", most=200)
     ] = None
-    families: Annotated[Line, Meta(description="breaker families listed for it, in the words of its label")] = ""
+    ground_terminals: Annotated[
+        int | None, said("Ground term.", "free places for grounds, as many wires as the label allows", most=200)
+    ] = None
+    families: Annotated[
+        Line,
+        said(
+            "Families, as the label says",
+            "breaker families listed for it, in the words of its label",
+            hint="in its own words",
+        ),
+    ] = ""
     devices: Annotated[
         tuple[DeviceKind, ...], Meta(description="kinds made for it and listed; none ticked: not checked")
     ] = ()

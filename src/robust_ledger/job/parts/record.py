@@ -6,6 +6,7 @@ from msgspec import Meta, field
 
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.said import said
 
 MOST_EVENTS = 2000
 Unit = Literal["in-lb", "ft-lb", "N·m"]
@@ -51,8 +52,8 @@ class Tightened(Model, frozen=True, kw_only=True):
 class TorqueLog(Model, frozen=True, kw_only=True):
     """The torque tool and what was tightened with it, by the key of the termination."""
 
-    tool: Line = ""
-    tool_unit: Unit = "in-lb"
+    tool: Annotated[Line, said("Torque tool", hint="which one")] = ""
+    tool_unit: Annotated[Unit, said("It shows", choices={"in-lb": "lbf·in", "ft-lb": "lbf·ft", "N·m": "N·m"})] = "in-lb"
     calibrated: Annotated[Line, Meta(description='date of its last calibration, "2026-03-01"; empty: not known')] = ""
     rows: dict[Line, Tightened] = field(default_factory=dict)
 

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from robust_ledger.job.parts.base import Model
+from robust_ledger.job.parts.said import said
 
 Renewed = Literal["riser", "riser_conductors", "load_conductors", "feeder"]
 
@@ -14,23 +15,58 @@ class Scope(Model, frozen=True, kw_only=True):
 
     service: Annotated[
         Literal["", "kept", "kept_for_now", "upgraded", "split"],
-        Meta(
-            description="kept; kept now with a larger panel, to be upgraded later; upgraded; split over several panels"
+        said(
+            "Service",
+            "kept; kept now with a larger panel, to be upgraded later; upgraded; split over several panels",
+            choices={
+                "": "not answered",
+                "kept": "stays as it is",
+                "kept_for_now": "stays for now, larger panel",
+                "upgraded": "upgraded",
+                "split": "split, several panels",
+            },
         ),
     ] = ""
-    panel_place: Literal["", "same", "moved"] = ""
-    old_boxes: Annotated[Literal["", "one", "several"], Meta(description="several old boxes: merged into one")] = ""
+    panel_place: Annotated[
+        Literal["", "same", "moved"],
+        said("Panel", choices={"": "not answered", "same": "where it was", "moved": "moved"}),
+    ] = ""
+    old_boxes: Annotated[
+        Literal["", "one", "several"],
+        said(
+            "Old boxes",
+            "several old boxes: merged into one",
+            choices={"": "not answered", "one": "one", "several": "several into one"},
+        ),
+    ] = ""
     disconnect: Annotated[
-        Literal["", "as_is", "new"], Meta(description="the disconnect ahead of the panel: as it is, or new")
+        Literal["", "as_is", "new"],
+        said(
+            "Disconnect ahead",
+            "the disconnect ahead of the panel: as it is, or new",
+            choices={"": "not answered", "as_is": "as found", "new": "added or replaced"},
+        ),
     ] = ""
     disconnect_kind: Annotated[
         Literal["", "service", "meter", "supply"],
-        Meta(
-            description="service disconnect; meter disconnect, or another one on the supply side, that is no service equipment"
+        said(
+            "Disconnect is a",
+            "service disconnect; meter disconnect, or another one on the supply side, that is no service equipment",
+            choices={
+                "": "not answered",
+                "service": "service disconnect",
+                "meter": "meter disconnect",
+                "supply": "other, supply side",
+            },
         ),
     ] = ""
     feeder: Annotated[
-        Literal["", "as_is", "renewed"], Meta(description="the feeder of a panel behind the panel, on the same day")
+        Literal["", "as_is", "renewed"],
+        said(
+            "Feeder, other panel",
+            "the feeder of a panel behind the panel, on the same day",
+            choices={"": "not answered", "as_is": "as found, or none", "renewed": "renewed"},
+        ),
     ] = ""
     renews: Annotated[
         tuple[Renewed, ...],

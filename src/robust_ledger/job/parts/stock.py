@@ -5,6 +5,7 @@ from typing import Annotated
 from msgspec import Meta, field
 
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.said import said
 
 Amount = Annotated[float, Meta(ge=0)]
 
@@ -15,7 +16,9 @@ class Stock(Model, frozen=True, kw_only=True):
     on_hand: dict[Line, Amount] = field(default_factory=dict)
     prices: dict[Line, Amount] = field(default_factory=dict)
     waste_percent: Annotated[float, Meta(ge=0, le=50, description="added to lengths that are cut")] = 5.0
-    door: Annotated[Line, Meta(description="size of the panel's door that the directory is cut for")] = "letter"
-    qr: Annotated[bool, Meta(description="the directory carries its own text as a QR code")] = False
-    label_stock: Annotated[Line, Meta(description="sheet of labels that wire tags are printed on")] = "plain"
-    page: Annotated[Line, Meta(description='paper of the sheets: "letter" or "a4"')] = "letter"
+    door: Annotated[Line, said("Door", "size of the panel's door that the directory is cut for")] = "letter"
+    qr: Annotated[bool, said("QR code", "the directory carries its own text as a QR code", tick="&QR code")] = False
+    label_stock: Annotated[Line, said("Labels", "sheet of labels that wire tags are printed on")] = "plain"
+    page: Annotated[
+        Line, said("Paper", 'paper of the sheets: "letter" or "a4"', choices={"letter": "letter", "a4": "A4"})
+    ] = "letter"

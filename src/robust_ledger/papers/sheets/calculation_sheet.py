@@ -132,7 +132,14 @@ def _tape(calculation: Calculation, state: str, method: Method | None) -> list[F
     if method is not None and (fuller := method.fuller) is not None:
         words = "The fuller leg" + (", decides the main" if method.governing is fuller else "")
         rows.append(
-            [para(words, STRONG), para(fuller.steps[-2].how, FIGURE), "", "", para(fuller.text(), FIGURE_STRONG), ""]
+            [
+                para(words, STRONG),
+                para(fuller.named("division").how, FIGURE),
+                "",
+                "",
+                para(fuller.text(), FIGURE_STRONG),
+                "",
+            ]
         )
     if not total.known:
         rows.append([para(f"Not known: {total.why_unknown}", STRONG), "", "", "", para(UNKNOWN, FIGURE_STRONG), ""])

@@ -6,7 +6,7 @@ from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.changeover.torque import wire_of
+from robust_ledger.job.conductors import METAL_TEXT
 from robust_ledger.job.tree import panel_name
 from robust_ledger.panel.bench import Bench
 from robust_ledger.panel.directory import Change
@@ -16,6 +16,7 @@ from robust_ledger.papers.style import HEADING, SMALL, TEXT, WIDTH, heading_bloc
 from robust_ledger.plan import Plan
 
 TITLE = "Change list"
+MIXED_METALS = ("al", "cca")  # whose splice to copper wants a connector of its own
 HEADS = ("", "Tag", "Circuit", "Old", "New", "Breaker", "Wire", "How it comes there")
 
 
@@ -55,8 +56,12 @@ def _how(change: Change, branch: Branch | None, bench: Bench) -> str:
         return parts[0]
     box = bench.one_of_family(f"splice.{change.key}")
     if box is not None and change.key in bench.reach and bench.reach[change.key].splices:
-        metal = wire_of(branch.wire.value)[1]
-        kind = "connector listed for Al to Cu" if metal == "al" else f"connector for two {branch.wire_size or '?'} AWG"
+        metal = branch.wire_metal
+        kind = (
+            f"connector listed for {METAL_TEXT[metal]} to Cu"
+            if metal in ("al", "cca")
+            else f"connector for two {branch.wire_size or '?'} AWG"
+        )
         parts.append(f"{kind}; box: {box.text() if box.known else 'size not known'}")
     if branch.partner and branch.poles == 1:
         parts.append("one two-pole breaker with its partner" if branch.on_one_handle else "handle tie with its partner")

@@ -90,7 +90,7 @@ def _torque(rows: tuple[Logged, ...]) -> Flowable:
         first, second = (
             "" if value is None else torque_text(value, of.label_unit) for value in (row.first, row.second)
         )
-        wire = f"{of.size} {of.metal.capitalize()}" if of.size else ""
+        wire = of.wire_text
         cells.append(
             [para(of.words), para(wire), para(due, FIGURE), para(first, FIGURE), para(second, FIGURE), para("yes" if row.marked else ""),
              para(one.wrong or ("" if one.done else "open"), STOP if one.wrong else SMALL)]

@@ -166,7 +166,7 @@ def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
 
 
 def _missing(plan: Plan) -> list[str]:
-    unknown = [b.tag for b in plan.circuits.branches if "unknown" in b.directory_text]
+    unknown = [b.tag for b in plan.circuits.branches if b.feeds_unknown]
     missing = missing_heading(plan)
     if not plan.job.circuits:
         missing.append(Lack("circuits", "circuit:"))

@@ -7,6 +7,7 @@ from random import Random
 from robust_ledger.branch.ampacity import Lying, wire_limit
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.conductors import ratings_a
+from robust_ledger.job.fields import choices_at
 from robust_ledger.ledger.editions import DEFAULT_EDITION
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
@@ -25,14 +26,14 @@ SIZES = (
     ("4", "cu"),
 )
 WIRINGS = (("nm", "NM cable", 60), ("conduit", "THWN in conduit, terminals marked 75 °C", 75))
-METALS = {"cu": "copper", "al": "aluminum"}
+METALS = choices_at("grounding.metal")
 
 
 def question(dice: Random) -> Question:
     """A wire that feeds one machine, whose load is no motor; its breaker is asked for."""
     codebook = load_codebook(DEFAULT_EDITION)
     (size, metal), (cable, words, terminals_c) = dice.choice(SIZES), dice.choice(WIRINGS)
-    work = Working("", "")
+    work = Working.trial()
     limit = wire_limit(work, size, metal, Lying(cable, False, terminals_c), codebook)
     every = [int(rating) for rating in ratings_a(codebook) if rating <= 125]
     at = every.index(int(limit.amount))

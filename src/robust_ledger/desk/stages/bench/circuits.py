@@ -11,9 +11,9 @@ from PyQt6.QtWidgets import QVBoxLayout
 from robust_ledger.branch.asked import NOT_REQUIRED
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.rooms import places_text, read_places
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import LOOKED, Fields
+from robust_ledger.desk.kit.specs import LOOKED, Fields, ItemFields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -21,46 +21,13 @@ from robust_ledger.job.edits import change_branch, change_circuit, move_to_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
-from robust_ledger.job.readers.numbers import read_amps, read_number, read_outlets, read_tag
-from robust_ledger.job.readers.quantity import length_text, read_feet
+from robust_ledger.job.readers.numbers import read_number, read_outlets, read_tag
 from robust_ledger.job.tree import panel_ids, panel_name, panel_of_key
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.reach import SHORT, UNKNOWN
 from robust_ledger.plan import Plan
 
-NEW_WIRING = [
-    ("nm", "NM cable"),
-    ("mc", "MC cable"),
-    ("ac", "AC cable"),
-    ("conduit", "conductors in raceway"),
-    ("uf", "UF cable"),
-]
-ACTIONS = [
-    ("keep", "keep its cable"),
-    ("new_cable", "new cable"),
-    ("convert", "convert to 120 V"),
-    ("cap", "cap it"),
-    ("split", "split in two"),
-    ("merge", "combine with tag"),
-]
-WORK = [
-    ("", "as it follows"),
-    ("none", "not touched"),
-    ("short", "longer, to 6 ft"),
-    ("lengthened", "longer, over 6 ft"),
-    ("extended", "extended"),
-    ("receptacles", "receptacles replaced"),
-    ("appliance", "appliance replaced"),
-]
-SERVES = [
-    ("", "as its words say"),
-    ("receptacles", "receptacles"),
-    ("lights", "lights"),
-    ("both", "both"),
-    ("fixed", "hard-wired"),
-]
-SIDES = [("", "as before")] + [(side, side) for side in ("top", "bottom", "left", "right", "back")]
 SHORT_VERDICT = {
     "required": "yes",
     NOT_REQUIRED: "no",
@@ -106,9 +73,9 @@ class CircuitsPage(Page):
         column.addWidget(self.form)
         self.job_form = Form()
         f = Fields(store)
-        place, tick = f.tick("decisions:ahj_arc_fault", "the AHJ requires AFCI at a panel change")
+        place, tick = f("decisions:ahj_arc_fault")
         self.job_form.add(place, tick, 0)
-        place, wiring = f.choice("decisions:new_wiring", "New cables are", NEW_WIRING)
+        place, wiring = f("decisions:new_wiring")
         self.job_form.add(place, wiring, 0, 1)
         self.job_form.grid.setColumnStretch(4, 1)
         column.addWidget(self.job_form)
@@ -122,46 +89,27 @@ class CircuitsPage(Page):
                 lambda job, value: change_branch(job, self.key, **{name: value}) if self.key else job,
             )
 
-        form.add("change:action", ChoiceField(store, "Keep / replace", *of("action"), ACTIONS), 0, 0)
-        form.add("change:work", ChoiceField(store, "Work on it", *of("work"), WORK), 0, 1)
-        at = [("breaker", "at the breaker"), ("first_outlet", "at the first outlet")]
-        form.add("change:protect_at", ChoiceField(store, "Protection", *of("protect_at"), at), 0, 2)
-        form.add("change:serves", ChoiceField(store, "Outlets are", *of("serves"), SERVES), 1, 0)
-        form.add(
-            "change:places",
-            TextField(store, "Rooms", *of("places"), read_places, places_text, "as its words say"),
-            1,
-            1,
-        )
-        form.add("change:outlets", TextField(store, "How many", *of("outlets"), read_outlets, str, "count"), 1, 2, 90)
-        form.add("change:new_side", ChoiceField(store, "Enters at", *of("new_side"), SIDES), 2, 0)
-        form.add(
-            "change:new_at_in",
-            TextField(store, "at, in", *of("new_at_in"), read_number(0, 120), _inches, "same place of the wall"),
-            2,
-            1,
-        )
-        form.add("change:into", TextField(store, "Onto tag", *of("into"), read_tag, str, "tag"), 2, 2, 90)
-        form.add(
-            "change:other_feeds",
-            TextField(store, "Second feeds", *of("other_feeds"), str.strip, str, "what the second one feeds"),
-            3,
-            0,
-        )
+        f = ItemFields(store, "decisions.circuits", of)
+
+        def add(name: str, row: int, at: int, width: int = 0, **own: Any) -> None:
+            form.add(f"change:{name}", f(name, **own)[1], row, at, width)
+
+        add("action", 0, 0)
+        add("work", 0, 1)
+        add("protect_at", 0, 2)
+        add("serves", 1, 0)
+        add("places", 1, 1, read=read_places, write=places_text)
+        add("outlets", 1, 2, 90, read=read_outlets)
+        add("new_side", 2, 0)
+        add("new_at_in", 2, 1, read=read_number(0, 120), write=_inches)
+        add("into", 2, 2, 90, read=read_tag)
+        add("other_feeds", 3, 0)
         self.goes_to = ChoiceField(store, "Goes to", self._panel_of, self._to_panel, [])
         form.add("change:panel", self.goes_to, 3, 1)
-        either = TickField(store, "Either panel", *of("either"), "either, by Arrange")
-        form.add("change:either", either, 3, 2)
-        wished = TextField(store, "Breaker, A", *of("breaker_a"), read_amps, number_text, "as worked out")
-        form.add("change:breaker_a", wished, 4, 0)
-        sink = TextField(
-            store, "Sink at, ft", *of("sink_ft"), lambda text: read_feet(text, 200), length_text, "unknown"
-        )
-        form.add("change:sink_ft", sink, 4, 2, 90)
-        cable = TextField(
-            store, "New cable, ft", *of("cable_ft"), lambda text: read_feet(text, 500), length_text, "not measured"
-        )
-        form.add("change:cable_ft", cable, 2, 3, 90)
+        add("either", 3, 2)
+        add("breaker_a", 4, 0)
+        add("sink_ft", 4, 2, 90)
+        add("cable_ft", 2, 3, 90)
         form.add("change:insulated", ChoiceField(store, "Covered", self._insulated, self._put_insulated, LOOKED), 4, 1)
         form.grid.setColumnStretch(8, 1)
         return form

@@ -31,9 +31,7 @@ class KnockoutsPage(Page):
         holes = TextField(
             store, "Knockouts, in", *fields.of(place), read_knockouts, knockouts_text, "top 2, 4, 6; left 5, 8"
         )
-        self.form = form_of(
-            [[(place, holes), fields.count("panel:cables_per_connector", "Cables to a connector", 1, 4)]], 90
-        )
+        self.form = form_of([[(place, holes), fields("panel:cables_per_connector")]], 90)
         holes.setFixedWidth(360)
         self.words = label("", "faint")
         self.words.setWordWrap(True)

@@ -9,12 +9,13 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, form_of
+from robust_ledger.desk.kit.specs import Fields, form_of, widget_of
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import Label
 from robust_ledger.job.edits import change_panel, change_record, with_part
+from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.readers.lists import (
@@ -32,10 +33,6 @@ from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.generic import generic_panels, take_generic
 from robust_ledger.plan import Plan
 
-MAIN_AT = [("top", "top"), ("bottom", "bottom"), ("none", "none")]
-BARS = [("both", "both sides"), ("left", "left"), ("right", "right")]
-NUMBERING = [("odd_left", "odd left"), ("odd_right", "odd right"), ("down", "down, then down")]
-NEUTRAL = [("pigtail", "pigtail"), ("plug_on", "plug-on")]
 BASIS = [
     ("expected", "expected demand"),
     ("clamp", "clamp readings"),
@@ -65,26 +62,26 @@ class PanelPage(Page):
         self.record = form_of(
             [
                 [
-                    f.count("panel:spaces", "Spaces", 2, 84),
-                    f.places("panel:max_circuits", "Most circuits", 200),
+                    f("panel:spaces"),
+                    f("panel:max_circuits"),
                     self._bus(store),
                     self._tandems(store),
                 ],
                 [
-                    f.choice(
+                    f(
                         "panel:main",
-                        "Main",
-                        [("breaker", "breaker"), ("back_fed", "back-fed"), ("lugs", "lugs (MLO)")],
+                        label="Main",
+                        choices=[("breaker", "breaker"), ("back_fed", "back-fed"), ("lugs", "lugs (MLO)")],
                     ),
-                    f.choice("panel:interior.main_at", "Line side at", MAIN_AT),
-                    f.choice("panel:numbering", "Numbering", NUMBERING),
-                    f.choice("panel:neutral_style", "Neutral", NEUTRAL),
+                    f("panel:interior.main_at"),
+                    f("panel:numbering"),
+                    f("panel:neutral_style"),
                 ],
                 [
-                    f.places("panel:neutral_terminals", "Neutral term.", 200),
-                    f.places("panel:ground_terminals", "Ground term.", 200),
-                    f.choice("panel:interior.neutral_bar", "Neutral bar", BARS),
-                    f.choice("panel:interior.ground_bar", "Ground bar", BARS),
+                    f("panel:neutral_terminals"),
+                    f("panel:ground_terminals"),
+                    f("panel:interior.neutral_bar"),
+                    f("panel:interior.ground_bar"),
                 ],
             ],
             62,
@@ -96,16 +93,16 @@ class PanelPage(Page):
         self.inside = form_of(
             [
                 [
-                    f.inches("fit:new.width_in", "Width", 60),
-                    f.inches("fit:new.height_in", "Height", 120),
-                    f.inches("panel:interior.first_row_in", "First row", 80),
-                    f.inches("panel:interior.terminal_in", "Terminals", 20),
+                    f("fit:new.width_in", label="Width", most=60),
+                    f("fit:new.height_in", label="Height", most=120),
+                    f("panel:interior.first_row_in"),
+                    f("panel:interior.terminal_in"),
                 ],
                 [self._right_of_old(store), self._bends(store), self._lower(store)],
                 [
-                    f.choice("old_panel:interior.main_at", "Old: line side", MAIN_AT),
-                    f.inches("old_panel:interior.first_row_in", "Old: first row", 80),
-                    f.inches("old_panel:interior.terminal_in", "terminals", 20),
+                    f("old_panel:interior.main_at", label="Old: line side"),
+                    f("old_panel:interior.first_row_in", label="Old: first row"),
+                    f("old_panel:interior.terminal_in", label="terminals"),
                 ],
             ],
             62,
@@ -113,7 +110,7 @@ class PanelPage(Page):
         column.addWidget(self.inside)
         column.addWidget(label("Breaker types listed for this panel (none checked = not checked)", "section"))
         self.listed = Form()
-        place, families = f.line("panel:families", "Families, as the label says", "in its own words")
+        place, families = f("panel:families")
         self.listed.add(place, families, 0)
         torques = TextField(
             store,
@@ -183,7 +180,7 @@ class PanelPage(Page):
 
     def _right_of_old(self, store: JobStore) -> tuple[str, TextField]:
         """Inches to the right, to the left with a minus; empty is where the old one was."""
-        place, field = Fields(store).signed_inches("panel:right_of_old_in", "Right of old")
+        place, field = Fields(store)("panel:right_of_old_in")
         signed = field.read
         field.read = lambda text: (signed(text) or 0.0) if store.panel_id == MAIN else signed(text)
 
@@ -201,14 +198,13 @@ class PanelPage(Page):
 
     def _lower(self, store: JobStore) -> tuple[str, TextField]:
         """How much lower than the old one's top a panel beside the main one hangs."""
-        place, field = Fields(store).signed_inches("panel:lower_in", "Lower than old", "level")
 
         def get(job: Job) -> float | None:
             panel = job.panel_of(store.panel_id)
             return panel.lower_in if panel is not None else None
 
-        field.get, field.put = get, lambda job, value: change_panel(job, store.panel_id, lower_in=value)
-        return place, field
+        ends = (get, lambda job, value: change_panel(job, store.panel_id, lower_in=value))
+        return "panel:lower_in", widget_of(store, field_at("panels.lower_in"), ends, label="Lower than old")
 
     def _bends(self, store: JobStore) -> tuple[str, TextField]:
         return "panel:bends_in", TextField(

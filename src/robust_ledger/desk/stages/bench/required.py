@@ -16,9 +16,6 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import UNKNOWN
 from robust_ledger.plan import Plan
 
-_SMOKE = [("lighting", "on a lighting circuit"), ("own", "on their own")]
-_LIGHTS = [("shared", "may be shared"), ("apart", "kept apart")]
-
 
 class RequiredPage(Page):
     """Two tables, and the job's practices between them."""
@@ -49,9 +46,9 @@ class RequiredPage(Page):
         self.form = form_of(
             [
                 [
-                    f.choice("decisions:outlet_practice", "Outlets", list(PRACTICES.items())),
-                    f.choice("decisions:smoke_practice", "Smoke alarms", _SMOKE),
-                    f.choice("decisions:lighting_practice", "Lights, receptacles", _LIGHTS),
+                    f("decisions:outlet_practice"),
+                    f("decisions:smoke_practice"),
+                    f("decisions:lighting_practice"),
                 ]
             ]
         )

@@ -23,12 +23,12 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.minutes import minutes_text, read_minutes
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
-PEOPLE = [(1, "one person"), (2, "two people")]
 PHASES = [("before", "with the power on"), ("dark", "dark"), ("after", "after")]
 
 
@@ -46,9 +46,9 @@ class DayPage(Page):
         self.shown = ""
         f = Fields(store)
         fields = [
-            f.choice("day:people", "Who works", PEOPLE),
-            f.clock("day:start", "Begins"),
-            f.clock("day:promise", "Power promised by", "no promise"),
+            f("day:people"),
+            f("day:start"),
+            f("day:promise"),
         ]
         self.form = form_of([fields], 110)
         self.progress = ProgressRow()
@@ -100,7 +100,13 @@ class DayPage(Page):
             "its own order",
         )
         words = TextField(self.store, "What", lambda job: self._task_value("words"), self._put("words"), str.strip)
-        takes = ChoiceField(self.store, "Takes", lambda job: self._task_value("people"), self._put("people"), PEOPLE)
+        takes = ChoiceField(
+            self.store,
+            "Takes",
+            lambda job: self._task_value("people"),
+            self._put("people"),
+            tuple(choices_at("day.people").items()),
+        )
         rows: list[list[Any]] = [
             [("words", words), ("minutes", minutes)],
             [("phase", phase), ("after", after), ("people", takes)],

@@ -17,7 +17,7 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.job.parts.record import Unit
-from robust_ledger.job.readers.torque_units import UNIT_WORDS, in_unit, inch_pounds, torque_text
+from robust_ledger.job.readers.torque_units import in_unit, inch_pounds, torque_text
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -35,8 +35,8 @@ class TorquePage(Page):
         f = Fields(store)
         calibrated = TextField(store, "Calibrated", *of_place("record:torque.calibrated"), read_date, str, "not known")
         self.form = form_of(
-            [[f.line("record:torque.tool", "Torque tool", "which one"),
-              f.choice("record:torque.tool_unit", "It shows", list(UNIT_WORDS.items())),
+            [[f("record:torque.tool"),
+              f("record:torque.tool_unit"),
               ("record:torque.calibrated", calibrated)]], 130,
         )  # fmt: skip
         self.words = label("", "live")
@@ -171,7 +171,7 @@ def _row(one: Logged, unit: Unit) -> Row:
         else "by the label"
     )
     tool = torque_text(of.due_in_lb, unit) if of.due_in_lb is not None else ""
-    wire = f"{of.size} {of.metal.capitalize()}" if of.size else ""
+    wire = of.wire_text
 
     def shown(value: float | None) -> str:
         return "–" if of.factory else "" if value is None else f"{in_unit(value, unit):.4g}"

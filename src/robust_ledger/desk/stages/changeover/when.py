@@ -28,13 +28,6 @@ from robust_ledger.job.readers.numbers import read_count, read_number
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan, plan
 
-INSPECTION = [
-    ("before_power", "before the utility connects"),
-    ("after", "after, the same day"),
-    ("another_day", "another day"),
-]
-WEATHER = [("", "not checked"), ("dry", "dry"), ("rain", "rain")]
-
 
 class WhenPage(Page):
     """The demands of the day and what follows for carrying."""
@@ -52,13 +45,13 @@ class WhenPage(Page):
                 [self._text("day:date", "Date", read_date, "12/1/2026"), self._names(0, "First person"), self._names(1, "Second person")],
                 [self._number("day:latitude_deg", "Latitude °N", -90, 90), self._number("day:longitude_deg", "Longitude °E", -180, 180),
                  self._text("day:zone", "Time zone", _zone, "America/Denver")],
-                [f.clock("day:utility_from", "Utility from", "any time"), f.clock("day:utility_until", "until", "any time"),
-                 f.choice("day:inspection", "Inspection", INSPECTION)],
-                [f.clock("day:inspector_from", "Inspector from", "any time"), f.clock("day:inspector_until", "until", "any time"),
-                 f.choice("day:weather", "Weather", WEATHER)],
-                [f.clock("day:lunch_from", "Break from", "any time"), f.clock("day:lunch_until", "until", "any time"),
+                [f("day:utility_from"), f("day:utility_until"),
+                 f("day:inspection")],
+                [f("day:inspector_from"), f("day:inspector_until"),
+                 f("day:weather")],
+                [f("day:lunch_from"), f("day:lunch_until"),
                  self._count("day:lunch_min", "Break, min")],
-                [f.clock("day:rain_from", "Rain from", "any time"), f.clock("day:rain_until", "until", "any time")],
+                [f("day:rain_from"), f("day:rain_until")],
             ],
             130,
         )  # fmt: skip

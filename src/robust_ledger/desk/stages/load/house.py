@@ -5,8 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, of
+from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -14,7 +15,7 @@ from robust_ledger.desk.stages.load.form import KIND_WORDS, WHEN_WORDS, LoadForm
 from robust_ledger.job.edits import add_load, new_load_id, remove_loads, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.house import Load, Nameplate, When
-from robust_ledger.job.readers.numbers import amps_text, read_amps, read_count
+from robust_ledger.job.readers.numbers import read_count
 from robust_ledger.job.readers.quantity import read_area
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -71,25 +72,15 @@ class HousePage(Page):
     def _build_dwelling(self) -> tuple[Form, Form]:
         """Two rows that do not share their columns: what the dwelling is, and how the load is taken."""
         first, second, store = Form(), Form(), self.store
+        f = Fields(store)
         area = TextField(store, "Floor area", _area, _put_area, self._read_area, _area_text, "1,720 ft2 or 160 m2")
         first.add("dwelling:area", area, 0, 0, 130)
-        kitchen = of("dwelling", "small_appliance_circuits")
-        first.add(
-            "dwelling:small_appliance", TextField(store, "Small appl. circuits", *kitchen, read_count(2, 10)), 0, 1, 40
-        )
-        laundry = TextField(store, "Laundry circuits", *of("dwelling", "laundry_circuits"), read_count(1, 6))
-        first.add("dwelling:laundry", laundry, 0, 2, 40)
-        volts = [("120/240", "120/240 V"), ("208Y/120", "208Y/120 V")]
-
-        first.add("dwelling:supply", ChoiceField(store, "Supply", *of("dwelling", "supply"), volts), 0, 3)
-        practices = [("block", "in the block"), ("added", "added at 100%"), ("continuous", "at 125%")]
-        second.add(
-            "decisions:ev_practice", ChoiceField(store, "Charging", *of("decisions", "ev_practice"), practices), 0, 0
-        )
-        setpoint = TextField(store, "EMS limit, A", *of("management", "setpoint_a"), read_amps, amps_text, "none")
-        second.add("management:setpoint_a", setpoint, 0, 1, 56)
-        units = of("dwelling", "units")
-        second.add("dwelling:units", TextField(store, "Dwelling units", *units, _read_units, str, "one?"), 0, 2, 56)
+        first.add(*f("dwelling:small_appliance_circuits"), 0, 1, 40)
+        first.add(*f("dwelling:laundry_circuits"), 0, 2, 40)
+        first.add(*f("dwelling:supply"), 0, 3)
+        second.add(*f("decisions:ev_practice"), 0, 0)
+        second.add(*f("management:setpoint_a"), 0, 1, 56)
+        second.add(*f("dwelling:units", read=_read_units), 0, 2, 56)
         for form in (first, second):
             form.grid.setColumnStretch(8, 1)
         return first, second

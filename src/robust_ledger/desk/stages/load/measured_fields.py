@@ -7,35 +7,24 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
-from robust_ledger.desk.kit.specs import LOOKED
+from robust_ledger.desk.kit.fields import Form
+from robust_ledger.desk.kit.specs import ItemFields
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.job.readers.numbers import read_power_factor, read_seasonal_va
-from robust_ledger.ledger.text import number_text
 
 
 def build_said(store: JobStore) -> tuple[Form, Form]:
     """Ticks for the 30 days, and figures in a row that does not share their columns."""
     said, figures = Form(), Form()
-    ticks = {
-        "occupied": "lived in all the while",
-        "seasonal": "larger of heating and cooling in season",
-        "renewable": "solar or peak shaving there",
-    }
-    for number, (name, words) in enumerate(ticks.items()):
-        if name == "renewable":  # unsaid is not "no"
-            said.add(f"measured:{name}", ChoiceField(store, words, _get(name), _put(name), LOOKED), 0, number)
-            continue
-        said.add(f"measured:{name}", TickField(store, words, _get(name), _put(name), words), 0, number)
-    numbers = (
-        ("seasonal_va", "Season added, VA", read_seasonal_va, 80),
-        ("power_factor", "Power factor", read_power_factor, 60),
-    )
-    for number, (name, words, read, width) in enumerate(numbers):
-        field = TextField(store, words, _get(name), _put(name), read, number_text)
-        figures.add(f"measured:{name}", field, 0, number, width)
+    f = ItemFields(store, "measured", lambda name: (_get(name), _put(name)))
+    for number, name in enumerate(("occupied", "seasonal", "renewable")):
+        said.add(f"measured:{name}", f(name)[1], 0, number)
+    for number, (name, read, width) in enumerate(
+        (("seasonal_va", read_seasonal_va, 80), ("power_factor", read_power_factor, 60))
+    ):
+        figures.add(f"measured:{name}", f(name, read=read)[1], 0, number, width)
     figures.grid.setColumnStretch(8, 1)
     return said, figures
 

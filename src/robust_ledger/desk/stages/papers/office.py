@@ -14,7 +14,6 @@ from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.profiles import moved_on, said_then
 from robust_ledger.jobbook.shelf import Shelf
-from robust_ledger.jobbook.stands import STANDS
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -28,20 +27,15 @@ class OfficePage(Page):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
-        stands = [("", "as the record has it"), *((key, words) for key, words in STANDS.items() if key != "damaged")]
         self.form = Form()
         for row, (place, field) in enumerate(
             (
-                f.line("heading:company", "Company", "as it stands at the head of every sheet"),
-                f.line("heading:contact", "Its address, telephone"),
-                f.line("heading:ahj", "AHJ", "county or city"),
-                f.choice("heading:stands", "The job stands", stands),
-                f.names(
-                    "utility:order_form",
-                    "Utility's order form",
-                    "its facts in its order: Address, New service, Day of the work",
-                ),
-                f.fault_table("utility:fault_table", "Utility's fault currents", "200 A 10 kA, 400 A 22 kA"),
+                f("heading:company"),
+                f("heading:contact"),
+                f("heading:ahj"),
+                f("heading:stands"),
+                f("utility:order_form"),
+                f("utility:fault_table"),
             )
         ):
             self.form.add(place, field, row)

@@ -23,11 +23,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField, TickField, of
+from robust_ledger.desk.kit.fields import Choice, Form, TextField, of
 from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.specs import of_place
+from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
@@ -66,12 +66,13 @@ class SheetsPage(Page):
         for key, words in PACKETS.items():
             self.packet.addItem(words, key)
         self.packet.activated.connect(lambda _n: self._list_again())
-        self.paper = ChoiceField(store, "Paper", *of_place("stock:page"), [("letter", "letter"), ("a4", "A4")])
+        f = Fields(store)
+        self.paper = f("stock:page")[1]
         doors = [(key, one["words"]) for key, one in stock()["door"].items()]
-        self.door = ChoiceField(store, "Door", *of_place("stock:door"), doors)
-        self.qr = TickField(store, "QR code", *of_place("stock:qr"), "&QR code")
+        self.door = f("stock:door", choices=doors)[1]
+        self.qr = f("stock:qr")[1]
         kinds = [(key, one["words"]) for key, one in stock()["labels"].items()]
-        self.label_stock = ChoiceField(store, "Labels", *of_place("stock:label_stock"), kinds)
+        self.label_stock = f("stock:label_stock", choices=kinds)[1]
         self.sheets = QListWidget()
         self.sheets.setAccessibleName("Sheets")
         self.sheets.setWordWrap(True)

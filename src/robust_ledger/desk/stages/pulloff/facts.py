@@ -9,16 +9,14 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from robust_ledger.branch.old_panel import box_name
-from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField, TickField
-from robust_ledger.desk.kit.specs import Fields, of_place
+from robust_ledger.desk.kit.fields import Choice, Form, TextField
+from robust_ledger.desk.kit.specs import Fields, ItemFields
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import add_old_box, change_old_box, remove_old_box
 from robust_ledger.job.job import Job
 from robust_ledger.job.readers.lists import read_spaces, spaces_text
-from robust_ledger.job.readers.numbers import read_amps, read_count, read_split
-from robust_ledger.job.readers.quantity import length_text, read_signed_inches
+from robust_ledger.job.readers.numbers import read_split
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import number_text
 
 MOST_SPACES = 84
 _OTHERS = ("name", "right_in", "lower_in", "elsewhere")
@@ -32,23 +30,24 @@ class OldPanelFacts(Form):
     def __init__(self, store: JobStore) -> None:
         super().__init__()
         self.store, self.mark = store, ""
-        kinds = [("main", "main breaker"), ("split_bus", "split bus"), ("fuses", "fuses")]
-        schemes = [("called", "as called out"), ("space", "by old space")]
         self.grid.addWidget(self._boxes(), 0, 0, 1, 6)
-        text = self._text
-        text("spaces", "Spaces", read_count(2, MOST_SPACES), str, "", 1, 0, 52)
-        text("main_a", "Main found, A", read_amps, number_text, "", 1, 1, 60)
-        text("tandem_spaces", "Tandems in", read_spaces, spaces_text, "none", 1, 2, 80)
+        box = ItemFields(store, "old_boxes", self._of)
+
+        def add(name: str, row: int, column: int, width: int = 0, **own: Any) -> None:
+            self.add(f"old_panel:{name}", box(name, **own)[1], row, column, width)
+
+        add("spaces", 1, 0, 52, most=MOST_SPACES)
+        add("main_a", 1, 1, 60, label="Main found, A", hint="")
+        add("tandem_spaces", 1, 2, 80, read=read_spaces, write=spaces_text)
+        add("kind", 2, 0)
         f = Fields(store)
-        self.add("old_panel:kind", ChoiceField(store, "Kind", *self._of("kind"), kinds), 2, 0)
-        self.add("pull_off:tag_numbers", f.choice("pull_off:tag_numbers", "Tags", schemes)[1], 2, 1)
-        first = TextField(store, "from", *of_place("pull_off:first_tag"), read_count(1, 900), str)
-        self.add("pull_off:first_tag", first, 2, 2, 60)
-        text("split_at", "Lower bus from", read_split, str, "space", 3, 0, 60)
-        text("name", "Called", str.strip, str, "cellar", 4, 0, 80)
-        text("right_in", "Right of first, in", read_signed_inches, length_text, "beside", 4, 1, 60)
-        text("lower_in", "lower", read_signed_inches, length_text, "level", 4, 2, 60)
-        self.add("old_panel:elsewhere", TickField(store, "Elsewhere", *self._of("elsewhere"), "on another wall"), 5, 0)
+        self.add(*f("pull_off:tag_numbers"), 2, 1)
+        self.add(*f("pull_off:first_tag"), 2, 2, 60)
+        add("split_at", 3, 0, 60, read=read_split)
+        add("name", 4, 0, 80)
+        add("right_in", 4, 1, 60)
+        add("lower_in", 4, 2, 60)
+        add("elsewhere", 5, 0)
         self.grid.setColumnStretch(6, 1)
 
     def _boxes(self) -> QWidget:
@@ -72,21 +71,6 @@ class OldPanelFacts(Form):
             return getattr(job.old_box(self.mark) or job.old_panel, name, None)
 
         return get, lambda job, value: change_old_box(job, self.mark, **{name: value})
-
-    def _text(
-        self,
-        name: str,
-        words: str,
-        read: Callable[[str], Any],
-        write: Callable[[Any], str],
-        hint: str,
-        row: int,
-        column: int,
-        width: int,
-    ) -> None:
-        self.add(
-            f"old_panel:{name}", TextField(self.store, words, *self._of(name), read, write, hint), row, column, width
-        )
 
     def look_at(self, mark: str) -> None:
         """Take another old panel into view."""

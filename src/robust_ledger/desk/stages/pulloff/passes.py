@@ -78,14 +78,14 @@ class MarkingOrder(QWidget):
         return form_of(
             [
                 [
-                    f.line("pull_off:first_tester", "First tester"),
-                    f.tick("pull_off:proved_before", "proved on a live source before"),
+                    f("pull_off:first_tester"),
+                    f("pull_off:proved_before"),
                 ],
                 [
-                    f.line("pull_off:second_tester", "Second tester"),
-                    f.tick("pull_off:proved_after", "and after the test"),
+                    f("pull_off:second_tester"),
+                    f("pull_off:proved_after"),
                 ],
-                [f.line("pull_off:signed_by", "Tested by")],
+                [f("pull_off:signed_by")],
             ],
             130,
         )

@@ -5,8 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TickField, of
+from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -15,7 +16,6 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan
 from robust_ledger.service.alternatives import Alternative
-from robust_ledger.service.raceway import RACEWAY_WORDS
 
 
 class AlternativesPage(Page):
@@ -59,19 +59,14 @@ class AlternativesPage(Page):
 
     def _build_form(self) -> Form:
         form, store = Form(), self.store
-        kinds = list(RACEWAY_WORDS.items())
         sizes = [("", "not entered")] + [
             (row["trade_size"], f"{row['trade_size']} in") for row in store.plan.codebook.table("raceway").rows
         ]
-        form.add("existing:raceway", ChoiceField(store, "Raceway there", *of("existing", "raceway"), kinds), 0, 0)
-        form.add("existing:trade_size", ChoiceField(store, "Trade size", *of("existing", "trade_size"), sizes), 0, 1)
-        kinds = [(one, one) for one in ("XHHW-2", "THWN-2")]
-        form.add(
-            "service_run:insulation", ChoiceField(store, "Insulation", *of("service_run", "insulation"), kinds), 0, 2
-        )
-        form.add(
-            "service_run:nipple", TickField(store, "Nipple", *of("service_run", "nipple"), "nipple, to 24 in"), 0, 3
-        )
+        f = Fields(store)
+        form.add(*f("existing:raceway", label="Raceway there"), 0, 0)
+        form.add(*f("existing:trade_size", choices=sizes), 0, 1)
+        form.add(*f("service_run:insulation"), 0, 2)
+        form.add(*f("service_run:nipple"), 0, 3)
         form.grid.setColumnStretch(8, 1)
         return form
 

@@ -14,13 +14,13 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
+from robust_ledger.job.fields import choices_at
 from robust_ledger.plan import Plan
 from robust_ledger.service.bonds import bond_places
-from robust_ledger.service.equipment import MAIN_WORDS
 from robust_ledger.service.one_line_drawing import one_line_scene
 from robust_ledger.service.reading import read_conductor
 
-RULE_WORDS = {"dwelling": "83% rule", "full": "load, next size up", "strict": "whole rating"}
+RULE_WORDS = choices_at("decisions.conductor_rule")
 
 
 class DrawingPage(Page):
@@ -66,22 +66,16 @@ class DrawingPage(Page):
         split_mains = [(None, "not entered"), *mains[1:]]
         return form_of(
             [
-                [f.choice("decisions:main_a", "Main", mains)],
-                [f.choice("decisions:split_main_a", "Main panel's main", split_mains)],
-                [f.choice("decisions:metal", "Metal", [("al", "aluminum"), ("cu", "copper")])],
-                [f.choice("decisions:conductor_rule", "Conductors", list(RULE_WORDS.items()))],
+                [f("decisions:main_a", choices=mains)],
+                [f("decisions:split_main_a", choices=split_mains)],
+                [f("decisions:metal")],
+                [f("decisions:conductor_rule")],
                 [("service_run:neutral", pulled)],
-                [
-                    f.choice(
-                        "panel:terminals_c",
-                        "Terminals",
-                        [(None, "not checked"), (75, "marked 75 °C"), (60, "not marked, 60 °C")],
-                    )
-                ],
-                [f.amps("existing:meter_label_a", "Meter label, A", "not read")],
-                [f.tick("decisions:meter_replaced", "meter socket replaced")],
-                [f.tick("panel:first_disconnect", "panel is the first disconnect")],
-                [f.choice("panel:main", "Panel has", list(MAIN_WORDS.items()))],
+                [f("panel:terminals_c")],
+                [f("existing:meter_label_a")],
+                [f("decisions:meter_replaced")],
+                [f("panel:first_disconnect")],
+                [f("panel:main")],
             ],
             120,
         )

@@ -31,37 +31,27 @@ class EquipmentPage(Page):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
-        legs = [("A", "leg A left"), ("B", "leg B left")]
-        paste = [("always", "on every aluminum termination"), ("label", "where the label requires")]
         self.form = form_of(
             [
                 [
-                    f.looked("equipment:spd", "SPD planned"),
-                    f.amps("equipment:generator_a", "Generator breaker, A", "none"),
-                    f.tick("equipment:interlock_listed", "interlock kit listed for this panel"),
+                    f("equipment:spd"),
+                    f("equipment:generator_a"),
+                    f("equipment:interlock_listed"),
                 ],
                 [
-                    f.choice(
-                        "existing:disconnect_at",
-                        "Disconnect ahead",
-                        [("", "not entered"), ("outdoors", "outdoors"), ("indoors", "indoors")],
-                    ),
-                    f.amps("equipment:inverter_a", "Solar inverter, A", "none"),
-                    f.looked("equipment:inverter_opposite", "at far end of bus"),
+                    f("existing:disconnect_at"),
+                    f("equipment:inverter_a"),
+                    f("equipment:inverter_opposite"),
                 ],
                 [
-                    f.choice(
-                        "equipment:spd_at",
-                        "SPD",
-                        [("panel", "on a breaker here"), ("disconnect", "at the disconnect")],
-                    ),
-                    f.amps("equipment:spd_a", "SPD breaker, A", "per instructions"),
-                    f.looked("equipment:battery", "Battery"),
+                    f("equipment:spd_at"),
+                    f("equipment:spd_a"),
+                    f("equipment:battery"),
                 ],
                 [
-                    f.choice("equipment:spd_type", "SPD type", [("", "not read"), ("1", "type 1"), ("2", "type 2")]),
-                    f.inches("panel:bending_in", "Bending space", hint="not read"),
-                    f.tick("equipment:bonding_bushings", "bonding bushings or wedges planned"),
+                    f("equipment:spd_type"),
+                    f("panel:bending_in"),
+                    f("equipment:bonding_bushings"),
                 ],
                 [
                     self._conductor("panel:lugs_least", "Line lugs from"),
@@ -74,13 +64,13 @@ class EquipmentPage(Page):
         self.settings = form_of(
             [
                 [
-                    f.line("conventions:leg_a", "Leg A"),
-                    f.line("conventions:leg_b", "Leg B"),
-                    f.line("conventions:neutral", "Neutral"),
+                    f("conventions:leg_a"),
+                    f("conventions:leg_b"),
+                    f("conventions:neutral"),
                 ],
                 [
-                    f.choice("conventions:left_leg", "Left lug", legs),
-                    f.choice("conventions:antioxidant", "Antioxidant", paste),
+                    f("conventions:left_leg"),
+                    f("conventions:antioxidant"),
                 ],
             ],
             110,

@@ -29,18 +29,18 @@ class FaultPage(Page):
         self.form = form_of(
             [
                 [
-                    f.feet("service_run:length_ft", "Length, ft", hint="not known"),
-                    f.number("existing:utility_fault_a", "Utility's figure, A", 100, 200_000),
-                    f.aic("panel:aic_a", "Panel AIC, A"),
+                    f("service_run:length_ft"),
+                    f("existing:utility_fault_a"),
+                    f("panel:aic_a"),
                 ],
                 [
-                    f.feet("service_run:riser_ft", "to the meter, ft", hint="not known"),
-                    f.number("existing:transformer_kva", "Transformer, kVA", 1, 1000),
-                    f.number("existing:transformer_percent_z", "its impedance, %", 0.2, 10),
+                    f("service_run:riser_ft"),
+                    f("existing:transformer_kva"),
+                    f("existing:transformer_percent_z"),
                 ],
                 [
-                    f.aic("existing:disconnect_aic_a", "Disconnect AIC"),
-                    f.aic("panel:series_aic_a", "Panel in series, A"),
+                    f("existing:disconnect_aic_a"),
+                    f("panel:series_aic_a"),
                 ],
             ],
             96,

@@ -9,9 +9,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout
 
 from robust_ledger.branch.old_panel import box_name
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
+from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import LOOKED, Fields, lay_out
+from robust_ledger.desk.kit.specs import Fields, ItemFields, lay_out
 from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -20,16 +20,12 @@ from robust_ledger.desk.stages.service.tree_view import TreeView
 from robust_ledger.job.edits import add_panel, change_panel, feed_panel, new_panel_id, remove_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
-from robust_ledger.job.readers.numbers import read_added_area, read_aic, read_amps, read_count
-from robust_ledger.job.readers.quantity import length_text, read_feet, read_signed_inches
+from robust_ledger.job.readers.numbers import read_added_area, read_amps, read_count
 from robust_ledger.job.templates import TEMPLATES, Template
 from robust_ledger.job.tree import ahead_box, panel_name
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
 from robust_ledger.plan import Plan
-from robust_ledger.service.equipment import MAIN_WORDS
-from robust_ledger.service.feeder import WIRING_WORDS
-from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
 from robust_ledger.service.reading import read_conductor
 from robust_ledger.service.tree_drawing import tree_height
 
@@ -50,10 +46,6 @@ _OF_FEEDERS = (
     "breaker_a", "load_a", "area", "wiring", "raceway", "metal", "wires", "metal_path", "insulated", "length_ft", "conductors",
     "feeder_tag", "rods", "box.main_a", "separate_building", "disconnect", "box.first_disconnect", "found",
 )  # fmt: skip
-_FED_BY = [("breaker", "a breaker there"), ("lugs", "feed-through lugs"), ("same", "is that enclosure")]
-_RACEWAYS = [("", "not entered"), *((kind, words) for kind, words in RACEWAY_WORDS.items() if kind not in NO_RACEWAY)]
-_INSIDE = [("lugs", "by lugs here"), ("breaker", "by a breaker here")]
-_MAINS = [(kind, MAIN_WORDS[kind]) for kind in ("lugs", "breaker", "back_fed")]
 
 
 class PanelsPage(Page):
@@ -119,7 +111,10 @@ class PanelsPage(Page):
 
     def _build_form(self) -> Form:
         form = Form()
-        text, choice, tick, inside = self._text, self._choice, self._tick, Fields(self.store)
+        f, inside = (
+            ItemFields(self.store, "panels", lambda name: (self._get(name), self._put(name))),
+            Fields(self.store),
+        )
         self.fed_from = ChoiceField(self.store, "Fed from", self._get("fed_from"), self._put_feed, [])
         self.fed_from.setMinimumContentsLength(16)
         put = self._put("instead_of")
@@ -128,63 +123,27 @@ class PanelsPage(Page):
         lay_out(
             form,
             [
+                [f("name"), ("instead_of", self.instead_of), f("area", read=_read_area)],
+                [("fed_from", self.fed_from), f("fed_by"), f("breaker_a")],
+                [f("wiring"), f("raceway"), f("length_ft")],
+                [f("metal"), f("wires"), f("load_a")],
+                [f("metal_path"), f("insulated"), f("conductors", read=self._read_conductors)],
+                [inside("decisions:inside_fed_by"), inside("decisions:inside_breaker_a")],
+                [f("box.main"), f("box.aic_a", label="AIC, A"), f("box.main_a")],
                 [
-                    text("name", "Name", str.strip, str, "garage"),
-                    ("instead_of", self.instead_of),
-                    text("area", "Area it serves", _read_area, number_text, "not known"),
+                    f("box.spaces", read=_read_spaces, write=_spaces_text),
+                    f("box.bus_a", read=_read_bus, write=_spaces_text),
+                    f("rods"),
                 ],
                 [
-                    ("fed_from", self.fed_from),
-                    choice("fed_by", "by", _FED_BY),
-                    text("breaker_a", "Breaker, A", read_amps, number_text, "not known"),
+                    f("box.lugs_most", read=self._read_conductors),
+                    f("box.bar_most", read=self._read_conductors),
+                    f("feeder_tag", read=self._read_tag),
                 ],
-                [
-                    choice("wiring", "Wiring", list(WIRING_WORDS.items())),
-                    choice("raceway", "Raceway", _RACEWAYS),
-                    text("length_ft", "Length, ft", lambda words: read_feet(words, 2000), length_text, "ft"),
-                ],
-                [
-                    choice("metal", "Metal", [("al", "aluminum"), ("cu", "copper")]),
-                    choice("wires", "Wires", [(None, "not counted"), (4, "four"), (3, "three")]),
-                    text("load_a", "Its load, A", read_amps, number_text, "calculated"),
-                ],
-                [
-                    choice("metal_path", "Metal path", LOOKED),
-                    choice("insulated", "In insulation", LOOKED),
-                    text("conductors", "Found wire", self._read_conductors, str, "not read"),
-                ],
-                [
-                    inside.choice("decisions:inside_fed_by", "Main panel", _INSIDE),
-                    inside.amps("decisions:inside_breaker_a", "Breaker, A"),
-                ],
-                [
-                    choice("box.main", "It has", _MAINS),
-                    text("box.aic_a", "AIC, A", read_aic, number_text, "not read"),
-                    text("box.main_a", "Its main, A", read_amps, number_text, "not read"),
-                ],
-                [
-                    text("box.spaces", "Spaces", _read_spaces, _spaces_text, "not read"),
-                    text("box.bus_a", "Bus, A", _read_bus, _spaces_text, "not read"),
-                    text("rods", "Rods there", read_count(0, 20), str, ""),
-                ],
-                [
-                    text("box.lugs_most", "Lugs to", self._read_conductors, str, "250 kcmil Al"),
-                    text("box.bar_most", "Bar lug to", self._read_conductors, str, "1/0 Al"),
-                    text("feeder_tag", "Old feeder's tag", self._read_tag, str, "none"),
-                ],
-                [
-                    text("right_in", "Right of old, in", read_signed_inches, length_text, "not known"),
-                    text("lower_in", "lower, in", read_signed_inches, length_text, "level"),
-                ],
-                [
-                    tick("separate_building", "separate building"),
-                    tick("disconnect", "disconnect at the building"),
-                ],
-                [
-                    tick("found", "an existing feeder, it stays"),
-                    tick("there", "an existing panel, it stays"),
-                ],
-                [tick("box.first_disconnect", "neutral and ground bonded in it")],
+                [f("right_in"), f("lower_in")],
+                [f("separate_building"), f("disconnect")],
+                [f("found"), f("there")],
+                [f("box.first_disconnect")],
             ],
             96,
         )
@@ -337,17 +296,6 @@ class PanelsPage(Page):
 
     def _put_feed(self, job: Job, value: Any) -> Job:
         return feed_panel(job, self.panel_id, value)
-
-    def _text(
-        self, name: str, words: str, read: Callable[[str], Any], write: Callable[[Any], str], hint: str
-    ) -> tuple[str, TextField]:
-        return name, TextField(self.store, words, self._get(name), self._put(name), read, write, hint)
-
-    def _choice(self, name: str, words: str, choices: Any) -> tuple[str, ChoiceField]:
-        return name, ChoiceField(self.store, words, self._get(name), self._put(name), choices)
-
-    def _tick(self, name: str, words: str) -> tuple[str, TickField]:
-        return name, TickField(self.store, words, self._get(name), self._put(name), words)
 
     def _read_conductors(self, text: str) -> str:
         return read_conductor(text, self.store.plan.codebook)

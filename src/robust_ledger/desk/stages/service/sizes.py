@@ -25,15 +25,14 @@ class SizesPage(Page):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
-        sets = [(None, "one, or two"), (1, "one"), (2, "two"), (3, "three"), (4, "four")]
         self.form = form_of(
             [
                 [
-                    f.temperature("service_run:ambient_c", "Ambient, °F", "86, the tables' base"),
-                    f.count("service_run:current_carrying", "Current-carrying", 1, 60),
-                    f.choice("service_run:sets", "In parallel per leg", sets),
+                    f("service_run:ambient_c"),
+                    f("service_run:current_carrying"),
+                    f("service_run:sets"),
                 ],
-                [f.tick("service_run:rooftop", "less than ⅞ in above a roof in the sun")],
+                [f("service_run:rooftop")],
             ],
             100,
         )

@@ -19,7 +19,6 @@ from robust_ledger.drawing.scene import Scene
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan
-from robust_ledger.service.raceway import RACEWAY_WORDS
 from robust_ledger.service.reading import read_conductor
 from robust_ledger.survey.chain import summary
 from robust_ledger.survey.chain_drawing import chain_scene
@@ -29,16 +28,6 @@ _RENEWED = (
     ("riser_conductors", "new SE conductors"),
     ("load_conductors", "new meter to panel"),
     ("feeder", "new feeder inside"),
-)
-_INSULATION = ((None, "not read"), (60, "60 °C (TW)"), (75, "75 °C"), (90, "90 °C"))
-_KNOCKOUTS = (("", "not checked"), ("plain", "cut to size"), ("concentric", "rings left"), ("washers", "washers"))
-_AT = (("", "not entered"), ("outdoors", "outdoors"), ("indoors", "indoors"))
-_WIRING = (
-    ("", "not checked"),
-    ("se", "SE, bare neutral"),
-    ("ser", "SE, insulated"),
-    ("nm", "NM"),
-    ("raceway", "raceway"),
 )
 
 
@@ -74,42 +63,42 @@ class ChainPage(Page):
         return [
             (
                 "Utility",
-                [f.amps("existing:drop_a", "drop, A", "ask"), f.tick("existing:underground", "underground lateral")],
+                [f("existing:drop_a"), f("existing:underground")],
             ),
             (
                 "Line side",
                 [
                     self._conductors("existing:riser_conductors", "conductors"),
-                    f.choice("existing:insulation_c", "insulation", _INSULATION),
-                    f.places("existing:wires", "wires", 6),
-                    f.choice("existing:raceway", "in", list(RACEWAY_WORDS.items())),
+                    f("existing:insulation_c"),
+                    f("existing:wires"),
+                    f("existing:raceway"),
                     ("existing:trade_size", ChoiceField(store, "size", *of_place("existing:trade_size"), sizes)),
                 ],
             ),
             (
                 "Meter",
                 [
-                    f.amps("existing:meter_label_a", "label, A", "not read"),
+                    f("existing:meter_label_a", label="label, A"),
                     self._conductors("existing:meter_lugs_most", "lugs to", "250 kcmil Al"),
-                    f.choice("existing:knockouts", "knockouts", _KNOCKOUTS),
+                    f("existing:knockouts"),
                     self._conductors("existing:load_conductors", "on to the panel"),
-                    f.amps("old_panel:main_a", "old main, A"),
+                    f("old_panel:main_a"),
                 ],
             ),
             (
                 "Disconnect",
                 [
-                    f.amps("existing:disconnect_a", "ahead, A", "none"),
-                    f.choice("existing:disconnect_at", "it is", _AT),
-                    f.aic("existing:disconnect_aic_a", "AIC, A"),
+                    f("existing:disconnect_a"),
+                    f("existing:disconnect_at", label="it is"),
+                    f("existing:disconnect_aic_a", label="AIC, A"),
                 ],
             ),
             (
                 "Feeder",
                 [
                     self._conductors("existing:feeder_conductors", "to the panel"),
-                    f.places("existing:feeder_wires", "wires", 6),
-                    f.choice("existing:feeder_wiring", "kind", _WIRING),
+                    f("existing:feeder_wires"),
+                    f("existing:feeder_wiring"),
                 ],
             ),
             ("New", [*new, ("decisions:meter_replaced", meter_new)]),

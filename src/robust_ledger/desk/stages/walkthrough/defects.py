@@ -23,7 +23,7 @@ from robust_ledger.job.readers.numbers import read_number
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan
-from robust_ledger.survey.defects import PART_WORDS, PRACTICE_WORDS, WHO_WORDS, Judged, catalogue
+from robust_ledger.survey.defects import PART_WORDS, WHO_WORDS, Judged, catalogue
 
 _SCOPE = ((None, "by the practice"), (True, "yes"), (False, "no"))
 _STATES = (("open", "open"), ("planned", "planned"), ("done", "done"))
@@ -57,7 +57,7 @@ class DefectsPage(Page):
 
     def _lay_out(self) -> None:
         f = Fields(self.store)
-        self.form = form_of([[f.choice("decisions:defect_practice", "Responsibility", list(PRACTICE_WORDS.items()))]])
+        self.form = form_of([[f("decisions:defect_practice")]])
         self.picker = Choice()
         self.picker.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.picker.setMinimumContentsLength(20)

@@ -16,8 +16,6 @@ from robust_ledger.plan import Plan
 from robust_ledger.service.reading import read_conductor
 from robust_ledger.survey.grounding import PRACTICE_WORDS
 
-_GAS = (("", "not checked"), ("none", "no metal gas pipe"), ("bonded", "bonded"), ("not_bonded", "not bonded"))
-
 
 class GroundingPage(Page):
     """What was found above, what is needed below."""
@@ -28,34 +26,33 @@ class GroundingPage(Page):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
-        kept = "grounding:gec_new"
         rods = [
-            f.count("grounding:rods", "found", 0, 20),
-            f.feet("grounding:rod_length_ft", "driven length, ft", 40),
-            f.feet("grounding:rod_spacing_ft", "spacing, ft", 200),
-            f.number("grounding:rod_angle_deg", "from vertical, °", 0, 90, "0"),
-            f.number("grounding:rod_ohms", "single-rod Ω", 0.1, 10_000, "no reading"),
+            f("grounding:rods"),
+            f("grounding:rod_length_ft"),
+            f("grounding:rod_spacing_ft"),
+            f("grounding:rod_angle_deg"),
+            f("grounding:rod_ohms"),
         ]
         others = [
-            f.feet("grounding:water_pipe_ft", "water pipe, ft", 1000, "not checked"),
-            f.looked("grounding:concrete", "concrete-encased"),
-            f.tick("grounding:ring", "ground ring"),
-            f.tick("grounding:plate", "plate"),
+            f("grounding:water_pipe_ft"),
+            f("grounding:concrete"),
+            f("grounding:ring"),
+            f("grounding:plate"),
         ]
-        kept = f.choice("grounding:gec_new", "for this job", [(True, "new"), (False, "existing")])
+        kept = f("grounding:gec_new")
         bonds = [
-            f.looked("grounding:water_jumper", "water meter jumper"),
-            f.looked("grounding:water_bonded", "hot/cold water bonded"),
-            f.places("grounding:intersystem", "IBT terminals", 40),
+            f("grounding:water_jumper"),
+            f("grounding:water_bonded"),
+            f("grounding:intersystem"),
         ]
         gas = [
-            f.choice("grounding:gas", "pipe", _GAS),
-            f.amps("grounding:gas_circuit_a", "its circuit, A"),
-            f.looked("grounding:csst", "CSST in it"),
+            f("grounding:gas"),
+            f("grounding:gas_circuit_a"),
+            f("grounding:csst"),
         ]
-        practice = f.choice("grounding:practice", "how many rods", list(PRACTICE_WORDS.items()))
-        metal = f.choice("grounding:metal", "GEC metal", [("cu", "copper"), ("al", "aluminum")])
-        one_run = f.tick("grounding:one_run", "one continuous GEC through all electrodes")
+        practice = f("grounding:practice")
+        metal = f("grounding:metal")
+        one_run = f("grounding:one_run")
         self.form = CaptionedForm(
             [
                 ("Practice", [practice, None, None, metal]),
@@ -66,11 +63,11 @@ class GroundingPage(Page):
                     [
                         self._conductor(),
                         kept,
-                        f.looked("grounding:unspliced", "unspliced"),
-                        f.looked("grounding:gec_protected", "in conduit"),
+                        f("grounding:unspliced"),
+                        f("grounding:gec_protected"),
                     ],
                 ),
-                ("", [one_run, f.feet("grounding:gec_ft", "its way, ft", 500, "not measured")]),
+                ("", [one_run, f("grounding:gec_ft")]),
                 ("Bonds", bonds),
                 ("Gas", gas),
             ],

@@ -11,9 +11,7 @@ from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.ledger.place import Place
-from robust_ledger.panel.counting import SPARE_WORDS
 from robust_ledger.plan import Plan
-from robust_ledger.survey.location import ROOM_WORDS
 
 _BY = {
     "count.circuits": "breakers that feed something: a tandem is two of them",
@@ -33,27 +31,26 @@ class LocationPage(Page):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
-        faces = [("wall", "vertical"), ("up", "face up"), ("down", "lying, face down")]
         self.form = form_of(
             [
                 [
-                    f.choice("location:room", "Room", list(ROOM_WORDS.items())),
-                    f.choice("location:face", "Mounted", faces),
+                    f("location:room"),
+                    f("location:face"),
                 ],
                 [
-                    f.tick("location:over_steps", "over stairs"),
-                    f.tick("location:wet", "rain or splash reaches it"),
-                    f.tick("location:weatherproof", "enclosure for wet places"),
+                    f("location:over_steps"),
+                    f("location:wet"),
+                    f("location:weatherproof"),
                 ],
-                [f.tick("location:damp", "damp wall"), f.looked("location:air_space", "¼ in of air behind it")],
-                [f.tick("location:near_ignitible", "easily ignited material beside it")],
+                [f("location:damp"), f("location:air_space")],
+                [f("location:near_ignitible")],
             ]
         )
         self.counting = form_of(
             [
                 [
-                    f.choice("decisions:spares", "Spares", list(SPARE_WORDS.items())),
-                    f.count("panel:spaces", "Panel of this job, spaces", 2, 84),
+                    f("decisions:spares"),
+                    f("panel:spaces", label="Panel of this job, spaces"),
                 ]
             ],
             60,

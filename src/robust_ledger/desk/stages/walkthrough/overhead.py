@@ -14,7 +14,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.plan import Plan
-from robust_ledger.survey.overhead import OVER_WORDS, ROOF_WORDS, judged_clearances
+from robust_ledger.survey.overhead import judged_clearances
 from robust_ledger.survey.overhead_drawing import overhead_scene
 
 
@@ -29,19 +29,19 @@ class OverheadPage(Page):
         f = Fields(store)
         self.form = CaptionedForm(
             [
-                ("Heights", [f.feet("overhead:attachment_ft", "attachment", 60), f.feet("overhead:weatherhead_ft", "head", 60),
-                             f.feet("overhead:loop_ft", "drip loop", 60), f.feet("overhead:span_ft", "span low", 60)]),
-                ("Over", [f.choice("overhead:over", "the span crosses", list(OVER_WORDS.items())),
-                          None, f.feet("overhead:window_ft", "window", 60, "none")]),
-                ("Roof", [f.choice("overhead:roof", "passed over", list(ROOF_WORDS.items())),
-                          None, f.inches("overhead:roof_in", "above it"), f.inches("overhead:roof_run_in", "along it"),
-                          f.inches("overhead:overhang_in", "overhang")]),
-                ("Riser", [f.feet("overhead:riser_ft", "weatherhead to meter", 60), f.inches("overhead:strap_end_in", "end strap"),
-                           f.inches("overhead:strap_between_in", "between"), f.inches("overhead:free_in", "left free")]),
-                ("Mast", [f.looked("overhead:mast", "holds the drop"), f.inches("overhead:mast_above_in", "above roof"),
-                          f.looked("overhead:mast_guyed", "guyed"), f.looked("overhead:mast_coupling", "coupling up there")]),
-                ("Utility", [f.line("utility:name", "name"), f.line("utility:mast_least", "least mast"),
-                             f.inches("utility:guy_above_in", "guy above"), f.inches("utility:free_in", "leave free")]),
+                ("Heights", [f("overhead:attachment_ft"), f("overhead:weatherhead_ft"),
+                             f("overhead:loop_ft"), f("overhead:span_ft")]),
+                ("Over", [f("overhead:over"),
+                          None, f("overhead:window_ft")]),
+                ("Roof", [f("overhead:roof"),
+                          None, f("overhead:roof_in"), f("overhead:roof_run_in"),
+                          f("overhead:overhang_in")]),
+                ("Riser", [f("overhead:riser_ft"), f("overhead:strap_end_in"),
+                           f("overhead:strap_between_in"), f("overhead:free_in")]),
+                ("Mast", [f("overhead:mast"), f("overhead:mast_above_in"),
+                          f("overhead:mast_guyed"), f("overhead:mast_coupling")]),
+                ("Utility", [f("utility:name"), f("utility:mast_least"),
+                             f("utility:guy_above_in"), f("utility:free_in")]),
             ],
             66,
         )  # fmt: skip

@@ -12,7 +12,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.load.methods import NAMES
 from robust_ledger.plan import Plan
-from robust_ledger.survey.scope import QUESTIONS, TOPICS, Question, words
+from robust_ledger.survey.scope import QUESTIONS, TOPICS, words
 
 _TOPIC_WORDS = {
     "chain": "what is there",
@@ -34,11 +34,7 @@ class ScopePage(Page):
         super().__init__(store)
         f = Fields(store)
 
-        def ask(one: Question) -> tuple[str, object]:
-            choices = [("", "not answered"), *((answer.value, answer.title) for answer in one.answers)]
-            return f.choice(f"scope:{one.field}", one.title, choices)  # type: ignore[no-any-return]
-
-        asked = [ask(one) for one in QUESTIONS]
+        asked = [f(f"scope:{one.field}") for one in QUESTIONS]
         self.form = lay_out(Form(), [asked[0:2], asked[2:4], asked[4:6]])
         self.words = label("", "live")
         self.words.setWordWrap(True)

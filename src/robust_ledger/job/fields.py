@@ -1,0 +1,152 @@
+"""The table of all fields of the document: what each is called, what it may be and how it is said. Made of the annotations of the parts,
+when it is first asked for; nothing else lists fields."""
+
+from __future__ import annotations
+
+import types
+from collections.abc import Iterator, Mapping
+from enum import Enum
+from functools import cache, lru_cache
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
+
+from msgspec import Meta, Struct
+
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.base import Model, NoFieldError
+from robust_ledger.job.parts.said import Said
+
+UNITS = {
+    "a": "A", "in": "in", "ft": "ft", "va": "VA", "c": "°C", "min": "min", "hp": "hp", "kva": "kVA", "deg": "°", "ohms": "Ω", "z": "%",
+}  # fmt: skip
+_SHORT = ("ahj", "aic", "ev", "gec", "mca", "mocp", "qr", "spd")  # written in capitals
+_LEGS = {"leg_a": "leg A", "leg_b": "leg B"}
+_NOTHING = Said()
+# How a value is typed, by the unit in its name.
+_READS = {"a": "amps", "in": "inches", "ft": "feet", "c": "temperature"}
+
+
+class Field(Struct, frozen=True):
+    """A field: the part that has it, its name, its words in a sentence and its unit, what it means, the type of its value (a list's is that of
+    its items) and whether it may be not known; `said` is what its annotation says."""
+
+    part: type[Model]
+    name: str
+    words: str
+    unit: str
+    help: str
+    kind: Any
+    many: bool
+    optional: bool
+    said: Said
+
+    @property
+    def is_part(self) -> bool:
+        """Whether it is a part of its own, with fields."""
+        return isinstance(self.kind, type) and issubclass(self.kind, Model)
+
+    @property
+    def label(self) -> str:
+        """Its words on a form, with the unit where it is not told otherwise."""
+        return self.said.label or self.words[:1].upper() + self.words[1:]
+
+    @property
+    def choices(self) -> Mapping[Any, str]:
+        """What each of its values is called, in their order; empty where it is no choice."""
+        if self.said.choices:
+            return self.said.choices
+        if get_origin(self.kind) is Literal:
+            return {value: str(value) for value in get_args(self.kind)}
+        return (
+            {one: str(one.value) for one in self.kind}
+            if isinstance(self.kind, type) and issubclass(self.kind, Enum)
+            else {}
+        )
+
+    @property
+    def reads(self) -> str:
+        """How it is typed or chosen: "amps", "inches", "choice", "tick"."""
+        if self.said.reads:
+            return self.said.reads
+        if self.said.choices:
+            return "choice"
+        if self.kind is bool:
+            return "looked" if self.optional else "tick"
+        if self.many:
+            return "names"
+        if self.choices:
+            return "choice"
+        if self.kind is int:
+            return "places" if self.optional else "count"
+        if self.kind is float:
+            return "aic" if self.name.endswith("aic_a") else _READS.get(self.name.rpartition("_")[2], "number")
+        return "line"
+
+
+@cache
+def fields_of(part: type[Model]) -> Mapping[str, Field]:
+    """The fields of a part by their names, in their order."""
+    kinds: dict[str, Any] = {}
+    for base in reversed(part.__mro__):
+        kinds |= getattr(base, "__annotations__", {})
+    return {name: _field(part, name, kinds[name]) for name in part.__struct_fields__ if name != "unknown"}
+
+
+def _field(part: type[Model], name: str, kind: Any) -> Field:
+    kind, said, help_ = _parted(kind)
+    many = get_origin(kind) in (tuple, dict)
+    if many:
+        kind = _parted([one for one in get_args(kind) if one is not Ellipsis][-1])[0]
+    options = get_args(kind) if get_origin(kind) in (types.UnionType, Union) else (kind,)
+    known = [one for one in options if one is not type(None)]
+    words, unit = name_in_words(name)
+    return Field(
+        part, name, said.words or words, unit, help_, _parted(known[0])[0], many, len(known) < len(options), said
+    )
+
+
+def _parted(kind: Any) -> tuple[Any, Said, str]:
+    """A type without its notes, what they say, and what they mean."""
+    said, help_ = _NOTHING, ""
+    while get_origin(kind) is Annotated:
+        kind, *notes = get_args(kind)
+        for note in notes:
+            if isinstance(note, Meta):
+                said, help_ = (note.extra or {}).get("said", said), note.description or help_
+    return kind, said, help_
+
+
+def name_in_words(name: str) -> tuple[str, str]:
+    """A name as words, and the unit it ends in: ("disconnect AIC", "A")."""
+    if name in _LEGS:
+        return _LEGS[name], ""
+    stem, _, tail = name.rpartition("_")
+    unit = UNITS.get(tail, "") if stem else ""
+    words = (stem if unit else name).split("_")
+    return " ".join(word.upper() if word in _SHORT else word for word in words), unit
+
+
+@lru_cache(maxsize=2048)
+def field_at(path: str) -> Field:
+    """The field at a path from the job down: "location.room", "fit.old.width_in", "panels.breaker_a". Raises NoFieldError."""
+    part: Any = Job
+    found: Field | None = None
+    for name in path.replace(":", ".").split("."):
+        if not (isinstance(part, type) and issubclass(part, Model)) or name not in fields_of(part):
+            raise NoFieldError(getattr(part, "__name__", str(part)), [path])
+        found = fields_of(part)[name]
+        part = found.kind
+    assert found is not None
+    return found
+
+
+def choices_at(path: str) -> dict[Any, str]:
+    """What the values of a choice are called, in their order. Raises NoFieldError."""
+    return dict(field_at(path).choices)
+
+
+def every_path(part: type[Model] = Job, before: str = "") -> Iterator[str]:
+    """Every path of the document, those of items of lists by the list's name."""
+    for name, field in fields_of(part).items():
+        yield f"{before}{name}"
+        if field.is_part:
+            yield from every_path(field.kind, f"{before}{name}.")
