@@ -5,7 +5,6 @@ from __future__ import annotations
 import compileall
 import gzip
 import os
-import re
 import shutil
 import subprocess
 import sys
@@ -17,8 +16,6 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 ROOT = Path(__file__).parents[1]
 PACKAGING = ROOT / "packaging"
 SIZES = (16, 22, 24, 32, 48, 64, 96, 128, 256, 512)
-# Libraries of the system that the desk has need of: those that the tests have too, but for the ones only a test wants.
-OF_TESTS = ("xvfb", "xauth", "chromium", "chromium-driver", "python3-venv")
 LEFT_OUT = ("PyQt6/Qt6/qml", "PyQt6/Qt6/translations", "bin", "share", "numpy/tests", "scipy/tests")
 
 
@@ -108,12 +105,9 @@ def control(tree: Path) -> None:
 
 
 def libraries() -> list[str]:
-    """Debian's packages, from the script that the tests use."""
-    text = (ROOT / "scripts/system_libraries.sh").read_text(encoding="utf-8")
-    listed = re.search(r'wanted="([^"]*)"', text)
-    assert listed is not None
-    names = [name for name in listed[1].replace("\\\n", " ").split() if name not in OF_TESTS]
-    return ["libglib2.0-0 | libglib2.0-0t64" if name == "libglib2.0-0" else name for name in names]
+    """Debian's packages that the desk has need of, from the list that running from source reads too."""
+    text = (PACKAGING / "libraries.txt").read_text(encoding="utf-8")
+    return text.partition("[desk]\n")[2].partition("[")[0].split("\n")[:-1]
 
 
 def version() -> str:

@@ -13,9 +13,11 @@ sys.path.insert(0, str(Path(__file__).parent))
 if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-# Machines differ in speed: no example fails for being slow, and every run tries the same ones.
+# Machines differ in speed: no example fails for being slow. A run at the desk tries the same ones each time; continuous integration fresh ones,
+# and what failed there is kept in the database of examples and printed, so that it can be had again.
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
-settings.load_profile("steady")
+settings.register_profile("fresh", deadline=None, derandomize=False, max_examples=60, print_blob=True)
+settings.load_profile(os.environ.get("ROBUST_LEDGER_EXAMPLES", "steady"))
 
 pytest_plugins = ["raised"]
 
@@ -59,3 +61,10 @@ def small():
 def own_home(tmp_path, monkeypatch):
     """Nothing a test does touches the settings of whoever runs it."""
     monkeypatch.setenv("ROBUST_LEDGER_HOME", str(tmp_path / "home"))
+
+
+def pytest_terminal_summary(terminalreporter, config):
+    """The order of this run, so that it can be had again."""
+    seed = config.getoption("randomly_seed", None)
+    if seed not in (None, "default"):
+        terminalreporter.write_line(f"Order of this run: --randomly-seed={seed}")

@@ -20,8 +20,6 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
     yield from _rod_findings(job, codebook)
     needed = entries["grounding.rods"]
     kinds = electrodes(grounding, needed, codebook)
-    if not kinds and needed.known:
-        yield find("grounding.none", at=Place("grounding:rods"))
     if kinds == ["water"]:
         yield find("grounding.supplement", at=Place("grounding:water_pipe_ft"))
     if grounding.water_pipe_ft and not is_electrode(grounding, codebook):
