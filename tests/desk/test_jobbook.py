@@ -9,7 +9,7 @@ from datetime import date
 import pytest
 from builders import called_out, house
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog
+from PyQt6.QtWidgets import QDialog, QFileDialog
 
 from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.shell.decision import Decision
@@ -333,8 +333,8 @@ def test_the_office_page_has_the_utilitys_papers_and_the_profiles_of_the_job(win
 def test_the_start_is_the_demo_for_who_has_no_job_and_the_search_for_who_has(window, folder, qtbot):
     window.settings.put("asked_first", True)
     window.files.close_job()
-    assert window.start.demo.hasFocus() or not QApplication.activeWindow()
+    assert window.focusWidget() is window.start.demo
     window.book.settings.put("book", str(folder))
     window.show_start()
-    qtbot.waitUntil(lambda: window.start.jobs.line.hasFocus() or not QApplication.activeWindow())
+    qtbot.waitUntil(lambda: window.focusWidget() is window.start.jobs.line)
     assert os.path.exists(DEMO) and read_job(DEMO).profiles == ()

@@ -7,8 +7,9 @@ from collections import Counter
 from pathlib import Path
 
 import pytest
+from PyQt6.QtWidgets import QWidget
 
-from robust_ledger.desk.kit.page import Page, PagedStage
+from robust_ledger.desk.kit.page import PagedStage
 from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.shell.margin import HELP
 from robust_ledger.desk.shell.window import Window
@@ -57,7 +58,9 @@ def test_a_page_that_says_it_is_there_is_built(window, stage, page):
     holder = window.stage()
     assert isinstance(holder, PagedStage)
     holder.show_page(page)
-    assert isinstance(holder.page(), Page) and holder.page().isVisibleTo(holder)
+    assert holder.current == page and holder.page().isVisibleTo(holder)
+    shown = [one for one in holder.page().findChildren(QWidget) if one.isVisibleTo(holder) and one.height() > 8]
+    assert len(shown) >= 2, "something stands on it"
 
 
 def test_a_stage_of_some_jobs_is_on_the_spine_for_those_alone(window):

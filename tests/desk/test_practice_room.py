@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QLabel, QPushButton
+from PyQt6.QtWidgets import QDialog, QFileDialog, QLabel, QPushButton
 
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.shell import drill as drill_module
@@ -158,7 +158,7 @@ def test_the_time_runs_out_during_an_edit_and_what_is_typed_goes_along(window, q
     fields = {one.accessibleName(): one for one in window.stage().page().findChildren(TextField)}
     area = next(field for name, field in fields.items() if "area" in name.lower())
     area.setFocus()
-    qtbot.waitUntil(lambda: area.hasFocus() or not QApplication.activeWindow())
+    qtbot.waitUntil(lambda: window.focusWidget() is area)
     area.selectAll()
     qtbot.keyClicks(area, "1008")
     time[0] = BEGIN + timedelta(minutes=CLOCK_MIN, seconds=2)
