@@ -19,6 +19,9 @@ from robust_ledger.plan import Plan, plan
 
 K = LoadKind
 
+# The editions whose figures the tests know by hand; another one is no fault of theirs.
+JUDGED = ("2017", "2020", "2023")
+
 
 def load(kind: LoadKind, rating: str, name: str = "", **more) -> Load:
     """A load with a rating as written on a nameplate: load(K.DRYER, "5.5kW")."""

@@ -16,13 +16,70 @@ GUIDE = ROOT / "docs" / "extending.md"
 SECTIONS = dict(re.findall(r"^## (.+?)\n.*?```diff\n(.*?)```", GUIDE.read_text("utf-8"), re.S | re.M))
 
 
+WHOLE = ("src", "tests", "examples", "docs", "scripts", "packaging")
+FILES = ("pyproject.toml", "README.md", "CHANGELOG.md", "CONTRIBUTING.md", "constraints.txt")
+
+
 @pytest.fixture
 def copy(tmp_path):
-    shutil.copytree(
-        ROOT / "src" / "robust_ledger", tmp_path / "src" / "robust_ledger", ignore=shutil.ignore_patterns("__pycache__")
-    )
-    shutil.copytree(ROOT / "examples", tmp_path / "examples")
+    """The product with its tests and documents, to be changed."""
+    for name in WHOLE:
+        shutil.copytree(ROOT / name, tmp_path / name, ignore=shutil.ignore_patterns("__pycache__"))
+    for name in FILES:
+        shutil.copy(ROOT / name, tmp_path)
     return tmp_path
+
+
+# The part of the suite that a change of each kind has to leave green, and what of it the change itself asks to be done first.
+RELEVANT = {
+    "A page": ["tests/desk/test_manifest.py"],
+    "A stage": ["tests/desk/test_manifest.py", "tests/desk/test_desk.py", "-k", "stage or manifest"],
+    "A sheet": ["tests/papers/test_packets.py"],
+    "An edition": [
+        "tests/codebook",
+        "tests/branch/test_protection.py",
+        "tests/load/test_rules.py",
+        "tests/job/test_files.py",
+    ],
+    "A field": ["tests/job", "-k", "not hold_to_the_published_schema"],
+    "A rule and its finding": [
+        "tests/findings",
+        "tests/codebook/test_editions.py",
+        "tests/survey/test_scope_place_and_defects.py",
+    ],
+    "A phrase of the call-out line": ["tests/callout/test_stages.py", "tests/job/test_fields.py"],
+}
+
+
+@pytest.mark.parametrize("section", RELEVANT)
+def test_the_suite_holds_with_what_the_guide_adds(copy, section):
+    """With the whole change of the guide and nothing else: what names a stage, an edition or a field elsewhere would fail here."""
+    for one in ["A field", section] if section.startswith("A rule") else [section]:
+        subprocess.run(["git", "apply", "-"], input=SECTIONS[one], text=True, cwd=copy, check=True)
+    environment = {
+        **os.environ,
+        "PYTHONPATH": str(copy / "src"),
+        "QT_QPA_PLATFORM": "offscreen",
+        "ROBUST_LEDGER_HOME": str(copy / "home"),
+    }
+    for name in [one for one in environment if one.startswith("PYTEST_")]:
+        del environment[name]  # of the run that this one is in
+    schema = [sys.executable, "scripts/write_schema.py", "docs/job-format.schema.json"]
+    subprocess.run(schema, cwd=copy, env=environment, check=True)
+    run = [
+        sys.executable,
+        "-m",
+        "pytest",
+        "-x",
+        "-q",
+        "-p",
+        "no:cacheprovider",
+        "-p",
+        "no:randomly",
+        *RELEVANT[section],
+    ]
+    done = subprocess.run(run, capture_output=True, text=True, cwd=copy, env=environment, check=False)
+    assert done.returncode == 0, done.stdout[-3000:]
 
 
 def extended(copy: Path, section: str, code: str) -> str:

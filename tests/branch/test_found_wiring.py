@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, called_out, finding_ids, house, load, unknown_load
+from builders import JUDGED, K, called_out, finding_ids, house, load, unknown_load
 from msgspec.structs import replace
 
 from robust_ledger.job.edits import add_panel, change_branch, change_circuit, move_to_panel, with_part
@@ -12,14 +12,13 @@ from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.plan import plan
 
 TAG = CircuitKey.of_tag(1)
-EDITIONS = ("2017", "2020", "2023")
 
 
 def severity(made, name: str) -> str | None:
     return next((str(f.severity) for f in made.findings if f.id == f"branch.{name}:tag:1"), None)
 
 
-@pytest.mark.parametrize("edition", EDITIONS)
+@pytest.mark.parametrize("edition", JUDGED)
 @pytest.mark.parametrize(
     ("cable", "first", "change", "found"),
     [
@@ -61,7 +60,7 @@ def test_a_bare_neutral_that_goes_to_another_panel_loses_its_leave():
     assert severity(plan(move_to_panel(beside, [TAG], "two")), "bare_neutral") == "NOTE", "a service disconnect itself"
 
 
-@pytest.mark.parametrize("edition", EDITIONS)
+@pytest.mark.parametrize("edition", JUDGED)
 @pytest.mark.parametrize(
     ("line", "cable", "change", "found"),
     [

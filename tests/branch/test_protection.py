@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, called_out, finding_ids, house, load
+from builders import JUDGED, K, called_out, finding_ids, house, load
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -16,7 +16,6 @@ from robust_ledger.job.edits import change_branch, change_circuit, with_part
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.panels import DeviceKind
-from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.plan import plan
 
 KEPT = CircuitChange()
@@ -56,7 +55,7 @@ REQ, NO, IF, AHJ, UNKNOWN = (
         ("den receptacles", "receptacles", 1, 15, REQ), ("dishwasher", "appliance", 1, 20, IF), ("garage receptacles", "extended", 1, 20, NO),
     ],
 )  # fmt: skip
-@pytest.mark.parametrize("edition", EDITIONS)
+@pytest.mark.parametrize("edition", JUDGED)
 def test_arc_fault_by_room_rating_and_work(edition, words, work, poles, rating, word):
     verdict = arc_fault(ask(words, work, poles, rating), False, load_codebook(edition))
     assert verdict.word == word and verdict.why and verdict.cites
@@ -93,7 +92,7 @@ def test_an_authority_may_ask_for_arc_fault_at_a_panel_change(work, wants, word)
     ],
 )  # fmt: skip
 def test_ground_fault_by_place_appliance_and_edition(words, poles, rating, loads, by_edition):
-    for edition, word in zip(EDITIONS, by_edition, strict=True):
+    for edition, word in zip(JUDGED, by_edition, strict=True):
         verdict = ground_fault(ask(words, "new", poles, rating, loads), load_codebook(edition))
         assert verdict.word == word, (edition, verdict)
         assert verdict.cites and verdict.why
@@ -170,7 +169,7 @@ def test_rooms_are_read_from_words(words, places):
 
 
 @given(
-    st.sampled_from(EDITIONS), st.sampled_from(sorted(PLACE_WORDS)), st.sampled_from(["new", "none", "short", "extended", "receptacles"]),
+    st.sampled_from(JUDGED), st.sampled_from(sorted(PLACE_WORDS)), st.sampled_from(["new", "none", "short", "extended", "receptacles"]),
     st.sampled_from([10, 15, 20, 30, None]), st.integers(1, 2), st.booleans(),
 )  # fmt: skip
 def test_every_verdict_has_a_reason_and_doing_more_never_asks_for_less(edition, place, work, rating, poles, lights):
@@ -197,7 +196,7 @@ def test_every_verdict_has_a_reason_and_doing_more_never_asks_for_less(edition, 
     ],
 )
 def test_a_new_appliance_on_an_old_circuit_asks_for_it_only_where_the_edition_says_so(words, by_edition):
-    for edition, word in zip(EDITIONS, by_edition, strict=True):
+    for edition, word in zip(JUDGED, by_edition, strict=True):
         poles, loads = (2, (RANGE,)) if words == "range" else (1, ())
         verdict = ground_fault(ask(words, "appliance", poles, 50 if poles == 2 else 20, loads), load_codebook(edition))
         assert verdict.word == word, (edition, verdict)
@@ -258,7 +257,7 @@ WIRED, PLUGGED = CircuitChange(serves="fixed"), CircuitChange(serves="receptacle
     ],
 )  # fmt: skip
 def test_how_it_is_connected_when_and_how_far_from_a_sink(words, change, poles, rating, work, date, sink, by_edition):
-    for edition, word in zip(EDITIONS, by_edition, strict=True):
+    for edition, word in zip(JUDGED, by_edition, strict=True):
         asked = Ask(serves(words, "", (), change), poles, rating, work, sink, date)
         verdict = ground_fault(asked, load_codebook(edition))
         assert verdict.word == word, (edition, verdict)

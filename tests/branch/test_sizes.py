@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, called_out, circuit, finding_ids, house, load
+from builders import JUDGED, K, called_out, circuit, finding_ids, house, load
 from msgspec.structs import replace
 
 from robust_ledger.job.edits import change_branch, with_part
@@ -12,9 +12,8 @@ from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.house import When
 from robust_ledger.plan import plan
 
-EDITIONS = ("2017", "2020", "2023")
 TAG = CircuitKey.of_tag(1)
-in_every_edition = pytest.mark.parametrize("edition", EDITIONS)
+in_every_edition = pytest.mark.parametrize("edition", JUDGED)
 
 
 def one(edition: str = "2023", *loads, terminals: int | None = 75, **fields) -> Job:

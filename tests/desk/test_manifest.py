@@ -60,7 +60,7 @@ def test_a_page_that_says_it_is_there_is_built(window, stage, page):
     holder.show_page(page)
     assert holder.current == page and holder.page().isVisibleTo(holder)
     shown = [one for one in holder.page().findChildren(QWidget) if one.isVisibleTo(holder) and one.height() > 8]
-    assert len(shown) >= 2, "something stands on it"
+    assert shown, "something stands on it"
 
 
 def test_a_stage_of_some_jobs_is_on_the_spine_for_those_alone(window):

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, answers, finding_ids, house, load, total_va, worked
+from builders import JUDGED, K, answers, finding_ids, house, load, total_va, worked
 from msgspec.structs import replace
 
 from robust_ledger.job.parts.measured import Measured
 from robust_ledger.job.upgrades import ANSWERS
-from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.plan import plan
 
 YEAR = Measured(route="year", days=365, coverage=1.0, peak=9.2, peak_at="2025-01-18 19:00")
@@ -190,7 +189,7 @@ def test_charging_by_practice(practice, standard, optional):
     assert ("load.ev_practice" in finding_ids(made)) is (practice == "continuous")
 
 
-@pytest.mark.parametrize("edition", EDITIONS)
+@pytest.mark.parametrize("edition", JUDGED)
 def test_the_least_charging_load_is_raised_before_it_is_taken_as_continuous(edition):
     """16 A × 240 V = 3,840; from 2023 at least 7,200; then 125%."""
     small = load(K.EV_CHARGER, "16A@240", "small charger")

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import pytest
-from builders import K, finding_ids, house, load, total_va, unknown_load, worked
+from builders import JUDGED, K, finding_ids, house, load, total_va, unknown_load, worked
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
-from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.cooking import cooking_demand
@@ -244,7 +243,7 @@ def test_a_charger_listed_twice_is_asked_about():
     assert "load.chargers" not in finding_ids(plan(house(1500, twice[0])))
 
 
-@pytest.mark.parametrize("edition", EDITIONS)
+@pytest.mark.parametrize("edition", JUDGED)
 def test_every_citation_belongs_to_the_jobs_edition(edition, demo):
     made = plan(replace(demo, edition=edition))
     for entry in made.entries.values():

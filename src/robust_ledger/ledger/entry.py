@@ -40,7 +40,7 @@ class Step(Struct, frozen=True):
 
     `how` is the arithmetic as written ("1,720 ft² × 3 VA/ft²"); `place` names the input it rests on
     ("load:range", "dwelling:area"), so that a click can lead there. `value` None means not known. `local`: it rests on
-    a local amendment further back. `name` is what code asks for it by: `entry.named("division")`; most have none.
+    a local amendment further back. `name` is what code takes it by: `entry.named("division")`; most have none.
     """
 
     label: str

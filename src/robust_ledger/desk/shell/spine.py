@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QVBoxLayout
+from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QSizePolicy, QVBoxLayout
 
 from robust_ledger.desk.kit.spec import StageSpec, manifest
 from robust_ledger.desk.kit.theme import LOOK
@@ -21,6 +21,7 @@ class StageButton(QAbstractButton):
         self.setCheckable(True)
         self.setText(spec.title)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Preferred)
         self.setToolTip(f"{spec.title}, Alt+{number}")
 
     def show_state(self, state: str, open_findings: int) -> None:
@@ -31,6 +32,10 @@ class StageButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         return QSize(LOOK.px(150), LOOK.px(58))
+
+    def minimumSizeHint(self) -> QSize:
+        """Its number and title: with many stages, or large text, the line below gives way before the window grows."""
+        return QSize(LOOK.px(46), LOOK.px(28))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -43,7 +48,8 @@ class StageButton(QAbstractButton):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         painter.setFont(LOOK.font(19, bold=True))
         painter.setPen(LOOK.color("accent" if self.isChecked() else "faint"))
-        painter.drawText(QRect(px(14), px(8), px(24), px(26)), left, str(self.number))
+        top = px(8) if height >= px(44) else 0
+        painter.drawText(QRect(px(14), top, px(24), px(26)), left, str(self.number))
         painter.setFont(LOOK.font(14, bold=self.isChecked()))
         painter.setPen(LOOK.color("ink"))
         if LOOK.large:  # only the number, and how many findings are open
@@ -52,7 +58,7 @@ class StageButton(QAbstractButton):
             painter.drawText(QRect(px(14), px(34), width, px(18)), left, str(self.open_findings or ""))
             self._paint_focus(painter)
             return
-        painter.drawText(QRect(px(42), px(8), width - px(48), px(26)), left, self.text())
+        painter.drawText(QRect(px(42), top, width - px(48), px(26)), left, self.text())
         painter.setFont(LOOK.font(12))
         painter.setPen(LOOK.color("faint"))
         painter.drawText(QRect(px(42), px(34), width - px(48), px(18)), left, self.state)

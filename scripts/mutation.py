@@ -1,0 +1,142 @@
+"""Whether the tests notice when the arithmetic is wrong: a sample of small changes to the core, each tried against the tests of its room.
+`mutation.py [SEED] [HOW_MANY]`; a change that no test notices is printed with its place."""
+
+from __future__ import annotations
+
+import ast
+import os
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+# A module and the tests that are to notice: those of its room, not the whole suite.
+SAMPLE = {
+    "load/neutral.py": ("tests/load", "tests/service"),
+    "load/optional.py": ("tests/load",),
+    "load/standard.py": ("tests/load",),
+    "load/existing.py": ("tests/load",),
+    "load/legs.py": ("tests/load",),
+    "load/nameplates.py": ("tests/load",),
+    "branch/breaker.py": ("tests/branch",),
+    "branch/ampacity.py": ("tests/branch",),
+    "branch/demand.py": ("tests/branch",),
+    "service/sizing.py": ("tests/service", "tests/tree"),
+    "service/fault.py": ("tests/service",),
+    "service/bonding.py": ("tests/service", "tests/survey"),
+    "panel/geometry.py": ("tests/panel",),
+    "changeover/volts.py": ("tests/changeover",),
+    "job/conductors.py": ("tests/job", "tests/service"),
+    "findings/catalogue.py": ("tests/findings",),
+}
+OTHER = {
+    ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq, ast.Is: ast.IsNot,
+    ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult,
+    ast.And: ast.Or, ast.Or: ast.And,
+}  # fmt: skip
+
+
+def changes(tree: ast.Module) -> Iterator[tuple[int, str]]:
+    """Every small change that can be made, by its number: the line, and what it does. Walking the tree again in the same order finds it."""
+    for node in ast.walk(tree):
+        line = getattr(node, "lineno", 0)
+        if isinstance(node, ast.Compare):
+            yield line, f"{type(node.ops[0]).__name__} turned"
+        elif (isinstance(node, ast.BinOp) and type(node.op) in OTHER) or isinstance(node, ast.BoolOp):
+            yield line, f"{type(node.op).__name__} turned"
+        elif isinstance(node, ast.Constant) and type(node.value) in (int, float):
+            yield line, f"{node.value} made {node.value + 1}"
+        elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
+            yield line, "not taken out"
+
+
+def changed(source: str, number: int) -> str:
+    """The module with its change of that number."""
+    tree, seen = ast.parse(source), -1
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Compare):
+            seen += 1
+            if seen == number:
+                node.ops[0] = OTHER[type(node.ops[0])]()
+        elif isinstance(node, (ast.BinOp, ast.BoolOp)) and type(node.op) in OTHER:
+            seen += 1
+            if seen == number:
+                node.op = OTHER[type(node.op)]()
+        elif isinstance(node, ast.Constant) and type(node.value) in (int, float):
+            seen += 1
+            if seen == number:
+                node.value += 1
+        elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
+            seen += 1
+            if seen == number:
+                node.operand = ast.UnaryOp(ast.Not(), node.operand)
+        if seen == number:
+            break
+    return ast.unparse(tree)
+
+
+def noticed(tree: Path, module: str, number: int) -> bool:
+    """Whether a test of the module's room fails with the change; `tree` is a copy that this lane has to itself."""
+    path = tree / "src/robust_ledger" / module
+    source = path.read_text("utf-8")
+    try:
+        path.write_text(changed(source, number), "utf-8")
+        command = [
+            sys.executable,
+            "-m",
+            "pytest",
+            "-x",
+            "-q",
+            "-p",
+            "no:randomly",
+            "-p",
+            "no:cacheprovider",
+            *SAMPLE[module],
+        ]
+        environment = {**os.environ, "PYTHONPATH": str(tree / "src"), "QT_QPA_PLATFORM": "offscreen"}
+        done = subprocess.run(command, cwd=tree, env=environment, capture_output=True, timeout=600, check=False)
+        return done.returncode == 1
+    except subprocess.TimeoutExpired:
+        return True
+    finally:
+        path.write_text(source, "utf-8")
+
+
+def main(seed: int, many: int) -> None:
+    """A sample over all modules, tried in two lanes; the share that was noticed, and what was not."""
+    every = [
+        (module, number, line, what)
+        for module in SAMPLE
+        for number, (line, what) in enumerate(
+            changes(ast.parse((ROOT / "src/robust_ledger" / module).read_text("utf-8")))
+        )
+    ]
+    chosen = random.Random(seed).sample(every, min(many, len(every)))
+    left: list[str] = []
+    with tempfile.TemporaryDirectory(prefix="robust-ledger-mutation-") as folder:
+        trees = [Path(folder) / str(lane) for lane in range(2)]
+        for tree in trees:
+            for part in ("src", "tests", "examples", "docs", "scripts"):
+                shutil.copytree(ROOT / part, tree / part, ignore=shutil.ignore_patterns("__pycache__"))
+            shutil.copy(ROOT / "pyproject.toml", tree)
+
+        def lane(number: int) -> None:
+            for module, change, line, what in chosen[number::2]:
+                if not noticed(trees[number], module, change):
+                    left.append(f"{module}:{line} {what}")
+                    print(f"not noticed: {left[-1]}", flush=True)
+
+        with ThreadPoolExecutor(2) as lanes:
+            list(lanes.map(lane, range(2)))
+    share = 1 - len(left) / len(chosen)
+    print(f"{len(chosen)} of {len(every)} changes tried in {len(SAMPLE)} modules: {share:.0%} noticed (seed {seed}).")
+
+
+if __name__ == "__main__":
+    given = [int(one) for one in sys.argv[1:]]
+    main(given[0] if given else 1, given[1] if len(given) > 1 else 60)
