@@ -97,3 +97,28 @@ def test_an_even_load_hides_an_open_neutral_and_an_uneven_one_shows_it():
     even, uneven = SimulatedTester(Service("open neutral", 12, 12)), SimulatedTester(Service("open neutral", 12, 40))
     assert judged(even.read("line", main_open=False, loaded=True, low_z=True)).good
     assert judged(uneven.read("line", main_open=False, loaded=True, low_z=True)).kind == "open neutral"
+
+
+@pytest.mark.parametrize(
+    ("ab", "a", "b", "kind", "is_it"),
+    [
+        (120.0, 120.0, 0.0, "lost leg", True),
+        (230.0, 230.0, 0.0, "lost leg", False),  # no leg of a 120/240 V service: something else is wrong
+        (240.0, 140.0, 100.0, "open neutral", True),
+        (240.0, 140.0, 60.0, "open neutral", False),  # they do not add up: a reading is wrong
+        (190.0, 110.0, 80.0, "open neutral", False),  # nor is leg to leg what it has to be
+    ],
+)
+def test_a_judgement_wants_all_of_its_signs(ab, a, b, kind, is_it):
+    made = judged(
+        Volts(
+            point="panel",
+            leg_to_leg=ab,
+            a_to_neutral=a,
+            b_to_neutral=b,
+            neutral_to_ground=0.2,
+            main_open=False,
+            loaded=True,
+        )
+    )
+    assert (made.kind == kind) is is_it, made
