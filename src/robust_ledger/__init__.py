@@ -1,0 +1,1 @@
+"""Robust Ledger: one panel replacement, from the walk-through to the papers."""

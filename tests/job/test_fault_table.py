@@ -25,7 +25,7 @@ def test_a_table_is_read_however_it_is_written(text):
 
 @pytest.mark.parametrize("text", ["200", "200 A", "ten kA", "200 A 10", "200 A 900 kA", "200 A much"])
 def test_what_is_no_table_is_refused(text):
-    with pytest.raises(ValueError):
+    with pytest.raises(ValueError, match=r"\.$"):
         read_fault_table(text)
 
 

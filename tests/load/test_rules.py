@@ -50,8 +50,8 @@ def test_cooking_demand(ratings_kw, demand_va):
     assert cooking_va(*ratings_kw) == pytest.approx(demand_va)
 
 
-@given(st.lists(st.floats(1.8, 27), min_size=1, max_size=6), st.floats(0.5, 3))
-def test_cooking_demand_is_never_more_than_the_nameplates_when_none_is_tiny(ratings, _extra):
+@given(st.lists(st.floats(1.8, 27), min_size=1, max_size=6))
+def test_cooking_demand_is_never_more_than_the_nameplates_when_none_is_tiny(ratings):
     ratings = [round(r, 1) for r in ratings]
     demand = cooking_va(*ratings)
     assert 0 < demand <= sum(max(r, 8) for r in ratings) * 1000 + 1e-6

@@ -1,0 +1,1 @@
+"""Branch circuits: breaker and wire of each, protection, the old panel."""

@@ -24,6 +24,26 @@ def _off(circuit: Circuit) -> Iterator[str]:
 
 
 def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
+    yield from _by_decision(job, circuit, branch)
+    if Mark.BARE_NEUTRAL in circuit.marks and bare_neutral_refused(job, circuit) and not branch.new_cable:
+        yield "new four-wire cable"
+    yield from _by_wiring(circuit)
+    if branch.partner:
+        yield f"one handle with tag {branch.partner.tag}, on the other leg"
+    if Mark.DOUBLED in circuit.marks:
+        yield "a breaker for each of its wires"
+    if Mark.WHITE_HOT in circuit.marks:
+        yield "its white is re-marked"
+    if Mark.DARK_NEUTRAL in circuit.marks:
+        yield "stays off until its polarity is corrected"
+    if circuit.metal == "al":
+        yield "terminals marked for aluminum"
+    if Mark.UNKNOWN in circuit.marks or not circuit.feeds:
+        yield "trace after power-up"
+
+
+def _by_decision(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
+    """What was decided of it, and the breaker that follows."""
     action = job.change(branch.key).action
     if action == "convert":
         yield "one pole, 120 V"
@@ -37,23 +57,13 @@ def _kept(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
         yield "no breaker until its gauge is known"
     elif circuit.breaker_a and branch.breaker.amount != circuit.breaker_a:
         yield f"{branch.breaker.amount:g} A breaker instead of {circuit.breaker_a:g}"
-    if Mark.BARE_NEUTRAL in circuit.marks and bare_neutral_refused(job, circuit) and not branch.new_cable:
-        yield "new four-wire cable"
+
+
+def _by_wiring(circuit: Circuit) -> Iterator[str]:
+    """What its kind of wiring wants."""
     if circuit.cable == "bx":
         yield "new cable, or no ground and protection at the first outlet"
     if circuit.cable == "knob_tube":
         yield "new cable, or landed unchanged without a ground"
     if circuit.cable in ("conduit", "ac", "mc"):
         yield "its metal is bonded to the enclosure as its EGC"
-    if branch.partner:
-        yield f"one handle with tag {branch.partner.tag}, on the other leg"
-    if Mark.DOUBLED in circuit.marks:
-        yield "a breaker for each of its wires"
-    if Mark.WHITE_HOT in circuit.marks:
-        yield "its white is re-marked"
-    if Mark.DARK_NEUTRAL in circuit.marks:
-        yield "stays off until its polarity is corrected"
-    if circuit.metal == "al":
-        yield "terminals marked for aluminum"
-    if Mark.UNKNOWN in circuit.marks or not circuit.feeds:
-        yield "trace after power-up"

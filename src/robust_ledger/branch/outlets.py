@@ -127,4 +127,5 @@ def general_circuits(job: Job, load_va: Entry, codebook: Codebook) -> dict[int, 
 
 
 def all_practices(job: Job, branches: Sequence[Branch], codebook: Codebook) -> tuple[Practices, ...]:
+    """What each practice says of the outlets of every circuit."""
     return tuple(made for branch in branches if (made := outlet_practices(job, branch, codebook)))

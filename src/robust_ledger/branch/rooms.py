@@ -26,4 +26,5 @@ def read_places(text: str) -> tuple[str, ...]:
 
 
 def places_text(places: tuple[str, ...]) -> str:
+    """Places as they are typed: "kitchen, crawl space"."""
     return ", ".join(place.replace("_", " ") for place in places)

@@ -1,0 +1,1 @@
+"""The call-out line: what is said on any stage becomes facts of the job."""

@@ -65,7 +65,11 @@ def _items(tokens: tuple[Token, ...], plan: Plan) -> list[list[Item]]:
 
 def bench_readers(plan: Plan) -> dict[str, Reader]:
     """Readers of what the bench and the changeover talk about: circuits by tag or words, spaces, panels."""
-    branches = plan.circuits.branches
+    circuit = _circuit_reader(plan.circuits.branches)
+    return {"circuit": circuit, "other": circuit, "space": _read_space, "panel": _panel_reader(plan)}
+
+
+def _circuit_reader(branches: Sequence[Branch]) -> Reader:
     of_words = words_index(tuple(f"{one.feeds} {one.room}" for one in branches))
 
     def circuit(tokens: Sequence[Token], at: int) -> Iterator[tuple[Branch | str, int]]:
@@ -83,7 +87,7 @@ def bench_readers(plan: Plan) -> dict[str, Reader]:
             yield branch if branch is not None else f"There is no tag {tag} in the new panel.", after
         for end in range(min(len(tokens), start + 6), start, -1):
             words = [token.lower for token in tokens[start:end]]
-            if any(word.isdecimal() for word in words) and len(words) == 1:
+            if len(words) == 1 and words[0].isdecimal():
                 continue
             fits = [one for number in having(of_words, words) if not (one := branches[number]).off]
             if len(fits) == 1:
@@ -92,13 +96,18 @@ def bench_readers(plan: Plan) -> dict[str, Reader]:
                 names = " and ".join(f"tag {one.tag}" if one.tag != "new" else one.feeds for one in fits[:3])
                 yield f'"{" ".join(words)}" may be {names}; say its tag.', end
 
-    def space(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
-        """A space as the panel is marked, "21", "19a"."""
-        if at < len(tokens) and tokens[at].lower[:-1].isdecimal() and tokens[at].lower[-1:] in ("a", "b"):
-            yield tokens[at].lower, at + 1
-        for number, after in read_count(tokens, at):
-            yield str(number), after
+    return circuit
 
+
+def _read_space(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
+    """A space as the panel is marked, "21", "19a"."""
+    if at < len(tokens) and tokens[at].lower[:-1].isdecimal() and tokens[at].lower[-1:] in ("a", "b"):
+        yield tokens[at].lower, at + 1
+    for number, after in read_count(tokens, at):
+        yield str(number), after
+
+
+def _panel_reader(plan: Plan) -> Reader:
     def panel(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
         """Another panel by its name."""
         for length in range(min(4, len(tokens) - at), 0, -1):
@@ -108,7 +117,7 @@ def bench_readers(plan: Plan) -> dict[str, Reader]:
                 yield named[0], at + length
                 return
 
-    return {"circuit": circuit, "other": circuit, "space": space, "panel": panel}
+    return panel
 
 
 def _words_of(plan: Plan, panel_id: str) -> set[str]:

@@ -123,6 +123,15 @@ def _signs(tokens: Sequence[Token], at: int, job: Job) -> Iterator[Item]:
         yield Item(at, at + 1, "amps", value, 0.0, SLOT["amps"] | SLOT["poles"], at)
     if match := re.fullmatch(r"([12])p", lower):
         yield Item(at, at + 1, "poles", int(match[1]), 0.0, SLOT["poles"], at)
+    yield from _size_signs(lower, at)
+    if lower == "?":
+        yield Item(at, at + 1, "bare_amps", None, 0.0, SLOT["amps"], at)
+        yield Item(at, at + 1, "bare_gauge", None, 0.0, SLOT["gauge"], at)
+        yield Item(at, at + 1, "mark", "unknown", 0.3)
+
+
+def _size_signs(lower: str, at: int) -> Iterator[Item]:
+    """Sizes of wires as they are written: 20/12, 12-2, #12, 10al."""
     if (match := _BOTH.fullmatch(lower)) and match[2] in GAUGES - {"1", "2"} and float(match[1]) in RATINGS:
         both = (float(match[1]), Size(match[2]))
         yield Item(at, at + 1, "amps_gauge", both, 0.35, SLOT["amps"] | SLOT["gauge"], at)
@@ -131,10 +140,6 @@ def _signs(tokens: Sequence[Token], at: int, job: Job) -> Iterator[Item]:
     elif match := GAUGE_TAGGED.match(lower):
         size = next(part for part in (match[1], match[3], match[5], match[6]) if part)
         yield _gauge_item(at, at + 1, Size(size, match[2] or match[4] or ""), 0.03)
-    if lower == "?":
-        yield Item(at, at + 1, "bare_amps", None, 0.0, SLOT["amps"], at)
-        yield Item(at, at + 1, "bare_gauge", None, 0.0, SLOT["gauge"], at)
-        yield Item(at, at + 1, "mark", "unknown", 0.3)
 
 
 def _gauge_item(first: int, after: int, size: Size, cost: float) -> Item:

@@ -27,6 +27,8 @@ MOST_INCHES = 240.0
 
 
 class FaultError(Exception):
+    """What in a line cannot be, from letter to letter."""
+
     def __init__(self, text: str, start: int, end: int) -> None:
         super().__init__(text)
         short = re.sub(r"\S{60,}", lambda long: f"{long[0][:40]}…", text)
@@ -120,6 +122,7 @@ def _spaces(value: Sequence[str], item: Item, made: Line) -> None:
 
 
 def say_spaces(made: Line) -> None:
+    """Put down how the spaces of a line are said back."""
     spaces = made.fields["spaces"]
     made.said["spaces"] = f"space{'s' if len(spaces) > 1 else ''} {' + '.join(spaces)}"
 

@@ -62,6 +62,7 @@ def _one_space(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
 
 
 def read_amps(tokens: Sequence[Token], at: int) -> Iterator[tuple[float | None, int]]:
+    """A breaker's rating in amperes; None where it is said not to be known."""
     if at < len(tokens) and tokens[at].lower == "?":
         yield None, at + 1
     if at < len(tokens) and (match := AMPS_TAGGED.match(tokens[at].lower)) and not match[2]:

@@ -273,6 +273,11 @@ def _spoken(tokens: Sequence[Token], at: int) -> Iterator[Number]:
         elif value <= 4 and (tokens[at + 1].lower in TENS or tokens[at + 1].lower == "ten"):
             rest, end = _below_hundred(tokens, at + 1)
             yield Number(100 * value + rest, end, loose=True, words=True)
+    yield from _pointed(tokens, value, after)
+
+
+def _pointed(tokens: Sequence[Token], value: int, after: int) -> Iterator[Number]:
+    """Decimals behind a number in words: "eleven point two"."""
     if _open(tokens, after) and tokens[after].lower == "point" and _open(tokens, after + 1):
         digits, end = "", after + 1
         while end < len(tokens) and len(digits) < 3:

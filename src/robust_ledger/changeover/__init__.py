@@ -1,0 +1,1 @@
+"""The changeover day: tasks, schedule, holds, torques, voltages."""

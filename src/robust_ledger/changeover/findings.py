@@ -30,18 +30,7 @@ def day_findings(room: DayTasks) -> Iterator[Finding]:
         yield finder.find("day.tool", at=Place("record:torque.calibrated"), why=fault)
     if job.record.holds:
         yield from _holds(room, finder)
-    if job.record.torque.rows:
-        for row in room.torque:
-            if row.wrong:
-                yield finder.about(Place(f"torque:{row.of.key}"), row.of.key, row.of.words).find(
-                    "day.torque", wrong=row.wrong
-                )
-    if job.record.circuits:
-        for one in sequence(room):
-            if one.state.state == "on" and one.keeps_off:
-                yield finder.about(Place(f"switched:{one.branch.key}"), str(one.branch.key), one.branch.name).find(
-                    "day.on", first=one.keeps_off.removeprefix("first ")
-                )
+    yield from _recorded(room, finder)
     for point, words in POINT_WORDS.items():
         if not any(one.point == point for one in job.record.readings):
             continue
@@ -55,6 +44,23 @@ def day_findings(room: DayTasks) -> Iterator[Finding]:
                 reason=found.reason,
                 do=found.do,
             )
+
+
+def _recorded(room: DayTasks, finder: Findings) -> Iterator[Finding]:
+    """Screws tightened wrong, and circuits that are on too early."""
+    job = room.job
+    if job.record.torque.rows:
+        for row in room.torque:
+            if row.wrong:
+                yield finder.about(Place(f"torque:{row.of.key}"), row.of.key, row.of.words).find(
+                    "day.torque", wrong=row.wrong
+                )
+    if job.record.circuits:
+        for one in sequence(room):
+            if one.state.state == "on" and one.keeps_off:
+                yield finder.about(Place(f"switched:{one.branch.key}"), str(one.branch.key), one.branch.name).find(
+                    "day.on", first=one.keeps_off.removeprefix("first ")
+                )
 
 
 def _holds(room: DayTasks, finder: Findings) -> Iterator[Finding]:

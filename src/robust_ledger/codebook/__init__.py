@@ -1,0 +1,1 @@
+"""The electrical code's figures and sections by edition, and local amendments."""

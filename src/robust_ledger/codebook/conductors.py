@@ -34,6 +34,7 @@ def ratings_a(codebook: Codebook) -> list[float]:
 
 
 def is_standard_rating(codebook: Codebook, rating_a: float) -> bool:
+    """Whether breakers and fuses are made for a rating [A, 240.6(A)]."""
     return rating_a in ratings_a(codebook)
 
 

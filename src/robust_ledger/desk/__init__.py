@@ -1,0 +1,1 @@
+"""The window and its stages; all that knows Qt."""

@@ -1,0 +1,1 @@
+"""Scenes as data: desk, PDF and SVG paint the same one."""

@@ -1,0 +1,1 @@
+"""Tables and the plan in open formats, both ways."""

@@ -1,0 +1,1 @@
+"""The HTML file for the phone."""

@@ -30,10 +30,12 @@ def with_part(job: Job, part: str, **changes: Any) -> Job:
 
 
 def add_circuit(job: Job, circuit: Circuit) -> Job:
+    """The job with one more old circuit."""
     return replace(job, circuits=(*job.circuits, circuit))
 
 
 def change_circuit(job: Job, tag: int, **changes: Any) -> Job:
+    """Change fields of the circuit with a tag. Raises ModelError."""
     circuits = tuple(c.changed(**changes) if c.tag == tag else c for c in job.circuits)
     return replace(job, circuits=circuits)
 
@@ -73,10 +75,12 @@ def remove_circuits(job: Job, tags: set[int]) -> Job:
 
 
 def add_load(job: Job, load: Load) -> Job:
+    """The job with one more load."""
     return replace(job, loads=(*job.loads, load))
 
 
 def change_load(job: Job, load_id: str, **changes: Any) -> Job:
+    """Change fields of a load. Raises ModelError."""
     loads = tuple(one.changed(**changes) if one.id == load_id else one for one in job.loads)
     return replace(job, loads=loads)
 
@@ -118,6 +122,7 @@ def new_future_id(job: Job, name: str) -> str:
 
 
 def add_future(job: Job, future: Future) -> Job:
+    """The job with one more future."""
     return replace(job, futures=(*job.futures, future))
 
 
@@ -134,15 +139,18 @@ def remove_future(job: Job, future_id: str) -> Job:
 
 
 def add_defect(job: Job, defect: Defect) -> Job:
+    """The job with one more defect."""
     return replace(job, defects=(*job.defects, defect))
 
 
 def change_defect(job: Job, defect_id: str, **changes: Any) -> Job:
+    """Change fields of a defect. Raises ModelError."""
     defects = tuple(d.changed(**changes) if d.id == defect_id else d for d in job.defects)
     return replace(job, defects=defects)
 
 
 def remove_defects(job: Job, defect_ids: set[str]) -> Job:
+    """Take defects out."""
     return replace(job, defects=tuple(d for d in job.defects if d.id not in defect_ids))
 
 
@@ -184,6 +192,7 @@ def new_panel_id(job: Job, name: str) -> str:
 
 
 def add_panel(job: Job, panel: Panel) -> Job:
+    """The job with one more panel beside the main one."""
     return replace(job, panels=(*job.panels, panel))
 
 

@@ -1,0 +1,1 @@
+"""That nothing is lost; the book of jobs, profiles, the doctor."""

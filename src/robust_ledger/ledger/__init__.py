@@ -1,0 +1,1 @@
+"""Entries with their working, steps, citations, findings, places."""

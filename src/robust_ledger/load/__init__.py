@@ -1,0 +1,1 @@
+"""The dwelling's service load by four methods, and each feeder's."""

@@ -96,6 +96,7 @@ def larger_season(work: Working, inputs: LoadInputs, other_motor: Entry | None) 
 
 
 def add_up(work: Working, entries: tuple[Entry, ...] | list[Entry], label: str) -> Step:
+    """Several entries as one sum [VA]; nothing where there is none."""
     return work.total(label, [work.entry_step(e) for e in entries] or [Step("none", 0, "VA")], "VA")
 
 

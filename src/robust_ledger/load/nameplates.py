@@ -77,6 +77,7 @@ def held_back(load: Load, job: Job, codebook: Codebook) -> bool:
 
 
 def of_kind(loads: list[Load], *kinds: LoadKind) -> list[Load]:
+    """The loads of some kinds."""
     return [load for load in loads if load.kind in kinds]
 
 

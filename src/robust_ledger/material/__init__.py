@@ -1,0 +1,1 @@
+"""What the job takes, counted from the plan."""

@@ -1,0 +1,1 @@
+"""Recordings, and stand-ins for what is outside."""

@@ -1,0 +1,1 @@
+"""The new panel: geometry, reach, arrangement, directory."""

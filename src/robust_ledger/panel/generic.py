@@ -32,6 +32,7 @@ class Generic(Struct, frozen=True):
 
 @cache
 def generic_panels() -> tuple[Generic, ...]:
+    """The common panels that a record may start from."""
     text = (Path(__file__).parent / "generic.toml").read_text(encoding="utf-8")
     return tuple(Generic(one.pop("name"), one) for one in tomllib.loads(text)["panel"])
 

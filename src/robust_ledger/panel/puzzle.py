@@ -57,6 +57,7 @@ def puzzle(wanted: Wanted) -> Puzzle:
 
 
 def name_of(branch: Branch) -> str:
+    """How a circuit is called in a sentence."""
     return f"tag {branch.tag}" if branch.tag != "new" else branch.feeds
 
 

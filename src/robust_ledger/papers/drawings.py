@@ -88,6 +88,7 @@ def _bench_of(plan: Plan, panel_id: str) -> Drawing:
 
 
 def scene_of(drawing: Drawing, plan: Plan) -> Scene:
+    """A drawing of the plan at its size on paper."""
     return drawing.draw(plan, *drawing.size)
 
 

@@ -1,0 +1,1 @@
+"""Made-up panels with hidden faults, and drills."""

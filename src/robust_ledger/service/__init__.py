@@ -1,0 +1,1 @@
+"""Main, conductors, bonds, feeders, fault current."""

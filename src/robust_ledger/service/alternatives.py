@@ -148,6 +148,11 @@ def _checks(
     if not conductors.known:
         yield Check(False, "no conductors of the table carry it")
         return
+    yield from _raceway_check(job, conductors, raceway, codebook)
+
+
+def _raceway_check(job: Job, conductors: Entry, raceway: Entry, codebook: Codebook) -> Iterator[Check]:
+    """A raceway that stays, against the conductors that would go into it."""
     run, hot = job.existing, picked(conductors)
     if run.raceway in NO_RACEWAY or run.underground or "riser" in job.scope.renews or hot is None:
         return

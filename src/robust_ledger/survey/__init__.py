@@ -1,0 +1,1 @@
+"""The walk-through: the service path, location, fit, overhead, grounding, defects."""

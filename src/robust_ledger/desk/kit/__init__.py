@@ -1,0 +1,1 @@
+"""What stages are made of: forms, tables, pages, the store."""

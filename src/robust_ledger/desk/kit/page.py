@@ -137,11 +137,7 @@ class PagedStage(Stage):
     @staticmethod
     def _fit(page: Page) -> None:
         """Wrap large words, fold forms, the widest before the others, last make columns narrower."""
-        for words in page.findChildren(Label):
-            if words.buddy() is None:
-                if words.property("wraps") is None:
-                    words.setProperty("wraps", words.wordWrap())
-                words.setWordWrap(LOOK.large or bool(words.property("wraps")))
+        _wrap_large(page)
         for form in page.findChildren(Form):
             form.fit(LOOK.room_px)
         if not _excess_px(page):
@@ -172,6 +168,15 @@ class PagedStage(Stage):
     def go_to(self, place: Place) -> bool:
         self.turn_to(self.page_of(place))
         return self.page().go_to(place)
+
+
+def _wrap_large(page: Page) -> None:
+    """Large words wrap; at another size each is as it was made."""
+    for words in page.findChildren(Label):
+        if words.buddy() is None:
+            if words.property("wraps") is None:
+                words.setProperty("wraps", words.wordWrap())
+            words.setWordWrap(LOOK.large or bool(words.property("wraps")))
 
 
 def _excess_px(page: Page) -> int:

@@ -47,6 +47,7 @@ def fitted(text: str, painter: QPainter, width: float) -> str:
 def box(
     painter: QPainter, rect: QRectF, edge: QColor, fill: QColor | None, dashed: bool = False, width: float = 1
 ) -> None:
+    """Draw a box, filled or not."""
     pen = QPen(edge, width)
     if dashed:
         pen.setStyle(Qt.PenStyle.DashLine)

@@ -165,4 +165,5 @@ def lay_out(form: Form, rows: Sequence[Sequence[Any]], width: int = 0, stretch: 
 
 
 def form_of(rows: Sequence[Sequence[Any]], width: int = 0) -> Form:
+    """A form of rows of fields."""
     return lay_out(Form(), rows, width)

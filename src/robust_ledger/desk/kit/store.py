@@ -35,10 +35,10 @@ class SwapJob(QUndoCommand):
         self.store, self.before, self.after = store, before, after
 
     def redo(self) -> None:
-        self.store._show(self.after, self.text())
+        self.store.swap(self.after, self.text())
 
     def undo(self) -> None:
-        self.store._show(self.before, f"undo {self.text()}")
+        self.store.swap(self.before, f"undo {self.text()}")
 
 
 class JobStore(QObject):
@@ -187,7 +187,7 @@ class JobStore(QObject):
         self.unread, self.faulty = {}, {}
         self.opened += 1
         self.panel_id = MAIN
-        self._show(job, "")
+        self.swap(job, "")
         self.file_changed.emit()
         self._look.start() if path else self._look.stop()
 
@@ -312,7 +312,8 @@ class JobStore(QObject):
     def choose_place(self, place: str) -> None:
         self.place_chosen.emit(place)
 
-    def _show(self, job: Job, label: str) -> None:
+    def swap(self, job: Job, label: str) -> None:
+        """Put another state of the job on the desk; with a label it is one that the journal has to keep."""
         if label:
             self._kept(self.journal.edited(label, job))
         self.job, self.plan = job, plan(job)

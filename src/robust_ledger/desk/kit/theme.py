@@ -118,6 +118,7 @@ LOOK = Look()
 
 
 def load_fonts() -> None:
+    """Make the fonts that ship with the program known to Qt."""
     for path in sorted((ASSETS / "fonts").glob("*.ttf")):
         QFontDatabase.addApplicationFont(str(path))
 
@@ -150,6 +151,7 @@ def apply_look(app: QApplication, theme: Theme, scale: float) -> None:
 
 
 def style_sheet(theme: Theme) -> str:
+    """The style sheet of a theme at the size of text that is chosen."""
     px = LOOK.px
     t = theme
     return f"""

@@ -1,0 +1,1 @@
+"""The window: spine, margin, bottom line, start."""

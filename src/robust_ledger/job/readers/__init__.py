@@ -1,0 +1,1 @@
+"""What is typed into a field, read and written."""

@@ -1,0 +1,1 @@
+"""Recordings of the demand, read and judged."""

@@ -14,11 +14,13 @@ _TIME = re.compile(
 
 
 def looks_like_date(cell: str) -> bool:
+    """Whether a cell is a date with a year of four figures."""
     match = _DATE.match(cell)
     return bool(match) and any(len(part) == 4 for part in match.groups()) if match else False
 
 
 def looks_like_time(cell: str) -> bool:
+    """Whether a cell is a time of day."""
     return bool(_TIME.match(cell))
 
 
@@ -106,4 +108,5 @@ def stamp_text(minutes: float) -> str:
 
 
 def stamp_date(minutes: float) -> date:
+    """The date of a stamp in minutes."""
     return (datetime(1970, 1, 1) + timedelta(minutes=float(minutes))).date()

@@ -1,0 +1,1 @@
+"""A made-up house whose years are played."""

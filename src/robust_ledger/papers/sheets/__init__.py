@@ -1,0 +1,1 @@
+"""A module a sheet, each with its SHEET."""

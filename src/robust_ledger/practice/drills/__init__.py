@@ -1,0 +1,1 @@
+"""Short questions with a worked answer."""

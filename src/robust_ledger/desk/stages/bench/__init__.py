@@ -1,0 +1,1 @@
+"""The bench on the desk."""

@@ -1,0 +1,1 @@
+"""Changeover on the desk."""

@@ -1,0 +1,1 @@
+"""Load on the desk."""

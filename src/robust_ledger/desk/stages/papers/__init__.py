@@ -1,0 +1,1 @@
+"""Papers on the desk."""

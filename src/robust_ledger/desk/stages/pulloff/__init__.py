@@ -1,0 +1,1 @@
+"""Pull-off on the desk."""

@@ -1,0 +1,1 @@
+"""Service on the desk."""

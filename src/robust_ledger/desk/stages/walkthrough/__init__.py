@@ -1,0 +1,1 @@
+"""The walk-through on the desk."""
