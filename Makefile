@@ -48,6 +48,7 @@ lint: $(READY)
 
 types: $(READY)
 	$(BIN)/mypy
+	$(BIN)/mypy --config-file mypy-tests.ini tests scripts benchmarks
 
 contracts: $(READY)
 	$(BIN)/lint-imports --no-cache

@@ -13,6 +13,7 @@ import tempfile
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).parents[1]
 GOLDEN = ("tests/test_golden.py::test_a_shipped_job_reads_as_its_golden_text_does",)
@@ -35,7 +36,7 @@ SAMPLE = {
     "job/conductors.py": ("tests/job", "tests/service", *GOLDEN),
     "findings/catalogue.py": ("tests/findings", *GOLDEN),
 }
-OTHER = {
+OTHER: dict[Any, Any] = {
     ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq, ast.Is: ast.IsNot,
     ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult,
     ast.And: ast.Or, ast.Or: ast.And,
@@ -59,7 +60,8 @@ def changes(tree: ast.Module) -> Iterator[tuple[int, str]]:
 def changed(source: str, number: int) -> str:
     """The module with its change of that number."""
     tree, seen = ast.parse(source), -1
-    for node in ast.walk(tree):
+    every: Iterator[Any] = ast.walk(tree)
+    for node in every:
         if isinstance(node, ast.Compare):
             seen += 1
             if seen == number:

@@ -8,6 +8,7 @@ import json
 import tempfile
 from collections.abc import Iterable, Iterator
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtPdf import QPdfDocument
@@ -77,7 +78,8 @@ def paper_lines(made: Plan) -> Iterator[str]:
 
 def digests(name: str, lines: Iterable[str]) -> Iterator[str]:
     """One short digest for each family of lines of a generated job, so that a difference says where to look."""
-    family, parts = "", {}
+    family = ""
+    parts: dict[str, Any] = {}
     for line in lines:
         if line.startswith("["):
             family = ".".join(line[1:].partition("]")[0].split(".")[:2]).partition(":")[0]

@@ -7,10 +7,12 @@ from builders import called_out, house
 from hypothesis import given
 from hypothesis import strategies as st
 
+from robust_ledger.callout.spoken import Spoken
 from robust_ledger.callout.stages import Context, read_line
 from robust_ledger.callout.tokens import numbers_at, pairs_at, tokens_of
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.job import blank_job
+from robust_ledger.job.parts.house import Nameplate
 
 BOOK = load_codebook("2023")
 ONES = [
@@ -36,6 +38,13 @@ ONES = [
     "nineteen",
 ]
 TENS = ["x", "x", "twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"]
+
+
+def nameplate(spoken: Spoken) -> Nameplate:
+    """The nameplate that a line says."""
+    plate = spoken.facts["nameplate"]
+    assert isinstance(plate, Nameplate)
+    return plate
 
 
 def below_hundred(n: int) -> str:
@@ -73,7 +82,7 @@ def test_a_number_with_hundreds_or_thousands_is_read_whole_and_nothing_within_it
 )
 def test_watts_are_all_of_what_was_said(n, style, line):
     spoken = read_line(line.format(said(n, style)), Context(blank_job(), BOOK), "load")
-    assert spoken.fault is None and not spoken.struck and spoken.facts["nameplate"].amount == n
+    assert spoken.fault is None and not spoken.struck and nameplate(spoken).amount == n
 
 
 @pytest.mark.parametrize(
@@ -88,7 +97,7 @@ def test_watts_are_all_of_what_was_said(n, style, line):
 )  # fmt: skip
 def test_ratings_as_people_say_them(line, amount, unit):
     spoken = read_line(line, Context(blank_job(), BOOK), "load")
-    plate = spoken.facts["nameplate"]
+    plate = nameplate(spoken)
     assert (plate.amount, plate.unit) == (amount, unit) and not spoken.struck and "room" not in spoken.facts
 
 
@@ -97,7 +106,7 @@ def test_ratings_as_people_say_them(line, amount, unit):
 )
 def test_a_figure_without_its_unit_is_asked_about_and_no_word_for_a_room(line):
     spoken = read_line(line, Context(blank_job(), BOOK), "load")
-    assert spoken.struck and "room" not in spoken.facts and spoken.facts["nameplate"].amount is None
+    assert spoken.struck and "room" not in spoken.facts and nameplate(spoken).amount is None
 
 
 @pytest.mark.parametrize(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import threading
 from datetime import date
+from typing import Any
 
 import pytest
 from builders import called_out, house
@@ -80,7 +81,7 @@ def test_the_folders_jobs_are_listed_searched_as_typed_and_opened_with_enter(sta
 
 
 def test_down_leads_into_the_list_and_a_damaged_job_says_why(start, window, qtbot, monkeypatch):
-    told = []
+    told: list[Any] = []
     monkeypatch.setattr(window, "complain", told.append)
     qtbot.waitUntil(lambda: len(rows(start)) == 3)
     jobs = start.jobs

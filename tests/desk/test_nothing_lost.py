@@ -44,7 +44,9 @@ class Asked:
     """Answers the questions to come, each with a button; remembers what was asked."""
 
     def __init__(self, *answers: str) -> None:
-        self.answers, self.questions, self.details = list(answers), [], []
+        self.answers = list(answers)
+        self.questions: list[str] = []
+        self.details: list[str] = []
         QTimer.singleShot(0, lambda: self._click())  # the lambda keeps it alive until it has asked
 
     def _click(self) -> None:

@@ -67,7 +67,7 @@ def test_the_margin_shows_the_letters_themselves(window):
 
 @pytest.mark.parametrize("kind", ["ask", "warn", "decision"])
 def test_boxes_are_plain(window, kind):
-    seen = []
+    seen: list[tuple[str, str]] = []
 
     def look() -> None:
         box = QApplication.activeModalWidget()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -27,7 +28,7 @@ class Book:
 MAKER = Findings(Book(), "bench")
 
 
-def uses() -> list[tuple[str, ast.Call]]:
+def uses() -> list[tuple[str, Any]]:
     """Every call of the maker with the name of a kind, and where it stands."""
     return [
         (f"{path.relative_to(SRC)}:{node.lineno}", node)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import ast
 import tomllib
+from collections.abc import Iterator
 from pathlib import Path
-from typing import Literal, get_args, get_origin
+from typing import Any, Literal, get_args, get_origin
 
 import pytest
 
@@ -18,6 +19,11 @@ from robust_ledger.job.parts.base import NoFieldError
 
 SRC = Path(__file__).parents[2] / "src" / "robust_ledger"
 PATHS = tuple(every_path())
+
+
+def nodes(path: Path) -> Iterator[Any]:
+    """Everything in a module, as it is parsed."""
+    return ast.walk(ast.parse(path.read_text()))
 
 
 @pytest.mark.parametrize(
@@ -83,7 +89,7 @@ def test_every_place_that_data_and_findings_name_is_a_field_or_a_kind_of_its_own
     parts = {name for name in Job.__struct_fields__ if name != "unknown"}
     wrong = []
     for path in SRC.rglob("*.py"):
-        for node in ast.walk(ast.parse(path.read_text())):
+        for node in nodes(path):
             called = isinstance(node, ast.Call) and ast.unparse(node.func) == "Place" and len(node.args) == 1
             if called and isinstance(node.args[0], ast.Constant):
                 part, _, name = node.args[0].value.partition(":")
@@ -102,7 +108,7 @@ def test_every_field_that_the_code_writes_is_one():
     }
     seen = 0
     for path in SRC.rglob("*.py"):
-        for node in ast.walk(ast.parse(path.read_text())):
+        for node in nodes(path):
             name = ast.unparse(node.func) if isinstance(node, ast.Call) else ""
             if name == "with_part" and isinstance(node.args[1], ast.Constant):
                 part = node.args[1].value

@@ -36,7 +36,8 @@ def names(made):
 
 def perfect(made):
     """Everything called out truly and named, laid out with the fewest splices, the dark hours in order, in twenty minutes."""
-    job, order = made.truth, ()
+    order: tuple[str, ...] = ()
+    job = made.truth
     if made.code.level >= HOUSE_LEVEL:
         whole = plan(job)
         best = min(arrange(wanted_of(whole)).options, key=lambda option: option.splices)

@@ -197,8 +197,8 @@ def journal_taken_away_while_it_is_written(place: Path) -> None:
                 one.unlink()
         assert store.edit("x", retitled("three"))
         store.abandon()
-        (one,) = left_behind(store.journals).waiting
-        assert one.job.heading.title == "three" and one.path == path
+        (left,) = left_behind(store.journals).waiting
+        assert left.job.heading.title == "three" and left.path == path
 
 
 def journal_damaged(place: Path) -> None:

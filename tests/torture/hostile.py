@@ -364,7 +364,8 @@ def _memory_mb(line: str) -> float:
 
 def hostile(count: int, seed: int = 1) -> list[str]:
     """So many hostile inputs of all kinds; answers what went wrong, each kind of complaint once."""
-    dice, complaints = random.Random(seed), []
+    dice = random.Random(seed)
+    complaints: list[str] = []
     # The peak counts from here: the process may have run other tests before.
     Path("/proc/self/clear_refs").write_text("5")
     before_mb = _memory_mb("VmRSS")
