@@ -122,3 +122,40 @@ def test_a_judgement_wants_all_of_its_signs(ab, a, b, kind, is_it):
         )
     )
     assert (made.kind == kind) is is_it, made
+
+
+@pytest.mark.parametrize(
+    ("shown_v", "low_z", "kind"),
+    [
+        (0.9, None, "dead"),
+        (1.5, None, "ghost"),
+        (9.9, True, "dead"),
+        (10.5, True, "backfeed"),
+        (120.0, True, "backfeed"),
+        (120.0, False, "ghost"),
+    ],
+)
+def test_behind_an_open_main_ten_volts_by_a_low_impedance_tester_are_nothing(shown_v, low_z, kind):
+    made = judged(
+        Volts(point="panel", leg_to_leg=shown_v, a_to_neutral=0.0, b_to_neutral=0.0, main_open=True, low_z=low_z)
+    )
+    assert made.kind == kind, made
+
+
+@pytest.mark.parametrize(
+    ("a", "b", "kind"), [(121.0, 119.0, "one leg twice"), (122.0, 118.0, "one leg twice"), (123.0, 118.0, "lost leg")]
+)
+def test_two_conductors_on_one_leg_show_alike(a, b, kind):
+    """Within 4 V of each other, with nothing switched on; else a load brings the lost one back."""
+    made = judged(
+        Volts(
+            point="panel",
+            leg_to_leg=1.5,
+            a_to_neutral=a,
+            b_to_neutral=b,
+            neutral_to_ground=0.1,
+            main_open=False,
+            loaded=False,
+        )
+    )
+    assert made.kind == kind, made

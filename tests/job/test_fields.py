@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 import tomllib
 from collections.abc import Iterator
+from copy import copy
 from pathlib import Path
 from typing import Any, Literal, get_args, get_origin
 
@@ -12,6 +13,7 @@ import pytest
 
 from robust_ledger.callout import phrases
 from robust_ledger.desk.kit.specs import TYPED
+from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.fields import choices_at, every_path, field_at, fields_of
 from robust_ledger.job.job import Job
@@ -136,3 +138,16 @@ def test_words_of_data_set_fields_that_there_are():
 def test_what_a_choice_is_called_is_said_once():
     assert choices_at("location.room")["closet"] == "clothes closet"
     assert list(fields_of(type(Job().location))) == list(Job().location.as_data())
+
+
+@pytest.mark.parametrize(
+    ("made", "text", "sets"),
+    [
+        (Conductors("4/0", "al"), "4/0 Al", 1),
+        (Conductors("250", "cu", 2), "2 × 250 kcmil Cu", 2),
+        (Conductors.worded("6", "cu", "6 Cu, or 8 Cu in conduit", "6 or 8 Cu"), "6 Cu, or 8 Cu in conduit", 1),
+    ],
+)
+def test_conductors_are_their_own_text_and_are_copied_whole(made, text, sets):
+    again = copy(made)
+    assert (str(made), made.sets, again, again.sets, again.short) == (text, sets, made, sets, made.short)

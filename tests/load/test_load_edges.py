@@ -51,3 +51,13 @@ def test_the_season_is_told_only_where_the_neutral_differs_between_the_two():
 def test_a_neutral_nobody_has_said_is_told_as_taken(said, taken):
     stove = load(K.APPLIANCE, "3kW@240", "wall heater", uses_neutral=said)
     assert any("taken as having a neutral" in label for label in neutral_labels(stove)) is taken
+
+
+@pytest.mark.parametrize(
+    ("hp", "volts", "known"), [(0.0, 240.0, False), (1.0, 0.0, False), (1.0, 240.0, True), (500.0, 240.0, False)]
+)
+def test_horsepower_of_nothing_at_no_volts_or_beyond_the_table_is_no_rating(codebook, hp, volts, known):
+    """Beyond the motor table a plan is made all the same, and the load is told as not known."""
+    motor = unknown_load(K.MOTOR, "pump", volts, motor_hp=hp)
+    assert nameplate_entry(motor, codebook).known is known
+    assert any(one.id == "load.nameplate:pump" for one in plan(house(1500, motor)).findings) is not known

@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from robust_ledger.job.parts.panels import Interior
-from robust_ledger.panel.geometry import inside
+from robust_ledger.panel.geometry import entry_point, inside
 
 
 def test_common_proportions_stand_where_nothing_is_told():
@@ -40,3 +40,21 @@ def test_the_rows_lie_within_the_enclosure(changes, holds):
 def test_a_width_that_cannot_be_is_none(width_in, told):
     made = inside(Interior(), 20, width_in, 30.0)
     assert (made.width_in, "width" in made.assumed) == ((15.0, False) if told else (14.5, True))
+
+
+@pytest.mark.parametrize(
+    ("side", "at_in", "right", "point"),
+    [
+        ("top", 3.0, True, (3.0, 0.0)),
+        ("bottom", 3.0, True, (3.0, 30.0)),
+        ("left", 7.0, True, (0.0, 7.0)),
+        ("right", 7.0, False, (14.5, 7.0)),
+    ],
+)
+def test_a_cable_comes_in_at_its_side(side, at_in, right, point):
+    assert entry_point(inside(Interior(), 40, 14.5, 30.0), side, at_in, right) == point
+
+
+def test_a_cable_through_the_back_comes_in_where_the_gutter_of_its_side_is():
+    box = inside(Interior(), 40, 14.5, 30.0)
+    assert [entry_point(box, "back", 9.0, right)[0] for right in (False, True)] == list(box.gutters_in)
