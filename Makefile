@@ -28,9 +28,9 @@ $(READY): $(RUN) constraints-dev.txt
 demo: $(RUN)
 	sh scripts/with_display.sh $(BIN)/robust-ledger --demo
 
-# The core without the desk, under a minute: for between two edits.
+# The core without the desk, with few examples of each property: for between two edits.
 quick: $(READY)
-	$(BIN)/python -m pytest -n 2 tests/job tests/ledger tests/findings tests/codebook tests/load tests/branch tests/service tests/survey tests/drawing
+	ROBUST_LEDGER_EXAMPLES=quick $(BIN)/python -m pytest -n 2 tests/job tests/ledger tests/findings tests/codebook tests/load tests/branch tests/service tests/survey tests/drawing
 
 # Everything, in two lanes and in an order that differs from run to run; the slowest twenty are listed.
 test: $(READY)

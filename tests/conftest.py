@@ -17,6 +17,7 @@ if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
 # and what failed there is kept in the database of examples and printed, so that it can be had again.
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
 settings.register_profile("fresh", deadline=None, derandomize=False, max_examples=60, print_blob=True)
+settings.register_profile("quick", deadline=None, derandomize=True, max_examples=8)
 settings.load_profile(os.environ.get("ROBUST_LEDGER_EXAMPLES", "steady"))
 
 pytest_plugins = ["raised"]

@@ -66,6 +66,11 @@ def test_every_rule_is_one_of_an_edition():
     assert cited - known == set()
 
 
+def test_a_kind_read_alone_is_the_kind_of_the_whole_file():
+    whole = [one for page in (SRC / "findings").glob("*.toml") for one in read(page.read_text("utf-8"), page.name)]
+    assert dict(whole) == dict(catalogue()) and len(whole) > 240
+
+
 @pytest.mark.parametrize(
     ("text", "said"),
     [

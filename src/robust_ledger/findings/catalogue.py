@@ -25,6 +25,7 @@ COUNT = "count"  # decides between one and several, whether it is printed or not
 SAID = "SAID"  # a severity that is worked out: a defect's, a voltage's
 NUMBERS = ("g", ",g", ",", ".0f", ",.0f", ".1f", ".2f", ".0%")
 WORDS = ("", "up", "low")
+_HEAD = re.compile(r"^\[([\w.]+)\]\n", re.M)
 _NUMBER = re.compile(r"\[([^\[\]|]*)\|([^\[\]|]*)\]")
 
 Words = str | dict[str, str]
@@ -79,23 +80,38 @@ class Kind(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 @cache
-def catalogue() -> Mapping[str, Kind]:
-    """Every kind of finding by its name ("feeder.aic"). Raises CatalogueError that names the file and the kind."""
-    found: dict[str, Kind] = {}
+def _blocks() -> Mapping[str, tuple[str, str]]:
+    """The text of every kind by its name, with its file. Only a few of them are raised by one job, and reading all would cost the desk's start
+    seventy milliseconds. Raises CatalogueError."""
+    found: dict[str, tuple[str, str]] = {}
     for page in sorted(files(__package__).iterdir(), key=lambda one: one.name):
         if page.name.endswith(".toml"):
-            for name, kind in read(page.read_text("utf-8"), page.name):
+            parts = _HEAD.split(page.read_text("utf-8"))
+            for name, text in zip(parts[1::2], parts[2::2], strict=True):
                 if name in found:
                     raise CatalogueError(f"{page.name}: {name} stands twice")
-                found[name] = kind
+                found[name] = text, page.name
     return found
+
+
+@cache
+def kind_of(name: str) -> Kind:
+    """The kind of that name, read and checked when it is first wanted. Raises CatalogueError for a name that is none."""
+    if (block := _blocks().get(name)) is None:
+        raise CatalogueError(f"no finding is called {name}")
+    return dict(read(f"[{name}]\n{block[0]}", block[1]))[name]
+
+
+@cache
+def catalogue() -> Mapping[str, Kind]:
+    """Every kind of finding by its name ("feeder.aic"). Raises CatalogueError that names the file and the kind."""
+    return {name: kind_of(name) for name in _blocks()}
 
 
 @cache
 def wanted(name: str) -> frozenset[str]:
     """The values and flags that a kind takes. Raises CatalogueError for a name that is none."""
-    if (kind := catalogue().get(name)) is None:
-        raise CatalogueError(f"no finding is called {name}")
+    kind = kind_of(name)
     return (kind.flags() | kind.places().keys()) - {COUNT}
 
 

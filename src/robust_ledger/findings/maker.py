@@ -8,7 +8,7 @@ from typing import Protocol
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.findings.catalogue import COUNT, SAID, CatalogueError, Kind, catalogue, chosen, filled, wanted
+from robust_ledger.findings.catalogue import COUNT, SAID, CatalogueError, Kind, chosen, filled, kind_of, wanted
 from robust_ledger.ledger.entry import Citation, Finding, Severity
 from robust_ledger.ledger.place import NOWHERE, Place
 
@@ -58,7 +58,7 @@ class Findings(Struct, frozen=True):
         apart. All else are the values and flags of its words: just those that the catalogue has places for. Raises CatalogueError."""
         if odd := wanted(name) ^ (values.keys() - {COUNT}):
             raise CatalogueError(f"{name}: its words and its values differ in {', '.join(sorted(odd))}")
-        said = catalogue()[name]
+        said = kind_of(name)
         topic, _, own = name.partition(".")
         topic = self.topic or topic
         if key is None:
