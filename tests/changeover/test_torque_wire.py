@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 from builders import house
 
+from robust_ledger.job.conductors import NOT_COPPER
 from robust_ledger.job.edits import add_circuit
 from robust_ledger.job.parts.circuits import Circuit
-from robust_ledger.papers.sheets.change_list import MIXED_METALS
 from robust_ledger.plan import plan
 
 
@@ -33,4 +33,4 @@ def test_a_wire_nobody_measured_has_neither_size_nor_metal():
 @pytest.mark.parametrize(("metal", "mixed"), [("cu", False), ("al", True), ("cca", True)])
 def test_a_plain_copper_connector_is_for_copper_alone(metal, mixed):
     """Copper-clad aluminum is no copper: its splice wants a connector that is listed for it."""
-    assert (made(metal).circuits.branches[0].wire_metal in MIXED_METALS) is mixed
+    assert (made(metal).circuits.branches[0].wire_metal in NOT_COPPER) is mixed

@@ -6,10 +6,11 @@ import pytest
 from builders import K, called_out, finding_ids, house, load
 from msgspec.structs import replace
 
-from robust_ledger.job.edits import add_future, add_load, add_panel, change_panel, link_load, move_to_panel
+from robust_ledger.job.edits import add_future, add_load, add_panel, change_load, change_panel, link_load, move_to_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.futures import Future
+from robust_ledger.job.parts.house import Nameplate
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.plan import plan
 
@@ -55,6 +56,20 @@ def test_kitchen_and_laundry_circuits_count_where_they_are_and_no_least_number_i
     assert made.entries["load.feeder.garage.general"].amount == pytest.approx(3_420)
     # The dwelling itself still has two kitchen circuits and a laundry circuit at the least.
     assert made.load.calculations["standard"].total == plan(garage()).load.calculations["standard"].total
+
+
+@pytest.mark.parametrize(("tags", "told"), [((2, 3), False), ((1, 2, 3), True)])
+def test_the_area_is_not_asked_for_where_no_lighting_or_receptacles_hang(tags, told):
+    """A charger whose nameplate was not read makes the load unknown; the floor area has no part in it."""
+    job = move_to_panel(garage(), IN_GARAGE, "panel")
+    job = change_load(
+        move_to_panel(job, [CircuitKey.of_tag(tag) for tag in tags], "garage"),
+        CHARGER.id,
+        nameplate=Nameplate(volts=240),
+    )
+    made = plan(job)
+    assert not made.entries["feeder.garage.carried"].known
+    assert ("feeder.garage.area" in finding_ids(made)) is told
 
 
 def test_the_area_is_asked_for_and_its_absence_makes_nothing_smaller():

@@ -96,7 +96,7 @@ def _wire(
     limit = wire_limit(Working.trial(), circuit.gauge, circuit.metal, lies, codebook)
     if not limit.known:
         known = ", ".join((*sizes(codebook)[:6], "…", sizes(codebook)[-1]))
-        yield about.find("branch.gauge_size", size_text=size_text(circuit.gauge, circuit.metal), known=known)
+        yield about.find("branch.gauge_size", wire=size_text(circuit.gauge, circuit.metal), known=known)
         return
     if renewed(job, circuit):  # a new cable: what the old wire allows is of no matter
         return

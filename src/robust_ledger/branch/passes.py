@@ -109,7 +109,7 @@ def pass_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         one = standing.one
         if standing.state == "later":
             yield find(
-                "pass.later", at=Place.of("pull_off", one.key), key=f"{one.key}", title=one.title, destroys=one.destroys
+                "pass.later", at=Place.of("pull_off", one.key), key=one.key, title=one.title, destroys=one.destroys
             )
         if standing.state == "done" and earlier_open:
             yield find(

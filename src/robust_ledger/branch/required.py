@@ -142,7 +142,7 @@ def required_findings(
             at=Place("panel:spaces"),
             of=one.name.lower().replace(" ", "-"),
             cites=one.cites,
-            one=one.name,
+            circuits=one.name,
             missing=missing,
             needed=one.needed,
             there=len(one.keys),
@@ -184,7 +184,7 @@ def _shared(branch: Branch, find: Find) -> Iterator[Finding]:
             and protected.ground.needed
             and protected.at == "breaker"
         ):
-            yield find("bench.nuisance", name_of=name_of)
+            yield find("bench.nuisance", appliance=name_of)
     yield from _device(branch, find)
 
 

@@ -25,7 +25,7 @@ class Check(Struct, frozen=True):
 
 
 class Energized(Struct, frozen=True):
-    """A circuit on its way to being on. `left`: checks that are open; `keeps_off`: why it may not stay on yet; "" where nothing does."""
+    """A circuit on its way to being on. `left`: checks that are open."""
 
     branch: Branch
     panel: str
@@ -33,7 +33,16 @@ class Energized(Struct, frozen=True):
     checks: tuple[Check, ...]
     state: Switched
     left: tuple[Check, ...]
-    keeps_off: str
+
+    @property
+    def first(self) -> tuple[str, ...]:
+        """What has to be done before it may stay on."""
+        return tuple(one.words for one in self.left if one.first)
+
+    @property
+    def keeps_off(self) -> str:
+        """Why it may not stay on yet; "" where nothing does."""
+        return f"first {', '.join(self.first)}" if self.first else ""
 
     @property
     def done(self) -> bool:
@@ -59,8 +68,7 @@ def _energized(branch: Branch, panel: str, space: str, job: Job) -> Energized:
     state = job.record.circuits.get(branch.key) or Switched()
     checks = tuple(_checks(branch, job))
     left = tuple(one for one in checks if one.key not in state.checks)
-    first = [one.words for one in left if one.first]
-    return Energized(branch, panel, space, checks, state, left, f"first {', '.join(first)}" if first else "")
+    return Energized(branch, panel, space, checks, state, left)
 
 
 def _checks(branch: Branch, job: Job) -> list[Check]:

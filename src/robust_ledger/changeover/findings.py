@@ -57,9 +57,9 @@ def _recorded(room: DayTasks, finder: Findings) -> Iterator[Finding]:
                 )
     if job.record.circuits:
         for one in sequence(room):
-            if one.state.state == "on" and one.keeps_off:
+            if one.state.state == "on" and one.first:
                 yield finder.about(Place(f"switched:{one.branch.key}"), str(one.branch.key), one.branch.name).find(
-                    "day.on", first=one.keeps_off.removeprefix("first ")
+                    "day.on", first=", ".join(one.first)
                 )
 
 

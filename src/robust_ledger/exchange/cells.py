@@ -8,11 +8,12 @@ from collections.abc import Iterator
 from datetime import date, datetime
 from enum import EnumType
 from functools import cache
-from typing import Annotated, Any, Union, get_args, get_origin, get_type_hints
+from typing import Annotated, Any, Union, get_args, get_origin
 
 from msgspec import NODEFAULT, ValidationError, convert
 from msgspec.structs import fields
 
+from robust_ledger.job.fields import fields_of
 from robust_ledger.job.parts.base import Model
 from robust_ledger.ledger.text import guarded, unguarded
 
@@ -24,16 +25,12 @@ MORE = "; "  # between the words of a list
 @cache
 def columns_of(kind: type[Model]) -> dict[str, Any]:
     """The columns of a part: its fields by name, those of a part within it as "nameplate.amount", with their types."""
-    hints = get_type_hints(kind, include_extras=False)
     made: dict[str, Any] = {}
-    for field in fields(kind):
-        if field.name == "unknown":
-            continue
-        hint = _bare(hints[field.name])
-        if isinstance(hint, type) and issubclass(hint, Model):
-            made |= {f"{field.name}.{name}": inner for name, inner in columns_of(hint).items()}
+    for name, field in fields_of(kind).items():
+        if field.is_part and not field.many and not field.optional:
+            made |= {f"{name}.{inner}": hint for inner, hint in columns_of(field.kind).items()}
         else:
-            made[field.name] = hint
+            made[name] = field.type
     return made
 
 

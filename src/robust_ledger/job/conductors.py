@@ -9,6 +9,8 @@ from robust_ledger.ledger.text import is_whole
 
 Metal = Literal["cu", "al", "cca"]
 METALS: Final[tuple[Metal, ...]] = ("cu", "al")
+# What a plain copper connector is not listed for: a splice of it to copper wants one of its own.
+NOT_COPPER: Final[dict[str, str]] = {"al": "aluminum", "cca": "copper-clad aluminum"}
 METAL_TEXT: Final[dict[str, str]] = {"cu": "Cu", "al": "Al", "cca": "CCA"}
 _WRITTEN = re.compile(r"(?:(\d+)\s*[x×]\s*)?([0-9/]+)\s*(kcmil|mcm|awg)?\s*(cu|al)", re.I)
 

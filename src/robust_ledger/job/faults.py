@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import re
-import types
-from enum import EnumType
-from typing import Annotated, Any, Literal, get_args, get_origin, get_type_hints
+from typing import Any
 
 from msgspec import ValidationError
 
+from robust_ledger.job.fields import fields_of
 from robust_ledger.job.parts.base import Model, ModelError
 
 _KINDS = {
@@ -57,25 +56,12 @@ def _words(text: str, place: tuple[str | int, ...], model: type[Model]) -> str:
     return text[:1].lower() + text[1:]
 
 
-def _allowed(model: Any, place: tuple[str | int, ...]) -> list[str]:
-    """The words that the field at a place may hold."""
+def _allowed(model: type[Model], place: tuple[str | int, ...]) -> list[str]:
+    """The words that the field at a place may hold; a number in the way is one of a list."""
     kind: Any = model
+    values: tuple[Any, ...] = ()
     for part in place:
-        hints = get_type_hints(kind, include_extras=True) if isinstance(kind, type) and issubclass(kind, Model) else {}
-        if part in hints:
-            kind = _bare(hints[str(part)])
-        else:  # one of a list, or a value by a key
-            inner = [one for one in get_args(kind) if one is not Ellipsis]
-            kind = _bare(inner[-1]) if inner else kind
-    if get_origin(kind) is Literal:
-        return [str(word) or "nothing" for word in get_args(kind)]
-    return list(map(str, kind.__members__.values())) if isinstance(kind, EnumType) else []
-
-
-def _bare(kind: Any) -> Any:
-    """A kind without its notes, and without the "or nothing"."""
-    if get_origin(kind) is Annotated:
-        return _bare(get_args(kind)[0])
-    if isinstance(kind, types.UnionType):
-        return next(_bare(one) for one in get_args(kind) if one is not type(None))
-    return kind
+        if isinstance(kind, type) and issubclass(kind, Model) and part in fields_of(kind):
+            field = fields_of(kind)[str(part)]
+            kind, values = field.kind, field.values
+    return [str(value) or "nothing" for value in values]

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import types
 from collections.abc import Iterator, Mapping
-from enum import Enum
+from enum import EnumType
 from functools import cache, lru_cache
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
@@ -26,14 +26,14 @@ _READS = {"a": "amps", "in": "inches", "ft": "feet", "c": "temperature"}
 
 
 class Field(Struct, frozen=True):
-    """A field: the part that has it, its name, its words in a sentence and its unit, what it means, the type of its value (a list's is that of
-    its items) and whether it may be not known; `said` is what its annotation says."""
+    """A field: the part that has it, its name, its words in a sentence and its unit; its type without notes, that of its value (a list's is that
+    of its items), and whether it may be not known. `said` is what its annotation says."""
 
     part: type[Model]
     name: str
     words: str
     unit: str
-    help: str
+    type: Any
     kind: Any
     many: bool
     optional: bool
@@ -52,15 +52,14 @@ class Field(Struct, frozen=True):
     @property
     def choices(self) -> Mapping[Any, str]:
         """What each of its values is called, in their order; empty where it is no choice."""
-        if self.said.choices:
-            return self.said.choices
+        return self.said.choices or {value: str(value) for value in self.values}
+
+    @property
+    def values(self) -> tuple[Any, ...]:
+        """The values that a choice may have; none where it is no choice."""
         if get_origin(self.kind) is Literal:
-            return {value: str(value) for value in get_args(self.kind)}
-        return (
-            {one: str(one.value) for one in self.kind}
-            if isinstance(self.kind, type) and issubclass(self.kind, Enum)
-            else {}
-        )
+            return get_args(self.kind)
+        return tuple(self.kind) if isinstance(self.kind, EnumType) else ()
 
     @property
     def reads(self) -> str:
@@ -92,27 +91,23 @@ def fields_of(part: type[Model]) -> Mapping[str, Field]:
 
 
 def _field(part: type[Model], name: str, kind: Any) -> Field:
-    kind, said, help_ = _parted(kind)
-    many = get_origin(kind) in (tuple, dict)
-    if many:
-        kind = _parted([one for one in get_args(kind) if one is not Ellipsis][-1])[0]
-    options = get_args(kind) if get_origin(kind) in (types.UnionType, Union) else (kind,)
+    whole, said = _parted(kind)
+    many = get_origin(whole) in (tuple, dict)
+    item = _parted([one for one in get_args(whole) if one is not Ellipsis][-1])[0] if many else whole
+    options = get_args(item) if get_origin(item) in (types.UnionType, Union) else (item,)
     known = [one for one in options if one is not type(None)]
     words, unit = name_in_words(name)
-    return Field(
-        part, name, said.words or words, unit, help_, _parted(known[0])[0], many, len(known) < len(options), said
-    )
+    kind = _parted(known[0])[0]
+    return Field(part, name, said.words or words, unit, whole, kind, many, len(known) < len(options), said)
 
 
-def _parted(kind: Any) -> tuple[Any, Said, str]:
-    """A type without its notes, what they say, and what they mean."""
-    said, help_ = _NOTHING, ""
+def _parted(kind: Any) -> tuple[Any, Said]:
+    """A type without its notes, and what they say."""
+    said = _NOTHING
     while get_origin(kind) is Annotated:
         kind, *notes = get_args(kind)
-        for note in notes:
-            if isinstance(note, Meta):
-                said, help_ = (note.extra or {}).get("said", said), note.description or help_
-    return kind, said, help_
+        said = next((n.extra["said"] for n in notes if isinstance(n, Meta) and n.extra and "said" in n.extra), said)
+    return kind, said
 
 
 def name_in_words(name: str) -> tuple[str, str]:

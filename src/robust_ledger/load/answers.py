@@ -75,7 +75,7 @@ def _management_answer(column: Column, base: LoadInputs, limit_a: float, words: 
         setpoint_a = math.floor(room_va / factor.amount / base.line_volts.amount + 1e-9)
         drawn_a = sum(base.nameplates[x.id].amount for x in held) / base.line_volts.amount
         if setpoint_a >= max(LEAST_SETPOINT_A, LEAST_SHARE * drawn_a):
-            work.note("held back", ", ".join(x.name for x in held), [codebook.cite("management")])
+            work.note("held back", ", ".join(x.name for x in held), [codebook.cite("management")], "held back")
             rest = work.take(Step("load without them", left.total.value, "VA", cites=(left.cite,)))
             room = work.difference("room for them", allowed, rest, "VA")
             part = work.quotient("before the factor", room, work.take(factor), "VA")

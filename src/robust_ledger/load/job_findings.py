@@ -50,7 +50,7 @@ def _management(inputs: LoadInputs, chosen: Method) -> Iterator[Finding]:
     for load in marked:
         if load not in inputs.managed:
             yield find("load.managed", at=Place.load(load.id), of=load.id, load=load.name, edition=job.edition)
-    if inputs.managed and "counted without" in chosen.calculation.practice:
+    if chosen.calculation.set_point_idle:
         yield find(
             "load.setpoint_idle",
             at=Place("management:setpoint_a"),

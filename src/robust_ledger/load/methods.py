@@ -45,7 +45,7 @@ def calculation_by(name: str, inputs: LoadInputs) -> Calculation:
     if inputs.managed:
         plain = _BY_METHOD[name](replace(inputs, loads=inputs.every, managed=[]))
         if plain.total.known and made.total.known and plain.total.amount <= made.total.amount:
-            made = plain
+            made = replace(plain, set_point_idle=True)
             practices.append("energy management counted without: its set point at 125% is more than what it holds back")
     if any(load.kind is LoadKind.EV_CHARGER for load in inputs.loads):
         choice = inputs.job.decisions.ev_practice
@@ -149,7 +149,7 @@ def recommendation(options: dict[str, Method], inputs: LoadInputs) -> Entry:
         state = method.calculation.amperes.text() if method.open else CLOSED
         work.steps.append(Step(NAMES[method.name], f"{state}; {method.why}", "", "", (method.calculation.cite,)))
     chosen, reason = _choose(open_, stays)
-    work.note("chosen because", reason)
+    work.note("chosen because", reason, name="because")
     result = Step("recommended", NAMES[chosen.name] if chosen else None)
     if chosen is None:
         work.missing = [options["standard"].calculation.amperes.why_unknown or "load"]

@@ -32,7 +32,8 @@ class Calculation(Struct, frozen=True):
 
     `general` is what the floor area, small-appliance and laundry circuits come to after demand [VA]; `factors` says
     by load id what part of its nameplate is counted. Both tell what each circuit is expected to carry. `practice` says which of
-    several readings or practices was used, empty where there is one.
+    several readings or practices was used, empty where there is one. `set_point_idle`: an energy management system comes to more than the
+    loads it holds back count for, so that they count without it.
     """
 
     method: str
@@ -45,6 +46,7 @@ class Calculation(Struct, frozen=True):
     general: Entry
     factors: dict[str, Step]
     practice: str = ""
+    set_point_idle: bool = False
 
     @property
     def division(self) -> Step:

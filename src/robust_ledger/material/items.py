@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 
 from robust_ledger.changeover.torque import Parts, live_branches, terminations
+from robust_ledger.job.conductors import NOT_COPPER
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Citation, Entry, Step
@@ -33,9 +34,6 @@ RACEWAY = {
     "pvc40": "PVC conduit, schedule 40",
     "pvc80": "PVC conduit, schedule 80",
 }
-
-
-MIXED = {"al": "aluminum", "cca": "copper-clad aluminum"}  # what a plain copper connector is not listed for
 
 
 def items_of(of: Parts) -> tuple[Item, ...]:
@@ -303,7 +301,7 @@ def _splices(of: Parts) -> Iterator[Item]:
             if branch is None or not reach.splices:
                 continue
             size = branch.wire_size or "?"
-            mixes = branch.wire_metal in MIXED
+            mixes = branch.wire_metal in NOT_COPPER
             (mixed if mixes else connectors)[f"{branch.wire_metal}.{size}" if mixes else size] += reach.splices
             found = bench.one_of_family(f"splice.{key}")
             if found is not None:
@@ -317,8 +315,8 @@ def _splices(of: Parts) -> Iterator[Item]:
         yield _item(
             GROUPS[6],
             f"splice.{kind}",
-            f"connectors listed for {MIXED[metal]} to copper, {size} AWG",
-            [Step(f"splices of {MIXED[metal]}", count)],
+            f"connectors listed for {NOT_COPPER[metal]} to copper, {size} AWG",
+            [Step(f"splices of {NOT_COPPER[metal]}", count)],
             cites=[of.codebook.cite("aluminum")],
         )
     for box, count in sorted(boxes.items()):

@@ -71,7 +71,7 @@ def what_if_table(plan: Plan) -> list[Flowable]:
 
 
 def _answer(answer: Entry) -> str:
-    held = next((f", holding back {s.text()}" for s in answer.steps if s.label == "held back"), "")
+    held = next((f", holding back {s.text()}" for s in answer.steps if s.name == "held back"), "")
     return f"{answer.label}: {answer.text()}{held}" if answer.known else f"{answer.label}: {answer.why_unknown}"
 
 

@@ -160,7 +160,7 @@ def _wires(panel: Panel, find: Find) -> Iterator[Finding]:
 
 def _load(panel: Panel, load: FeederLoad, carried: Entry, find: Find) -> Iterator[Finding]:
     """A load that is not known for want of the floor area its general circuits serve."""
-    if not carried.known and load.calculation is not None and panel.area is None:
+    if not carried.known and load.calculation is not None and not load.calculation.general.known and panel.area is None:
         yield find("feeder.area", at=at(panel, "area"), panel=panel.name)
 
 

@@ -99,6 +99,6 @@ def inside_findings(job: Job, device: Entry, own: FeederLoad | None, codebook: C
             at=BREAKER,
             device=device,
             amperes=own.amperes,
-            rating_text=rating_text(codebook, own.amperes.amount),
+            next_rating=rating_text(codebook, own.amperes.amount),
             name=name,
         )

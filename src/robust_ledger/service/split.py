@@ -61,7 +61,7 @@ def split_findings(job: Job, load: Entry, own: FeederLoad | None, codebook: Code
             at=MAINS,
             main_a=rated[0],
             amperes=own.amperes,
-            rating_text=rating_text(codebook, own.amperes.amount),
+            next_rating=rating_text(codebook, own.amperes.amount),
         )
     if load.known and sum(rated) < load.amount:
         yield find("service.split_small", at=MAINS, mains=" + ".join(f"{m:g}" for m in rated), load=load)

@@ -310,7 +310,7 @@ def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook, l
         if name == "disconnect"
         else Place.of("existing", name),
         of=name,
-        plural=name.endswith("conductors"),
+        conductors=name.endswith("conductors"),
         title=title,
         main=main,
         words=words,

@@ -63,7 +63,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
                 small=value < 100,
                 words=words.capitalize(),
                 value=value,
-                LEAST_AIC_A=LEAST_AIC_A,
+                least_a=LEAST_AIC_A,
                 amps=value * 1000,
             )
     wires = job.existing.wires

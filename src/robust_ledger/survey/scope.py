@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job
 
 TOPICS = ("chain", "grounding", "fit", "overhead", "location", "defects")
@@ -30,59 +31,48 @@ class Question(Struct, frozen=True):
         return next((one for one in self.answers if one.value == value), None)
 
 
+def _question(name: str, **follows: str) -> Question:
+    """A question of the scope with what follows from each answer; its words and theirs are the field's own."""
+    field = field_at(f"scope.{name}")
+    answers = tuple(Answer(value, field.choices[value], words) for value, words in follows.items())
+    return Question(name, field.label, answers)
+
+
 QUESTIONS = (
-    Question(
+    _question(
         "service",
-        "Service",
-        (
-            Answer("kept", "stays as it is", "The old main, conductors and meter go on; their ratings govern."),
-            Answer("kept_for_now", "stays for now, larger panel", "A larger bus, still fed at the old rating until the service follows."),
-            Answer("upgraded", "upgraded", "From the utility's conductors to the panel: mast, meter, conductors, grounding."),
-            Answer("split", "split, several panels", "Too much for one 200 A panel: a 320 or 400 A class meter, a main in each panel."),
-        ),
+        kept="The old main, conductors and meter go on; their ratings govern.",
+        kept_for_now="A larger bus, still fed at the old rating until the service follows.",
+        upgraded="From the utility's conductors to the panel: mast, meter, conductors, grounding.",
+        split="Too much for one 200 A panel: a 320 or 400 A class meter, a main in each panel.",
     ),
-    Question(
+    _question(
         "panel_place",
-        "Panel",
-        (
-            Answer("same", "where it was", "The old wires arrive where they always did."),
-            Answer("moved", "moved", "Old circuits are extended to the new place."),
-        ),
+        same="The old wires arrive where they always did.",
+        moved="Old circuits are extended to the new place.",
     ),
-    Question(
+    _question(
         "old_boxes",
-        "Old boxes",
-        (
-            Answer("one", "one", "One old panel or fuse box."),
-            Answer("several", "several into one", "Everything of two old panels lands in one; spaces are counted twice."),
-        ),
+        one="One old panel or fuse box.",
+        several="Everything of two old panels lands in one; spaces are counted twice.",
     ),
-    Question(
+    _question(
         "disconnect",
-        "Disconnect ahead",
-        (
-            Answer("as_is", "as found", "None, or the one that is there with its own rating."),
-            Answer("new", "added or replaced", "A new disconnect outdoors or ahead of the panel."),
-        ),
+        as_is="None, or the one that is there with its own rating.",
+        new="A new disconnect outdoors or ahead of the panel.",
     ),
-    Question(
+    _question(
         "disconnect_kind",
-        "Disconnect is a",
-        (
-            Answer("service", "service disconnect", "The bond is there; the panel behind it has neutrals and grounds apart."),
-            Answer("meter", "meter disconnect", "Not service equipment: the panel stays the service equipment, with the bond."),
-            Answer("supply", "other, supply side", "Not service equipment: the panel stays the service equipment, with the bond."),
-        ),
+        service="The bond is there; the panel behind it has neutrals and grounds apart.",
+        meter="Not service equipment: the panel stays the service equipment, with the bond.",
+        supply="Not service equipment: the panel stays the service equipment, with the bond.",
     ),
-    Question(
+    _question(
         "feeder",
-        "Feeder, other panel",
-        (
-            Answer("as_is", "as found, or none", "No feeder is renewed on this day."),
-            Answer("renewed", "renewed", "The feeder of a garage or other panel, on the same day."),
-        ),
+        as_is="No feeder is renewed on this day.",
+        renewed="The feeder of a garage or other panel, on the same day.",
     ),
-)  # fmt: skip
+)
 
 
 def questions(job: Job) -> tuple[Question, ...]:

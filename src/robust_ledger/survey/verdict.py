@@ -102,7 +102,7 @@ def _ways_out(job: Job, load: LoadResult, limit_a: float) -> Iterator[str]:
     yield f"Upgrade the service to {rating_text(load.inputs.codebook, max(load.governing.amount, 100))}."
     setpoint = answer_within(job, load.inputs, limit_a)
     if setpoint is not None and setpoint.known:
-        held = next((step.text() for step in setpoint.steps if step.label == "held back"), "")
+        held = next((step.text() for step in setpoint.steps if step.name == "held back"), "")
         yield f"Or hold back {held} by energy management at {setpoint.text()}."
     for added in sorted((x for x in job.loads if x.when is When.ADDED), key=lambda x: x.name):
         rest = calculated(without(job, [added]), load.inputs).amperes

@@ -7,6 +7,7 @@ from msgspec import Meta
 from robust_ledger.job.parts.base import Line, Model
 from robust_ledger.job.parts.said import said
 
+RACEWAYS = {"emt": "EMT", "imc": "IMC", "rmc": "rigid", "pvc40": "PVC schedule 40", "pvc80": "PVC schedule 80"}
 Raceway = Literal["", "cable", "emt", "imc", "rmc", "pvc40", "pvc80"]
 
 
@@ -41,15 +42,7 @@ class Existing(Model, frozen=True, kw_only=True):
         said(
             "in",
             "of the line side; empty when not checked",
-            choices={
-                "": "not checked",
-                "cable": "cable, no raceway",
-                "emt": "EMT",
-                "imc": "IMC",
-                "rmc": "rigid",
-                "pvc40": "PVC schedule 40",
-                "pvc80": "PVC schedule 80",
-            },
+            choices={"": "not checked", "cable": "cable, no raceway", **RACEWAYS},
         ),
     ] = ""
     trade_size: Annotated[Line, said("Trade size", 'inches as written, "1-1/4"')] = ""

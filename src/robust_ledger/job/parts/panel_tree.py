@@ -3,6 +3,7 @@
 from typing import Annotated, Literal
 
 from robust_ledger.job.parts.base import Line, Model
+from robust_ledger.job.parts.existing import RACEWAYS
 from robust_ledger.job.parts.panels import MOST_SPACES, NewPanel
 from robust_ledger.job.parts.said import said
 
@@ -77,14 +78,7 @@ class Panel(Model, frozen=True, kw_only=True):
         said(
             "Raceway",
             "kind of the feeder's raceway, where its conductors lie in one; empty: not entered",
-            choices={
-                "": "not entered",
-                "emt": "EMT",
-                "imc": "IMC",
-                "rmc": "rigid",
-                "pvc40": "PVC schedule 40",
-                "pvc80": "PVC schedule 80",
-            },
+            choices={"": "not entered", **RACEWAYS},
         ),
     ] = ""
     insulated: Annotated[

@@ -16,7 +16,6 @@ from robust_ledger.papers.style import HEADING, SMALL, TEXT, WIDTH, heading_bloc
 from robust_ledger.plan import Plan
 
 TITLE = "Change list"
-MIXED_METALS = ("al", "cca")  # whose splice to copper wants a connector of its own
 HEADS = ("", "Tag", "Circuit", "Old", "New", "Breaker", "Wire", "How it comes there")
 
 

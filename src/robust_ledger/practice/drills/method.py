@@ -37,7 +37,7 @@ def question(dice: Random) -> Question:
     job, words = dice.choice(cases())(dice)
     result = load_result(job, codebook_of(job))
     answer = NAMES[recommended_name(result.recommended)]
-    reason = next((str(step.value) for step in result.recommended.steps if step.label == "chosen because"), "")
+    reason = next((str(step.value) for step in result.recommended.steps if step.name == "because"), "")
     sections = ", ".join(str(cite) for cite in result.recommended.cites)
     return Question(f"{words} Which load calculation?", tuple(NAMES.values()), answer, reason, sections)
 

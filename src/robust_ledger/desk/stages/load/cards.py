@@ -21,7 +21,7 @@ class MethodCard(QAbstractButton):
         super().__init__()
         self.name = name
         self.title, self.figure, self.detail, self.state = "", "?", "", ""
-        self.closed = False
+        self.closed = self.recommended = False
         self.setCheckable(True)
 
     def show_method(self, method: Method, used: bool, recommended: bool) -> None:
@@ -29,7 +29,7 @@ class MethodCard(QAbstractButton):
         self.title = f"{SHORT[self.name]} {calculation.cite}"
         self.figure = calculation.amperes.text()
         self.detail = f"{calculation.total.text()} → main {method.main.text()}"
-        self.closed = not method.open
+        self.closed, self.recommended = not method.open, recommended
         words = ["used"] if used else []
         words += ["recommended"] if recommended else ["not allowed"] if self.closed else []
         self.state = ", ".join(words) or "for comparison"
@@ -60,7 +60,7 @@ class MethodCard(QAbstractButton):
         painter.setPen(LOOK.color("faint" if self.closed else "ink"))
         painter.drawText(QRect(inner.left(), inner.top() + px(18), inner.width(), px(26)), RIGHT, self.figure)
         painter.setFont(LOOK.font(12))
-        painter.setPen(LOOK.color("accent" if self.isChecked() or "recommended" in self.state else "faint"))
+        painter.setPen(LOOK.color("accent" if self.isChecked() or self.recommended else "faint"))
         # Large text leaves room for three short lines only: the volt-amperes and the main then stand in the tip.
         row = px(43 if LOOK.large else 22)
         painter.drawText(QRect(inner.left(), inner.top() + row, inner.width(), px(20)), LEFT, self.state)

@@ -70,7 +70,7 @@ class MethodsPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         advice = plan.load.recommended
-        reason = next((s.text() for s in advice.steps if s.label == "chosen because"), "")
+        reason = next((s.text() for s in advice.steps if s.name == "because"), "")
         self.words.setText(
             f"Recommended: {advice.text()} — {reason}." if advice.known else f"Not known: {advice.why_unknown}."
         )

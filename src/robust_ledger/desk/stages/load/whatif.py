@@ -254,7 +254,7 @@ def _answer_html(column: Column) -> str:
         tail = answer.label.partition(": ")[2]
         words = "Two panels" if answer.id.endswith(".split") else tail[:1].upper() + tail[1:]
         if answer.known:
-            held = next((f" for {s.text()}" for s in answer.steps if s.label == "held back"), "")
+            held = next((f" for {s.text()}" for s in answer.steps if s.name == "held back"), "")
             parts.append(f"<a href='{answer.id}'>{words}: {answer.text()}</a>{held}")
         else:
             parts.append(f"<a href='{answer.id}'>{words}: none</a>, {answer.why_unknown}")
