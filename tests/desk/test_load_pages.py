@@ -41,14 +41,14 @@ def page(desk, keys, qtbot):
         qtbot.waitUntil(lambda: desk.stage().current == names[letter], timeout=2000)
         made = desk.stage().page()
         if hasattr(made, "progress"):
-            qtbot.waitUntil(lambda: not made.progress.busy and made.progress.worker is None, timeout=20_000)
+            qtbot.waitUntil(lambda: not made.progress.busy, timeout=20_000)
         return made
 
     return open_
 
 
 def settled(qtbot, made) -> None:
-    qtbot.waitUntil(lambda: not made.progress.busy and made.progress.worker is None, timeout=30_000)
+    qtbot.waitUntil(lambda: not made.progress.busy, timeout=30_000)
 
 
 # --- methods ----------------------------------------------------------------------------------------------------------

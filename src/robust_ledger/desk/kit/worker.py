@@ -90,7 +90,8 @@ class ProgressRow(QWidget):
 
     @property
     def busy(self) -> bool:
-        return self.worker is not None and self.worker.isRunning()
+        """Until the answer has come here: a thread that has ended may still have its answer on the way."""
+        return self.worker is not None
 
     def cancel(self, wait: bool = False) -> None:
         """Ask the work to stop; with `wait`, until it has, its answer then being no longer wanted."""
@@ -117,6 +118,7 @@ class ProgressRow(QWidget):
             self.worker = None
 
     def _over(self) -> None:
-        if self.worker is not None and not self.worker.isRunning():
-            self.worker = None
+        if self.worker is not None and self.worker.isRunning():
+            return  # the answer of the one before has started it
+        self.worker = None
         self.hide()
