@@ -16,6 +16,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.ledger.entry import Entry, Finding, Severity
 from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.place import Place
@@ -52,6 +53,11 @@ class Plan(Struct, frozen=True, dict=True):
     material: Material
     findings: tuple[Finding, ...]
     panel_id: str = MAIN
+
+    @property
+    def withheld(self) -> str:
+        """Why what the plan finds is not shown, in words; "" where it is."""
+        return _withheld(self.job)
 
     @property
     def bench(self) -> Bench:
@@ -152,10 +158,15 @@ class Plan(Struct, frozen=True, dict=True):
         the plan has none for."""
         if not (self.filled[stage] if filled is None else filled):
             return "empty"
-        if self.job.practice.veiled:
+        if self.withheld:
             return "in work"
         open_ = self.findings if stage == "papers" else self.findings_of(stage)
         return "in work" if any(finding.open for finding in open_) else "settled"
+
+
+def _withheld(job: Job) -> str:
+    """The one place that decides it: an exercise keeps findings, verdicts, best layouts and the day's order back until it is handed in."""
+    return KEPT_BACK if job.practice.veiled else ""
 
 
 def _kept_back() -> Finding:
@@ -177,7 +188,7 @@ def plan(job: Job) -> Plan:
 
     The findings of an exercise that is not handed in are kept back. Raises CodebookError only when the product's own data is damaged.
     """
-    codebook = codebook_of(job)
+    codebook, withheld = codebook_of(job), _withheld(job)
     load = load_result(job, codebook)
     amperes, volts = load.governing, load.inputs.line_volts
     main = main_entry(job, amperes, codebook)
@@ -185,7 +196,7 @@ def plan(job: Job) -> Plan:
     feeders = feeder_loads(job.panels, circuits.hung, load)
     limits = partial(found_limits, job, amperes, codebook)
     service = service_result(job, amperes, main, load.neutral, volts, limits, feeders.loads, codebook)
-    walk = walk_result(job, service, codebook)
+    walk = walk_result(job, service, codebook, withheld)
     made = benches(circuits, walk.bottom_in)
     what_if = WhatIf(load, all_spaces_used(made), walk.weakest)
     found = (
@@ -200,9 +211,9 @@ def plan(job: Job) -> Plan:
             *circuits.required_findings(),
         ),
     )
-    day = DayTasks(Parts(job, codebook, made, circuits.branches, service, walk.entry("grounding.rods_added")))
+    day = DayTasks(Parts(job, codebook, made, circuits.branches, service, walk.entry("grounding.rods_added")), withheld)
     found = (*found, *day_findings(day))
-    if job.practice.veiled:
+    if withheld:
         found = (_kept_back(),)
     accepted = job.decisions.accepted
     findings = [

@@ -14,15 +14,16 @@ from msgspec.structs import replace
 
 from robust_ledger.changeover.catalogue import catalogue
 from robust_ledger.changeover.clock import DayClock, clock_text, read_clock, read_date
+from robust_ledger.changeover.day_report import day_data, missing
 from robust_ledger.changeover.demands import DayError, Demands, Lunch, Window, demands_of
 from robust_ledger.changeover.infeasible import clash, possible
+from robust_ledger.changeover.planned import planned
 from robust_ledger.changeover.record import task_added, task_changed
 from robust_ledger.changeover.risk import simulated
 from robust_ledger.changeover.schedule import first_day
 from robust_ledger.changeover.slots import LUNCH
 from robust_ledger.changeover.solver import dark_alone, day
 from robust_ledger.changeover.tasks import Task
-from robust_ledger.changeover.told import day_data, missing, planned, planned_job
 from robust_ledger.cli import main
 from robust_ledger.job.edits import add_defect, change_branch, with_part
 from robust_ledger.job.files import read_job, write_job
@@ -383,12 +384,12 @@ def test_the_dark_waits_for_the_utility_rather_than_the_house_for_both():
 def test_a_day_that_cannot_be_is_one_sentence(changes, sentence):
     job = replace(DEMO.job, day=ChangeoverDay().changed(**changes))
     with pytest.raises(DayError, match=sentence):
-        planned_job(plan(job).changeover)
+        plan(job).changeover.schedule()
 
 
 def test_nothing_to_do_and_a_circle_are_one_sentence_too():
     with pytest.raises(DayError, match="nothing to do"):
-        planned_job(plan(house(1500)).changeover)
+        plan(house(1500)).changeover.schedule()
     with pytest.raises(DayError, match=r"Tasks wait for each other: a needs b needs a\."):
         day([task("a", 5, "b"), task("b", 5, "a")], ONE)
     with pytest.raises(DayError, match="one person or two"):
@@ -532,7 +533,7 @@ def test_the_command_plans_the_day_and_tells_whether_the_promise_holds(capsys, t
     assert told["promise_kept"] and told["dark_min"] == told["on_min"] - told["off_min"] and told["trips"] > 0
     said = {"people": 2, "promise": "11:30 pm", "date": "2026-12-08"}
     assert told == {
-        **day_data(planned_job(plan(with_part(read_job(path), "day", **said)).changeover)),
+        **day_data(plan(with_part(read_job(path), "day", **said)).changeover.schedule()),
         "not_known": told["not_known"],
     }
     for arguments, words in (

@@ -32,7 +32,6 @@ from robust_ledger.changeover.record import (
     with_tool,
 )
 from robust_ledger.changeover.recorded import is_over, record_data, record_lines
-from robust_ledger.changeover.told import planned_job
 from robust_ledger.cli import main
 from robust_ledger.fieldbook.book import book_data
 from robust_ledger.job.edits import change_circuit, with_part
@@ -118,7 +117,7 @@ def good_volts(job: Job) -> Job:
 def test_ticking_with_real_times_plans_the_rest_from_now():
     """Photographs took 25 minutes in place of 5: the power is back 20 minutes later than planned, and that is told."""
     job = small()
-    was = planned_job(room(job)).day
+    was = room(job).schedule().day
     first = [one for one in was.slots if one.task.phase == "before"]
     minute = 0.0
     for slot in first:
@@ -626,7 +625,7 @@ def test_four_hundred_circuits_have_a_day_too():
     job = called_out(house(1500), *lines)
     many = replace(job, circuits=tuple(replace(job.circuits[n % 20], tag=n + 1) for n in range(400)))
     many = with_part(many, "scope", service="kept", panel_place="same")
-    made = planned_job(room(many))
+    made = room(many).schedule()
     assert made.day.proven and made.day.end_min > 24 * 60, "it ends after midnight, and that is told"
     moved = task_changed(many, "cables_in", minutes=(100.0, 120.0, 140.0))
-    assert planned_job(room(moved)).day.dark_min < made.day.dark_min
+    assert room(moved).schedule().day.dark_min < made.day.dark_min

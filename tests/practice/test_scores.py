@@ -10,7 +10,6 @@ from msgspec.structs import replace
 from worked import by_eye, names, panel, perfect
 
 from robust_ledger.changeover.demands import DayError
-from robust_ledger.changeover.told import planned_job
 from robust_ledger.cli import main
 from robust_ledger.job.edits import change_circuit, change_load, with_part
 from robust_ledger.job.files import read_job, write_job
@@ -255,7 +254,7 @@ def test_nothing_is_given_away_before_the_hand_in_and_nothing_kept_back_after_it
     assert {link.verdict for link in plan(veiled).walk.chain} == {"kept back until you hand in"}
     assert all(plan(veiled).stage_state(stage) != "settled" for stage in plan(veiled).filled)
     with pytest.raises(DayError, match="kept back until you hand in"):
-        planned_job(plan(veiled).changeover)
+        plan(veiled).changeover.schedule()
     shown = plan(handed_in(veiled, EIGHT + timedelta(minutes=9)))
     assert {one.id for one in shown.findings} == {one.id for one in plan(made.truth).findings}
     assert not any(link.verdict.startswith("kept back") for link in shown.walk.chain)

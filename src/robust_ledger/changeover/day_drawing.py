@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from robust_ledger.changeover.clock import clock_text
+from robust_ledger.changeover.planned import Planned
 from robust_ledger.changeover.slots import Slot
-from robust_ledger.changeover.told import Planned
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 
 LEFT, TOP, FOOT = 64.0, 26.0, 30.0

@@ -8,10 +8,10 @@ from itertools import combinations
 from msgspec.structs import replace
 
 from robust_ledger.changeover.clock import clock_text
+from robust_ledger.changeover.day_model import modeled, solver_for
 from robust_ledger.changeover.demands import Demands
 from robust_ledger.changeover.rules import checked
 from robust_ledger.changeover.schedule import lunch_task
-from robust_ledger.changeover.solver import modeled, solver_for
 from robust_ledger.changeover.tasks import Task
 
 NAMES = ("start", "utility", "inspector", "daylight", "rain", "lunch", "promise")
@@ -82,7 +82,7 @@ def clash(tasks: Sequence[Task], demands: Demands) -> tuple[str, ...]:
     return tuple(left)
 
 
-def told(tasks: Sequence[Task], demands: Demands) -> str:
+def clash_words(tasks: Sequence[Task], demands: Demands) -> str:
     """The same in one sentence; "" where every demand can hold."""
     found = clash(tasks, demands)
     words = [demand_words(name, demands) for name in found]

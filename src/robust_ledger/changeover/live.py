@@ -10,11 +10,11 @@ from msgspec.structs import replace
 from robust_ledger.changeover.clock import DayClock, clock_text
 from robust_ledger.changeover.demands import DayError, Demands, Happened, Pause, demands_of
 from robust_ledger.changeover.infeasible import clash, demand_words
+from robust_ledger.changeover.planned import Planned, planned
 from robust_ledger.changeover.record import moment
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.slots import Slot
 from robust_ledger.changeover.tasks import Task
-from robust_ledger.changeover.told import Planned, planned, planned_job, refuse_in_exercise
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.progress import Progress, unwatched
 
@@ -159,14 +159,14 @@ def _possible(room: DayTasks, demands: Demands) -> tuple[Demands, tuple[str, ...
 def _as_planned(room: DayTasks) -> Planned | None:
     """The day as it was planned; None where there is none any more."""
     try:
-        return planned_job(room)
+        return room.schedule()
     except DayError:
         return None
 
 
 def live(room: DayTasks, now: datetime, progress: Progress = unwatched) -> Live:
     """The day at a moment. Raises DayError."""
-    refuse_in_exercise(room.job)
+    room.refuse_withheld()
     clock = clock_of(room.job, now)
     demands, given_up = _possible(room, demands_now(room, now))
     made = planned(room.tasks, demands, progress)

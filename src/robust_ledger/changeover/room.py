@@ -4,16 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from robust_ledger.changeover.counts import Count, counts_of
+from robust_ledger.changeover.demands import DayError, demands_of
 from robust_ledger.changeover.tasks import Task, tasks_of
 from robust_ledger.changeover.torque import Logged, Parts, Termination, log_entry, logged, terminations
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.progress import Progress, unwatched
 from robust_ledger.ledger.room import Room
+
+if TYPE_CHECKING:
+    from robust_ledger.changeover.planned import Planned
 
 FIGURES = ("day.dark", "day.off", "day.back", "day.likely", "day.end", "day.second")
 
@@ -22,6 +28,7 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
     """The changeover day, worked out on asking."""
 
     parts: Parts
+    withheld: str = ""  # why the order of the day is not told; "" where it is
     lazy = ("day.",)
 
     @property
@@ -56,10 +63,31 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
     def going_on(self, job: Job) -> DayTasks:
         """The same day with another record, or planned otherwise. What stands on neither is not worked out again: the terminations, and as long
         as the day is planned as it was, its counts and tasks."""
-        made = DayTasks(replace(self.parts, job=job))
+        made = DayTasks(replace(self.parts, job=job), self.withheld)
         kept = ("terminations", "counts", "tasks") if job.day is self.job.day else ("terminations",)
         made.__dict__.update({name: self.__dict__[name] for name in kept if name in self.__dict__})
         return made
+
+    def schedule(self, people: int | None = None, progress: Progress = unwatched) -> Planned:
+        """The day as it was said, or for so many people. Raises DayError, CanceledError."""
+        from robust_ledger.changeover.planned import planned  # which knows how to search
+
+        self.refuse_withheld()
+        return planned(self.tasks, demands_of(self.job.day, people), progress)
+
+    def refuse_withheld(self) -> None:
+        """Raises DayError where the order of the day is not told."""
+        if self.withheld:
+            raise DayError(f"The order of the day is {self.withheld}: put yours together on Practice.")
+
+    def _figure(self, entry_id: str) -> Entry | None:
+        """The working of a figure of the schedule; None while the day cannot be planned."""
+        from robust_ledger.changeover.planned import figures
+
+        try:
+            return figures(self.schedule()).get(entry_id)
+        except DayError:
+            return None
 
     @property
     def unknown(self) -> tuple[str, ...]:
@@ -76,7 +104,5 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
         if entry_id.startswith("day.task."):
             return next((one.entry for one in self.tasks if one.entry.id == entry_id), None)
         if entry_id in FIGURES:
-            from robust_ledger.changeover.told import figure  # which knows how to search
-
-            return figure(self, entry_id)
+            return self._figure(entry_id)
         return next((entry for entry in self.families() if entry.id == entry_id), None)

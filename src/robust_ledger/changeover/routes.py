@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from robust_ledger.changeover.catalogue import PHASES, catalogue
+from robust_ledger.changeover.day_model import modeled, solver_for
 from robust_ledger.changeover.demands import Demands
 from robust_ledger.changeover.slots import LUNCH
 from robust_ledger.changeover.tasks import Task
@@ -19,8 +20,6 @@ def routed(
 ) -> tuple[dict[str, int], dict[str, int] | None, bool]:
     """Lanes by task, the values of the schedule, and whether fewer trips are not possible. None where nothing better was found in that time."""
     from ortools.sat.python import cp_model
-
-    from robust_ledger.changeover.solver import modeled, solver_for
 
     if demands.happened or demands.pauses or any(one.people > 1 and one.id != LUNCH for one in tasks):
         return {}, None, False  # as it goes, who does what is for those on the spot

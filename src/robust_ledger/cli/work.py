@@ -81,10 +81,10 @@ def day_command(
 ) -> None:
     """The best day, proven; exit code 1 when the promise cannot be kept."""
     from robust_ledger.changeover.clock import clock_text, read_clock, read_date
+    from robust_ledger.changeover.day_report import day_data, day_lines, missing, promise_words
     from robust_ledger.changeover.demands import DayError
     from robust_ledger.changeover.learned import gathered
     from robust_ledger.changeover.live import durations
-    from robust_ledger.changeover.told import day_data, day_lines, missing, planned_job, promise_words
     from robust_ledger.job.edits import with_part
     from robust_ledger.job.parts.base import ModelError
 
@@ -95,7 +95,7 @@ def day_command(
             said["own_minutes"] = gathered(durations(plan(read_job(path)).changeover) for path in learn)
         named = {name: value for name, value in said.items() if value is not None}
         room = plan(with_part(read_job(job), "day", **named)).changeover
-        made, lacking = planned_job(room), missing(room)
+        made, lacking = room.schedule(), missing(room)
     except (DayError, ValueError) as problem:
         words = problem.sentence if isinstance(problem, ModelError) else str(problem)
         raise click.ClickException(words) from None

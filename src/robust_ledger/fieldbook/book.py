@@ -11,7 +11,6 @@ from robust_ledger.changeover.clock import clock_text
 from robust_ledger.changeover.demands import DayError
 from robust_ledger.changeover.energize import sequence
 from robust_ledger.changeover.holds import holds
-from robust_ledger.changeover.told import planned_job
 from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.readers.torque_units import UNIT_WORDS, in_unit, torque_text
 from robust_ledger.job.tree import panel_name
@@ -131,7 +130,7 @@ def book_data(plan: Plan) -> dict[str, Any]:
 def _day(plan: Plan) -> dict[str, Any]:
     """Tasks with their times, in the order of the day; without times where the day cannot be planned."""
     try:
-        made = planned_job(plan.changeover)
+        made = plan.changeover.schedule()
     except DayError as problem:
         rows = [{"id": one.id, "words": one.words, "at": "", "min": one.usual_min, "hold": one.hold, "who": one.who, "phase": one.phase}
                 for one in plan.changeover.tasks]  # fmt: skip

@@ -31,6 +31,7 @@ class Wanted(Struct, frozen=True):
     amps: Mapping[CircuitKey, float]
     now: Mapping[CircuitKey, str]
     bottom_in: float | None = None
+    withheld: str = ""  # why the best layouts are not told; "" where they are
 
     def pinned_at(self, key: CircuitKey) -> str:
         """Where a pinned circuit is held: the place it was fixed at, be it lawful or not."""

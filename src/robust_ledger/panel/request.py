@@ -10,7 +10,6 @@ from msgspec.structs import replace
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.panel.arrange import MOST_SEATS, Answer, ArrangeError, Item, Option, Puzzle, fewest_splices, solve
@@ -25,7 +24,7 @@ SIDES = ("top", "bottom", "left", "right")
 
 def arrange(wanted: Wanted, progress: Progress = unwatched) -> Answer:
     """Two or three arrangements, proven; where nothing fits, why. Raises CanceledError once `progress` answers False, ArrangeError."""
-    _refuse_in_exercise(wanted.job)
+    _refuse_withheld(wanted)
     _refuse_too_much([wanted])
     asked = puzzle(wanted)
     nowhere = [item for item in asked.items if item.needed and not item.seats]
@@ -37,7 +36,7 @@ def arrange_all(panels: Sequence[Wanted], progress: Progress = unwatched) -> Ans
     """Several panels together: the fewest splices over all of them, each with its legs in their band; a circuit that may go to either is
     a guest in the wants of each. Where nothing fits, why. Raises CanceledError once `progress` answers False, ArrangeError."""
     for wanted in panels:
-        _refuse_in_exercise(wanted.job)
+        _refuse_withheld(wanted)
     _refuse_too_much(panels)
     asked = together([puzzle(wanted) for wanted in panels])
     nowhere = [item for item in asked.items if item.needed and not item.seats]
@@ -49,9 +48,9 @@ def arrange_all(panels: Sequence[Wanted], progress: Progress = unwatched) -> Ans
     return replace(made, conflict=alone or ("the circuits do not fit the spaces of all panels together",))
 
 
-def _refuse_in_exercise(job: Job) -> None:
-    if job.practice.veiled:
-        raise ArrangeError(f"The best layouts are {KEPT_BACK}: lay the panel out yourself.")
+def _refuse_withheld(wanted: Wanted) -> None:
+    if wanted.withheld:
+        raise ArrangeError(f"The best layouts are {wanted.withheld}: lay the panel out yourself.")
 
 
 def _refuse_too_much(panels: Sequence[Wanted]) -> None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 
 from msgspec import Struct
-from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a, ratings_a
@@ -13,7 +12,6 @@ from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.job.tree import in_order, inside_box
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
@@ -89,8 +87,6 @@ def links(
     own = feeders["service.panel_device"] if job.scope.split or inside_box(job) is not None else main
     found.append(_given("panel", "Panel bus", job.panel.bus_a, Place("panel:bus_a"), "", job, own))
     found += [_feeder(panel, feeders) for panel in in_order(job) if f"feeder.{panel.id}.rating" in feeders]
-    if job.practice.veiled:
-        return tuple(replace(link, verdict=KEPT_BACK, fails=False) for link in found)
     return tuple(found)
 
 
@@ -320,8 +316,6 @@ def _short(name: str, title: str, words: str, main: Entry, codebook: Codebook, l
 
 def summary(chain: Sequence[Link], main: Entry) -> str:
     """What the links say together, in a sentence or two."""
-    if any(link.verdict == KEPT_BACK for link in chain):
-        return f"Which link holds and which does not is {KEPT_BACK}."
     failing = [link.title.lower() for link in chain if link.fails]
     low = weakest(chain)
     if not main.known:

@@ -6,13 +6,14 @@ from collections.abc import Iterator, Mapping
 from functools import cached_property
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.service.result import ServiceResult
-from robust_ledger.survey.chain import Link, chain_findings, links, weakest
+from robust_ledger.survey.chain import Link, chain_findings, links, summary, weakest
 from robust_ledger.survey.defects import Judged, defect_entries, defect_findings, judged
 from robust_ledger.survey.fit import fit_entries, fit_findings
 from robust_ledger.survey.grounding import grounding_entries
@@ -53,6 +54,7 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
     codebook: Codebook
     service: ServiceResult
     entries: dict[str, Entry]
+    withheld: str = ""  # why no link is judged; "" where they are
     lazy = ("chain.",)
 
     @property
@@ -64,7 +66,15 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
     def chain(self) -> tuple[Link, ...]:
         """The links of the service, from the utility's conductors to the bus."""
         made = self.service
-        return links(self.job, made.alternatives, made.main, made.load, made.entries, self.codebook)
+        found = links(self.job, made.alternatives, made.main, made.load, made.entries, self.codebook)
+        return tuple(replace(link, verdict=self.withheld, fails=False) for link in found) if self.withheld else found
+
+    @cached_property
+    def chain_words(self) -> str:
+        """What the links say together, in a sentence or two."""
+        if self.withheld:
+            return f"Which link holds and which does not is {self.withheld}."
+        return summary(self.chain, self.service.main)
 
     def weakest(self) -> tuple[float, str] | None:
         """The lowest limit [A] among the links that stay and are known, and its name."""
@@ -93,6 +103,6 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
         return chain_findings(self.job, made.main, made.load, made.conductors, made.neutral, self.codebook)
 
 
-def walk_result(job: Job, service: ServiceResult, codebook: Codebook) -> WalkResult:
+def walk_result(job: Job, service: ServiceResult, codebook: Codebook, withheld: str = "") -> WalkResult:
     """The walk-through of a job whose service is worked out."""
-    return WalkResult(job, codebook, service, by_id(*_entries(job, service.conductors, codebook)))
+    return WalkResult(job, codebook, service, by_id(*_entries(job, service.conductors, codebook)), withheld)

@@ -19,7 +19,6 @@ from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.job.edits import accept_finding
-from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.ledger.entry import Citation, Entry, Finding, Severity
 from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.place import Place
@@ -144,7 +143,7 @@ class Margin(QFrame):
             parts.append(f"<p class=head>{title if not here else 'Other findings'}</p>")
             parts += [self._group_html(group) for group in grouped(rest)]
         elif not here:
-            words = f"Findings are {KEPT_BACK}." if self.store.job.practice.veiled else "No findings."
+            words = f"Findings are {withheld}." if (withheld := self.store.plan.withheld) else "No findings."
             parts.append(f"<p class=faint>{words}</p>")
         return "".join(parts)
 

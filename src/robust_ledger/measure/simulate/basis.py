@@ -17,7 +17,13 @@ def wanted_of(plan: Plan) -> Wanted:
     bench = plan.bench  # of the panel in view: other panels' circuits have their own
     branches = bench.circuits.branches
     return Wanted(
-        bench.job, branches, bench.wires, _amps(plan, branches), bench.placement.positions, plan.walk.bottom_in
+        bench.job,
+        branches,
+        bench.wires,
+        _amps(plan, branches),
+        bench.placement.positions,
+        plan.walk.bottom_in,
+        plan.withheld,
     )
 
 
@@ -34,7 +40,7 @@ def wanted_of_all(plan: Plan) -> dict[str, Wanted]:
         cables = {**bench.wires, **wires(bench.job, guests, bench.boxes)}
         bottom = plan.walk.bottom_in if panel_id == MAIN else None
         held = (*bench.circuits.branches, *guests)
-        made[panel_id] = Wanted(bench.job, held, cables, amps, bench.placement.positions, bottom)
+        made[panel_id] = Wanted(bench.job, held, cables, amps, bench.placement.positions, bottom, plan.withheld)
     return made
 
 

@@ -6,7 +6,6 @@ from reportlab.platypus import Flowable, Spacer
 
 from robust_ledger.changeover.clock import clock_text
 from robust_ledger.changeover.demands import DayError
-from robust_ledger.changeover.told import planned_job
 from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import HEADING, STRONG, TEXT, heading_block, para
 from robust_ledger.plan import Plan
@@ -51,7 +50,7 @@ def _window(plan: Plan) -> str:
     """When the power is off, in words; open where the day is not planned."""
     day = plan.job.day
     try:
-        made = planned_job(plan.changeover)
+        made = plan.changeover.schedule()
     except DayError:
         return "The power will be off for most of a day; we tell the time beforehand."
     on = f" on {day.date}" if day.date else ""

@@ -25,7 +25,6 @@ from robust_ledger.papers.style import (
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
 from robust_ledger.survey import scope
-from robust_ledger.survey.chain import summary
 from robust_ledger.survey.defects import PRACTICE_WORDS
 from robust_ledger.survey.fit import band_text
 
@@ -51,7 +50,7 @@ def story(plan: Plan) -> list[Flowable]:
         parts += [para("One-line diagram", HEADING), SceneFlowable(drawn["one-line"], 0.84)]
     if "chain" in drawn:
         figure = SceneFlowable(drawn["chain"], WIDTH / drawn["chain"].width)
-        words = para(summary(plan.walk.chain, plan.service.main))
+        words = para(plan.walk.chain_words)
         parts.append(KeepTogether([para("Service path", HEADING), figure, words, Spacer(0, 4)]))
     parts += _chain(plan)
     parts += _entries(plan, "Bonds", "service.bond.")

@@ -9,12 +9,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from robust_ledger.changeover.clock import clock_text
 from robust_ledger.changeover.day_drawing import day_scene
+from robust_ledger.changeover.day_report import day_words, missing
 from robust_ledger.changeover.demands import DayError, demands_of
+from robust_ledger.changeover.planned import Planned
 from robust_ledger.changeover.record import task_added, task_changed
 from robust_ledger.changeover.schedule import first_day
 from robust_ledger.changeover.slots import Day
 from robust_ledger.changeover.tasks import Task
-from robust_ledger.changeover.told import Planned, day_words, missing, planned_job
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
@@ -224,7 +225,7 @@ class DayPage(Page):
         if self.drawn is not None and self.planned is None:
             self._show_rows(self.drawn)  # at once; the proof is on its way
             self.line.show_plan(plan)
-        worker = Worker(lambda progress: planned_job(room, None, progress), (DayError,))
+        worker = Worker(lambda progress: room.schedule(None, progress), (DayError,))
         self.progress.run("Proving the day", worker, self._answered, self._failed)
 
     def _answered(self, made: Planned) -> None:

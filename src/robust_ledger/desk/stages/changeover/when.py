@@ -12,8 +12,8 @@ from robust_ledger.changeover.clock import clock_text, read_date, zone_of
 from robust_ledger.changeover.demands import DayError, demands_of
 from robust_ledger.changeover.learned import gathered
 from robust_ledger.changeover.live import durations
+from robust_ledger.changeover.planned import Planned
 from robust_ledger.changeover.record import task_changed
-from robust_ledger.changeover.told import Planned, planned_job
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, of_place
@@ -140,7 +140,7 @@ class WhenPage(Page):
             )
         except DayError as problem:
             self.words.setText(str(problem))
-        worker = Worker(lambda progress: planned_job(room, None, progress), (DayError,))
+        worker = Worker(lambda progress: room.schedule(None, progress), (DayError,))
         self.progress.run("Planning the day", worker, self._answered, self._failed)
 
     def _answered(self, made: Planned) -> None:

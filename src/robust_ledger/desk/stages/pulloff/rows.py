@@ -28,7 +28,7 @@ def row_of(circuit: Circuit, plan: Plan) -> Row:
     found = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
     if circuit.off and circuit.breaker_a is None:
         found = "-"
-    is_veiled = plan.job.practice.veiled
+    is_veiled = bool(plan.withheld)
     becomes = "-" if is_veiled else branch.rating_text if branch else "combined"
     changed = branch is not None and not is_veiled and not branch.off and branch.breaker.value != circuit.breaker_a
     fields = [f.field for f in plan.findings_at(Place.circuit(circuit.tag)) if f.open]

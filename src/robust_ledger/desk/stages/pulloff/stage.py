@@ -37,7 +37,6 @@ from robust_ledger.job.edits import add_load, change_circuit, link_load, remove_
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load
-from robust_ledger.job.parts.practice import KEPT_BACK
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole
 from robust_ledger.plan import Plan
@@ -209,7 +208,7 @@ class PulloffStage(Stage):
         words = ""
         if circuit is not None:
             made = "; ".join(self.store.plan.circuits.effects(circuit.tag)) or "as found"
-            made = KEPT_BACK if self.store.job.practice.veiled else made
+            made = self.store.plan.withheld or made
             near = () if circuit.off or names_loads(self.store.job, circuit) else proposals(self.store.job, circuit)
             joined = " and ".join(load.name for load in near)
             lack = () if near or names_loads(self.store.job, circuit) else lacking(self.store.job, circuit)

@@ -20,7 +20,6 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan
 from robust_ledger.service.reading import read_conductor
-from robust_ledger.survey.chain import summary
 from robust_ledger.survey.chain_drawing import chain_scene
 
 _RENEWED = (
@@ -120,7 +119,7 @@ class ChainPage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         self.view.show_plan(plan)
-        self.words.setText(summary(plan.walk.chain, plan.service.main))
+        self.words.setText(plan.walk.chain_words)
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
