@@ -24,7 +24,7 @@ from robust_ledger.job.parts.house import Management
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.ledger.entry import Severity
-from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.packet import all_sheets
 from robust_ledger.plan import plan
 from robust_ledger.start import COMMANDS
 

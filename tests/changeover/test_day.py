@@ -28,9 +28,9 @@ from robust_ledger.cli import main
 from robust_ledger.job.edits import add_defect, change_branch, with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.day import ChangeoverDay
 from robust_ledger.job.parts.defects import Defect
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.readers.minutes import minutes_text, read_minutes
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.working import Working

@@ -37,8 +37,8 @@ from robust_ledger.fieldbook.book import book_data
 from robust_ledger.job.edits import change_circuit, with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Mark
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.record import Event, Volts
 from robust_ledger.job.readers.torque_units import IN_INCH_POUNDS, in_unit, inch_pounds, torque_text, unit_of
 from robust_ledger.job.readers.torques import read_torques

@@ -14,7 +14,7 @@ from robust_ledger.desk.kit.spec import manifest, stage_of
 from robust_ledger.desk.shell.margin import HELP
 from robust_ledger.desk.shell.window import Window
 from robust_ledger.ledger.place import Place
-from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.packet import all_sheets
 from robust_ledger.plan import plan
 from robust_ledger.practice.codes import Code
 from robust_ledger.practice.exercise import exercise

@@ -17,7 +17,7 @@ from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.fields import choices_at, every_path, field_at, fields_of
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import NoFieldError
+from robust_ledger.job.parts.errors import NoFieldError
 
 SRC = Path(__file__).parents[2] / "src" / "robust_ledger"
 PATHS = tuple(every_path())

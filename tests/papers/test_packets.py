@@ -16,8 +16,7 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.parts.record import Volts
 from robust_ledger.papers.cut import stock
-from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_sheet
-from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.packet import PACKETS, all_sheets, sheets_of, write_bound, write_sheet
 from robust_ledger.papers.sheets.directory import code_text
 from robust_ledger.papers.sheets.labels import labels
 from robust_ledger.plan import plan

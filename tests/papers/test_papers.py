@@ -9,8 +9,7 @@ from pypdf import PdfReader
 
 from robust_ledger.job.edits import accept_finding, amend, with_part
 from robust_ledger.ledger.text import number_text
-from robust_ledger.papers.packet import write_packet, write_sheet
-from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.packet import all_sheets, write_packet, write_sheet
 from robust_ledger.plan import plan
 
 

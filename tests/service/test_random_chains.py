@@ -12,7 +12,7 @@ from pypdf import PdfReader
 from robust_ledger.drawing.scene import Words
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.packet import all_sheets
 from robust_ledger.plan import Plan, plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.one_line_drawing import one_line_scene

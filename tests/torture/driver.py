@@ -112,8 +112,7 @@ def main() -> None:
             say(f"entering {number}")
             store.typed_nothing(HALF)
         if mode == "export" and step % 3 == 0:
-            from robust_ledger.papers.packet import write_sheet
-            from robust_ledger.papers.sheet import all_sheets
+            from robust_ledger.papers.packet import all_sheets, write_sheet
 
             write_sheet(all_sheets()[0], store.plan, path.parent / "job-directory.pdf")
         if mode == "recover":

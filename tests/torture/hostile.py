@@ -41,8 +41,7 @@ from robust_ledger.measure.metering.checks import checked
 from robust_ledger.measure.metering.demand import reduce
 from robust_ledger.measure.metering.read import guess_file, read_recording
 from robust_ledger.measure.metering.recording import MeterFileError
-from robust_ledger.papers.packet import write_sheet
-from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.packet import all_sheets, write_sheet
 from robust_ledger.plan import plan
 
 ROOT = Path(__file__).parents[2]

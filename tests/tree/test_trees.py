@@ -27,7 +27,7 @@ from robust_ledger.job.edits import (
 from robust_ledger.job.files import job_text, parse_job
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.templates import TEMPLATES
 from robust_ledger.job.tree import (
@@ -44,7 +44,7 @@ from robust_ledger.job.tree import (
 )
 from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
-from robust_ledger.papers.sheet import all_sheets
+from robust_ledger.papers.packet import all_sheets
 from robust_ledger.plan import Plan, plan
 from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.tree_drawing import tree_nodes

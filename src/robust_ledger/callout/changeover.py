@@ -15,7 +15,7 @@ from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.changeover.clock import read_clock, read_date
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.plan import Plan
 
 STAGE = "changeover"

@@ -24,8 +24,8 @@ from robust_ledger.callout.words import DEVICE_WORDS, MARK_SHORT, ROOMS
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit, Mark
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.readers.quantity import length_text
 
 MOST_LETTERS = 2000  # of a line

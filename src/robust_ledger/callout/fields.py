@@ -25,7 +25,8 @@ from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import ModelError, plain
+from robust_ledger.job.parts.base import plain
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.ledger.text import number_text
 
 STRUCK = 2.0  # what a word costs that is not understood

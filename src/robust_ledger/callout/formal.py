@@ -11,7 +11,8 @@ from msgspec.structs import replace
 
 from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import Model, ModelError
+from robust_ledger.job.parts.base import Model
+from robust_ledger.job.parts.errors import ModelError
 
 _SET = re.compile(r"\s*set\s+([a-z_]+)(?:\[([^\]]+)\])?((?:\.[a-z_0-9]+)*)\s*=\s*(.+)", re.I | re.S)
 _ADD = re.compile(r"\s*add\s+([a-z_]+)\s*=\s*(.+)", re.I | re.S)

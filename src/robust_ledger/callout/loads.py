@@ -19,7 +19,7 @@ from robust_ledger.callout.tokens import Token, is_number_word, numbers_at, pair
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_load, change_load, new_load_id
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.house import Load, LoadKind, Nameplate, When
 from robust_ledger.job.readers.quantity import QuantityError, nameplate_text, read_nameplate
 from robust_ledger.ledger.text import is_whole

@@ -12,7 +12,7 @@ from robust_ledger.callout.stages import Context, read_line
 from robust_ledger.callout.text import callout_text
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.ledger.text import lower_first
 from robust_ledger.load.edition import codebook_of
 from robust_ledger.plan import Plan

@@ -14,9 +14,9 @@ from robust_ledger.changeover.room import DayTasks
 from robust_ledger.job.edits import change_circuit
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Mark
 from robust_ledger.job.parts.day import OwnTask, TaskChange
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.record import ChangeoverRecord, Event, HoldState, Switched, Tightened, Volts
 
 AHEAD_S = 90  # a clock may differ by so much before it counts as set back

@@ -86,7 +86,7 @@ def day_command(
     from robust_ledger.changeover.learned import gathered
     from robust_ledger.changeover.live import durations
     from robust_ledger.job.edits import with_part
-    from robust_ledger.job.parts.base import ModelError
+    from robust_ledger.job.parts.errors import ModelError
 
     try:
         said: dict[str, Any] = {"people": people, "date": None if on is None else read_date(on)}

@@ -14,8 +14,8 @@ from robust_ledger.exchange.cells import cell, columns_of, read
 from robust_ledger.exchange.tables import Fault
 from robust_ledger.job.fields import fields_of
 from robust_ledger.job.job import MOST_CIRCUITS, Job
-from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.parts.errors import ModelError
 
 # Loads and photos stay behind: in another job they would name nothing.
 _LEFT = ("load_ids", "photos")

@@ -12,8 +12,9 @@ from msgspec.structs import replace
 from robust_ledger.exchange.cells import MORE, cell, columns_of, read, value_text
 from robust_ledger.job.edits import new_load_id, with_part
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import Model, ModelError
+from robust_ledger.job.parts.base import Model
 from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.record import Tightened

@@ -10,10 +10,10 @@ from msgspec.structs import replace
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import ModelError
 from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.defects import Defect
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.local import LocalRule

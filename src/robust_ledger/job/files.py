@@ -12,7 +12,7 @@ from typing import Any
 
 from robust_ledger.job.doors import DoorError, read_plain
 from robust_ledger.job.job import FORMAT, VERSION, Job
-from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.upgrades import UPGRADES
 from robust_ledger.job.whole import write_whole
 

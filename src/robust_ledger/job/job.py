@@ -12,7 +12,7 @@ from typing import Annotated, Any, Final, Literal, Self, cast
 from msgspec import Meta
 
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import Line, Model, ModelError, read_news
+from robust_ledger.job.parts.base import Line, Model, read_news
 from robust_ledger.job.parts.changes import KEPT, CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.conventions import Conventions
@@ -20,6 +20,7 @@ from robust_ledger.job.parts.day import ChangeoverDay
 from robust_ledger.job.parts.decisions import Decisions
 from robust_ledger.job.parts.defects import Caution, Defect
 from robust_ledger.job.parts.equipment import Equipment
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.existing import Existing
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.job.parts.futures import Future

@@ -18,7 +18,8 @@ from msgspec.structs import replace
 
 from robust_ledger.job.files import JobFileError, document_of
 from robust_ledger.job.job import VERSION, Job, blank_job
-from robust_ledger.job.parts.base import AsGiven, Model, ModelError, plain
+from robust_ledger.job.parts.base import AsGiven, Model, plain
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.profiles import ProfileKind, TakenProfile
 from robust_ledger.job.upgrades import UPGRADES
 from robust_ledger.jobbook.differences import differences, value_text, words_and_unit

@@ -2,19 +2,30 @@
 
 from __future__ import annotations
 
+from functools import cache
+from importlib import import_module
 from pathlib import Path
+from pkgutil import iter_modules
 
 from reportlab.platypus import Flowable, PageBreak, Spacer
 from reportlab.platypus.tableofcontents import TableOfContents
 
 from robust_ledger.drawing.svg import svg_text
 from robust_ledger.job.doors import hand_out, hand_out_text
+from robust_ledger.papers import sheets
 from robust_ledger.papers.drawings import drawings_of, scene_of
-from robust_ledger.papers.sheet import Sheet, all_sheets
+from robust_ledger.papers.sheet import Sheet
 from robust_ledger.papers.style import HEADING, TEXT, Paper, heading_block, para, register_fonts
 from robust_ledger.plan import Plan
 
 PACKETS = {"crew": "For the crew", "permit": "For the permit", "owner": "For the owner", "file": "For the file"}
+
+
+@cache
+def all_sheets() -> tuple[Sheet, ...]:
+    """Every sheet in the order of the packet."""
+    found = [import_module(f"{sheets.__name__}.{one.name}").SHEET for one in iter_modules(sheets.__path__)]
+    return tuple(sorted(found, key=lambda sheet: sheet.order))
 
 
 def sheets_of(packet: str) -> tuple[Sheet, ...]:

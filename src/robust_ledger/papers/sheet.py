@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import cache
-from importlib import import_module
 from pathlib import Path
-from pkgutil import iter_modules
 from typing import Self
 
 from msgspec import Struct
 from reportlab.platypus import Flowable
 
 from robust_ledger.ledger.place import Place
-from robust_ledger.papers import sheets as folder
 from robust_ledger.papers.style import build
 from robust_ledger.plan import Plan
 
@@ -43,13 +39,6 @@ class Sheet(Struct, frozen=True):
     def write(self, plan: Plan, path: Path) -> None:
         """Write it as PDF. Raises OSError."""
         build(path, self.title, plan, self.story(plan))
-
-
-@cache
-def all_sheets() -> tuple[Sheet, ...]:
-    """Every sheet in the order of the packet."""
-    found = [import_module(f"{folder.__name__}.{one.name}").SHEET for one in iter_modules(folder.__path__)]
-    return tuple(sorted(found, key=lambda sheet: sheet.order))
 
 
 def missing_heading(plan: Plan) -> list[str]:

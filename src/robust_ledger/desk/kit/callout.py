@@ -13,8 +13,8 @@ from robust_ledger.callout.spoken import Spoken
 from robust_ledger.desk.kit.chips import ChipLine
 from robust_ledger.desk.kit.fields import Line, keep_typing
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 
 CALLED = "call-out line"
 STAYS_MS = 5000

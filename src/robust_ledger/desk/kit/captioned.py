@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from robust_ledger.desk.kit.fields import Cell, Form, TextField, TickField, Unit
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 
 
 class CaptionedForm(Form):

@@ -12,11 +12,11 @@ from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.spec import StageSpec
 from robust_ledger.desk.kit.stack import Stack
-from robust_ledger.desk.kit.stage import Stage, label, only_room_for, page_buttons
+from robust_ledger.desk.kit.stage import Stage, only_room_for, page_buttons
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import LedgerTable
 from robust_ledger.desk.kit.theme import LOOK
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 

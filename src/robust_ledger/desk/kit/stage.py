@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QButtonGroup, QLabel, QLayout, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QLayout, QPushButton, QSizePolicy, QWidget
 
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.desk.kit.words import Label
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -61,13 +60,6 @@ def page_buttons(
         group.addButton(button, number)
         row.addWidget(button)
     return group
-
-
-def label(text: str, role: str) -> QLabel:
-    """A label in one of the roles of the style sheet: heading, section, faint, fault, live."""
-    made = Label(text)
-    made.setProperty("role", role)
-    return made
 
 
 def only_room_for(shown: QWidget, others: Iterable[QWidget]) -> None:

@@ -15,7 +15,7 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 from robust_ledger.desk.kit.beside import Beside
 from robust_ledger.job.files import write_job
 from robust_ledger.job.job import Job, blank_job
-from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.jobbook.disk import OnDisk
 from robust_ledger.jobbook.history import History

@@ -17,6 +17,13 @@ class Label(QLabel):
         self.setText(text)
 
 
+def label(text: str, role: str) -> QLabel:
+    """A label in one of the roles of the style sheet: heading, section, faint, fault, live."""
+    made = Label(text)
+    made.setProperty("role", role)
+    return made
+
+
 def ask(
     parent: QWidget, words: str, buttons: QMessageBox.StandardButton, usual: QMessageBox.StandardButton
 ) -> QMessageBox.StandardButton:

@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QCheckBox, QDialog, QHBoxLayout, QLineEdit, QPushBut
 
 from robust_ledger.changeover.clock import now
 from robust_ledger.desk.kit.scene_view import paint_shape
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.shell.voice import Voice
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.jobbook.home import home

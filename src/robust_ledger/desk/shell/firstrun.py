@@ -6,8 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import Choice
-from robust_ledger.desk.kit.stage import label
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.job.readers.quantity import QuantityError, read_inches
 from robust_ledger.jobbook.first import FirstAnswers, keep_first
 from robust_ledger.jobbook.profiles import ProfileError

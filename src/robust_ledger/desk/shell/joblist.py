@@ -11,9 +11,8 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import Choice
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.desk.kit.worker import ProgressRow
 from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.jobbook.stands import STANDS

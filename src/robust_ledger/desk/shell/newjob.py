@@ -6,11 +6,11 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QDialog, QFormLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import Choice
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import ModelError
+from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.profiles import ProfileKind
 from robust_ledger.job.templates import TEMPLATES
 from robust_ledger.jobbook.profiles import kind_specs

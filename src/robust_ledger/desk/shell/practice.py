@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.changeover.clock import now
-from robust_ledger.desk.kit.stage import label
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.shell.drill import DrillDialog
 from robust_ledger.exchange.books import told_csv
 from robust_ledger.job.doors import hand_out_text

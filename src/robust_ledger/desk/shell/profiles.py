@@ -17,11 +17,10 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.desk.kit.fields import Choice
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.desk.shell.decision import Decision
 from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.files import JobFileError, read_whole, text_of

@@ -12,9 +12,8 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, 
 
 from robust_ledger.desk.kit.examples import DEMO, SMALL_DEMO, SPLIT_DEMO
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.theme import LOOK
-from robust_ledger.desk.kit.words import Label, plain_tip
+from robust_ledger.desk.kit.words import Label, label, plain_tip
 from robust_ledger.desk.shell.book import BookKeeper
 from robust_ledger.jobbook.waiting import Found
 

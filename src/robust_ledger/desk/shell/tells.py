@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.jobbook.index import Tells
 from robust_ledger.jobbook.told import own_minutes, tells_words
 

@@ -6,7 +6,7 @@ would cost the desk's start ten milliseconds.
 """
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from functools import cache
 from typing import Annotated, Any, Self, cast
 
@@ -14,6 +14,7 @@ from msgspec import NODEFAULT, Meta, Struct, ValidationError, convert, field
 from msgspec.structs import fields, replace
 
 from robust_ledger.job.keys import MOST_LETTERS, CircuitKey
+from robust_ledger.job.parts.errors import ModelError, NoFieldError
 
 Text = Annotated[str, Meta(max_length=2000)]
 Line = Annotated[str, Meta(max_length=200)]
@@ -21,28 +22,6 @@ Line = Annotated[str, Meta(max_length=200)]
 MOST_ENTRIES = 2000  # of any list; those that have less say so
 LARGEST = 1e9  # of any figure: beyond it sums and products are none any more
 UNKNOWN = "fields of another version"
-
-
-class ModelError(ValueError):
-    """A value that a part of the document cannot hold. `place` is the way to it, from the part down: names of fields and numbers
-    counted from 0."""
-
-    def __init__(self, message: str, place: tuple[str | int, ...] = ()) -> None:
-        super().__init__(message)
-        self.place = place
-
-    @property
-    def sentence(self) -> str:
-        """The fault with its place counted from 1: "loads, entry 3, nameplate, amount: a number is expected here, not text"."""
-        words = [f"entry {part + 1}" if isinstance(part, int) else str(part).replace("_", " ") for part in self.place]
-        return f"{', '.join(words) or 'the job'}: {self}"
-
-
-class NoFieldError(ModelError):
-    """A name that is no field of a part: a fault of whoever wrote it, in code, in the words of the line or in a file."""
-
-    def __init__(self, part: str, names: Iterable[str]) -> None:
-        super().__init__(f"{part} has no field {', '.join(sorted(names))}")
 
 
 class AsGiven(dict[str, Any]):
@@ -65,9 +44,9 @@ class Model(Struct, frozen=True, kw_only=True):
         except UnicodeEncodeError:
             raise ModelError("holds a letter that is none") from None
         except ValidationError as fault:
-            from robust_ledger.job.faults import told  # only when something is wrong
+            from robust_ledger.job.parts.faults import in_words  # only when something is wrong
 
-            raise told(fault, cls) from None
+            raise in_words(fault, cls) from None
         return cast(Self, _finished(made, data, ()))
 
     def changed(self, **values: Any) -> Self:

@@ -14,9 +14,9 @@ from robust_ledger.branch.rooms import places_text, read_places
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import LOOKED, Fields, ItemFields
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.edits import change_branch, change_circuit, move_to_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey

@@ -19,10 +19,9 @@ from PyQt6.QtWidgets import (
 )
 
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
-from robust_ledger.desk.kit.words import plain_tip
+from robust_ledger.desk.kit.words import label, plain_tip
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.bench.arranging import Choice, all_panels, one_panel, what_would_save
 from robust_ledger.desk.stages.bench.chooser import CarryingPage

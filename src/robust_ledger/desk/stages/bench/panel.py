@@ -10,10 +10,9 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, widget_of
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.job.edits import change_panel, change_record, with_part
 from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job

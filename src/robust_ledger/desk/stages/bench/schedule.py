@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 from robust_ledger.desk.kit.figure import Figure
 from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.spaces import shown
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import cell_text, value_text

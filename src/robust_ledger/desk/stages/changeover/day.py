@@ -20,9 +20,9 @@ from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.specs import Fields, form_of, lay_out
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job

@@ -12,9 +12,9 @@ from robust_ledger.changeover.energize import Energized, in_the_way, sequence
 from robust_ledger.changeover.record import checked_off, switched, traced
 from robust_ledger.desk.kit.fields import keep_typing
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan

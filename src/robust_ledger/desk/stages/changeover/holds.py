@@ -13,9 +13,9 @@ from robust_ledger.changeover.record import opened, signed, ticked
 from robust_ledger.changeover.recorded import hold_words
 from robust_ledger.desk.kit.fields import keep_typing
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 

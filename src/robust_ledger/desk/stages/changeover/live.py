@@ -16,9 +16,9 @@ from robust_ledger.changeover.record import begun_anew, noted, stamp
 from robust_ledger.changeover.slots import Slot
 from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.kit.worker import Worker
 from robust_ledger.desk.stages.changeover.glance import Glance, Told, Turn
 from robust_ledger.job.parts.record import Event

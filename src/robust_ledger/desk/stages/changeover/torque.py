@@ -13,9 +13,9 @@ from robust_ledger.changeover.torque import Logged, tool_fault
 from robust_ledger.desk.kit.fields import Choice, Form, TextField, keep_typing
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, of_place
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.parts.record import Unit
 from robust_ledger.job.readers.torque_units import in_unit, inch_pounds, torque_text
 from robust_ledger.ledger.place import Place

@@ -14,9 +14,9 @@ from robust_ledger.desk.kit.fields import Choice, keep_typing
 from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.parts.record import Volts
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.ledger.place import Place

@@ -17,10 +17,10 @@ from robust_ledger.changeover.record import task_changed
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, of_place
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import JobFileError, read_job

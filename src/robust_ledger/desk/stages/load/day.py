@@ -10,10 +10,9 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSpinBox, QVBox
 
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.load.day_plot import DayPlot
 from robust_ledger.job.readers.numbers import temperature_text

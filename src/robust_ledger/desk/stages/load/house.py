@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.load.form import KIND_WORDS, WHEN_WORDS, LoadForm
 from robust_ledger.job.edits import add_load, new_load_id, remove_loads, with_part
 from robust_ledger.job.job import Job

@@ -9,9 +9,9 @@ from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.local import AMENDABLE, Amendment, edition_figure, fault
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.edits import amend
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.local import LocalRule

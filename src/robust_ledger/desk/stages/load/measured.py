@@ -21,9 +21,8 @@ from PyQt6.QtWidgets import (
 from robust_ledger.desk.kit.examples import EXAMPLES
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.desk.stages.load.measured_fields import build_said, with_measured
 from robust_ledger.desk.stages.load.measured_plot import DurationPlot, RecordingPlot

@@ -7,8 +7,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.load.tape_view import TapeView
 from robust_ledger.load.methods import NAMES
 from robust_ledger.plan import Plan

@@ -20,9 +20,8 @@ from PyQt6.QtWidgets import (
 from robust_ledger.desk.kit.fields import Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.desk.kit.words import Label
+from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.desk.stages.load.whatif_view import WhatIfView
 from robust_ledger.job.edits import add_future, change_future, new_future_id, remove_future
 from robust_ledger.job.job import Job

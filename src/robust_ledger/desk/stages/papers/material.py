@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import lay_out, of_place
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.exchange.books import TableError, read_table, write_table
 from robust_ledger.exchange.tables import TABLES, exported, guessed, imported

@@ -7,10 +7,10 @@ from PyQt6.QtWidgets import QListWidget, QSizePolicy, QVBoxLayout
 from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.jobbook.home import home
 from robust_ledger.jobbook.profiles import moved_on, said_then
 from robust_ledger.jobbook.shelf import Shelf

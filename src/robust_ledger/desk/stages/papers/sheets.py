@@ -28,14 +28,14 @@ from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.specs import Fields
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import reason_of
 from robust_ledger.papers.cut import stock
-from robust_ledger.papers.packet import PACKETS, sheets_of, write_bound, write_packet, write_sheet
-from robust_ledger.papers.sheet import Lack, Sheet, all_sheets
+from robust_ledger.papers.packet import PACKETS, all_sheets, sheets_of, write_bound, write_packet, write_sheet
+from robust_ledger.papers.sheet import Lack, Sheet
 from robust_ledger.papers.sheets.permit_facts import facts as permit_facts
 from robust_ledger.plan import Plan
 

@@ -6,8 +6,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.practice.looking import Looking
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.plan import Plan

@@ -6,9 +6,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QListWidget, QPushButton, QVBoxLayout, QWidget
 
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.practice.codes import PracticeError
 from robust_ledger.practice.faults import fault_kinds
 from robust_ledger.practice.naming import checked, named_words, with_named, without_named

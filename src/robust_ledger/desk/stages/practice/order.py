@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QListWidget, QListWidgetIt
 
 from robust_ledger.changeover.tasks import Task
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.edits import with_part
 from robust_ledger.plan import Plan
 from robust_ledger.practice.codes import PracticeError

@@ -7,8 +7,8 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QVBoxLayout,
 
 from robust_ledger.changeover.clock import now
 from robust_ledger.desk.kit.page import Page, PagedStage
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.kit.worker import Worker
 from robust_ledger.desk.stages.practice.found import FoundPage
 from robust_ledger.desk.stages.practice.naming import NamingRow

@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton, QVBo
 from robust_ledger.branch.passes import PASSES, Standing, dead, signed_on_the_day, standings
 from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.specs import Fields, form_of
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Mark

@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 from robust_ledger.branch.readings import read_reading, reading_text
 from robust_ledger.desk.kit.fields import keep_typing
 from robust_ledger.desk.kit.qt import there
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.edits import add_readings, drop_readings
 
 HINT = "4.1 B 18:20 what was running"

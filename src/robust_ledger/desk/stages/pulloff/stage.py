@@ -22,10 +22,11 @@ from robust_ledger.callout.words import MARK_SHORT
 from robust_ledger.callout.writing import of_reading
 from robust_ledger.desk.kit.callout import CALLED, CalloutBar
 from robust_ledger.desk.kit.photos import PhotoStrip
-from robust_ledger.desk.kit.stage import Stage, label
+from robust_ledger.desk.kit.stage import Stage
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.pulloff.facts import OldPanelFacts
 from robust_ledger.desk.stages.pulloff.joins import JoinsTable
 from robust_ledger.desk.stages.pulloff.old_panel import OldPanelView

@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QVBoxLayout
 from robust_ledger.desk.kit.fields import Form
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.conductors import METAL_TEXT, Conductors
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job

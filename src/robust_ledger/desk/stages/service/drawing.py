@@ -10,9 +10,9 @@ from robust_ledger.desk.kit.fields import Form, TextField, of
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.specs import Fields, form_of
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.job.fields import choices_at
 from robust_ledger.plan import Plan

@@ -10,9 +10,9 @@ from robust_ledger.branch.vocabulary import own_words_text, read_own_words
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, of_place
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions

@@ -12,10 +12,10 @@ from robust_ledger.branch.old_panel import box_name
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, ItemFields, lay_out
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.service.tree_view import TreeView
 from robust_ledger.job.edits import add_panel, change_panel, feed_panel, new_panel_id, remove_panel
 from robust_ledger.job.job import Job

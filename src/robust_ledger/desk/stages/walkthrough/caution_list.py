@@ -8,8 +8,8 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from robust_ledger.desk.kit.fields import TextField
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.doors import read_plain
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job

@@ -13,8 +13,8 @@ from robust_ledger.desk.kit.fields import ChoiceField, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.specs import Fields, of_place
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
+from robust_ledger.desk.kit.words import label
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job

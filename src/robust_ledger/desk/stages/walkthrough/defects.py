@@ -11,10 +11,10 @@ from robust_ledger.desk.kit.fields import Choice, ChoiceField, Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.photos import PhotoStrip
 from robust_ledger.desk.kit.specs import Fields, form_of, lay_out
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
+from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.walkthrough.caution_list import CautionList
 from robust_ledger.job.edits import add_defect, change_defect, new_defect_id, remove_defects
 from robust_ledger.job.job import Job

@@ -8,9 +8,9 @@ from robust_ledger.desk.kit.captioned import CaptionedForm
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, of_place
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan
 from robust_ledger.service.reading import read_conductor

@@ -9,9 +9,9 @@ from robust_ledger.desk.kit.captioned import CaptionedForm
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.specs import Fields
-from robust_ledger.desk.kit.stage import label
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
+from robust_ledger.desk.kit.words import label
 from robust_ledger.drawing.scene import Scene
 from robust_ledger.plan import Plan
 from robust_ledger.survey.overhead import judged_clearances

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from msgspec import ValidationError
+from msgspec import Struct, ValidationError
 
-from robust_ledger.job.fields import fields_of
-from robust_ledger.job.parts.base import Model, ModelError
+from robust_ledger.job.parts.errors import ModelError
+from robust_ledger.job.parts.field import fields_of
 
 _KINDS = {
     "str": "text",
@@ -30,7 +30,7 @@ _LIMITS = (
 )
 
 
-def told(fault: ValidationError, model: type[Model]) -> ModelError:
+def in_words(fault: ValidationError, model: type[Struct]) -> ModelError:
     """The fault in words, with the way to it from the model down."""
     text, _, path = str(fault).partition(" - at `")
     place = tuple(
@@ -41,7 +41,7 @@ def told(fault: ValidationError, model: type[Model]) -> ModelError:
     return ModelError(_words(text, place, model), place)
 
 
-def _words(text: str, place: tuple[str | int, ...], model: type[Model]) -> str:
+def _words(text: str, place: tuple[str | int, ...], model: type[Struct]) -> str:
     for pattern, words in _LIMITS:
         if found := re.match(pattern, text):
             return words.format(*(part.removesuffix(".0").replace("_", " ") for part in found.groups()))
@@ -56,12 +56,12 @@ def _words(text: str, place: tuple[str | int, ...], model: type[Model]) -> str:
     return text[:1].lower() + text[1:]
 
 
-def _allowed(model: type[Model], place: tuple[str | int, ...]) -> list[str]:
+def _allowed(model: type[Struct], place: tuple[str | int, ...]) -> list[str]:
     """The words that the field at a place may hold; a number in the way is one of a list."""
     kind: Any = model
     values: tuple[Any, ...] = ()
     for part in place:
-        if isinstance(kind, type) and issubclass(kind, Model) and part in fields_of(kind):
+        if isinstance(kind, type) and issubclass(kind, Struct) and part in fields_of(kind):
             field = fields_of(kind)[str(part)]
             kind, values = field.kind, field.values
     return [str(value) or "nothing" for value in values]
