@@ -193,7 +193,7 @@ def plan(job: Job) -> Plan:
     amperes, volts = load.governing, load.inputs.line_volts
     main = main_entry(job, amperes, codebook)
     circuits = circuits_result(job, load, main, codebook)
-    feeders = feeder_loads(job.panels, circuits.hung, load)
+    feeders = feeder_loads(job.panels, circuits.by_feeder, load)
     limits = partial(found_limits, job, amperes, codebook)
     service = service_result(job, amperes, main, load.neutral, volts, limits, feeders.loads, codebook)
     walk = walk_result(job, service, codebook, withheld)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from robust_ledger.branch.ampacity import Lying, column
+from robust_ledger.branch.ampacity import WiringConditions, column
 from robust_ledger.branch.demand import _one_range
 from robust_ledger.job.parts.house import Load, LoadKind
 
@@ -27,7 +27,7 @@ from robust_ledger.job.parts.house import Load, LoadKind
 def test_the_column_follows_from_the_cable_the_insulation_around_it_and_the_terminals(
     codebook, cable, insulated, terminals_c, size, wanted
 ):
-    made = column(Lying(cable, insulated, terminals_c), size, codebook)
+    made = column(WiringConditions(cable, insulated, terminals_c), size, codebook)
     assert made[0] == wanted[0] and (cable == "nm" or made[2] == wanted[1])
 
 

@@ -21,8 +21,8 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.job import blank_job
 from robust_ledger.jobbook.home import home
+from robust_ledger.jobbook.profile_store import ProfileStore
 from robust_ledger.jobbook.profiles import Profile, into
-from robust_ledger.jobbook.shelf import Shelf
 
 VALLEY = Profile("utility", "Valley", {"utility": {"name": "Valley", "meter_low_in": 48.0}})
 NEWER = Profile("utility", "Valley", {"utility": {"name": "Valley", "meter_low_in": 54.0}})
@@ -200,7 +200,7 @@ def test_the_first_start_can_be_skipped_and_does_not_come_again(window, qtbot):
     qtbot.waitUntil(lambda: window.start.first is not None)
     press(window.start.first, "kip")
     window.start.new.click()
-    assert window.store.job == blank_job() and not Shelf(home()).root.exists()
+    assert window.store.job == blank_job() and not ProfileStore(home()).root.exists()
     again = Window()
     qtbot.addWidget(again, before_close_func=lambda one: setattr(one, "session_ends", True))
     again.show()
@@ -219,15 +219,15 @@ def press(widget, words):
 def test_opening_a_job_says_that_its_profile_has_moved_on_and_taking_it_over_is_one_edit(window, tmp_path, qtbot):
     path = tmp_path / "a.ledger.json"
     write_job(into(job_of("A"), VALLEY), path)
-    shelf = window.book.shelf
-    shelf.keep(VALLEY)
+    profile_store = window.book.profile_store
+    profile_store.keep(VALLEY)
     window.open_path(path)
     assert window.notice.isHidden(), "it says the same still"
-    shelf.keep(NEWER)
+    profile_store.keep(NEWER)
     window.open_path(path)
     assert 'utility profile "Valley": utility: meter low: 48 in → 54 in' in window.notice_text.text()
     assert window.store.job.utility.meter_low_in == 48, "the job keeps its own copy"
-    dialog = Profiles(window, shelf, window.store)
+    dialog = Profiles(window, profile_store, window.store)
     qtbot.addWidget(dialog)
     assert dialog.table.rows_model.rows[0].cells == ("Utility", "Valley", "", "has moved on")
     dialog.buttons["fresh"].click()
@@ -239,16 +239,16 @@ def test_opening_a_job_says_that_its_profile_has_moved_on_and_taking_it_over_is_
 
 def test_a_job_can_be_left_as_it_is_and_is_not_told_again(window, qtbot):
     window.store.edit("made from it", lambda job: into(job, VALLEY))
-    window.book.shelf.keep(NEWER)
-    dialog = Profiles(window, window.book.shelf, window.store)
+    window.book.profile_store.keep(NEWER)
+    dialog = Profiles(window, window.book.profile_store, window.store)
     qtbot.addWidget(dialog)
     dialog.buttons["leave"].click()
-    assert window.store.job.utility.meter_low_in == 48 and window.book.shelf.moved(window.store.job) == []
+    assert window.store.job.utility.meter_low_in == 48 and window.book.profile_store.moved(window.store.job) == []
 
 
 def test_what_a_job_has_is_kept_as_a_profile_and_new_jobs_start_from_it(window, qtbot, monkeypatch):
     window.store.edit("a utility", lambda job: with_part(job, "utility", name="Hills", meter_low_in=60.0))
-    dialog = Profiles(window, window.book.shelf, window.store)
+    dialog = Profiles(window, window.book.profile_store, window.store)
     qtbot.addWidget(dialog)
     dialog.kind.setCurrentIndex(dialog.kind.findData("utility"))
     dialog.keep.click()
@@ -271,16 +271,16 @@ def test_what_a_job_has_is_kept_as_a_profile_and_new_jobs_start_from_it(window, 
 
 
 def test_a_profile_goes_to_a_file_and_comes_back(window, tmp_path, qtbot, monkeypatch):
-    window.book.shelf.keep(VALLEY)
-    dialog = Profiles(window, window.book.shelf, None)
+    window.book.profile_store.keep(VALLEY)
+    dialog = Profiles(window, window.book.profile_store, None)
     qtbot.addWidget(dialog)
     file = str(tmp_path / "v.ledger-profile.json")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (file, ""))
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (file, ""))
     dialog.buttons["give"].click()
-    window.book.shelf.remove(VALLEY)
+    window.book.profile_store.remove(VALLEY)
     dialog.buttons["bring"].click()
-    assert window.book.shelf.all().profiles == (VALLEY,)
+    assert window.book.profile_store.all().profiles == (VALLEY,)
     with open(file, "w") as out:
         out.write("rubbish")
     dialog.buttons["bring"].click()
@@ -288,7 +288,7 @@ def test_a_profile_goes_to_a_file_and_comes_back(window, tmp_path, qtbot, monkey
 
 
 def test_a_new_job_with_name_profiles_and_panels(window, qtbot, monkeypatch):
-    window.book.shelf.keep(VALLEY)
+    window.book.profile_store.keep(VALLEY)
     window.settings.put("asked_first", True)
     window.files.close_job()
 
@@ -313,7 +313,7 @@ def test_the_office_page_has_the_utilitys_papers_and_the_profiles_of_the_job(win
         "made from it",
         lambda job: into(into(job, VALLEY), Profile("company", "Gone", {"heading": {"company": "Brae"}})),
     )
-    window.book.shelf.keep(NEWER)
+    window.book.profile_store.keep(NEWER)
     window.show_stage("papers")
     window.stage().show_page("office")
     page = window.stage().page()

@@ -19,7 +19,7 @@ from robust_ledger.job.files import read_job, write_job
 from robust_ledger.job.job import Job
 from robust_ledger.jobbook.journal import Journal
 from robust_ledger.jobbook.lock import JobLock, lock_file
-from robust_ledger.jobbook.waiting import left_behind
+from robust_ledger.jobbook.unsaved import left_behind
 
 LANE = with_part(house(1500), "heading", title="Tern Street 4")
 

@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 from robust_ledger.exchange import apart, books
-from robust_ledger.exchange.books import TableError, csv_text, read_table, told_csv, write_book
+from robust_ledger.exchange.books import TableError, csv_text, read_table, summary_csv, write_book
 from robust_ledger.ledger.progress import CanceledError
 
 MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
@@ -194,12 +194,12 @@ def test_the_limits_hold_in_the_process_that_reads():
     "text", ["=1+1", "\n=1+1", "\r\n =1+1", "\t=1", "\u200b=1", "\ufeff+1", "\xa0@x", "＝1+1", "－cmd", "'=1", "-1+1"]
 )
 def test_no_cell_that_a_spreadsheet_would_work_out_goes_out_as_it_is(text):
-    assert told_csv([[text]]).lstrip('"').startswith("'")
+    assert summary_csv([[text]]).lstrip('"').startswith("'")
 
 
 @pytest.mark.parametrize("text", ["den", "12-2", "", "-", "a=b", "5 - 3", "#12"])
 def test_other_text_goes_out_as_it_is(text):
-    assert told_csv([[text, "x"]]) == f"{text},x\r\n"
+    assert summary_csv([[text, "x"]]) == f"{text},x\r\n"
 
 
 def test_a_cell_that_another_country_would_cut_is_quoted():

@@ -20,7 +20,7 @@ from robust_ledger.job.files import write_job
 from robust_ledger.job.parts.base import AsGiven
 from robust_ledger.jobbook import journal as journals
 from robust_ledger.jobbook.journal import JOURNAL, Journal, line_of, record_of
-from robust_ledger.jobbook.waiting import left_behind, of_file
+from robust_ledger.jobbook.unsaved import left_behind, of_file
 
 BLANK = house(1500)
 ONE = with_part(BLANK, "heading", title="Tern Street 4")

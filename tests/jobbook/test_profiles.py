@@ -17,6 +17,7 @@ from robust_ledger.job.files import job_text, parse_job, read_job
 from robust_ledger.job.job import blank_job
 from robust_ledger.job.parts.local import LocalRule
 from robust_ledger.job.parts.utility import FaultRow
+from robust_ledger.jobbook.profile_store import ProfileStore
 from robust_ledger.jobbook.profiles import (
     KINDS,
     Profile,
@@ -30,7 +31,6 @@ from robust_ledger.jobbook.profiles import (
     read_profile,
     refreshed,
 )
-from robust_ledger.jobbook.shelf import Shelf
 from robust_ledger.plan import plan
 
 DEMO = read_job(Path(__file__).parents[2] / "examples" / "marrow-lane.ledger.json")
@@ -41,11 +41,11 @@ VALLEY = Profile(
 )
 
 
-def on_shelf(tmp_path, *profiles):
-    shelf = Shelf(tmp_path)
+def stored(tmp_path, *profiles):
+    profile_store = ProfileStore(tmp_path)
     for one in profiles:
-        shelf.keep(one)
-    return shelf
+        profile_store.keep(one)
+    return profile_store
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -113,25 +113,25 @@ def test_tables_are_taken_over_line_by_line():
 
 def test_the_shelf_keeps_what_new_jobs_start_from(tmp_path):
     company = Profile("company", "Ours", {"heading": {"company": "Brae Electric", "license": "E-1"}})
-    shelf = on_shelf(tmp_path, VALLEY, company)
-    assert shelf.new_job() == blank_job(), "nothing chosen, nothing taken"
-    shelf.choose("utility", "Valley")
-    shelf.choose("company", "Ours")
-    job = Shelf(tmp_path).new_job()
+    profile_store = stored(tmp_path, VALLEY, company)
+    assert profile_store.new_job() == blank_job(), "nothing chosen, nothing taken"
+    profile_store.choose("utility", "Valley")
+    profile_store.choose("company", "Ours")
+    job = ProfileStore(tmp_path).new_job()
     assert (job.heading.company, job.utility.meter_high_in) == ("Brae Electric", 72.0)
     assert [one.kind for one in job.profiles] == ["company", "utility"]
-    assert shelf.new_job({"utility": "Valley"}).heading.company == ""
-    shelf.keep(replace(VALLEY, says={"utility": {"name": "Valley", "meter_low_in": 40.0}}))
-    assert len(shelf.all().profiles) == 2, "one of a name is kept in its place"
-    assert [words for _one, words in shelf.moved(job)] == [
+    assert profile_store.new_job({"utility": "Valley"}).heading.company == ""
+    profile_store.keep(replace(VALLEY, says={"utility": {"name": "Valley", "meter_low_in": 40.0}}))
+    assert len(profile_store.all().profiles) == 2, "one of a name is kept in its place"
+    assert [words for _one, words in profile_store.moved(job)] == [
         [
             "utility: meter low: 48 in → 40 in",
             "utility: meter high: 72 in → nothing",
             "utility: guy above: 30 in → 26 in",
         ]
     ]
-    shelf.remove(company)
-    assert Shelf(tmp_path).new_job().heading.company == "" and shelf.chosen()["company"] == "Ours"
+    profile_store.remove(company)
+    assert ProfileStore(tmp_path).new_job().heading.company == "" and profile_store.chosen()["company"] == "Ours"
 
 
 def test_unknown_keys_are_kept_in_the_file_and_told(tmp_path):
@@ -146,10 +146,10 @@ def test_unknown_keys_are_kept_in_the_file_and_told(tmp_path):
     )
     job = into(blank_job(), made)
     assert (job.day.utility_from, job.day.promise) == ("8:00 am", "")
-    shelf = Shelf(tmp_path)
-    shelf.keep(made)
-    shelf.keep(profile_of(with_part(job, "utility", meter_low_in=60.0), "utility", "V"))
-    kept = json.loads(next(shelf.root.glob("utility-*")).read_text())
+    profile_store = ProfileStore(tmp_path)
+    profile_store.keep(made)
+    profile_store.keep(profile_of(with_part(job, "utility", meter_low_in=60.0), "utility", "V"))
+    kept = json.loads(next(profile_store.root.glob("utility-*")).read_text())
     assert (
         kept["color"] == "teal"
         and kept["says"]["day"]["promise"] == "5:00 pm"
@@ -177,10 +177,10 @@ def test_what_is_no_profile_is_refused_in_a_sentence_and_left_on_the_disk(change
     with pytest.raises(ProfileError) as refused:
         read_profile(json.dumps(data), "f")
     assert str(refused.value).startswith(sentence)
-    shelf = on_shelf(tmp_path, VALLEY)
-    bad = shelf.root / "utility-f.ledger-profile.json"
+    profile_store = stored(tmp_path, VALLEY)
+    bad = profile_store.root / "utility-f.ledger-profile.json"
     bad.write_text(json.dumps(data))
-    found = shelf.all()
+    found = profile_store.all()
     assert len(found.profiles) == 1 and len(found.faults) == 1 and bad.exists()
 
 
@@ -192,11 +192,11 @@ def test_no_text_breaks_the_reader(text):
 
 def test_a_shelf_that_cannot_be_written_says_so_in_a_sentence(tmp_path):
     (tmp_path / "profiles").write_text("a file where the folder would be")
-    shelf = Shelf(tmp_path)
-    for act in (lambda: shelf.keep(VALLEY), lambda: shelf.choose("utility", "Valley")):
+    profile_store = ProfileStore(tmp_path)
+    for act in (lambda: profile_store.keep(VALLEY), lambda: profile_store.choose("utility", "Valley")):
         with pytest.raises(ProfileError, match=r"could not be kept: (file exists|not a directory)\.$"):
             act()
-    assert shelf.new_job() == blank_job() and len(shelf.all().faults) == 1
+    assert profile_store.new_job() == blank_job() and len(profile_store.all().faults) == 1
 
 
 def test_a_profile_of_an_older_job_format_is_brought_up_to_date():
@@ -211,11 +211,11 @@ def test_utilities_kept_by_an_earlier_version_become_profiles_once(tmp_path):
     old.write_text(
         json.dumps({"format": "robust-ledger-utilities", "utilities": [{"name": "Valley", "free_in": 48.0}]})
     )
-    shelf = Shelf(tmp_path)
-    assert [(one.name, one.job.utility.free_in) for one in shelf.all().profiles] == [("Valley", 48.0)]
-    assert not old.exists() and os.path.exists(f"{old}~") and len(shelf.all().profiles) == 1
+    profile_store = ProfileStore(tmp_path)
+    assert [(one.name, one.job.utility.free_in) for one in profile_store.all().profiles] == [("Valley", 48.0)]
+    assert not old.exists() and os.path.exists(f"{old}~") and len(profile_store.all().profiles) == 1
     old.write_text("not json")
-    assert len(shelf.all().profiles) == 1 and old.exists(), "what cannot be taken over stays"
+    assert len(profile_store.all().profiles) == 1 and old.exists(), "what cannot be taken over stays"
 
 
 TABLE = (FaultRow(up_to_a=400.0, fault_a=22_000.0), FaultRow(up_to_a=200.0, fault_a=10_000.0))

@@ -25,8 +25,8 @@ from robust_ledger.practice.faults import fault_kinds
 from robust_ledger.practice.hand_in import begun, handed_in, is_called, left_s
 from robust_ledger.practice.naming import read_named, with_named, without_named
 from robust_ledger.practice.progress import NAME, keep, kept, of_drill, of_panel, rows
+from robust_ledger.practice.report import score_lines
 from robust_ledger.practice.score import scored
-from robust_ledger.practice.told import score_lines
 
 EIGHT = datetime.fromisoformat("2026-11-28T08:00:00-05:00")
 

@@ -25,7 +25,7 @@ from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.jobbook.disk import OnDisk
 from robust_ledger.jobbook.lock import JobLock
-from robust_ledger.jobbook.waiting import left_behind, of_file
+from robust_ledger.jobbook.unsaved import left_behind, of_file
 
 HALF = "call-out line"
 OPERATIONS = ("write", "replace", "rename", "unlink", "fsync", "open", "mkdir", "rmdir", "chmod")

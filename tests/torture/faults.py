@@ -27,7 +27,7 @@ from robust_ledger.jobbook.disk import OnDisk
 from robust_ledger.jobbook.history import History
 from robust_ledger.jobbook.journal import JOURNAL
 from robust_ledger.jobbook.lock import JobLock, lock_file
-from robust_ledger.jobbook.waiting import left_behind
+from robust_ledger.jobbook.unsaved import left_behind
 from robust_ledger.measure.metering.read import guess_file
 from robust_ledger.measure.metering.recording import MeterFileError
 

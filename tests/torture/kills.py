@@ -10,7 +10,7 @@ import time
 from pathlib import Path
 
 from robust_ledger.job.files import read_job
-from robust_ledger.jobbook.waiting import left_behind, of_file
+from robust_ledger.jobbook.unsaved import left_behind, of_file
 
 sys.path.insert(0, str(Path(__file__).parent))
 from driver import number_of

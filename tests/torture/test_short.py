@@ -16,7 +16,7 @@ from kills import DRIVER, between_operations, kills, monkeys
 from races import races
 
 from robust_ledger.jobbook.lock import JobLock
-from robust_ledger.jobbook.waiting import left_behind
+from robust_ledger.jobbook.unsaved import left_behind
 
 
 def test_a_killed_desk_has_lost_no_edit_it_acknowledged():

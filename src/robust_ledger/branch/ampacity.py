@@ -31,7 +31,7 @@ _WORDS = {
 }
 
 
-class Lying(Struct, frozen=True):
+class WiringConditions(Struct, frozen=True):
     """How conductors of a circuit lie: kind of wiring, whether in thermal insulation (None: not checked), and what the terminals at
     both ends are marked for (None: not checked). `several`: receptacles for anything that is plugged in."""
 
@@ -41,31 +41,31 @@ class Lying(Struct, frozen=True):
     several: bool = False
 
 
-def lying_of(job: Job, circuit: Circuit, several: bool = False) -> Lying:
+def conditions_of(job: Job, circuit: Circuit, several: bool = False) -> WiringConditions:
     """An old circuit as it was found."""
-    return Lying(circuit.cable, circuit.insulated, job.panel.terminals_c, several)
+    return WiringConditions(circuit.cable, circuit.insulated, job.panel.terminals_c, several)
 
 
-def new_lying(job: Job) -> Lying:
+def new_conditions(job: Job) -> WiringConditions:
     """A new cable of the job's wiring method."""
-    return Lying(job.decisions.new_wiring, None, job.panel.terminals_c)
+    return WiringConditions(job.decisions.new_wiring, None, job.panel.terminals_c)
 
 
-def column(lying: Lying, size: str, codebook: Codebook) -> tuple[int, str, str]:
+def column(wiring_conditions: WiringConditions, size: str, codebook: Codebook) -> tuple[int, str, str]:
     """The ampacity column [°C], why, and the key of the rule behind it [334.80, 340.80, 320.80, 338.10(B)(4), 110.14(C)]."""
-    words = _WORDS[lying.cable]
-    if lying.cable in _SIXTY:
-        return 60, f"{words}: 60 °C", _SIXTY[lying.cable]
+    words = _WORDS[wiring_conditions.cable]
+    if wiring_conditions.cable in _SIXTY:
+        return 60, f"{words}: 60 °C", _SIXTY[wiring_conditions.cable]
     small = (area_cmil(codebook, size) or 0) <= (area_cmil(codebook, "10") or 0)
-    covered = lying.insulated is not False
-    said = "in thermal insulation" if lying.insulated else "insulation around it not checked"
-    if lying.cable == "ac" and covered:
+    covered = wiring_conditions.insulated is not False
+    said = "in thermal insulation" if wiring_conditions.insulated else "insulation around it not checked"
+    if wiring_conditions.cable == "ac" and covered:
         return 60, f"{words}, {said}: 60 °C", "ac_cable"
-    if lying.cable == "se" and small and covered:
+    if wiring_conditions.cable == "se" and small and covered:
         return 60, f"{words} of 10 AWG or smaller, {said}: 60 °C", "se_cable"
-    if lying.terminals_c == 75:
+    if wiring_conditions.terminals_c == 75:
         return 75, f"{words}, terminals marked for 75 °C", "terminal_temperature"
-    marked = "not marked" if lying.terminals_c == 60 else "not checked"
+    marked = "not marked" if wiring_conditions.terminals_c == 60 else "not checked"
     return 60, f"{words}, terminals {marked}: 60 °C", "terminal_temperature"
 
 
@@ -74,13 +74,13 @@ def carries_a(size: str, metal: str, column_c: int, codebook: Codebook) -> float
     return ampacity_a(codebook, size, "al" if metal == "cca" else metal, column_c)
 
 
-def wire_limit(work: Working, size: str, metal: str, lying: Lying, codebook: Codebook) -> Step:
+def wire_limit(work: Working, size: str, metal: str, wiring_conditions: WiringConditions, codebook: Codebook) -> Step:
     """The largest breaker a conductor may have without an exception [A]: 240.4(D) up to 10 AWG; above that its ampacity, the next
     standard size up unless receptacles for anything are on it [240.4(B)]. Unknown for a size that is not in the tables."""
     table, wire = codebook.table("small_conductors"), size_text(size, metal)
     row = table.row("size", size)
     most = float(row[f"{metal}_max_a"]) if row and row[f"{metal}_max_a"] else None
-    column_c, why, rule = column(lying, size, codebook)
+    column_c, why, rule = column(wiring_conditions, size, codebook)
     ampacity = carries_a(size, metal, column_c, codebook)
     if most is not None:
         if ampacity is not None and ampacity < most:
@@ -94,7 +94,7 @@ def wire_limit(work: Working, size: str, metal: str, lying: Lying, codebook: Cod
         return work.given(f"ampacity of {wire}", None, "A")
     work.note("temperature column", why, [codebook.cite(rule)])
     work.take(Step(f"{wire} at {column_c} °C", ampacity, "A", cites=(codebook.cite("ampacity"),)))
-    if lying.several:
+    if wiring_conditions.several:
         rating = previous_rating_a(codebook, ampacity)
         label = "receptacles for anything: no size above its ampacity"
         return work.take(Step(label, rating, "A", cites=(codebook.cite("next_size_up"),)))
@@ -102,14 +102,14 @@ def wire_limit(work: Working, size: str, metal: str, lying: Lying, codebook: Cod
     return work.take(Step("next standard rating allowed", rating, "A", cites=(codebook.cite("next_size_up"),)))
 
 
-def at_best(lying: Lying, size: str, metal: str, codebook: Codebook) -> tuple[float | None, str]:
+def at_best(wiring_conditions: WiringConditions, size: str, metal: str, codebook: Codebook) -> tuple[float | None, str]:
     """The largest breaker [A] if what was not checked turns out well, and what has to be checked for that; "" where all was."""
-    best, open_ = lying, []
-    if not lying.cable:
+    best, open_ = wiring_conditions, []
+    if not wiring_conditions.cable:
         best, open_ = replace(best, cable="se", insulated=False), ["its kind of cable"]
-    elif lying.cable in ("ac", "se") and lying.insulated is None:
+    elif wiring_conditions.cable in ("ac", "se") and wiring_conditions.insulated is None:
         best, open_ = replace(best, insulated=False), ["whether it lies in insulation"]
-    if lying.terminals_c is None and best.cable not in _SIXTY:
+    if wiring_conditions.terminals_c is None and best.cable not in _SIXTY:
         best, open_ = replace(best, terminals_c=75), [*open_, "what the terminals are marked for"]
     limit = wire_limit(Working.trial(), size, metal, best, codebook)
     return (limit.amount if limit.known else None), " and ".join(open_)

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from msgspec.structs import replace
 
-from robust_ledger.branch.ampacity import Lying, lying_of
+from robust_ledger.branch.ampacity import WiringConditions, conditions_of
 from robust_ledger.branch.asked import Ask
 from robust_ledger.branch.breaker import existing_breaker
 from robust_ledger.branch.equipment import equipment_branches
@@ -40,7 +40,10 @@ def branches(
     spread over the circuits that feed no listed load. So the legs together carry what was calculated. `main`: the service's [A].
     """
     job = _as_decided(job)
-    breakers = {c.tag: existing_breaker(c, lying(job, c), loads_of(job, c), plates, codebook) for c in job.circuits}
+    breakers = {
+        c.tag: existing_breaker(c, conditions_of_circuit(job, c), loads_of(job, c), plates, codebook)
+        for c in job.circuits
+    }
     cables: dict[int, Entry] = {}
     for circuit in job.circuits:
         if renewed(job, circuit):
@@ -90,13 +93,13 @@ def renewed(job: Job, circuit: Circuit) -> bool:
     return job.change(CircuitKey.of_tag(circuit.tag)).action == "new_cable" and not circuit.off
 
 
-def lying(job: Job, circuit: Circuit) -> Lying:
+def conditions_of_circuit(job: Job, circuit: Circuit) -> WiringConditions:
     """How the wire of an old circuit lies, and whether anything may be plugged in on it."""
     if not circuit.gauge or circuit.gauge in ("14", "12", "10") or circuit.poles > 1 or circuit.load_ids:
-        return lying_of(job, circuit)
+        return conditions_of(job, circuit)
     change = job.change(CircuitKey.of_tag(circuit.tag))
     plugged = serves(circuit.feeds, circuit.room, (), change, job.conventions.own).receptacles and change.outlets != 1
-    return lying_of(job, circuit, plugged)
+    return conditions_of(job, circuit, plugged)
 
 
 def _from_old(job: Job, circuit: Circuit, made: tuple[Entry, Entry, Entry], codebook: Codebook) -> list[Branch]:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from robust_ledger.branch.ampacity import at_best, wire_limit
 from robust_ledger.branch.breaker import exception_a, wire_carries
-from robust_ledger.branch.circuits import loads_of, lying, names_loads, renewed
+from robust_ledger.branch.circuits import conditions_of_circuit, loads_of, names_loads, renewed
 from robust_ledger.branch.demand import MACHINES, Demand, load_demand
 from robust_ledger.branch.found_wiring import (
     bare_neutral_findings,
@@ -92,7 +92,7 @@ def _wire(
     if circuit.gauge is None:
         yield about.find("branch.gauge_unknown")
         return
-    lies = lying(job, circuit)
+    lies = conditions_of_circuit(job, circuit)
     limit = wire_limit(Working.trial(), circuit.gauge, circuit.metal, lies, codebook)
     if not limit.known:
         known = ", ".join((*sizes(codebook)[:6], "…", sizes(codebook)[-1]))

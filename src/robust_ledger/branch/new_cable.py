@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from robust_ledger.branch.ampacity import Lying, carries_a, column, new_lying, wire_limit
+from robust_ledger.branch.ampacity import WiringConditions, carries_a, column, new_conditions, wire_limit
 from robust_ledger.branch.demand import Demand, limit_of, load_demand
 from robust_ledger.branch.serves import serves
 from robust_ledger.branch.vocabulary import OwnWords
@@ -144,11 +144,11 @@ def cable_entry(
     needed = wire.take(demand.needed) if demand is not None else rating
     if not (rating.known and needed.known):
         return wire.entry(wire.given("cable size", None))
-    lying = new_lying(job)
-    size = _cable_for(needed.amount if demand is not None else 0.0, rating.amount, demand, lying, codebook)
+    wiring_conditions = new_conditions(job)
+    size = _cable_for(needed.amount if demand is not None else 0.0, rating.amount, demand, wiring_conditions, codebook)
     if size is None:
         return wire.entry(wire.given("cable size", None))
-    column_c, why, rule = column(lying, size, codebook)
+    column_c, why, rule = column(wiring_conditions, size, codebook)
     wire.note("temperature column", why, [codebook.cite(rule)])
     cites = (codebook.cite("ampacity"), codebook.cite(rule), codebook.cite("small_conductors"))
     wire.take(
@@ -157,13 +157,15 @@ def cable_entry(
     return wire.entry(wire.take(Step("smallest copper cable", Conductors(size, "cu"))), cites)
 
 
-def _cable_for(needed_a: float, rating_a: float, demand: Demand | None, lying: Lying, codebook: Codebook) -> str | None:
+def _cable_for(
+    needed_a: float, rating_a: float, demand: Demand | None, wiring_conditions: WiringConditions, codebook: Codebook
+) -> str | None:
     """The smallest copper size that carries `needed_a` and may have a breaker of `rating_a`."""
     for size in sizes(codebook):
-        ampacity = carries_a(size, "cu", column(lying, size, codebook)[0], codebook)
+        ampacity = carries_a(size, "cu", column(wiring_conditions, size, codebook)[0], codebook)
         if ampacity is None or ampacity < needed_a - 1e-9:
             continue
-        limit = wire_limit(Working.trial(), size, "cu", lying, codebook)
+        limit = wire_limit(Working.trial(), size, "cu", wiring_conditions, codebook)
         # A machine's nameplate and a welder may have more than the wire's own limit; a motor's cable is put in with its usual breaker.
         by_load = demand is not None and demand.rule != "motor_breaker" and demand.mocp_a is not None
         most_a = limit_of(demand, ampacity, codebook) if by_load and demand is not None else None

@@ -9,8 +9,8 @@ from msgspec import Struct
 
 from robust_ledger.branch.circuits import branches
 from robust_ledger.branch.effects import effects
+from robust_ledger.branch.feeder_circuits import circuits_on
 from robust_ledger.branch.findings import circuit_findings
-from robust_ledger.branch.hung import hung_on
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
 from robust_ledger.branch.outlets import Practices, all_practices, fastened_share, general_circuits, share_findings
@@ -22,7 +22,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.room import Room, by_id
-from robust_ledger.load.feeder import Hung
+from robust_ledger.load.feeder import FeederCircuits
 from robust_ledger.load.result import LoadResult
 
 
@@ -50,9 +50,9 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
         return requirements(self.job, self.branches, self.codebook)
 
     @cached_property
-    def hung(self) -> dict[str, Hung]:
+    def by_feeder(self) -> dict[str, FeederCircuits]:
         """What hangs on the feeder of each panel beside the main one."""
-        return hung_on(self.job, self.branches, self.requirements) if self.job.panels else {}
+        return circuits_on(self.job, self.branches, self.requirements) if self.job.panels else {}
 
     @cached_property
     def practices(self) -> tuple[Practices, ...]:

@@ -34,7 +34,7 @@ from robust_ledger.job.readers.torque_units import inch_pounds, torque_text
 from robust_ledger.plan import Plan
 from robust_ledger.plan import plan as plan_of
 
-Told = tuple[tuple[str, ...], Callable[[Job], Job], str]
+Reply = tuple[tuple[str, ...], Callable[[Job], Job], str]
 Values = Mapping[str, Any]
 
 
@@ -80,14 +80,14 @@ class Said:
             raise FaultError(found)
         return found, f"tag {found.tag}" if found.tag != "new" else found.feeds
 
-    def event(self, kind: str, words: str, **values: Any) -> Told:
+    def event(self, kind: str, words: str, **values: Any) -> Reply:
         """Something that happened, with its time."""
         at = self.at()
         event, by_hand = Event.read({"at": stamp(at), "kind": kind, **values}), self.said_at is not None
         when = f"at {clock_text(at.hour * 60 + at.minute)}"
         return (words, when), lambda job: noted(job, plan_of(job).changeover, event, by_hand), "record:events"
 
-    def voltages(self, values: dict[str, Any]) -> Told:
+    def voltages(self, values: dict[str, Any]) -> Reply:
         """Readings at a point, judged as they are said."""
         at = stamp(self.at())
         reading = Volts.read({"point": "panel", "at": at, **values})
@@ -95,20 +95,20 @@ class Said:
         chips = (POINT_WORDS[reading.point], *figures, judged(reading).words)
         return chips, lambda job: measured(job, reading), f"volts:{reading.point}"
 
-    def day(self, words: str, place: str, **values: Any) -> Told:
+    def day(self, words: str, place: str, **values: Any) -> Reply:
         """A field of how the day is planned."""
         return (words,), lambda job: with_part(job, "day", **values), place
 
 
-def _event(kind: str, verb: str, person: int = 1) -> Callable[[Said, Values], Told]:
-    def told(said: Said, values: Values) -> Told:
+def _event(kind: str, verb: str, person: int = 1) -> Callable[[Said, Values], Reply]:
+    def told(said: Said, values: Values) -> Reply:
         task, words = said.task(values)
         return said.event(kind, f"{verb} {words}", task=task, person=person)
 
     return told
 
 
-def _took(said: Said, values: Values) -> Told:
+def _took(said: Said, values: Values) -> Reply:
     task, words = said.task(values)
     minutes = float(values["number"])
     if not 0 < minutes <= 24 * 60:
@@ -116,18 +116,18 @@ def _took(said: Said, values: Values) -> Told:
     return said.event("done", f"done {words}, took {minutes:g} min", task=task, minutes=minutes)
 
 
-def _wait(said: Said, values: Values) -> Told:
+def _wait(said: Said, values: Values) -> Reply:
     minutes = float(values["number"])
     return said.event("wait", f"wait for the {values['who']} {minutes:g} min", who=values["who"], minutes=minutes)
 
 
-def _break(said: Said, values: Values) -> Told:
+def _break(said: Said, values: Values) -> Reply:
     minutes = float(values["number"])
     return said.event("wait", f"break of {minutes:g} min", who="us", person=0, minutes=minutes)
 
 
-def _torque(which: str) -> Callable[[Said, Values], Told]:
-    def told(said: Said, values: Values) -> Told:
+def _torque(which: str) -> Callable[[Said, Values], Reply]:
+    def told(said: Said, values: Values) -> Reply:
         key = str(values["termination"])
         if key.startswith("?"):
             raise FaultError(key[1:])
@@ -140,7 +140,7 @@ def _torque(which: str) -> Callable[[Said, Values], Told]:
     return told
 
 
-def _mark(said: Said, values: Values) -> Told:
+def _mark(said: Said, values: Values) -> Reply:
     key = str(values["termination"])
     if key.startswith("?"):
         raise FaultError(key[1:])
@@ -149,15 +149,15 @@ def _mark(said: Said, values: Values) -> Told:
     return ("marked", row.words), lambda job: tightened(job, key, at, marked=True), f"torque:{key}"
 
 
-def _tool(name: str, value: str, words: str) -> Callable[[Said, Values], Told]:
-    def told(said: Said, values: Values) -> Told:
+def _tool(name: str, value: str, words: str) -> Callable[[Said, Values], Reply]:
+    def told(said: Said, values: Values) -> Reply:
         held = values[value]
         return (f"{words}: {held}",), lambda job: with_tool(job, **{name: held}), f"record:torque.{name}"
 
     return told
 
 
-def _item(said: Said, values: Values) -> Told:
+def _item(said: Said, values: Values) -> Reply:
     hold = hold_of(said.plan.changeover, values["hold"])
     number = int(values["count"])
     if not 1 <= number <= len(hold.items):
@@ -172,13 +172,13 @@ def _item(said: Said, values: Values) -> Told:
     return chips, lambda job: ticked(job, hold.id, item.key, value), f"hold:{hold.id}"
 
 
-def _sign(said: Said, values: Values) -> Told:
+def _sign(said: Said, values: Values) -> Reply:
     hold, by, at = values["hold"], str(values["rest"]).removeprefix("by "), said.at()
     words = hold_of(said.plan.changeover, hold).words
     return (f"sign {words}", by), lambda job: signed(job, plan_of(job).changeover, hold, by, at), f"hold:{hold}"
 
 
-def _override(said: Said, values: Values) -> Told:
+def _override(said: Said, values: Values) -> Reply:
     hold, at = values["hold"], said.at()
     by, _, why = str(values["rest"]).partition(" because ")
     if not why.strip():
@@ -191,12 +191,12 @@ def _override(said: Said, values: Values) -> Told:
     )
 
 
-def _reopen(said: Said, values: Values) -> Told:
+def _reopen(said: Said, values: Values) -> Reply:
     hold = values["hold"]
     return (f"open {hold_of(said.plan.changeover, hold).words} again",), lambda job: opened(job, hold), f"hold:{hold}"
 
 
-def _on(said: Said, values: Values) -> Told:
+def _on(said: Said, values: Values) -> Reply:
     branch, name = said.circuit(values)
     at = said.at()
     return (
@@ -206,7 +206,7 @@ def _on(said: Said, values: Values) -> Told:
     )
 
 
-def _left_off(said: Said, values: Values) -> Told:
+def _left_off(said: Said, values: Values) -> Reply:
     branch, name = said.circuit(values)
     at, why = said.at(), str(values["rest"])
     chips = (f"{name} stays off", why)
@@ -217,15 +217,15 @@ def _left_off(said: Said, values: Values) -> Told:
     )
 
 
-def _check(key: str, words: str) -> Callable[[Said, Values], Told]:
-    def told(said: Said, values: Values) -> Told:
+def _check(key: str, words: str) -> Callable[[Said, Values], Reply]:
+    def told(said: Said, values: Values) -> Reply:
         branch, name = said.circuit(values)
         return (f"{name}: {words}",), lambda job: checked_off(job, branch.key, key), f"switched:{branch.key}"
 
     return told
 
 
-def _named(said: Said, values: Values) -> Told:
+def _named(said: Said, values: Values) -> Reply:
     branch, name = said.circuit(values)
     if branch.origin_tag is None:
         raise FaultError(f"{name} is a new circuit; name it at the bench")
@@ -233,7 +233,7 @@ def _named(said: Said, values: Values) -> Told:
     return (f"{name} feeds {feeds}",), lambda job: traced(job, tag, branch.key, feeds), f"switched:{branch.key}"
 
 
-def _takes(said: Said, values: Values) -> Told:
+def _takes(said: Said, values: Values) -> Reply:
     task, words = said.task(values)
     minutes = float(values["number"])
     if not 0 < minutes <= 24 * 60:
@@ -242,8 +242,8 @@ def _takes(said: Said, values: Values) -> Told:
     return (f"{words} takes {minutes:g} min",), lambda job: task_changed(job, task, minutes=three), f"day:task.{task}"
 
 
-def _change(words: str, **changes: Any) -> Callable[[Said, Values], Told]:
-    def told(said: Said, values: Values) -> Told:
+def _change(words: str, **changes: Any) -> Callable[[Said, Values], Reply]:
+    def told(said: Said, values: Values) -> Reply:
         task, name = said.task(values)
         kind = next((one for one in said.plan.changeover.tasks if one.id == task), None)
         if kind is not None and kind.hold and changes != {"dropped": False}:
@@ -253,7 +253,7 @@ def _change(words: str, **changes: Any) -> Callable[[Said, Values], Told]:
     return told
 
 
-def _follows(said: Said, values: Values) -> Told:
+def _follows(said: Said, values: Values) -> Reply:
     task, name = said.task(values)
     other, other_name = said.task(values, "other")
     change = said.plan.job.day.changes.get(task)
@@ -261,37 +261,37 @@ def _follows(said: Said, values: Values) -> Told:
     return (f"{name} after {other_name}",), lambda job: task_changed(job, task, after=after), f"day:task.{task}"
 
 
-def _add(said: Said, values: Values) -> Told:
+def _add(said: Said, values: Values) -> Reply:
     words = str(values["rest"])
     return (f"new task: {words}",), lambda job: task_added(job, words), "day:own"
 
 
-def _window(said: Said, values: Values) -> Told:
+def _window(said: Said, values: Values) -> Reply:
     who, begin, end = values["who"], clock_text(values["clock"]), clock_text(values["clock2"])
     return said.day(f"{who} {begin} to {end}", f"day:{who}_from", **{f"{who}_from": begin, f"{who}_until": end})
 
 
-def _rain(said: Said, values: Values) -> Told:
+def _rain(said: Said, values: Values) -> Reply:
     begin, end = clock_text(values["clock"]), clock_text(values["clock2"])
     return said.day(f"rain {begin} to {end}", "day:weather", weather="rain", rain_from=begin, rain_until=end)
 
 
-def _weather(said: Said, values: Values) -> Told:
+def _weather(said: Said, values: Values) -> Reply:
     weather = values["weather"]
     return said.day(f"weather: {weather}", "day:weather", weather=weather, rain_from="", rain_until="")
 
 
-def _inspection(said: Said, values: Values) -> Told:
+def _inspection(said: Said, values: Values) -> Reply:
     when = values["inspection"]
     return said.day(f"inspection {when.replace('_', ' ')}", "day:inspection", inspection=when)
 
 
-def _lunch(said: Said, values: Values) -> Told:
+def _lunch(said: Said, values: Values) -> Reply:
     minutes = int(values["number"])
     return said.day(f"break of {minutes} min", "day:lunch_min", lunch_min=minutes)
 
 
-EDITS: dict[str, Callable[[Said, Values], Told]] = {
+EDITS: dict[str, Callable[[Said, Values], Reply]] = {
     "start": _event("start", "start"),
     "start_two": _event("start", "second person starts", 2),
     "done": _event("done", "done"),

@@ -70,15 +70,15 @@ def new_command(job: Path, spaces: int | None, profiles: tuple[str, ...], blank:
     """A job with nothing in it but what the profiles say; a file that is there is left alone."""
     from robust_ledger.job.edits import with_part
     from robust_ledger.jobbook.home import home
-    from robust_ledger.jobbook.shelf import Shelf
+    from robust_ledger.jobbook.profile_store import ProfileStore
 
     path = job if job.name.endswith(".json") else job.with_name(f"{job.name}.ledger.json")
-    shelf = Shelf(home())
+    profile_store = ProfileStore(home())
     for kind, _, name in (one.partition(":") for one in profiles):
-        if not any(one.key == (kind, name) for one in shelf.all().profiles):
+        if not any(one.key == (kind, name) for one in profile_store.all().profiles):
             raise JobFileError(f'There is no {kind} profile "{name}"; nothing was written.')
     named = {kind: name for kind, _, name in (one.partition(":") for one in profiles)}
-    made = shelf.new_job({} if blank else named or None)  # type: ignore[arg-type]
+    made = profile_store.new_job({} if blank else named or None)  # type: ignore[arg-type]
     write_new_job(with_part(made, "old_panel", spaces=spaces) if spaces else made, path)
     click.echo(str(path))
 

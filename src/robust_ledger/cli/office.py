@@ -13,6 +13,7 @@ from robust_ledger.cli.group import commands
 from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.job.parts.profiles import ProfileKind
 from robust_ledger.jobbook.home import home
+from robust_ledger.jobbook.profile_store import ProfileStore
 from robust_ledger.jobbook.profiles import (
     KINDS,
     Profile,
@@ -23,7 +24,6 @@ from robust_ledger.jobbook.profiles import (
     refreshed,
     says_lines,
 )
-from robust_ledger.jobbook.shelf import Shelf
 from robust_ledger.jobbook.stands import STANDS
 
 KIND = click.Choice(KINDS)
@@ -44,7 +44,7 @@ def book_command(
     """One job a line; exit code 1 when there is none."""
     from robust_ledger.jobbook.book import BookError, keep_in_step
     from robust_ledger.jobbook.index import Index
-    from robust_ledger.jobbook.told import own_minutes, tells_words
+    from robust_ledger.jobbook.summary import own_minutes, summary_words
 
     with tempfile.TemporaryDirectory(prefix="robust-ledger-") as own:
         index = Index(Path(own) / "book.sqlite")
@@ -60,7 +60,7 @@ def book_command(
             data = {"stands": told.stands, "defects": dict(told.defects), "hours": told.hours, "minutes": told.minutes}
             click.echo(json.dumps(data, indent=2, ensure_ascii=False))
             return
-        click.echo(tells_words(told))
+        click.echo(summary_words(told))
         for kind, many in told.defects:
             click.echo(f"{many:>5} {'job ' if many == 1 else 'jobs'}  {kind}")
         for one in rows:
@@ -98,8 +98,8 @@ def profile_group() -> None:
 @profile_group.command("list", help="The profiles, and which of them new jobs start from.")
 def list_command() -> None:
     """One a line; files that are none go to standard error, exit code 1."""
-    shelf = Shelf(home())
-    found, chosen = shelf.all(), shelf.chosen()
+    profile_store = ProfileStore(home())
+    found, chosen = profile_store.all(), profile_store.chosen()
     for one in found.profiles:
         click.echo(f"{one.kind}: {one.name}{'   (new jobs)' if chosen.get(one.kind) == one.name else ''}")
     for fault in found.faults:
@@ -112,7 +112,7 @@ def list_command() -> None:
 @click.argument("name")
 def show_command(kind: ProfileKind, name: str) -> None:
     """A line for each field."""
-    for line in says_lines(_found(Shelf(home()), kind, name)):
+    for line in says_lines(_found(ProfileStore(home()), kind, name)):
         click.echo(line)
 
 
@@ -123,12 +123,12 @@ def show_command(kind: ProfileKind, name: str) -> None:
 @click.option("--new-jobs", is_flag=True, help="new jobs start from it")
 def keep_command(job: Path, kind: ProfileKind, name: str, new_jobs: bool) -> None:
     """The job itself stays as it is."""
-    shelf = Shelf(home())
+    profile_store = ProfileStore(home())
     try:
         made = profile_of(read_job(job), kind, name)
-        shelf.keep(made)
+        profile_store.keep(made)
         if new_jobs:
-            shelf.choose(kind, made.name)
+            profile_store.choose(kind, made.name)
     except ProfileError as problem:
         raise click.ClickException(str(problem)) from None
     click.echo(f'Kept: {kind} profile "{made.name}".')
@@ -144,7 +144,7 @@ def put_command(job: Path, kind: ProfileKind, name: str) -> None:
     """What the job has changed itself stays, and is told."""
     from robust_ledger.cli.alone import alone
 
-    profile = _found(Shelf(home()), kind, name)
+    profile = _found(ProfileStore(home()), kind, name)
     with alone(job) as own:
         made = refreshed(own.job, profile) if moved_on(own.job, profile) else None
         own.write(made.job if made is not None else into(own.job, profile))
@@ -153,8 +153,8 @@ def put_command(job: Path, kind: ProfileKind, name: str) -> None:
     click.echo(f'{job.name} has the {kind} profile "{name}".')
 
 
-def _found(shelf: Shelf, kind: ProfileKind, name: str) -> Profile:
-    found = shelf.all().find(kind, name)
+def _found(profile_store: ProfileStore, kind: ProfileKind, name: str) -> Profile:
+    found = profile_store.all().find(kind, name)
     if found is None:
         raise JobFileError(f'There is no {kind} profile "{name}".')
     return found

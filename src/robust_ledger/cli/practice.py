@@ -43,22 +43,22 @@ def practice_command(
 ) -> None:
     """Exit code 1 when a fault was missed or invented, or a circuit misread."""
     from robust_ledger.drawing.svg import svg_text
-    from robust_ledger.exchange.books import told_csv
+    from robust_ledger.exchange.books import summary_csv
     from robust_ledger.practice.codes import SEEDS, Code, PracticeError, read_code
     from robust_ledger.practice.exercise import panel_of
     from robust_ledger.practice.naming import read_named
     from robust_ledger.practice.picture import panel_scene
+    from robust_ledger.practice.report import class_codes, result_rows, score_lines
     from robust_ledger.practice.score import scored
     from robust_ledger.practice.surroundings import house_scene
-    from robust_ledger.practice.told import class_codes, result_rows, score_lines
 
     if many is not None:
-        click.echo(told_csv(class_codes(level or 1, many)), nl=False)
+        click.echo(summary_csv(class_codes(level or 1, many)), nl=False)
         return
     if results is not None:
         if not results.is_dir():
             raise JobFileError(f"{results} is no folder of hand-ins.")
-        click.echo(told_csv(list(result_rows(results))), nl=False)
+        click.echo(summary_csv(list(result_rows(results))), nl=False)
         return
     try:
         if hand_in is not None:

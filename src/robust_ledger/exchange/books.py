@@ -21,7 +21,7 @@ from robust_ledger.job.doors import hand_out, hand_out_text
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.ledger.text import guarded, reason_of
 
-__all__ = ["TableError", "csv_text", "read_table", "told_csv", "write_book", "write_table"]
+__all__ = ["TableError", "csv_text", "read_table", "summary_csv", "write_book", "write_table"]
 
 SMALL_BYTES = 200_000  # a text so small is read at once
 LOOK_S, LONGEST_S = 0.05, 20.0
@@ -48,7 +48,7 @@ def csv_text(rows: Rows) -> str:
     return out.getvalue()
 
 
-def told_csv(rows: Rows) -> str:
+def summary_csv(rows: Rows) -> str:
     """Rows to be read by people, as CSV: whatever a cell says, no spreadsheet works it out."""
     return csv_text([[guarded(cell) for cell in row] for row in rows])
 

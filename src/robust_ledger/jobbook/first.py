@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from robust_ledger.job.parts.profiles import ProfileKind
+from robust_ledger.jobbook.profile_store import ProfileStore
 from robust_ledger.jobbook.profiles import Profile
-from robust_ledger.jobbook.shelf import Shelf
 
 
 class FirstAnswers(Struct, frozen=True):
@@ -40,11 +40,11 @@ def first_profiles(said: FirstAnswers) -> Iterator[Profile]:
             yield Profile(kind, name or kind, _part(part, given))
 
 
-def keep_first(shelf: Shelf, said: FirstAnswers) -> None:
-    """Put them on the shelf, and let new jobs start from them. Raises ProfileError."""
+def keep_first(profile_store: ProfileStore, said: FirstAnswers) -> None:
+    """Store them, and let new jobs start from them. Raises ProfileError."""
     for one in first_profiles(said):
-        shelf.keep(one)
-        shelf.choose(one.kind, one.name)
+        profile_store.keep(one)
+        profile_store.choose(one.kind, one.name)
 
 
 def _part(name: str, fields: dict[str, object] | dict[str, str]) -> dict[str, object]:

@@ -62,7 +62,7 @@ class Answer(Struct, frozen=True):
     count: int
 
 
-class Tells(Struct, frozen=True):
+class BookSummary(Struct, frozen=True):
     """What the jobs tell together: how many there are by how they stand, defects by kind with the number of jobs, minutes each time by task,
     and the hours of all that have a record, with their number."""
 
@@ -224,7 +224,7 @@ class Index:
         )
 
     @_alone
-    def tells(self) -> Tells:
+    def tells(self) -> BookSummary:
         """What the jobs tell together. Raises sqlite3.Error."""
         stands = dict(self.base.execute("SELECT stands, count(*) FROM job GROUP BY stands"))
         kinds = self.base.execute(
@@ -236,7 +236,7 @@ class Index:
         ):
             minutes.setdefault(task, []).append(round(one, 2))
         hours, many = self.base.execute("SELECT sum(hours), count(hours) FROM job").fetchone()
-        return Tells(
+        return BookSummary(
             stands, tuple(kinds), {task: tuple(each[:40]) for task, each in sorted(minutes.items())}, hours or 0.0, many
         )
 

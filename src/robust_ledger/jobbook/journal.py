@@ -68,7 +68,7 @@ class Journal:
 
     def edited(self, label: str, job: Job) -> str:
         """Write an edit down: the parts that it changed."""
-        self._drafts = waiting_drafts(self._drafts)
+        self._drafts = unsaved_drafts(self._drafts)
         if self._known is None or self._known.unknown != job.unknown:
             return self._whole(label, job)
         return self._write({"k": "edit", "label": label, **_changes(self._known, job)}, job)
@@ -257,7 +257,7 @@ def record_of(line: bytes) -> dict[str, Any] | None:
     return record if isinstance(record, dict) else None
 
 
-def waiting_drafts(drafts: dict[str, dict[str, Any]]) -> dict[str, dict[str, Any]]:
+def unsaved_drafts(drafts: dict[str, dict[str, Any]]) -> dict[str, dict[str, Any]]:
     """The drafts that an edit of something else does not do away with."""
     return {label: one for label, one in drafts.items() if one.get("waits")}
 

@@ -22,7 +22,7 @@ from robust_ledger.load.result import LoadResult
 from robust_ledger.load.tape import Calculation
 
 
-class Hung(Struct, frozen=True):
+class FeederCircuits(Struct, frozen=True):
     """What hangs on a feeder, its own panel's and of those behind it: ids of loads, number of circuits that feed no listed load, of which
     small-appliance and laundry ones; `whole`: it is all there is in the dwelling; `later`: futures that bring loads to it;
     `beside`: panels whose floor area is no part of the main panel's; `circuits` of all kinds."""
@@ -67,26 +67,26 @@ class FeederLoads(Room, Struct, frozen=True):
     entries: dict[str, Entry]
 
 
-def feeder_loads(panels: tuple[Panel, ...], hung: Mapping[str, Hung], load: LoadResult) -> FeederLoads:
+def feeder_loads(panels: tuple[Panel, ...], by_feeder: Mapping[str, FeederCircuits], load: LoadResult) -> FeederLoads:
     """The load of each panel's feeder, and the main panel's own share in a split service or on a breaker of a meter-main."""
-    made = {panel.id: feeder_load(panel, hung[panel.id], load) for panel in panels}
-    if MAIN in hung:  # it has a share as they have
+    made = {panel.id: feeder_load(panel, by_feeder[panel.id], load) for panel in panels}
+    if MAIN in by_feeder:  # it has a share as they have
         area, box = load.inputs.job.dwelling.area, ahead_box(load.inputs.job)
-        beside = [panel for panel in panels if panel.id in hung[MAIN].beside]
+        beside = [panel for panel in panels if panel.id in by_feeder[MAIN].beside]
         others = [
             panel.area if panel != box else panel.area or 0.0 for panel in beside
         ]  # an enclosure outdoors serves no rooms unsaid
         rest = area - sum(one or 0.0 for one in others) if area is not None and None not in others else None
         own = Panel(id=MAIN, name="main panel", area=rest if rest is None or rest >= 0 else None)
-        made[MAIN] = feeder_load(own, hung[MAIN], load)
+        made[MAIN] = feeder_load(own, by_feeder[MAIN], load)
     return FeederLoads(made, by_id(*(entry for one in made.values() for entry in one.entries)))
 
 
-def feeder_load(panel: Panel, hung: Hung, load: LoadResult) -> FeederLoad:
+def feeder_load(panel: Panel, by_feeder: FeederCircuits, load: LoadResult) -> FeederLoad:
     """The load of one feeder."""
     codebook, place = load.inputs.codebook, Place.of("panels", f"{panel.id}.load_a")
     work = Working(f"load.feeder.{panel.id}.method", f"Feeder to the {panel.name}: calculation", place)
-    if hung.whole:
+    if by_feeder.whole:
         work.note("feeds the whole dwelling", "yes", [codebook.cite("optional")])
         method = work.entry(work.note("calculation", "as for the dwelling"))
         return FeederLoad(
@@ -99,16 +99,16 @@ def feeder_load(panel: Panel, hung: Hung, load: LoadResult) -> FeederLoad:
     work.note("feeds the whole dwelling", "no, part of it")
     work.note("optional calculation", "not allowed: it is for a dwelling's whole load", [codebook.cite("optional")])
     method = work.entry(work.note("calculation", "standard, for what hangs on it", [codebook.cite("standard")]))
-    if hung.empty:
+    if by_feeder.empty:
         words = f"circuits in the {panel.name}"
         return FeederLoad(_unknown(panel, "amperes", words), _unknown(panel, "neutral", words), method, None, False)
-    inputs = _inputs(panel, hung, load.inputs)
+    inputs = _inputs(panel, by_feeder, load.inputs)
     made = CALCULATIONS["standard"](inputs)
     words = "circuits of a building without floor area at 1,500 VA each" if panel.area == 0 and inputs.circuits else ""
     practice = "; ".join(part for part in (made.practice, words) if part)
     made = replace(made, title=f"Feeder to the {panel.name}", practice=practice)
-    later = tuple(_later(future, ids, inputs) for future, ids in hung.later)
-    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False, later, hung.circuits)
+    later = tuple(_later(future, ids, inputs) for future, ids in by_feeder.later)
+    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False, later, by_feeder.circuits)
 
 
 def _later(future: Future, load_ids: frozenset[str], inputs: LoadInputs) -> tuple[Future, Calculation]:
@@ -119,26 +119,26 @@ def _later(future: Future, load_ids: frozenset[str], inputs: LoadInputs) -> tupl
     return future, CALCULATIONS["standard"](later)
 
 
-def _inputs(panel: Panel, hung: Hung, whole: LoadInputs) -> LoadInputs:
+def _inputs(panel: Panel, by_feeder: FeederCircuits, whole: LoadInputs) -> LoadInputs:
     """The calculation's inputs, of what hangs on the feeder alone."""
 
     def mine(loads: list[Load]) -> list[Load]:
-        return [load for load in loads if load.id in hung.load_ids]
+        return [load for load in loads if load.id in by_feeder.load_ids]
 
     dwelling = replace(
         whole.job.dwelling,
-        area=panel.area if hung.general else 0.0,
-        small_appliance_circuits=hung.small_appliance,
-        laundry_circuits=hung.laundry,
+        area=panel.area if by_feeder.general else 0.0,
+        small_appliance_circuits=by_feeder.small_appliance,
+        laundry_circuits=by_feeder.laundry,
     )
     return replace(
         whole,
         job=replace(whole.job, dwelling=dwelling),
         loads=mine(whole.loads),
         managed=mine(whole.managed),
-        general=bool(hung.general),
+        general=bool(by_feeder.general),
         part=panel.id,
-        circuits=hung.general - hung.small_appliance - hung.laundry,
+        circuits=by_feeder.general - by_feeder.small_appliance - by_feeder.laundry,
     )
 
 

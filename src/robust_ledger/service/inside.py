@@ -21,9 +21,9 @@ from robust_ledger.service.bonding import ground_by_rating
 from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.feeder import feeder_neutral_entry
 from robust_ledger.service.feeder_findings import later_findings
-from robust_ledger.service.kept import FEEDER, inside_limit_entry
+from robust_ledger.service.kept_equipment import protection_entry
+from robust_ledger.service.kept_findings import FEEDER, inside_limit_entry
 from robust_ledger.service.sizing import service_conductor_entry
-from robust_ledger.service.stays import protection_entry
 
 BREAKER, SPLIT = Place("decisions:inside_breaker_a"), Place("decisions:split_main_a")
 

@@ -16,8 +16,8 @@ from robust_ledger.service.bonds import BondPlace, bond_places
 from robust_ledger.service.emergency import KIND_WORDS, Need, kind_of
 from robust_ledger.service.equipment import MAIN_WORDS
 from robust_ledger.service.feeder import INSULATIONS, WIRING_WORDS
+from robust_ledger.service.kept_equipment import conductors_stay
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
-from robust_ledger.service.stays import conductors_stay
 
 
 class Line(Struct, frozen=True):

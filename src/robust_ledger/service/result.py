@@ -25,12 +25,12 @@ from robust_ledger.service.feeder import feeder_entries
 from robust_ledger.service.feeder_findings import feeder_findings
 from robust_ledger.service.findings import fault_findings, service_findings
 from robust_ledger.service.inside import inside_entries, inside_findings
-from robust_ledger.service.kept import kept_findings
+from robust_ledger.service.kept_equipment import conductors_stay, there_entry
+from robust_ledger.service.kept_findings import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
 from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entries
 from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
 from robust_ledger.service.split import split_entries, split_findings
-from robust_ledger.service.stays import conductors_stay, there_entry
 
 
 def _chosen_conductors(job: Job) -> str:

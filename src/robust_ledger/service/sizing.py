@@ -10,7 +10,7 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import conditions, pick, picked, terminal_column, write_pick
-from robust_ledger.service.stays import kept_main
+from robust_ledger.service.kept_equipment import kept_main
 
 
 def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:

@@ -19,9 +19,9 @@ from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
 from robust_ledger.service.ampacity import allowed_a, conditions, picked, terminal_column
+from robust_ledger.service.kept_equipment import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
 from robust_ledger.service.sizing import open_to_83
-from robust_ledger.service.stays import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
 
 STAGE = "walkthrough"
 
@@ -142,10 +142,10 @@ def _largest_main(
     """The largest main of all that the conductors hold, with what decides it written down."""
     size, metal, rule = read.size, read.metal, job.decisions.conductor_rule
     factor = codebook.step("dwelling_factor", "83% rule")
-    lying, best, ruled = conditions(work, job, codebook), None, False
+    wiring_conditions, best, ruled = conditions(work, job, codebook), None, False
     for rating in ratings_a(codebook):
         column = min(terminal_column(job, rating, codebook)[0], insulation_c or 75)
-        ampacity = allowed_a(codebook, size, metal, column, lying)
+        ampacity = allowed_a(codebook, size, metal, column, wiring_conditions)
         if ampacity is None:
             continue
         open_here = rule == "dwelling" and not open_to_83(job, rating, False, codebook)
@@ -161,8 +161,8 @@ def _largest_main(
         column = min(column, insulation_c)
         work.note("insulation", f"{insulation_c} °C")
     table = codebook.table("ampacity").cite
-    label = f"{size_text(size, metal)} at {column} °C" + (", where it lies" if lying else "")
-    work.take(Step(label, allowed_a(codebook, size, metal, column, lying), "A", cites=(table,)))
+    label = f"{size_text(size, metal)} at {column} °C" + (", where it lies" if wiring_conditions else "")
+    work.take(Step(label, allowed_a(codebook, size, metal, column, wiring_conditions), "A", cites=(table,)))
     if ruled:
         work.take(factor)
     elif rule != "strict":

@@ -21,7 +21,7 @@ from robust_ledger.jobbook.disk import OnDisk
 from robust_ledger.jobbook.history import History
 from robust_ledger.jobbook.journal import Journal
 from robust_ledger.jobbook.lock import BEAT_S, JobLock
-from robust_ledger.jobbook.waiting import Waiting
+from robust_ledger.jobbook.unsaved import Unsaved
 from robust_ledger.plan import Plan, plan
 
 LOOK_EVERY_MS = 2000  # at the job's file and its lock
@@ -158,7 +158,7 @@ class JobStore(QObject):
         file was when it was read."""
         self._put(job, path, folder, disk or OnDisk())
 
-    def take_up(self, waiting: Waiting, disk: OnDisk) -> bool:
+    def take_up(self, waiting: Unsaved, disk: OnDisk) -> bool:
         """Put work on the desk that waited: it is unsaved still. It is put away only once this run's journal has it."""
         self._put(waiting.job, waiting.path, waiting.folder, disk, waiting.files)
         self.undo_stack.resetClean()

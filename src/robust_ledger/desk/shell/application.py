@@ -24,7 +24,7 @@ from robust_ledger.desk.shell.window import Window
 from robust_ledger.job.files import JobFileError, read_job
 from robust_ledger.jobbook.home import close_to_others, home
 from robust_ledger.jobbook.runs import Ended, Run, ended
-from robust_ledger.jobbook.waiting import left_behind, of_file
+from robust_ledger.jobbook.unsaved import left_behind, of_file
 
 
 class _OneSentenceParser(argparse.ArgumentParser):

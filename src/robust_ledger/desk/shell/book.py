@@ -19,8 +19,8 @@ from robust_ledger.ledger.progress import Progress
 
 if TYPE_CHECKING:
     from robust_ledger.jobbook.book import Kept
-    from robust_ledger.jobbook.index import Answer, Index, Tells
-    from robust_ledger.jobbook.shelf import Shelf
+    from robust_ledger.jobbook.index import Answer, BookSummary, Index
+    from robust_ledger.jobbook.profile_store import ProfileStore
 
 NAME = "book.sqlite"
 PATIENCE_MS = 2000
@@ -28,7 +28,7 @@ STUCK: list[Worker] = []  # threads that did not end: they are kept, as Qt takes
 
 
 class BookKeeper(QObject):
-    """The index of the jobs, its folder, and the shelf of profiles."""
+    """The index of the jobs, its folder, and the stored profiles."""
 
     changed = pyqtSignal()  # the index has something new
     told = pyqtSignal(str)  # how the last look through the folder went
@@ -41,10 +41,10 @@ class BookKeeper(QObject):
         self._index: Index | None = None
 
     @cached_property
-    def shelf(self) -> Shelf:
-        from robust_ledger.jobbook.shelf import Shelf
+    def profile_store(self) -> ProfileStore:
+        from robust_ledger.jobbook.profile_store import ProfileStore
 
-        return Shelf(home())
+        return ProfileStore(home())
 
     @property
     def folder(self) -> Path | None:
@@ -82,19 +82,19 @@ class BookKeeper(QObject):
                 self.told.emit(f"The job book's index cannot be read just now: {problem}.")
             return Answer((), 0)
 
-    def tells(self) -> Tells:
+    def tells(self) -> BookSummary:
         """What the jobs tell together."""
         from robust_ledger.jobbook.book import DAMAGE
-        from robust_ledger.jobbook.index import Tells
+        from robust_ledger.jobbook.index import BookSummary
 
         try:
             return self.index.tells()
         except DAMAGE:
-            return Tells({}, (), {}, 0.0, 0)
+            return BookSummary({}, (), {}, 0.0, 0)
 
     def new_job(self) -> Job:
         """An empty job from the chosen profiles, with the minutes of one's own earlier days."""
-        return self.with_minutes(self.shelf.new_job())
+        return self.with_minutes(self.profile_store.new_job())
 
     def with_minutes(self, job: Job) -> Job:
         """A job whose day is planned with minutes of one's own earlier days, where there are any."""

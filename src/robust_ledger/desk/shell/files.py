@@ -19,7 +19,7 @@ from robust_ledger.job.job import Job, blank_job
 from robust_ledger.jobbook.differences import summary
 from robust_ledger.jobbook.disk import OnDisk
 from robust_ledger.jobbook.lock import JobLock
-from robust_ledger.jobbook.waiting import Waiting, left_behind, of_file
+from robust_ledger.jobbook.unsaved import Unsaved, left_behind, of_file
 
 if TYPE_CHECKING:
     from robust_ledger.desk.shell.window import Window
@@ -51,7 +51,7 @@ class Files:
         from robust_ledger.desk.shell.newjob import NewJob
 
         if self.may_leave():
-            asked = NewJob(self.window, self.window.book.shelf)
+            asked = NewJob(self.window, self.window.book.profile_store)
             if asked.exec() and asked.job is not None:
                 self.store.open_job(self.window.book.with_minutes(asked.job), None)
                 self.window.show_ledger()
@@ -97,12 +97,12 @@ class Files:
             one.put_away()
             waiting.remove(one)
         chosen = self._offered(waiting, job, path) if waiting else None
-        if chosen == CANCEL or (job is None and not isinstance(chosen, Waiting)):
+        if chosen == CANCEL or (job is None and not isinstance(chosen, Unsaved)):
             return
         lock, read_only = self._locked(path)
         if lock is None and not read_only:
             return
-        if isinstance(chosen, Waiting):
+        if isinstance(chosen, Unsaved):
             self._keep_version(path, "before the recovery")
             self._take_up(chosen, disk)
         elif job is not None:
@@ -114,7 +114,7 @@ class Files:
 
     def _tell_moved(self) -> None:
         """Say which profiles have moved on since this job was made from them."""
-        moved = self.window.book.shelf.moved(self.store.job) if self.store.job.profiles else []
+        moved = self.window.book.profile_store.moved(self.store.job) if self.store.job.profiles else []
         if moved:
             told = "; ".join(
                 f'{one.kind} profile "{one.name}": {words[0]}'
@@ -125,7 +125,7 @@ class Files:
                 f"Changed since this job was made: {told}. The job keeps its own copy; Job, Profiles takes it over."
             )
 
-    def recover(self, found: Waiting) -> None:
+    def recover(self, found: Unsaved) -> None:
         """Take up unsaved work from the first page: by way of its job's file where there is one."""
         if found.path is not None and os.path.exists(found.path):
             self.open_path(found.path)
@@ -133,7 +133,7 @@ class Files:
             self._take_up(found, OnDisk())
             self.window.show_ledger()
 
-    def discard(self, found: Waiting) -> None:
+    def discard(self, found: Unsaved) -> None:
         """Give unsaved work up, after a question: it cannot be taken again."""
         name = found.path.name if found.path else found.job.heading.title
         question = f'Discard the unsaved work on "{name}" of {_when(found.kept_at)} for good?'
@@ -141,7 +141,7 @@ class Files:
             found.put_away()
         self.window.show_start()
 
-    def _offered(self, waiting: list[Waiting], job: Job | None, path: Path) -> Waiting | str | None:
+    def _offered(self, waiting: list[Unsaved], job: Job | None, path: Path) -> Unsaved | str | None:
         """Ask what is to be opened: the work that waits, or the file as it is (None)."""
         one, saved = waiting[0], _saved_at(path)
         newer = "newer" if one.kept_at >= saved else "OLDER"
@@ -181,7 +181,7 @@ class Files:
             return lock, ""
         return (None, f"open: {holder.words}") if answer == "read" else (None, "")
 
-    def _take_up(self, found: Waiting, disk: OnDisk) -> None:
+    def _take_up(self, found: Unsaved, disk: OnDisk) -> None:
         safe = self.store.take_up(found, disk)
         unread = "; ".join(f'{label}: "{text}"' for label, text in found.unread)
         words = f"Restored as of {_when(found.kept_at)}, not saved yet."
@@ -330,7 +330,7 @@ class Files:
         )
 
 
-def _is_in_file(one: Waiting, job: Job | None) -> bool:
+def _is_in_file(one: Unsaved, job: Job | None) -> bool:
     """Whether waiting work is in its file already, with all that goes along: then nobody need be asked."""
     if job != one.job or one.unread or one.path is None:
         return False

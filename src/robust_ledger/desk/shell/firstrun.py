@@ -9,8 +9,8 @@ from robust_ledger.desk.kit.fields import Choice
 from robust_ledger.desk.kit.words import Label, label
 from robust_ledger.job.readers.quantity import QuantityError, read_inches
 from robust_ledger.jobbook.first import FirstAnswers, keep_first
+from robust_ledger.jobbook.profile_store import ProfileStore
 from robust_ledger.jobbook.profiles import ProfileError
-from robust_ledger.jobbook.shelf import Shelf
 from robust_ledger.ledger.editions import DEFAULT_EDITION, EDITIONS
 
 HIGHEST_IN = 120  # no meter is set higher
@@ -21,9 +21,9 @@ class FirstRun(QFrame):
 
     over = pyqtSignal()
 
-    def __init__(self, shelf: Shelf) -> None:
+    def __init__(self, profile_store: ProfileStore) -> None:
         super().__init__()
-        self.shelf = shelf
+        self.profile_store = profile_store
         self.setObjectName("notice")
         self.edition = Choice()
         self.edition.setAccessibleName("Code edition")
@@ -64,7 +64,7 @@ class FirstRun(QFrame):
             texts = {name: getattr(self, name).text().strip() for name in ("ahj", "utility", "company", "license")}
             low, high = (read_inches(line.text(), HIGHEST_IN) for line in (self.low, self.high))
             said = FirstAnswers(self.edition.currentData(), meter_low_in=low, meter_high_in=high, **texts)
-            keep_first(self.shelf, said)
+            keep_first(self.profile_store, said)
         except (QuantityError, ProfileError) as problem:
             self.fault.setText(str(problem))
         else:

@@ -13,24 +13,24 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.profiles import ProfileKind
 from robust_ledger.job.templates import TEMPLATES
+from robust_ledger.jobbook.profile_store import ProfileStore
 from robust_ledger.jobbook.profiles import kind_specs
-from robust_ledger.jobbook.shelf import Shelf
 
 
 class NewJob(QDialog):
     """Asks; `job` is the answer, None when it was left. Enter takes it as it stands."""
 
-    def __init__(self, parent: QWidget, shelf: Shelf) -> None:
+    def __init__(self, parent: QWidget, profile_store: ProfileStore) -> None:
         super().__init__(parent)
         self.setWindowTitle("New job")
-        self.shelf = shelf
+        self.profile_store = profile_store
         self.job: Job | None = None
         form, row, column = QFormLayout(), QHBoxLayout(), QVBoxLayout(self)
         self.lines: dict[str, QLineEdit] = {}
         for name, words in (("title", "&Job"), ("customer", "Customer"), ("address", "Address")):
             self.lines[name] = QLineEdit()
             form.addRow(words, self.lines[name])
-        shelved, chosen = shelf.all(), shelf.chosen()
+        shelved, chosen = profile_store.all(), profile_store.chosen()
         self.kinds: dict[ProfileKind, Choice] = {}
         for kind, spec in kind_specs().items():
             box = Choice()
@@ -64,7 +64,7 @@ class NewJob(QDialog):
         said = {name: line.text().strip() for name, line in self.lines.items() if line.text().strip()}
         template = next(one for one in TEMPLATES if one.key == self.tree.currentData())
         try:
-            job = self.shelf.new_job(names)
+            job = self.profile_store.new_job(names)
             job = template.take(job) if template is not TEMPLATES[0] else job
             self.job = replace(with_part(job, "heading", **said)) if said else job
         except ModelError as problem:

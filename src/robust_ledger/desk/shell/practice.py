@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 from robust_ledger.changeover.clock import now
 from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.shell.drill import DrillDialog
-from robust_ledger.exchange.books import told_csv
+from robust_ledger.exchange.books import summary_csv
 from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.job import Job
 from robust_ledger.jobbook.home import home
@@ -30,7 +30,7 @@ from robust_ledger.practice.drills.model import Drill
 from robust_ledger.practice.drills.run import TITLES
 from robust_ledger.practice.hand_in import begun
 from robust_ledger.practice.progress import kept, rows
-from robust_ledger.practice.told import class_codes, result_rows
+from robust_ledger.practice.report import class_codes, result_rows
 
 LEVEL_WORDS = {
     1: "1  wire against breaker",
@@ -140,18 +140,18 @@ class PracticeDialog(QDialog):
 
     def _export(self) -> None:
         try:
-            self._write("Export the progress", "practice.csv", told_csv(rows(kept(home()).done)))
+            self._write("Export the progress", "practice.csv", summary_csv(rows(kept(home()).done)))
         except OSError as problem:
             self._say(f"The progress could not be read: {problem.strerror}.")
 
     def _codes(self) -> None:
         level = self.level.currentData()
-        self._write("Codes for a class", f"practice-level-{level}.csv", told_csv(class_codes(level, CLASS_SIZE)))
+        self._write("Codes for a class", f"practice-level-{level}.csv", summary_csv(class_codes(level, CLASS_SIZE)))
 
     def _results(self) -> None:
         folder = QFileDialog.getExistingDirectory(self, "Folder with the hand-ins of a class")
         if folder:
-            self._write("Results of a class", "results.csv", told_csv(list(result_rows(Path(folder)))))
+            self._write("Results of a class", "results.csv", summary_csv(list(result_rows(Path(folder)))))
 
     def _write(self, title: str, name: str, text: str) -> None:
         path, _ = QFileDialog.getSaveFileName(self, title, name, "Table (*.csv)")

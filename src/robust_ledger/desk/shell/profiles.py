@@ -25,6 +25,7 @@ from robust_ledger.desk.shell.decision import Decision
 from robust_ledger.job.doors import hand_out_text
 from robust_ledger.job.files import JobFileError, read_whole, text_of
 from robust_ledger.job.parts.profiles import ProfileKind
+from robust_ledger.jobbook.profile_store import ProfileStore, StoredProfile
 from robust_ledger.jobbook.profiles import (
     FORMAT,
     SUFFIX,
@@ -42,7 +43,6 @@ from robust_ledger.jobbook.profiles import (
     says_lines,
     taken,
 )
-from robust_ledger.jobbook.shelf import Shelf, Shelved
 from robust_ledger.ledger.text import reason_of
 
 FILTER = f"Robust Ledger profiles (*{SUFFIX});;All files (*)"
@@ -51,11 +51,11 @@ FILTER = f"Robust Ledger profiles (*{SUFFIX});;All files (*)"
 class Profiles(QDialog):
     """Profiles at the left; what the chosen one says and how this job differs at the right. `store` is None where no job is on the desk."""
 
-    def __init__(self, parent: QWidget, shelf: Shelf, store: JobStore | None) -> None:
+    def __init__(self, parent: QWidget, profile_store: ProfileStore, store: JobStore | None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Profiles")
-        self.shelf, self.store = shelf, store
-        self.shelved = Shelved()
+        self.profile_store, self.store = profile_store, store
+        self.shelved = StoredProfile()
         self.table = LedgerTable(
             "Profiles", [Column("Kind", 92), Column("Profile", 0), Column("New jobs", 76), Column("This job", 120)]
         )
@@ -85,7 +85,7 @@ class Profiles(QDialog):
         self.name.returnPressed.connect(self._keep)
         self.keep = self._button("&Keep", self._keep)
         self._lay_out()
-        self.show_shelf()
+        self.show_profiles()
 
     def _button(self, words: str, do: Callable[[], object]) -> QPushButton:
         button = QPushButton(words)
@@ -130,10 +130,10 @@ class Profiles(QDialog):
         """The profile of the chosen row."""
         return next((one for one in self.shelved.profiles if _key(one) == self.table.current_key()), None)
 
-    def show_shelf(self, go_to: str = "") -> None:
-        """Read the shelf anew."""
-        self.shelved = self.shelf.all()
-        names = self.shelf.chosen()
+    def show_profiles(self, go_to: str = "") -> None:
+        """Read the stored profiles anew."""
+        self.shelved = self.profile_store.all()
+        names = self.profile_store.chosen()
         rows = []
         for one in self.shelved.profiles:
             state = self._state(one)
@@ -193,28 +193,30 @@ class Profiles(QDialog):
         if (one := self.chosen) is None:
             return
         self._try(
-            lambda: self.shelf.choose(one.kind, "" if self.shelf.chosen().get(one.kind) == one.name else one.name),
+            lambda: self.profile_store.choose(
+                one.kind, "" if self.profile_store.chosen().get(one.kind) == one.name else one.name
+            ),
             _key(one),
         )
 
     def _put(self) -> None:
         if (one := self.chosen) is not None and self.store is not None:
             self.store.edit(f'profile "{one.name}"', lambda job: into(job, one), self._say)
-            self.show_shelf(_key(one))
+            self.show_profiles(_key(one))
 
     def _refresh(self) -> None:
         if (one := self.chosen) is None or self.store is None:
             return
         made = refreshed(self.store.job, one)
         if self.store.edit(f'profile "{one.name}" as it is now', lambda _job: made.job, self._say):
-            self.show_shelf(_key(one))
+            self.show_profiles(_key(one))
             self._say("; ".join((f"Taken over: {len(made.taken)}", *made.kept)) + ".")
 
     def _leave(self) -> None:
         """The job stays as it is, and the profile's change is told no more."""
         if (one := self.chosen) is not None and self.store is not None:
             self.store.edit(f'leave what changed in "{one.name}"', lambda job: into_copy(job, one), self._say)
-            self.show_shelf(_key(one))
+            self.show_profiles(_key(one))
 
     def _keep(self) -> None:
         """What this job has becomes the profile of this name, and the job's own copy."""
@@ -228,30 +230,30 @@ class Profiles(QDialog):
                 question = f'Change the profile "{made.name}"? Jobs made from it keep their copy. What changes in it:'
                 if Decision(self, question, changes, (("keep", "Leave it"), ("change", "Change it"))).ask() != "change":
                     return
-            self.shelf.keep(made)
+            self.profile_store.keep(made)
         except ProfileError as problem:
             self._say(str(problem))
             return
         self.store.edit(f'made from the profile "{made.name}"', lambda job: into_copy(job, made), self._say)
-        self.show_shelf(_key(made))
+        self.show_profiles(_key(made))
 
     def _remove(self) -> None:
         if (one := self.chosen) is None:
             return
         question = f'Remove the profile "{one.name}"? Jobs made from it keep their copy.'
         if Decision(self, question, (), (("keep", "Keep it"), ("remove", "Remove it"))).ask() == "remove":
-            self._try(lambda: self.shelf.remove(one), "")
+            self._try(lambda: self.profile_store.remove(one), "")
 
     def _bring(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Bring in a profile", str(Path.home()), FILTER)
         if name:
             try:
                 made = read_profile(text_of(read_whole(Path(name)), Path(name).name), Path(name).name)
-                self.shelf.keep(made)
+                self.profile_store.keep(made)
             except (ProfileError, JobFileError) as problem:
                 self._say(str(problem))
                 return
-            self.show_shelf(_key(made))
+            self.show_profiles(_key(made))
 
     def _give(self) -> None:
         if (one := self.chosen) is None:
@@ -272,7 +274,7 @@ class Profiles(QDialog):
         except ProfileError as problem:
             self._say(str(problem))
             return
-        self.show_shelf(go_to)
+        self.show_profiles(go_to)
 
 
 def _key(profile: Profile) -> str:

@@ -15,7 +15,7 @@ from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.words import Label, label, plain_tip
 from robust_ledger.desk.shell.book import BookKeeper
-from robust_ledger.jobbook.waiting import Found
+from robust_ledger.jobbook.unsaved import Found
 
 if TYPE_CHECKING:
     from robust_ledger.desk.shell.firstrun import FirstRun
@@ -159,7 +159,7 @@ class StartPage(QWidget):
     def _ask_first(self) -> None:
         from robust_ledger.desk.shell.firstrun import FirstRun
 
-        self.first = FirstRun(self.book.shelf)
+        self.first = FirstRun(self.book.profile_store)
         self.first.over.connect(self._first_over)
         self.main.insertWidget(1, self.first)
 

@@ -43,7 +43,7 @@ from robust_ledger.desk.shell.places import at_panel, entries_of, next_area
 from robust_ledger.desk.shell.spine import Spine
 from robust_ledger.desk.shell.versions import Versions
 from robust_ledger.jobbook.home import home
-from robust_ledger.jobbook.waiting import left_behind
+from robust_ledger.jobbook.unsaved import left_behind
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -373,14 +373,14 @@ class Window(QMainWindow):
         self.files.open_demo(path)
 
     def show_tells(self) -> None:
-        from robust_ledger.desk.shell.tells import TellsPage
+        from robust_ledger.desk.shell.summary import SummaryPage
 
-        TellsPage(self, self.book.tells()).exec()
+        SummaryPage(self, self.book.tells()).exec()
 
     def show_profiles(self) -> None:
         from robust_ledger.desk.shell.profiles import Profiles
 
-        Profiles(self, self.book.shelf, self.store if self.has_job else None).exec()
+        Profiles(self, self.book.profile_store, self.store if self.has_job else None).exec()
 
     def open_path(self, path: Path) -> None:
         self.files.open_path(path)

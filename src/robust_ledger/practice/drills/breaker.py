@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from random import Random
 
-from robust_ledger.branch.ampacity import Lying, wire_limit
+from robust_ledger.branch.ampacity import WiringConditions, wire_limit
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.conductors import ratings_a
 from robust_ledger.job.fields import choices_at
@@ -34,7 +34,7 @@ def question(dice: Random) -> Question:
     codebook = load_codebook(DEFAULT_EDITION)
     (size, metal), (cable, words, terminals_c) = dice.choice(SIZES), dice.choice(WIRINGS)
     work = Working.trial()
-    limit = wire_limit(work, size, metal, Lying(cable, False, terminals_c), codebook)
+    limit = wire_limit(work, size, metal, WiringConditions(cable, False, terminals_c), codebook)
     every = [int(rating) for rating in ratings_a(codebook) if rating <= 125]
     at = every.index(int(limit.amount))
     first = max(0, min(at - dice.randrange(0, 4), len(every) - 4))

@@ -14,7 +14,7 @@ from robust_ledger.desk.kit.theme import LOOK
 LARGE_PX, SMALL_PX = 44, 15  # letters of 44 px are about 8 mm tall in capitals: plain at six feet
 
 
-class Told(Struct, frozen=True):
+class Reply(Struct, frozen=True):
     """A figure of the glance view: what it is, how it reads, and whether it is bad news."""
 
     caption: str
@@ -37,7 +37,7 @@ class Glance(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.figures: Sequence[Told] = ()
+        self.figures: Sequence[Reply] = ()
         self.turns: Sequence[Turn] = ()
         self.setAccessibleName("The day at a glance")
 
@@ -47,7 +47,7 @@ class Glance(QWidget):
     def minimumSizeHint(self) -> QSize:
         return QSize(LOOK.px(420), LOOK.px(220))
 
-    def show_day(self, figures: Sequence[Told], turns: Sequence[Turn]) -> None:
+    def show_day(self, figures: Sequence[Reply], turns: Sequence[Turn]) -> None:
         self.figures, self.turns = figures, turns
         words = [f"{one.caption}: {one.figure}" for one in figures]
         words += [f"{one.name}: {'now' if one.going else 'next'} {one.task}" for one in turns]

@@ -20,7 +20,7 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.kit.worker import Worker
-from robust_ledger.desk.stages.changeover.glance import Glance, Told, Turn
+from robust_ledger.desk.stages.changeover.glance import Glance, Reply, Turn
 from robust_ledger.job.parts.record import Event
 from robust_ledger.plan import Plan
 
@@ -149,10 +149,10 @@ class LivePage(Page):
         back = _short(clock.text(made.plan.day.on_min if made.back_min is None else made.back_min))
         self.glance.show_day(
             (
-                Told("Now", clock.text(made.now_min)),
-                Told("Dark so far", f"{made.dark_so_far_min:.0f} min"),
-                Told("Power back at" if made.back_min is None else "Power back since", back, late),
-                Told("Promised", clock_text(promise) if promise is not None else "–"),
+                Reply("Now", clock.text(made.now_min)),
+                Reply("Dark so far", f"{made.dark_so_far_min:.0f} min"),
+                Reply("Power back at" if made.back_min is None else "Power back since", back, late),
+                Reply("Promised", clock_text(promise) if promise is not None else "–"),
             ),
             [self._turn(made, person, job.day.names) for person in range(1, made.plan.day.people + 1)],
         )

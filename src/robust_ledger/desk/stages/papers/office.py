@@ -12,8 +12,8 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.words import label
 from robust_ledger.jobbook.home import home
+from robust_ledger.jobbook.profile_store import ProfileStore
 from robust_ledger.jobbook.profiles import moved_on, said_then
-from robust_ledger.jobbook.shelf import Shelf
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
@@ -77,7 +77,7 @@ class OfficePage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        shelved = Shelf(home()).all() if plan.job.profiles else None
+        shelved = ProfileStore(home()).all() if plan.job.profiles else None
         rows = []
         for one in plan.job.profiles:
             now = shelved.find(one.kind, one.name) if shelved is not None else None

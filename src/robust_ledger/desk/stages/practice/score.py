@@ -15,8 +15,8 @@ from robust_ledger.job.job import Job
 from robust_ledger.plan import Plan
 from robust_ledger.practice.codes import PracticeError
 from robust_ledger.practice.judged import Verdict
+from robust_ledger.practice.report import time_lines, trap_words
 from robust_ledger.practice.score import Score, scored
-from robust_ledger.practice.told import time_lines, trap_words
 
 HEADS = (("Missed", "stop"), ("Invented", "fix"), ("Found", "accent"))
 

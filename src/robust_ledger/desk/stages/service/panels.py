@@ -262,11 +262,11 @@ class PanelsPage(Page):
         if panel is None:
             self._say("The service and the main panel stay.")
             return
-        hung = sum(branch.panel == panel_id for branch in self.store.plan.circuits.branches)
+        moved = sum(branch.panel == panel_id for branch in self.store.plan.circuits.branches)
         self.store.edit(f"take out the {panel.name}", lambda job: remove_panel(job, panel_id))
-        if hung:
+        if moved:
             self.store.notice(
-                f"Taken out: {panel.name}. Its {hung} circuits wait in the panel that fed it; Ctrl+Z brings it back."
+                f"Taken out: {panel.name}. Its {moved} circuits wait in the panel that fed it; Ctrl+Z brings it back."
             )
         self.tree.setFocus(Qt.FocusReason.OtherFocusReason)
 

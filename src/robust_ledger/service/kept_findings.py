@@ -15,8 +15,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.bonds import feeder_stays
-from robust_ledger.service.sizing import open_to_83
-from robust_ledger.service.stays import (
+from robust_ledger.service.kept_equipment import (
     DISCONNECT,
     OLD_MAIN,
     column_of,
@@ -25,6 +24,7 @@ from robust_ledger.service.stays import (
     kept_ratings,
     staying_runs,
 )
+from robust_ledger.service.sizing import open_to_83
 
 STAGE = "service"
 FEEDER = Place("existing:feeder_conductors")

@@ -15,13 +15,13 @@ from robust_ledger.job.doors import inside, is_inside, open_plain, read_plain
 from robust_ledger.job.files import MAX_BYTES, JobFileError, job_of, parse_job
 from robust_ledger.job.job import Job
 from robust_ledger.jobbook.held import is_held, remove_tree
-from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, changed, record_of, waiting_drafts
+from robust_ledger.jobbook.journal import FILES, HELD, JOURNAL, changed, record_of, unsaved_drafts
 
 FORGOTTEN_S = 86_400.0
 LONGEST_START = 20_000  # bytes: the first record has two paths
 
 
-class Waiting(Struct, frozen=True):
+class Unsaved(Struct, frozen=True):
     """Work that waits: the job with what was being typed taken in, when it was last touched, and `unread`: what was typed and
     could not be read, as label and text. `files`: where the files are that the job names and that are not beside it."""
 
@@ -46,7 +46,7 @@ class Waiting(Struct, frozen=True):
 class Found(Struct, frozen=True):
     """All that waits, the newest first, and the names of what could not be read: that is left where it is."""
 
-    waiting: tuple[Waiting, ...] = ()
+    waiting: tuple[Unsaved, ...] = ()
     unreadable: tuple[str, ...] = ()
 
 
@@ -65,7 +65,7 @@ def left_behind(root: Path) -> Found:
     return Found(tuple(waiting), tuple(unreadable))
 
 
-def of_file(found: Found, path: Path) -> list[Waiting]:
+def of_file(found: Found, path: Path) -> list[Unsaved]:
     """What waits for one job's file, the newest first, by whatever way it is reached."""
     real = os.path.realpath(path)
     return [one for one in found.waiting if one.path is not None and os.path.realpath(one.path) == real]
@@ -92,7 +92,7 @@ def _age_s(place: Path) -> float:
         return 0.0
 
 
-def _from_journal(place: Path) -> Waiting | None:
+def _from_journal(place: Path) -> Unsaved | None:
     """Read a journal; None when its run is alive or nothing of it waits. Raises ValueError when nothing of it can be read."""
     if is_held(place / HELD):
         return None
@@ -136,7 +136,7 @@ class _State:
             return
         kind = record.get("k")
         if kind == "whole":
-            self.data, self.lost, self.drafts = dict(record["job"]), False, waiting_drafts(self.drafts)
+            self.data, self.lost, self.drafts = dict(record["job"]), False, unsaved_drafts(self.drafts)
             self.is_saved = bool(record.get("clean"))
         elif kind in ("start", "saved"):
             self.about = {"path": record.get("path"), "folder": record.get("folder")}
@@ -146,7 +146,7 @@ class _State:
             return
         elif kind == "edit":
             self.data = changed(self.data, record)
-            self.is_saved, self.drafts = False, waiting_drafts(self.drafts)
+            self.is_saved, self.drafts = False, unsaved_drafts(self.drafts)
         elif kind == "draft":
             self.drafts[str(record.get("label", ""))] = record
         elif kind == "drop":
@@ -157,7 +157,7 @@ class _State:
         self.at = str(record.get("at", self.at))
         self.last = str(record.get("label") or self.last)
 
-    def result(self) -> Waiting:
+    def result(self) -> Unsaved:
         """What waits. Raises JobFileError when the job that was written down is none."""
         assert self.data is not None
         job = job_of(self.data, self.place.name)
@@ -173,11 +173,11 @@ class _State:
         for name in job.attachments:
             if is_inside(self.place / FILES, name):
                 files[name] = inside(self.place / FILES, name)
-        return Waiting(self.place, job, path, self.at, folder, tuple(files.items()), tuple(unread), self.last)
+        return Unsaved(self.place, job, path, self.at, folder, tuple(files.items()), tuple(unread), self.last)
 
 
-def _from_copy(file: Path) -> Waiting | None:
+def _from_copy(file: Path) -> Unsaved | None:
     """A copy as the desk kept it before there were journals."""
     data = json.loads(read_plain(file, 3 * MAX_BYTES))
     path = Path(data["path"]) if data["path"] else None
-    return Waiting(file, parse_job(data["job"], file.name), path, str(data["kept_at"]))
+    return Unsaved(file, parse_job(data["job"], file.name), path, str(data["kept_at"]))

@@ -1,4 +1,4 @@
-"""The shelf of profiles: a folder of small files, one a profile, and which of them new jobs start from."""
+"""The stored profiles: a folder of small files, one a profile, and which of them new jobs start from."""
 
 from __future__ import annotations
 
@@ -33,8 +33,8 @@ MOST = 500
 BEFORE = "utilities.json"  # where utilities' figures were kept before there were profiles
 
 
-class Shelved(Struct, frozen=True):
-    """What is on the shelf: the profiles by kind and name, and a sentence for each file that is none."""
+class StoredProfile(Struct, frozen=True):
+    """What is stored: the profiles by kind and name, and a sentence for each file that is none."""
 
     profiles: tuple[Profile, ...] = ()
     faults: tuple[str, ...] = ()
@@ -46,13 +46,13 @@ class Shelved(Struct, frozen=True):
         return next((one for one in self.profiles if one.key == (kind, name)), None)
 
 
-class Shelf:
+class ProfileStore:
     """The profiles of this user, in a folder."""
 
     def __init__(self, home: Path) -> None:
         self.home, self.root = home, home / "profiles"
 
-    def all(self) -> Shelved:
+    def all(self) -> StoredProfile:
         """Every profile; a file that cannot be read is told and left as it is."""
         self._take_over_utilities()
         made: dict[tuple[str, str], Profile] = {}
@@ -60,9 +60,9 @@ class Shelf:
         try:
             names = sorted(name for name in os.listdir(self.root) if name.endswith(SUFFIX))
         except FileNotFoundError:
-            return Shelved()
+            return StoredProfile()
         except OSError as problem:
-            return Shelved((), (f"The profiles in {self.root} cannot be read: {reason_of(problem)}.",))
+            return StoredProfile((), (f"The profiles in {self.root} cannot be read: {reason_of(problem)}.",))
         if len(names) > MOST:
             faults.append(f"There are more than {MOST} profiles in {self.root}; the others are left out.")
         for name in names[:MOST]:
@@ -75,10 +75,10 @@ class Shelf:
                 faults.append(f'{name} is a second {one.kind} profile "{one.name}"; the first one counts.')
             made.setdefault(one.key, one)
         order = sorted(made.values(), key=lambda one: (KINDS.index(one.kind), one.name.casefold()))
-        return Shelved(tuple(order), tuple(faults))
+        return StoredProfile(tuple(order), tuple(faults))
 
     def keep(self, profile: Profile) -> None:
-        """Put a profile on the shelf, in the place of the one of its kind and name; what else that one's file has stays in it. Raises
+        """Store a profile, in the place of the one of its kind and name; what else that one's file has stays in it. Raises
         ProfileError."""
         before = self.all().find(profile.kind, profile.name) if self.root.is_dir() else None
         if before is not None:
@@ -91,7 +91,7 @@ class Shelf:
             raise ProfileError(f'The profile "{profile.name}" could not be kept: {reason}.') from None
 
     def remove(self, profile: Profile) -> None:
-        """Take a profile off the shelf; jobs made from it keep their copy. Raises ProfileError."""
+        """Take a profile out; jobs made from it keep their copy. Raises ProfileError."""
         try:
             self._file(profile).unlink(missing_ok=True)
         except OSError as problem:

@@ -7,14 +7,14 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWid
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.words import label
-from robust_ledger.jobbook.index import Tells
-from robust_ledger.jobbook.told import own_minutes, tells_words
+from robust_ledger.jobbook.index import BookSummary
+from robust_ledger.jobbook.summary import own_minutes, summary_words
 
 
-class TellsPage(QDialog):
+class SummaryPage(QDialog):
     """Two tables and a sentence."""
 
-    def __init__(self, parent: QWidget, tells: Tells) -> None:
+    def __init__(self, parent: QWidget, tells: BookSummary) -> None:
         super().__init__(parent)
         self.setWindowTitle("What the jobs tell")
         self.defects = LedgerTable("Defects found", [Column("Defect found", 0), Column("Jobs", 60, True)])
@@ -34,7 +34,7 @@ class TellsPage(QDialog):
                 for one in own_minutes(tells)
             ]
         )
-        self.words = label(tells_words(tells), "section")
+        self.words = label(summary_words(tells), "section")
         note = label(
             "New jobs plan their day with these minutes: four days of your own count as much as the catalogue.", "faint"
         )

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from robust_ledger.changeover.catalogue import catalogue
 from robust_ledger.changeover.learned import blended
-from robust_ledger.jobbook.index import Tells
+from robust_ledger.jobbook.index import BookSummary
 from robust_ledger.jobbook.stands import STANDS
 
 
@@ -25,7 +25,7 @@ class OwnMinutes(Struct, frozen=True):
     planned: float
 
 
-def own_minutes(tells: Tells) -> Iterator[OwnMinutes]:
+def own_minutes(tells: BookSummary) -> Iterator[OwnMinutes]:
     """The tasks of the catalogue that have a record."""
     kinds = catalogue().kinds
     for task, minutes in tells.minutes.items():
@@ -36,7 +36,7 @@ def own_minutes(tells: Tells) -> Iterator[OwnMinutes]:
             )
 
 
-def tells_words(tells: Tells) -> str:
+def summary_words(tells: BookSummary) -> str:
     """How many jobs there are, how they stand, and what they cost in hours, in a sentence or two."""
     jobs = sum(tells.stands.values())
     if not jobs:

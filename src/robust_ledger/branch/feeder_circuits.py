@@ -11,13 +11,13 @@ from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
 from robust_ledger.job.tree import fed_below, feeder_key, inside_box, panel_of_key, parent
-from robust_ledger.load.feeder import Hung
+from robust_ledger.load.feeder import FeederCircuits
 from robust_ledger.load.nameplates import present
 
 _GENERAL = {"Small-appliance circuits": "small", "Laundry circuit": "laundry"}
 
 
-def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement]) -> dict[str, Hung]:
+def circuits_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement]) -> dict[str, FeederCircuits]:
     """By panel. A load without a circuit hangs on the main panel; a feeder's own breaker is no circuit of the house."""
     if not job.panels:
         return {}
@@ -35,7 +35,7 @@ def hung_on(job: Job, branches: Sequence[Branch], required: Sequence[Requirement
         mine = [key for key in fed if panel_of[key] in ids]
         general = [key for key in mine if not fed[key]]
         loose = unfed if panel_id == MAIN else frozenset()
-        made[panel_id] = Hung(
+        made[panel_id] = FeederCircuits(
             frozenset(load_id for key in mine for load_id in fed[key] if load_id in there) | loose,
             len(general),
             sum(kinds.get(key) == "small" for key in general),
