@@ -1,1 +1,19 @@
 """Branch circuits: breaker and wire of each, protection, the old panel."""
+
+__all__ = [
+    "ampacity",
+    "asked",
+    "circuits",
+    "equipment",
+    "links",
+    "model",
+    "old_panel",
+    "outlets",
+    "passes",
+    "protection",
+    "readings",
+    "result",
+    "rooms",
+    "subject",
+    "vocabulary",
+]

@@ -1,1 +1,25 @@
 """The changeover day: tasks, schedule, holds, torques, voltages."""
+
+__all__ = [
+    "catalogue",
+    "clock",
+    "day_drawing",
+    "day_report",
+    "demands",
+    "energize",
+    "findings",
+    "holds",
+    "learned",
+    "live",
+    "planned",
+    "record",
+    "recorded",
+    "room",
+    "rules",
+    "schedule",
+    "slots",
+    "solver",
+    "tasks",
+    "torque",
+    "volts",
+]

@@ -1,1 +1,3 @@
 """The window and its stages; all that knows Qt."""
+
+__all__ = ["shell.application"]

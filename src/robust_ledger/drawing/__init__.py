@@ -1,1 +1,3 @@
 """Scenes as data: desk, PDF and SVG paint the same one."""
+
+__all__ = ["scene", "svg"]

@@ -1,1 +1,3 @@
 """The HTML file for the phone."""
+
+__all__ = ["book"]

@@ -1,1 +1,18 @@
 """The document: what the user knows; its parts, edits, files and the table of its fields."""
+
+__all__ = [
+    "conductors",
+    "doors",
+    "edits",
+    "fields",
+    "files",
+    "job",
+    "keys",
+    "parts",
+    "readers",
+    "spaces",
+    "templates",
+    "tree",
+    "upgrades",
+    "whole",
+]

@@ -1,1 +1,3 @@
 """Entries with their working, steps, citations, findings, places."""
+
+__all__ = ["editions", "entry", "groups", "place", "progress", "room", "text", "working"]

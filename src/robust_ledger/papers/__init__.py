@@ -1,1 +1,3 @@
 """The sheets and packets."""
+
+__all__ = ["cut", "packet", "sheet", "sheets.permit_facts"]

@@ -1,1 +1,18 @@
 """Main, conductors, bonds, feeders, fault current."""
+
+__all__ = [
+    "alternatives",
+    "ampacity",
+    "bonding",
+    "bonds",
+    "conventions",
+    "fault_drawing",
+    "kept_equipment",
+    "one_line",
+    "one_line_drawing",
+    "raceway",
+    "reading",
+    "result",
+    "sizing",
+    "tree_drawing",
+]
