@@ -81,7 +81,7 @@ def test_own_words_decide_protection_and_read_back():
     def device(own):
         decisions = Decisions(circuits={CircuitKey.of_tag(1): CircuitChange(work="extended")})
         made = plan(replace(job, conventions=Conventions(own_words=own), decisions=decisions))
-        return made.branch(CircuitKey.of_tag(1)).device
+        return str(made.branch(CircuitKey.of_tag(1)).device)
 
     assert device(OWN) == "arc-fault 1-pole" and device(()) == "standard 1-pole"
     assert read_own_words(own_words_text(OWN)) == OWN

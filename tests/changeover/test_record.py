@@ -556,7 +556,7 @@ def test_what_is_checked_follows_from_the_circuit():
     demo = sequence(room(DEMO))
     for one in demo:
         keys = {check.key for check in one.checks}
-        assert ("button" in keys) is (one.branch.device_kind != "standard")
+        assert ("button" in keys) is one.branch.device.electronic
         assert ("halves" in keys) is (one.branch.poles == 2 and one.branch.uses_neutral)
     unknown = called_out(small(), "3 20 12 ?")
     assert any("traced" in {c.key for c in one.checks} for one in sequence(room(unknown)))

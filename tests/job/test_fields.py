@@ -14,6 +14,7 @@ import pytest
 from robust_ledger.callout import phrases
 from robust_ledger.desk.kit.specs import TYPED
 from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.devices import FOUND, Device, DeviceKind
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.fields import choices_at, every_path, field_at, fields_of
 from robust_ledger.job.job import Job
@@ -151,3 +152,12 @@ def test_what_a_choice_is_called_is_said_once():
 def test_conductors_are_their_own_text_and_are_copied_whole(made, text, sets):
     again = copy(made)
     assert (str(made), made.sets, again, again.sets, again.short) == (text, sets, made, sets, made.short)
+
+
+def test_a_panels_list_has_every_breaker_that_can_be_planned():
+    """One vocabulary: what a circuit takes is found on the list by the same words."""
+    planned = {str(Device(kind, poles)) for kind in DeviceKind for poles in (1, 2)}
+    assert planned | {"tandem"} == set(field_at("panel.devices").values)
+    assert set(FOUND) | {"", "tandem", "quad"} == set(field_at("circuits.device").values)
+    for kind in DeviceKind:
+        assert DeviceKind.watching(kind.arc, kind.ground) is kind

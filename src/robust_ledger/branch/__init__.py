@@ -10,7 +10,6 @@ __all__ = [
     "old_panel",
     "outlets",
     "passes",
-    "protection",
     "readings",
     "result",
     "rooms",

@@ -18,6 +18,7 @@ from robust_ledger.branch.serves import Serves, serves
 from robust_ledger.branch.vocabulary import OwnWords
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.devices import FOUND
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.changes import KEPT
@@ -276,13 +277,10 @@ def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]
     ]
 
 
-FOUND = {"gfci": (False, True), "afci": (True, False), "dual": (True, True)}  # arc-fault, ground-fault
-
-
 def _watched_for(job: Job, branch: Branch) -> tuple[bool, bool]:
     """Whether the breakers that were found on its circuits watched for arc-faults, and for ground-faults."""
     kinds = [FOUND[one.device] for tag in branch.sources if (one := job.circuit(tag)) and one.device in FOUND]
-    return any(arc for arc, _ground in kinds), any(ground for _arc, ground in kinds)
+    return any(kind.arc for kind in kinds), any(kind.ground for kind in kinds)
 
 
 def loads_of(job: Job, circuit: Circuit) -> list[Load]:

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 
 from robust_ledger.branch.found_wiring import bare_neutral_refused
 from robust_ledger.branch.model import Branch
-from robust_ledger.branch.protection import DeviceKind
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit, Mark
 
@@ -51,7 +50,7 @@ def _by_decision(job: Job, circuit: Circuit, branch: Branch) -> Iterator[str]:
         yield f"split: tag {branch.tag}.2 gets a new cable"
     if branch.new_cable:
         yield "new cable"
-    if branch.device_kind is not DeviceKind.STANDARD:
+    if branch.device.electronic:
         yield f"{branch.device} breaker"
     if not branch.breaker.known:
         yield "no breaker until its gauge is known"

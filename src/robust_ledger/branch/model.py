@@ -6,9 +6,10 @@ from enum import StrEnum
 
 from msgspec import Struct
 
-from robust_ledger.branch.protection import DeviceKind, Protection, device_words
+from robust_ledger.branch.protection import Protection
 from robust_ledger.branch.serves import Serves
 from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.devices import Device, DeviceKind
 from robust_ledger.job.keys import NO_CIRCUIT, CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.ledger.entry import Entry
@@ -82,7 +83,7 @@ class Branch(Struct, frozen=True, kw_only=True):
     @property
     def on_one_handle(self) -> bool:
         """Whether it is one of two circuits with a shared neutral that sit on one two-pole breaker together."""
-        return bool(self.partner) and self.poles == 1 and self.device.endswith("2-pole")
+        return bool(self.partner) and self.poles == 1 and self.device.poles == 2
 
     @property
     def has_breaker(self) -> bool:
@@ -95,14 +96,9 @@ class Branch(Struct, frozen=True, kw_only=True):
         return self.protection is not None and self.protection.electronic
 
     @property
-    def device(self) -> str:
-        """The kind of breaker in words: "arc-fault 1-pole"."""
-        return self.protection.device if self.protection else device_words(DeviceKind.STANDARD, self.poles)
-
-    @property
-    def device_kind(self) -> DeviceKind:
-        """What its breaker watches for besides overcurrent."""
-        return self.protection.kind if self.protection else DeviceKind.STANDARD
+    def device(self) -> Device:
+        """Its breaker: what it watches for besides overcurrent, and its poles."""
+        return self.protection.device if self.protection else Device(DeviceKind.STANDARD, self.poles)
 
     @property
     def feeds_unknown(self) -> bool:

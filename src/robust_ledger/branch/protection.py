@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from enum import StrEnum
 from functools import lru_cache
 
 from msgspec import Struct
@@ -12,6 +11,7 @@ from robust_ledger.branch.asked import IF_EXTENDED, NOT_KNOWN, NOT_REQUIRED, REQ
 from robust_ledger.branch.ground_fault import ground_fault
 from robust_ledger.branch.serves import inside_place
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.job.devices import Device, DeviceKind
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
@@ -30,15 +30,6 @@ WORK_WORDS = {
 _remembered = lru_cache(maxsize=4096)
 
 
-class DeviceKind(StrEnum):
-    """What a breaker watches for besides overcurrent."""
-
-    STANDARD = "standard"
-    ARC = "arc-fault"
-    GROUND = "ground-fault"
-    DUAL = "dual-function"
-
-
 class Protection(Struct, frozen=True):
     """Both verdicts, the kind of breaker that follows, whether the panel's list has it, and the lawful ways where it has not. `found`: what the
     breaker watched for that is replaced; what was protected stays protected, required now or not."""
@@ -46,8 +37,7 @@ class Protection(Struct, frozen=True):
     arc: Verdict
     ground: Verdict
     at: str
-    kind: DeviceKind
-    poles: int
+    device: Device
     listed: bool | None
     ways: tuple[str, ...] = ()
     shared: bool = False
@@ -61,12 +51,7 @@ class Protection(Struct, frozen=True):
     @property
     def electronic(self) -> bool:
         """Whether the breaker watches the neutral too, so that the neutral has to come to it."""
-        return self.kind is not DeviceKind.STANDARD
-
-    @property
-    def device(self) -> str:
-        """The breaker in words: "arc-fault 1-pole"."""
-        return device_words(self.kind, self.poles)
+        return self.device.electronic
 
 
 @_remembered
@@ -118,16 +103,17 @@ def protection(
         needs_arc = needs_arc or arc_fault(partner, ahj_wants, codebook).needed or partner.found_arc
         needs_ground = needs_ground or ground_fault(partner, codebook).needed or partner.found_ground
         found_arc, found_ground = found_arc or partner.found_arc, found_ground or partner.found_ground
-    kind = _kind(needs_arc, needs_ground) if at == "breaker" else DeviceKind.STANDARD
-    device = device_words(kind, poles)
+    kind = DeviceKind.watching(needs_arc, needs_ground) if at == "breaker" else DeviceKind.STANDARD
+    device = Device(kind, poles)
     # Two 1-poles under a tie do for a standard pair.
     has = (
-        (device in listed or (partner is not None and kind is DeviceKind.STANDARD and device_words(kind, 1) in listed))
+        str(device) in listed or (partner is not None and not device.electronic and str(Device(kind, 1)) in listed)
         if listed
         else None
     )
-    ways = () if has is not False else _ways(kind, poles, partner is not None, listed)
-    return Protection(arc, ground, at, kind, poles, has, ways, partner is not None, _kind(found_arc, found_ground))
+    ways = () if has is not False else _ways(device, partner is not None, listed)
+    found = DeviceKind.watching(found_arc, found_ground)
+    return Protection(arc, ground, at, device, has, ways, partner is not None, found)
 
 
 def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, codebook: Codebook) -> Entry:
@@ -147,32 +133,24 @@ def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, c
         work.note(
             "both hots open together", "a 2-pole with common trip, or two 1-poles under a listed handle tie", cites
         )
-    elif made.poles == 2:
+    elif made.device.poles == 2:
         work.note("two hots", "one breaker that opens both, by common trip", (codebook.cite("two_pole"),))
     if made.listed is False:
         work.note("not on the panel's list", "; or ".join(made.ways))
-    return work.entry(work.take(Step("breaker", made.device)))
+    return work.entry(work.take(Step("breaker", str(made.device))))
 
 
-def device_words(kind: DeviceKind, poles: int) -> str:
-    """A breaker as a panel's list and the papers name it."""
-    return f"{kind} {poles}-pole"
-
-
-def _kind(arc: bool, ground: bool) -> DeviceKind:
-    if arc and ground:
-        return DeviceKind.DUAL
-    return DeviceKind.ARC if arc else DeviceKind.GROUND if ground else DeviceKind.STANDARD
-
-
-def _ways(kind: DeviceKind, poles: int, shared: bool, listed: Sequence[str]) -> tuple[str, ...]:
+def _ways(device: Device, shared: bool, listed: Sequence[str]) -> tuple[str, ...]:
     """Lawful ways where the panel's list has no such breaker."""
     ways = []
-    if kind in (DeviceKind.ARC, DeviceKind.GROUND) and device_words(DeviceKind.DUAL, poles) in listed:
-        ways.append(f"a dual-function {poles}-pole does it too")
-    if kind is DeviceKind.DUAL and device_words(DeviceKind.ARC, poles) in listed:
+    arc, dual, standard = (
+        str(Device(kind, device.poles)) in listed for kind in (DeviceKind.ARC, DeviceKind.DUAL, DeviceKind.STANDARD)
+    )
+    if device.kind in (DeviceKind.ARC, DeviceKind.GROUND) and dual:
+        ways.append(f"a {Device(DeviceKind.DUAL, device.poles)} does it too")
+    if device.kind is DeviceKind.DUAL and arc:
         ways.append("an arc-fault breaker, and ground-fault receptacles on the circuit")
-    if kind is not DeviceKind.STANDARD and device_words(DeviceKind.STANDARD, poles) in listed:
+    if device.electronic and standard:
         ways.append("protection at the first outlet, the run up to it as the code requires")
     if shared:
         ways.append("split the pair: a new cable for one, so that each has its own neutral and a 1-pole breaker")

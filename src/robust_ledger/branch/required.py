@@ -199,7 +199,7 @@ def _device(branch: Branch, find: Find) -> Iterator[Finding]:
         if not branch.partner or branch.key < branch.partner:
             yield find(
                 "bench.device",
-                device=made.device,
+                device=str(made.device),
                 both=both,
                 ways=ways,
             )

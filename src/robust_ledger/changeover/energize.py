@@ -5,7 +5,6 @@ from __future__ import annotations
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch
-from robust_ledger.branch.protection import DeviceKind
 from robust_ledger.changeover.holds import Hold, holds
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.torque import live_branches
@@ -81,8 +80,7 @@ def _checks(branch: Branch, job: Job) -> list[Check]:
     made.append(Check("volts", "240 V across its two poles" if branch.poles == 2 else "120 V at its breaker"))
     if branch.uses_neutral and branch.poles == 2:
         made.append(Check("halves", "120 V from each pole to neutral"))
-    kind = branch.device_kind
-    if kind is not DeviceKind.STANDARD:
+    if branch.device.electronic:
         made.append(Check("button", f"test button trips the {branch.device} breaker"))
     return made
 

@@ -137,7 +137,7 @@ def _circuit(plan: Plan, branch: Branch) -> dict[str, Any]:
         "text": branch.directory_text,
         "from": branch.origin_words,
         "breaker": branch.breaker.id,
-        "device": "" if branch.off else branch.device,
+        "device": "" if branch.off else str(branch.device),
         "arc_fault": {"word": made.arc.word, "why": made.arc.why} if made else None,
         "ground_fault": {"word": made.ground.word, "why": made.ground.why} if made else None,
         "listed": made.listed if made else None,

@@ -2,6 +2,7 @@
 
 __all__ = [
     "conductors",
+    "devices",
     "doors",
     "edits",
     "fields",

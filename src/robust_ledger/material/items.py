@@ -85,7 +85,7 @@ def _breakers(of: Parts) -> Iterator[Item]:
                 halves[position[:-1]] += 1
                 continue
             rating = f"{one.breaker.amount:g} A" if one.breaker.known else "rating not known"
-            counted[one.device, rating] += 1
+            counted[str(one.device), rating] += 1
         where = "" if panel_id == MAIN else f", {panel_name(of.job, panel_id)}"
         for (device, rating), count in sorted(counted.items()):
             key = f"breaker.{panel_id}.{device}.{rating}".replace(" ", "-").lower()

@@ -9,8 +9,8 @@ from itertools import pairwise
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch, Origin
-from robust_ledger.branch.protection import DeviceKind
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words
+from robust_ledger.job.devices import DeviceKind
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.spaces import leg_of, shown
@@ -174,7 +174,7 @@ def figures_of(branch: Branch, slot: Slot) -> str:
     """Breaker, kind and wire in short: "20 AF · 12"."""
     if not slot.rating:  # a space that is held has no breaker
         return ""
-    kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device_kind]
+    kind = "T" if slot.position[-1:] in ("a", "b") else SHORT_DEVICE[branch.device.kind]
     rating = f"{slot.rating} {kind}".rstrip()
     wire = slot.wire.removesuffix(" Cu")
     return rating if branch.key.kind == "equip" else f"{rating} · {wire}"

@@ -120,7 +120,7 @@ def _swap_halves(
     there = [k for k, position in positions.items() if k != key and _overlap(branches, k, position, target)]
     moving = branches[key]
     if target[-1:] in ("a", "b") and not halves_allowed(moving) and moving.poles == 1 and not moving.partner:
-        return Move(None, f"{moving.device.capitalize()} breakers do not fit half a space.")
+        return Move(None, f"{str(moving.device).capitalize()} breakers do not fit half a space.")
     if branches[key].poles > 1 or any(branches[k].poles > 1 for k in there):
         return Move(None, "A 2-pole does not fit half a space.")
     if len(there) > 1 or (there and positions[there[0]] != target):

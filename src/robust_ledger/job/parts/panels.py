@@ -93,7 +93,7 @@ class OldBox(OldPanel, frozen=True, kw_only=True):
     ] = None
 
 
-DeviceKind = Literal[
+ListedDevice = Literal[
     "standard 1-pole",
     "standard 2-pole",
     "tandem",
@@ -192,7 +192,7 @@ class NewPanel(Model, frozen=True, kw_only=True):
         ),
     ] = ""
     devices: Annotated[
-        tuple[DeviceKind, ...], Meta(description="kinds made for it and listed; none ticked: not checked")
+        tuple[ListedDevice, ...], Meta(description="kinds made for it and listed; none ticked: not checked")
     ] = ()
     torques: Annotated[tuple[Torque, ...], Meta(max_length=40, description="tightening torques from its labels")] = ()
     bends_in: Annotated[

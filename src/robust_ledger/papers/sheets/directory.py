@@ -159,7 +159,7 @@ def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
     for slot in slots:
         texts.append("″" if slot.pole else slot.text)
         branch = plan.branch(slot.key) if slot.key else None
-        kind = SHORT_DEVICE[branch.device_kind] if branch and slot.rating else ""
+        kind = SHORT_DEVICE[branch.device.kind] if branch and slot.rating else ""
         ratings.append("" if slot.pole else f"{slot.rating} {kind}".rstrip())
         numbers.append(shown(slot.position, plan.job.panel.numbering, plan.job.panel.spaces))
     return [para("\n".join(numbers), FIGURE), para("\n".join(texts), TEXT), para("\n".join(ratings), FIGURE)]

@@ -188,7 +188,7 @@ def _row(branch: Branch, plan: Plan) -> Row:
     arc = SHORT_VERDICT[made.arc.word] if made else ""
     ground = SHORT_VERDICT[made.ground.word] if made else ""
     wire = {UNKNOWN: "?"}.get(reach.verdict, reach.verdict) if reach is not None else ""
-    kind = "off" if branch.off else branch.device
+    kind = "off" if branch.off else str(branch.device)
     cells = (
         branch.tag,
         branch.directory_text,

@@ -100,7 +100,7 @@ class SchedulePage(Page):
         rows = []
         for slot in plan.bench.schedule:
             branch = plan.branch(slot.key) if slot.key else None
-            kind = SHORT_DEVICE[branch.device_kind] if branch and slot.rating else ""
+            kind = SHORT_DEVICE[branch.device.kind] if branch and slot.rating else ""
             text = "″" if slot.pole else slot.text
             number = shown(slot.position, panel.numbering, panel.spaces)
             cells = (
