@@ -86,13 +86,15 @@ def _motor(work: Working, load: Load, plate: Entry, codebook: Codebook) -> Deman
     )
     rating = next_rating_a(codebook, most.amount)
     small_a = codebook.number("motor_group_240_a" if load.two_hots else "motor_group_120_a")
-    small = amps.amount <= codebook.number("motor_group_load_a") or (load.motor_hp or _hp(load) or 99) <= 1
+    small = amps.amount <= codebook.number("motor_group_load_a") and (load.motor_hp or _hp(load) or 0) <= 1
     if small and rating is not None and rating < small_a:
-        work.take(Step("a motor of 1 hp or 6 A may be on", small_a, "A", cites=(codebook.cite("motor_group"),)))
+        work.take(
+            Step("a motor of no more than 1 hp and 6 A may be on", small_a, "A", cites=(codebook.cite("motor_group"),))
+        )
         rating = small_a
     work.take(Step("largest breaker, next standard size", rating, "A", cites=(cite,)))
     starts = next_rating_a(codebook, amps.amount * codebook.number("motor_usual_factor"))
-    usual_a = min(rating or 0, max(15.0, starts or 0)) if rating is not None else None
+    usual_a = min(rating, max(15.0, starts)) if rating is not None and starts is not None else None
     return Demand(needed, rating, "motor_breaker", usual_a=usual_a)
 
 
