@@ -138,7 +138,8 @@ class Plan(Struct, frozen=True, dict=True):
     @cached_property
     def one_line(self) -> tuple[Node, ...]:
         """The service as it has to be, as a drawing: boxes from the utility on."""
-        return one_line(self.job, self.service.conductors, {**self.service.entries, **self.walk.entries})
+        electrodes = self.walk.grounding.electrode_conductors if self.walk.grounding is not None else ()
+        return one_line(self.job, self.service.figures, electrodes)
 
     @property
     def filled(self) -> dict[str, bool]:
@@ -211,7 +212,7 @@ def plan(job: Job) -> Plan:
             *circuits.required_findings(),
         ),
     )
-    day = DayTasks(Parts(job, codebook, made, circuits.branches, service, walk.entry("grounding.rods_added")), withheld)
+    day = DayTasks(Parts(job, codebook, made, circuits.branches, service, walk.rods_added), withheld)
     found = (*found, *day_findings(day))
     if withheld:
         found = (_kept_back(),)

@@ -81,7 +81,9 @@ def test_the_solar_rule_and_the_fault_current_use_what_is_there():
     """100 + 1.25 × 40 = 150 = 1.2 × 125. Fault: 8,000 A over 40 ft of 2 Cu (Z = √(0.194² + 0.045²) = 0.1991): f = 0.5311 → 5,225 A."""
     made = plan(kept(equipment={"inverter_a": 40.0, "inverter_opposite": True}))
     assert made.entries["service.solar_bus"].value == 150 and "service.solar" not in finding_ids(made)
-    assert made.service.panel_fault.amount == pytest.approx(8000 / (1 + 2 * 8000 * 0.19915 * 0.040 / 240), rel=2e-3)
+    assert made.service.figures.fault_panel.amount == pytest.approx(
+        8000 / (1 + 2 * 8000 * 0.19915 * 0.040 / 240), rel=2e-3
+    )
     assert "service.solar" in finding_ids(plan(kept(equipment={"inverter_a": 41.0, "inverter_opposite": True})))
     unsaid = kept(equipment={"inverter_a": 20.0})
     assert "service.solar" not in finding_ids(plan(unsaid)), "100 + 25 = 125, the bus itself"

@@ -139,12 +139,12 @@ def test_fault_current_point_to_point_by_hand(demo):
     f = 2 × 5,787 × 0.007556 ÷ 240 = 0.3644 → 4,241 A; to neutral 8,681 A, f = 1.0933 → 4,147 A; the larger counts."""
     made = plan(demo)
     assert made.entries["service.fault_source"].amount == pytest.approx(5787.04, abs=0.1)
-    assert made.service.panel_fault.amount == pytest.approx(4241.4, abs=1)
+    assert made.service.figures.fault_panel.amount == pytest.approx(4241.4, abs=1)
 
 
 def test_close_to_the_transformer_the_fault_to_neutral_is_the_larger(demo):
     near = with_parts(demo, "service_run", length_ft=2.0)
-    made = plan(near).service.panel_fault
+    made = plan(near).service.figures.fault_panel
     assert made.amount > 1.3 * 5787, "half again as much, less a little"
 
 
@@ -152,7 +152,9 @@ def test_the_utilitys_own_figure_is_taken_as_it_stands(small):
     """6,500 A over 30 ft of the cottage's 4 Cu in no steel: Z = √(0.308² + 0.048²) = 0.31172; f = 0.5065 → 4,315 A."""
     made = plan(small)
     assert made.entries["service.fault_source"].value == 6500
-    assert made.service.panel_fault.amount == pytest.approx(6500 / (1 + 2 * 6500 * 0.31172 * 0.030 / 240), rel=1e-3)
+    assert made.service.figures.fault_panel.amount == pytest.approx(
+        6500 / (1 + 2 * 6500 * 0.31172 * 0.030 / 240), rel=1e-3
+    )
 
 
 @pytest.mark.parametrize(("rating", "stop"), [(10_000, False), (4200, True), (None, False)])
@@ -176,5 +178,5 @@ def test_a_fault_above_the_interrupting_rating_stops(demo, rating, stop):
 )
 def test_what_is_missing_for_the_fault_current_is_said(demo, changes, why):
     job = with_parts(demo, "service_run", **changes)
-    entry = plan(job).service.panel_fault
+    entry = plan(job).service.figures.fault_panel
     assert not entry.known and why in entry.why_unknown

@@ -94,7 +94,7 @@ def test_parallel_conductors_count_together_for_earth_and_one_by_one_for_the_neu
     job = with_part(house(1000), "decisions", main_a=400, metal="al")
     made = plan(with_parts(job, "service_run", sets=2, raceway="pvc40", trade_size="2"))
     assert made.service.conductors.value == "2 × 4/0 Al"
-    assert (made.service.gec.value, made.service.mbj.value) == ("2 Cu", "2 Cu")
+    assert (made.service.gec.value, made.service.figures.mbj.value) == ("2 Cu", "2 Cu")
     assert made.service.neutral.value == "2 × 1/0 Al"
     one = next(one for one in made.service.alternatives if one.key == "400.al")
     assert "needs 2 raceways" in one.verdict
@@ -122,7 +122,7 @@ def test_parallel_conductors_share_resistance_and_fault_current():
         r, x = per_kft[size]
         f = 2 * 0.1 * 10_000 * math.hypot(r, x) / sets / 240
         assert picked(made.service.conductors).size == size
-        assert made.service.panel_fault.amount == pytest.approx(10_000 / (1 + f), rel=1e-3)
+        assert made.service.figures.fault_panel.amount == pytest.approx(10_000 / (1 + f), rel=1e-3)
 
 
 @given(st.floats(-20, 85), st.integers(2, 45), st.sampled_from([100, 150, 200, 300]), st.sampled_from(["cu", "al"]))

@@ -110,7 +110,7 @@ def test_what_is_taken_lies_within_the_band_and_the_drawing_keeps_its_scale(
     low, high, bottom = (made.entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
     if low.known and high.known and bottom.known and low.amount <= high.amount:
         assert low.amount - 1e-9 <= bottom.amount <= high.amount + 1e-9
-    scene = fit_scene(made.job, made.entries, made.codebook, 440, 560)
+    scene = fit_scene(made.job, made.walk.fit, made.codebook, 440, 560)
     scale = (560 - FOOT - HEAD) / (max(ceiling or 0, 78, 79) + 6)
     panels = [s for s in scene.shapes if isinstance(s, Box) and s.weight == 2]
     if panels:

@@ -105,7 +105,7 @@ HEIGHTS = st.one_of(st.none(), st.floats(0, 40))
 @given(HEIGHTS, HEIGHTS, HEIGHTS, HEIGHTS, HEIGHTS, st.sampled_from(["none", "low", "steep", "overhang"]))
 def test_the_drawing_stands_whatever_is_told(attachment, head, loop, span, riser, roof):
     made = drop(attachment_ft=attachment, weatherhead_ft=head, loop_ft=loop, span_ft=span, riser_ft=riser, roof=roof)
-    scene = overhead_scene(made.job, made.entries, made.codebook, 380, 500)
+    scene = overhead_scene(made.job, made.walk.overhead, made.codebook, 380, 500)
     for spot in scene.spots:
         assert spot.entry_id in made.entries and spot.words
     for shape in scene.shapes:

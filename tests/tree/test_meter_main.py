@@ -78,7 +78,7 @@ def test_its_breaker_is_a_circuit_of_the_meter_main_once():
     bench = made.benches["meter-main"]
     assert set(bench.placement.positions) == {MAIN_FEEDER, CONDENSER} and bench.spaces_used.amount == 4
     assert _supply(made.seen_from("panel")) == "Fed from the meter-main panel, 125 A"
-    rows = {row.key: row.words for row in tree_nodes(made.job, made.service.entries, {})}
+    rows = {row.key: row.words for row in tree_nodes(made.job, made.service.figures, {})}
     assert rows["panel"] == "125 A breaker there, main lug only (MLO)"
     drawn = next(node for node in made.one_line if node.key == "panel")
     assert [line.text for line in drawn.feed][:2] == ["125 A breaker", "2 × 1/0 Al"]
@@ -120,7 +120,7 @@ def test_a_garage_fed_from_the_meter_main_has_its_breaker_there():
         )
         made.append(plan(job))
         assert made[-1].circuits.by_key[CircuitKey.of_equipment("feeder.garage")].panel == "meter-main"
-        assert {row.key: row.above for row in tree_nodes(job, made[-1].service.entries, {})}["garage"] == "disconnect"
+        assert {row.key: row.above for row in tree_nodes(job, made[-1].service.figures, {})}["garage"] == "disconnect"
         assert {node.key: node.behind for node in made[-1].one_line}["garage"] == "disconnect"
     first, second = (one.entries["feeder.garage.fault"].amount for one in made)
     assert first == second < made[0].entries["service.fault_disconnect"].amount

@@ -142,7 +142,7 @@ def test_every_way_is_bonded_once_and_every_feeder_is_protected(job):
         carries = ampacity_a(book, size.value.size, panel.metal, 75)
         assert (next_rating_a(book, carries) or 0) >= rating.amount, (panel.id, size.text(), rating.text())
     above = {node.key: node.behind for node in made.one_line}
-    rows = tree_nodes(job, made.service.entries, {})
+    rows = tree_nodes(job, made.service.figures, {})
     assert {row.key: row.above for row in rows if row.key != "meter"} == {
         key: behind for key, behind in above.items() if key not in ("utility", "meter")
     }, "drawing, tree and table say the same of who feeds whom"
@@ -261,7 +261,7 @@ def test_twelve_panels_deep_is_planned_and_drawn():
     made = plan(job)
     faults = [made.entries[f"feeder.p{n}.fault"].amount for n in range(12)]
     assert faults == sorted(faults, reverse=True), "further from the utility, less can flow"
-    rows = tree_nodes(job, made.service.entries, {})
+    rows = tree_nodes(job, made.service.figures, {})
     assert [row.depth for row in rows] == list(range(14))
 
 

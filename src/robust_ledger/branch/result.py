@@ -55,6 +55,11 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
         return circuits_on(self.job, self.branches, self.requirements) if self.job.panels else {}
 
     @cached_property
+    def least_general(self) -> dict[int, Entry]:
+        """The least number of general circuits for the floor area, by their rating [A]."""
+        return general_circuits(self.job, self.load.entries["load.optional.lighting"], self.codebook)
+
+    @cached_property
     def practices(self) -> tuple[Practices, ...]:
         """How many outlets each general circuit may have, by three practices."""
         return all_practices(self.job, self.branches, self.codebook)
@@ -77,8 +82,7 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
         plates = self.load.inputs.nameplates
         shares = (fastened_share(self.job, branch, plates, self.codebook) for branch in self.branches)
         yield from (share for share in shares if share is not None)
-        lighting = self.load.entries["load.optional.lighting"]
-        yield from general_circuits(self.job, lighting, self.codebook).values()
+        yield from self.least_general.values()
 
     def one_of_family(self, entry_id: str) -> Entry | None:
         kind, _, key = entry_id.partition(".")

@@ -83,7 +83,7 @@ def terminations(of: Parts) -> tuple[Termination, ...]:
 def _meter(of: Parts) -> Iterator[Termination]:
     if not of.job.decisions.meter_replaced:
         return
-    hot, neutral = of.service.conductors, of.service.pulled_neutral
+    hot, neutral = of.service.figures.conductors, of.service.figures.pulled_neutral
     for side in ("line", "load"):
         for name in ("A", "B"):
             yield _made(of, f"meter.{side}.{name}", f"Meter, {side} side, leg {name}", "meter", hot)
@@ -94,36 +94,40 @@ def _disconnect(of: Parts) -> Iterator[Termination]:
     """A new disconnect ahead of the panel: both sides, the neutral, and the GEC where the service begins in it."""
     if of.job.scope.disconnect != "new":
         return
-    hot, neutral = of.service.conductors, of.service.pulled_neutral
-    for side, wire in (("line", hot), ("load", of.service.landing)):
+    hot, neutral = of.service.figures.conductors, of.service.figures.pulled_neutral
+    for side, wire in (("line", hot), ("load", of.service.figures.landing)):
         for name in ("A", "B"):
             yield _made(of, f"disconnect.{side}.{name}", f"Disconnect, {side} side, leg {name}", "lug", wire)
         yield _made(of, f"disconnect.{side}.N", f"Disconnect, {side} side, neutral", "lug", neutral)
     if of.job.first_ahead:
-        yield _made(of, "disconnect.gec", "GEC at the disconnect", "neutral bar", of.service.gec)
+        yield _made(of, "disconnect.gec", "GEC at the disconnect", "neutral bar", of.service.figures.gec)
 
 
 def _grounding(of: Parts) -> Iterator[Termination]:
-    gec = of.service.gec
+    gec = of.service.figures.gec
     rods = int(of.rods.amount) if of.rods is not None and of.rods.known else 0
     for number in range(1, rods + 1):
         yield _made(of, f"rod.{number}", f"Clamp of ground rod {number}", "clamp", gec)
     if of.job.service_run.nipple:
         for end in ("meter", "panel"):
-            yield _made(of, f"bushing.{end}", f"Bonding bushing at the {end}", "bushing", of.service.mbj)
+            yield _made(of, f"bushing.{end}", f"Bonding bushing at the {end}", "bushing", of.service.figures.mbj)
 
 
 def _mains(of: Parts, panel_id: str) -> Iterator[Termination]:
     box, name = of.benches[panel_id].job.panel, _panel(of, panel_id)
-    hot = of.service.landing if panel_id == MAIN else of.service.entry(f"feeder.{panel_id}.conductors")
-    neutral = of.service.pulled_neutral if panel_id == MAIN else of.service.entry(f"feeder.{panel_id}.neutral")
+    figures, feeder = of.service.figures, of.service.figures.feeders.get(panel_id)
+    hot, neutral = (
+        (feeder.conductors, feeder.neutral) if feeder is not None else (figures.landing, figures.pulled_neutral)
+    )
     part = "main" if box.has_main else "lug"
     where = "Main breaker" if box.has_main else "Main lug"
     for leg in ("A", "B"):
         yield _made(of, f"{panel_id}.main.{leg}", f"{name}{where}, leg {leg}", part, hot, panel_id)
     yield _made(of, f"{panel_id}.main.N", f"{name}Neutral lug", "lug", neutral, panel_id)
     if panel_id == MAIN and not of.job.first_ahead:
-        yield _made(of, f"{panel_id}.gec", f"{name}GEC on the neutral bar", "neutral bar", of.service.gec, panel_id)
+        yield _made(
+            of, f"{panel_id}.gec", f"{name}GEC on the neutral bar", "neutral bar", of.service.figures.gec, panel_id
+        )
 
 
 def _branches(of: Parts, panel_id: str) -> Iterator[Termination]:

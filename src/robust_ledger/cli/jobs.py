@@ -172,8 +172,8 @@ def summary(made: Plan) -> list[str]:
     for panel_id in list(made.benches)[1:]:
         bench, name = made.benches[panel_id], panel_name(made.job, panel_id).capitalize()
         shown[f"{name} open"] = bench.spaces_left
-        if (carried := made.entries.get(f"feeder.{panel_id}.carried")) is not None:
-            shown[f"{name} load"] = carried
+        if (feeder := made.service.figures.feeders.get(panel_id)) is not None:
+            shown[f"{name} load"] = feeder.carried
     advice = recommended_name(made.load.recommended)
     used = made.job.decisions.load_method
     words = "recommended" if used == advice else f"recommended: {NAMES[advice]}" if advice else "none recommended yet"

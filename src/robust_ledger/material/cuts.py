@@ -32,7 +32,7 @@ def colors(job: Job) -> dict[str, str]:
 def _service(of: Parts) -> Iterator[Cut]:
     job, new = of.job, of.job.scope.renews
     run = job.service_run
-    hot, neutral = of.service.conductors, of.service.pulled_neutral
+    hot, neutral = of.service.figures.conductors, of.service.figures.pulled_neutral
     if "riser" in new or "riser_conductors" in new:
         riser = run.riser_ft if run.riser_ft is not None else job.overhead.riser_ft
         free_in = job.overhead.free_in if job.overhead.free_in is not None else FREE_AT_HEAD_IN
@@ -48,19 +48,18 @@ def _service(of: Parts) -> Iterator[Cut]:
         rest = whole - riser if whole is not None and riser is not None else None
         parts = (("from meter to panel", rest, "ft", Place("service_run:length_ft")), ("in the meter socket", IN_METER_IN, "in", Place("")),
                  ("at the panel", AT_PANEL_IN, "in", Place("")))  # fmt: skip
-        yield from _set(of, "load", "meter to panel", of.service.landing, neutral, parts)
+        yield from _set(of, "load", "meter to panel", of.service.figures.landing, neutral, parts)
 
 
 def _feeders(of: Parts) -> Iterator[Cut]:
     for panel in of.job.panels:
-        conductors = of.service.entry(f"feeder.{panel.id}.conductors")
-        neutral = of.service.entry(f"feeder.{panel.id}.neutral")
-        if panel.found or conductors is None or neutral is None:
+        feeder = of.service.figures.feeders.get(panel.id)
+        if panel.found or feeder is None:
             continue
         way = ("from panel to panel", panel.length_ft, "ft", Place(f"panels:{panel.id}.length_ft"))
         parts = (way, ("at this panel", AT_PANEL_IN, "in", Place("")), ("at the other", AT_PANEL_IN, "in", Place("")))
-        egc = of.service.entry(f"feeder.{panel.id}.egc")
-        yield from _set(of, f"feeder.{panel.id}", f"feeder of the {panel.name}", conductors, neutral, parts, egc)
+        wires = (feeder.conductors, feeder.neutral, parts, feeder.egc)
+        yield from _set(of, f"feeder.{panel.id}", f"feeder of the {panel.name}", *wires)
 
 
 Parted = tuple[tuple[str, float | None, str, Place], ...]

@@ -126,8 +126,8 @@ def _service(of: Parts) -> Iterator[Item]:
             Place("decisions:meter_replaced"),
         )
     if job.scope.disconnect == "new":
-        protection = of.service.entry("service.protection")
-        size = protection.text() if protection is not None and protection.known else "rating not known"
+        ahead = of.service.figures.ahead
+        size = ahead.text() if ahead is not None and ahead.known else "rating not known"
         yield _one(
             GROUPS[1],
             "disconnect",
@@ -159,8 +159,8 @@ def _service(of: Parts) -> Iterator[Item]:
 
 
 def _trade(of: Parts) -> str:
-    size = of.service.entry("service.raceway")
-    value = size.value if size is not None and size.known else None
+    size = of.service.figures.raceway
+    value = size.value if size.known else None
     return f"{value} in" if value and value != "none" else "size not known"
 
 

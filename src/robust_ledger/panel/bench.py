@@ -78,6 +78,11 @@ class Bench(Room, Struct, frozen=True, dict=True):
         return self.entries.get("panel.legs_loose")
 
     @property
+    def twist_outs(self) -> tuple[Entry, Entry]:
+        """Twist-outs to take from the dead front, left and right."""
+        return self.entry_of("panel.twist_outs_left"), self.entry_of("panel.twist_outs_right")
+
+    @property
     def splices(self) -> Entry:
         """Splices in this layout."""
         return self.entry_of("panel.splices")

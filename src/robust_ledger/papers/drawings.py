@@ -51,14 +51,14 @@ DRAWINGS = (
         "fit",
         "Panel elevation",
         lambda plan: "fit" in plan.walk.asked and plan.job.fit.new.height_in is not None,
-        lambda plan, width, height: fit_scene(plan.job, plan.entries, plan.codebook, width, height),
+        lambda plan, width, height: fit_scene(plan.job, plan.walk.fit, plan.codebook, width, height),
         (440, 520),
     ),
     Drawing(
         "overhead",
         "Service drop and mast",
         lambda plan: "overhead" in plan.walk.asked and plan.job.overhead.weatherhead_ft is not None,
-        lambda plan, width, height: overhead_scene(plan.job, plan.entries, plan.codebook, width, height),
+        lambda plan, width, height: overhead_scene(plan.job, plan.walk.overhead, plan.codebook, width, height),
         (400, 480),
     ),
     Drawing(

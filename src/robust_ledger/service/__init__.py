@@ -7,6 +7,7 @@ __all__ = [
     "bonds",
     "conventions",
     "fault_drawing",
+    "figures",
     "kept_equipment",
     "one_line",
     "one_line_drawing",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from enum import StrEnum
 
 from robust_ledger.codebook.codebook import Codebook
@@ -11,6 +11,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
+from robust_ledger.service.figures import ServiceFigures
 
 STAGE = "service"
 KIND, AT, SPD = Place("scope:disconnect_kind"), Place("existing:disconnect_at"), Place("equipment:spd")
@@ -112,10 +113,10 @@ def surge_entry(job: Job, codebook: Codebook) -> Entry:
     return work.entry(work.note("so", Need.REQUIRED if required else Need.NOT), cites)
 
 
-def emergency_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+def emergency_findings(job: Job, figures: ServiceFigures, codebook: Codebook) -> Iterator[Finding]:
     """An emergency disconnect that is missing, or whose place or kind is not told; a surge device that is missing."""
     find, seen = Findings(codebook, STAGE).find, Findings(codebook, "walkthrough").find
-    emergency, spd = entries["service.emergency"], entries["service.spd"]
+    emergency, spd = figures.emergency, figures.spd
     if emergency.value is Need.MISSING:
         yield find("service.emergency", at=AT)
     elif not emergency.known and job.scope.said:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import previous_rating_a
@@ -14,6 +16,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.emergency import emergency_entry, emergency_findings, surge_entry
+from robust_ledger.service.figures import ServiceFigures
 
 STAGE = "service"
 
@@ -21,14 +24,25 @@ STAGE = "service"
 MAIN_WORDS = choices_at("panel.main")
 
 
-def equipment_entries(job: Job, main: Entry, codebook: Codebook) -> list[Entry]:
-    """Each decision with its reason; interlock and solar only where there is one. `main`: what protects the panel's bus."""
-    made = [emergency_entry(job, codebook), surge_entry(job, codebook), _main_or_lugs(job, codebook)]
-    if job.equipment.generator_a is not None:
-        made.append(_interlock(job, codebook))
-    if job.equipment.inverter_a is not None:
-        made.append(_solar_bus(job, main, codebook))
-    return made
+class Decided(Struct, frozen=True):
+    """Each decision about equipment with its reason; interlock and solar only where there is one."""
+
+    emergency: Entry
+    spd: Entry
+    main_or_lugs: Entry
+    interlock: Entry | None
+    solar_bus: Entry | None
+
+
+def equipment_decided(job: Job, main: Entry, codebook: Codebook) -> Decided:
+    """What is decided about a job's equipment. `main`: what protects the panel's bus."""
+    return Decided(
+        emergency_entry(job, codebook),
+        surge_entry(job, codebook),
+        _main_or_lugs(job, codebook),
+        _interlock(job, codebook) if job.equipment.generator_a is not None else None,
+        _solar_bus(job, main, codebook) if job.equipment.inverter_a is not None else None,
+    )
 
 
 def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
@@ -97,12 +111,12 @@ def _solar_ways(job: Job, solar: Entry, limit_a: float, codebook: Codebook) -> I
     yield f"a bus of {math.ceil(solar.amount / share):g} A or more; or a connection ahead of the main."
 
 
-def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+def equipment_findings(job: Job, figures: ServiceFigures, codebook: Codebook) -> Iterator[Finding]:
     """What is required and not planned, and what does not go together."""
     find = Findings(codebook, STAGE).find
-    yield from emergency_findings(job, entries, codebook)
-    if job.equipment.generator_a is not None:
-        if not entries["service.interlock"].known:
+    yield from emergency_findings(job, figures, codebook)
+    if figures.interlock is not None:
+        if not figures.interlock.known:
             yield find(
                 "service.interlock_rating",
                 at=Place("equipment:generator_a"),
@@ -111,7 +125,7 @@ def equipment_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
             )
         if not job.equipment.interlock_listed:
             yield find("service.interlock_kit", at=Place("equipment:interlock_listed"))
-    solar = entries.get("service.solar_bus")
+    solar = figures.solar_bus
     if solar is not None and solar.known:
         limit = solar_limit(Working.trial(), job, codebook)
         if solar.amount > limit.amount:

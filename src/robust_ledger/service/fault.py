@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 
 from msgspec import Struct
 
@@ -15,6 +14,7 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
+from robust_ledger.service.figures import ServiceFigures
 
 _STEEL = ("rmc", "imc", "emt")
 # Household load at the service, mostly resistive; the figure only weighs the small reactance.
@@ -41,17 +41,17 @@ class AicPlace(Struct, frozen=True):
     place: Place
 
 
-def aic_places(job: Job, entries: Mapping[str, Entry]) -> list[AicPlace]:
+def aic_places(job: Job, figures: ServiceFigures) -> list[AicPlace]:
     """The disconnect ahead and the panel; a sub-panel's is told with its feeder. A series rating by label counts for the panel where
     a service disconnect stands ahead of it."""
     made = []
-    if "service.fault_disconnect" in entries:
+    if figures.fault_disconnect is not None:
         rating_a = _sound_aic(job.existing.disconnect_aic_a)
         at = Place("existing:disconnect_aic_a")
-        made.append(AicPlace("aic_disconnect", "disconnect", entries["service.fault_disconnect"], rating_a, at))
+        made.append(AicPlace("aic_disconnect", "disconnect", figures.fault_disconnect, rating_a, at))
     own, series = _sound_aic(job.panel.aic_a), _sound_aic(job.panel.series_aic_a)
     rating_a = max((r for r in (own, series if job.disconnect_ahead else None) if r is not None), default=None)
-    made.append(AicPlace("aic", "panel", entries["service.fault_panel"], rating_a, Place("panel:aic_a")))
+    made.append(AicPlace("aic", "panel", figures.fault_panel, rating_a, Place("panel:aic_a")))
     return made
 
 

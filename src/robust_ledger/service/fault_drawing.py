@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from msgspec import Struct
 
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
@@ -12,6 +10,7 @@ from robust_ledger.job.tree import in_order
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import number_text
 from robust_ledger.service.fault import aic_places
+from robust_ledger.service.figures import ServiceFigures
 
 FOOT, HEAD = 44.0, 26.0
 
@@ -31,27 +30,27 @@ class FaultPlace(Struct, frozen=True):
         return self.rating_a is not None and self.entry.known and self.entry.amount > self.rating_a
 
 
-def fault_places(job: Job, entries: Mapping[str, Entry]) -> list[FaultPlace]:
+def fault_places(job: Job, figures: ServiceFigures) -> list[FaultPlace]:
     """From the utility's end to the last panel."""
     # Behind a transformer the places further on show the larger of both faults, its terminals the one between the legs.
     told = job.existing.utility_fault_a is not None
     made = [
-        FaultPlace("utility's end" if told else "utility's end, leg to leg", entries["service.fault_source"]),
-        FaultPlace("meter", entries["service.fault_meter"]),
+        FaultPlace("utility's end" if told else "utility's end, leg to leg", figures.fault_source),
+        FaultPlace("meter", figures.fault_meter),
     ]
-    for spot in aic_places(job, entries):
+    for spot in aic_places(job, figures):
         series = spot.key == "aic" and spot.rating_a is not None and spot.rating_a != job.panel.aic_a
         kind = "series rating" if series else "AIC"
         made.append(FaultPlace(spot.words, spot.fault, spot.rating_a, True, kind))
     for panel in in_order(job):
-        if entry := entries.get(f"feeder.{panel.id}.fault"):
-            made.append(FaultPlace(panel.name or "sub-panel", entry, panel.box.aic_a, True))
+        if feeder := figures.feeders.get(panel.id):
+            made.append(FaultPlace(panel.name or "sub-panel", feeder.fault, panel.box.aic_a, True))
     return made
 
 
-def fault_scene(job: Job, entries: Mapping[str, Entry], width: float, height: float) -> Scene:
+def fault_scene(job: Job, figures: ServiceFigures, width: float, height: float) -> Scene:
     """The profile falls along the way; a bar above its rating is marked, a place that is not known stays open."""
-    scene, places = Scene(width, height), fault_places(job, entries)
+    scene, places = Scene(width, height), fault_places(job, figures)
     known = [place.entry.amount for place in places if place.entry.known]
     most = max([*known, *(place.rating_a for place in places if place.rating_a), 1.0]) * 1.05
     floor, column = height - FOOT, width / len(places)

@@ -20,6 +20,7 @@ from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import picked, terminal_column
 from robust_ledger.service.bonding import electrode_size, ground_by_rating
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
+from robust_ledger.service.figures import FeederFigures
 from robust_ledger.service.raceway import Way, raceway_entry
 from robust_ledger.service.sizing import open_to_83
 
@@ -32,27 +33,24 @@ def at(panel: Panel, field: str) -> Place:
     return Place.of("panels", f"{panel.id}.{field}")
 
 
-def feeder_entries(
+def feeder_figures(
     job: Job, loads: Mapping[str, FeederLoad], above: Mapping[str, Entry], line_volts: Step, codebook: Codebook
-) -> list[Entry]:
-    """Everything about the feeder of each panel that has one. `above`: fault current and, for feed-through lugs, the rating of the
+) -> dict[str, FeederFigures]:
+    """Everything about the feeder of each panel that has one, by the panel's id. `above`: fault current and, for feed-through lugs, the rating of the
     device ahead by the place it stands at ("fault.panel", "rating.panel")."""
-    made: list[Entry] = []
+    made: dict[str, FeederFigures] = {}
     known = dict(above)
     for panel in in_order(job):
         if is_enclosure(job, panel):
             continue
-        mine = _entries_of(job, panel, loads[panel.id], known, line_volts, codebook)
-        by_name = {entry.id.rpartition(".")[2]: entry for entry in mine}
-        known[f"fault.{panel.id}"] = by_name["fault"]
-        known[f"rating.{panel.id}"] = by_name["rating"]
-        made += mine
+        mine = made[panel.id] = _figures_of(job, panel, loads[panel.id], known, line_volts, codebook)
+        known[f"fault.{panel.id}"], known[f"rating.{panel.id}"] = mine.fault, mine.rating
     return made
 
 
-def _entries_of(
+def _figures_of(
     job: Job, panel: Panel, load: FeederLoad, above: Mapping[str, Entry], line_volts: Step, codebook: Codebook
-) -> list[Entry]:
+) -> FeederFigures:
     rating = feeder_rating_entry(job, panel, above, codebook)
     conductors = feeder_conductor_entry(job, panel, rating, load, codebook)
     if is_service(job, panel):
@@ -61,22 +59,21 @@ def _entries_of(
         work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
         ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
     carried = carried_entry(panel, load)
-    made = [
-        rating,
-        carried,
-        conductors,
-        feeder_neutral_entry(job, panel, (conductors, ground, rating, load), codebook),
-        ground,
-        feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
-        feeder_fault_entry(panel, conductors, above[f"fault.{fed_at(job, panel)}"], line_volts, codebook),
-    ]
-    if panel.wiring in INSULATIONS:
-        made.append(feeder_raceway_entry(job, panel, (made[2], made[3], ground), codebook))
-    if panel.separate_building:
-        made.append(feeder_electrode_entry(panel, conductors, codebook))
-    if (limit := feeder_limit_entry(job, panel, rating, codebook)) is not None:
-        made.append(limit)
-    return made
+    neutral = feeder_neutral_entry(job, panel, (conductors, ground, rating, load), codebook)
+    wires = (conductors, neutral, ground)
+    return FeederFigures(
+        rating=rating,
+        carried=carried,
+        conductors=conductors,
+        neutral=neutral,
+        ground=ground,
+        drop=feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
+        fault=feeder_fault_entry(panel, conductors, above[f"fault.{fed_at(job, panel)}"], line_volts, codebook),
+        is_service=is_service(job, panel),
+        raceway=feeder_raceway_entry(job, panel, wires, codebook) if panel.wiring in INSULATIONS else None,
+        gec=feeder_electrode_entry(panel, conductors, codebook) if panel.separate_building else None,
+        limit=feeder_limit_entry(job, panel, rating, codebook),
+    )
 
 
 def least_neutral_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:

@@ -17,26 +17,27 @@ from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import next_aic
 from robust_ledger.service.feeder import at
+from robust_ledger.service.figures import FeederFigures, ServiceFigures
 
 STAGE = "service"
 Find = Callable[..., Finding]
 
 
 def feeder_findings(
-    job: Job, main: Entry, loads: Mapping[str, FeederLoad], entries: Mapping[str, Entry], codebook: Codebook
+    job: Job, main: Entry, loads: Mapping[str, FeederLoad], figures: ServiceFigures, codebook: Codebook
 ) -> Iterator[Finding]:
     """Findings of every panel beside the main one; `main` is the device ahead of the main panel's bus, `loads` what the feeders carry."""
     yield from _tree(job, codebook)
     ratings = {
         MAIN: main,
-        "disconnect": entries.get("service.protection", main),
-        **{panel.id: entries[f"feeder.{panel.id}.rating"] for panel in in_order(job) if not is_enclosure(job, panel)},
+        "disconnect": figures.ahead or main,
+        **{panel_id: feeder.rating for panel_id, feeder in figures.feeders.items()},
     }
     for panel in in_order(job):
         if is_enclosure(job, panel):
             yield from _enclosure(panel, ratings["disconnect"], codebook)
         else:
-            yield from _of_panel(job, panel, ratings, loads, entries, codebook)
+            yield from _of_panel(job, panel, ratings, loads[panel.id], figures.feeders[panel.id], codebook)
 
 
 def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -76,8 +77,8 @@ def _of_panel(
     job: Job,
     panel: Panel,
     ratings: Mapping[str, Entry],
-    loads: Mapping[str, FeederLoad],
-    entries: Mapping[str, Entry],
+    load: FeederLoad,
+    feeder: FeederFigures,
     codebook: Codebook,
 ) -> Iterator[Finding]:
     name = panel.name or "sub-panel"
@@ -97,7 +98,7 @@ def _of_panel(
         yield find(
             "feeder.over_main", at=at(panel, "breaker_a"), main=fed == MAIN, breaker_a=panel.breaker_a, above=above
         )
-    rating, carried = entries[f"feeder.{panel.id}.rating"], entries[f"feeder.{panel.id}.carried"]
+    rating, carried = feeder.rating, feeder.carried
     if carried.known and rating.known and carried.amount > rating.amount:
         yield find(
             "feeder.load",
@@ -107,16 +108,16 @@ def _of_panel(
             rating=rating,
             rating_text=rating_text(codebook, carried.amount),
         )
-    yield from _load(panel, loads[panel.id], carried, find)
-    yield from _rating(panel, loads[panel.id].circuits, rating, find, codebook)
-    yield from later_findings(panel, loads[panel.id], rating, find)
-    yield from _conductors(panel, rating, entries.get(f"feeder.{panel.id}.limit"), find)
+    yield from _load(panel, load, carried, find)
+    yield from _rating(panel, load.circuits, rating, find, codebook)
+    yield from later_findings(panel, load, rating, find)
+    yield from _conductors(panel, rating, feeder.limit, find)
     yield from _bus(panel, rating, find)
     if panel.separate_building and panel.rods < 2 and job.grounding.practice != "concrete":
         yield find("feeder.gec", at=at(panel, "rods"), name=name, rods=panel.rods)
     if panel.separate_building and not panel.disconnect:
         yield find("feeder.disconnect", at=at(panel, "disconnect"), name=name)
-    fault = entries[f"feeder.{panel.id}.fault"]
+    fault = feeder.fault
     if fault.known and panel.box.aic_a is None:
         yield find("feeder.aic_unknown", at=at(panel, "box.aic_a"), name=name, fault=fault)
     if fault.known and panel.box.aic_a is not None and fault.amount > panel.box.aic_a:

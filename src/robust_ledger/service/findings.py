@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text
@@ -12,6 +12,7 @@ from robust_ledger.job.tree import inside_box
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.service.fault import aic_places, next_aic
+from robust_ledger.service.figures import ServiceFigures
 
 STAGE = "service"
 
@@ -82,14 +83,14 @@ def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
         yield find("service.meter", at=Place("existing:meter_label_a"), label=label, main=main)
 
 
-def fault_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+def fault_findings(job: Job, figures: ServiceFigures, codebook: Codebook) -> Iterator[Finding]:
     """The AIC rating of every place with devices against the fault current there [110.9]. A rating not read is asked for as soon as
     the fault current is known; a fault current that is not known, once the job puts in devices."""
     find = Findings(codebook, STAGE).find
-    source = entries["service.fault_source"]
+    source = figures.fault_source
     if not source.known and job.scope.said:
         yield find("service.fault_unknown", at=Place("existing:utility_fault_a"))
-    for spot in aic_places(job, entries):
+    for spot in aic_places(job, figures):
         fault = spot.fault
         if not fault.known or (spot.rating_a is not None and fault.amount <= spot.rating_a):
             continue

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
@@ -28,11 +29,27 @@ from robust_ledger.service.sizing import service_conductor_entry
 BREAKER, SPLIT = Place("decisions:inside_breaker_a"), Place("decisions:split_main_a")
 
 
-def inside_entries(job: Job, main: Entry, load: Entry, own: FeederLoad | None, codebook: Codebook) -> list[Entry]:
+class Inside(Struct, frozen=True):
+    """What protects the main panel's bus [A]; behind a disconnect also that one [A], the conductors to the panel, what those found are good
+    for [A], and the neutral where a breaker of a meter-main feeds the panel."""
+
+    device: Entry
+    ahead: Entry | None = None
+    conductors: Entry | None = None
+    limit: Entry | None = None
+    neutral: Entry | None = None
+
+    def entries(self) -> Iterator[Entry]:
+        """Every one of them."""
+        made = (self.ahead, self.device, self.limit, self.conductors, self.neutral)
+        return (one for one in made if one is not None)
+
+
+def inside_figures(job: Job, main: Entry, load: Entry, own: FeederLoad | None, codebook: Codebook) -> Inside:
     """What protects the main panel's bus; behind a disconnect also that one, the feeder's conductors as found or as planned, and what
     those found are good for. `own` is what the main panel carries where that is not all of the dwelling's load."""
     if not job.disconnect_ahead:
-        return [device_entry(job, main, main, codebook)]
+        return Inside(device_entry(job, main, main, codebook))
     protection = protection_entry(job, main, codebook)
     device = device_entry(job, main, protection, codebook)
     if feeder_stays(job) and job.existing.feeder_conductors:
@@ -40,17 +57,16 @@ def inside_entries(job: Job, main: Entry, load: Entry, own: FeederLoad | None, c
         work = Working("service.inside", "Feeder to the inside panel", FEEDER)
         work.entry_step(limit)
         there = Conductors.read(job.existing.feeder_conductors)
-        return [protection, device, limit, work.entry(work.take(Step("as found", there, place=FEEDER)))]
+        return Inside(device, protection, work.entry(work.take(Step("as found", there, place=FEEDER))), limit)
     metal, rule = job.decisions.metal, job.decisions.conductor_rule
     by_breaker = inside_box(job) is not None
     part = by_breaker and own is not None and not own.whole
     carried = own.amperes if part and own is not None else load
     rating = device if by_breaker else protection
     sized = service_conductor_entry(job, rating, carried, metal, rule, codebook, feeder=True, part=part)
-    made = [protection, device, replace(sized, id="service.inside")]
-    if by_breaker and own is not None:
-        made.append(_neutral(job, made[2], device, own, codebook))
-    return made
+    hots = replace(sized, id="service.inside")
+    neutral = _neutral(job, hots, device, own, codebook) if by_breaker and own is not None else None
+    return Inside(device, protection, hots, None, neutral)
 
 
 def _neutral(job: Job, hots: Entry, device: Entry, own: FeederLoad, codebook: Codebook) -> Entry:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, next_rating_a, previous_rating_a
@@ -15,6 +15,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.bonds import feeder_stays
+from robust_ledger.service.figures import ServiceFigures
 from robust_ledger.service.kept_equipment import (
     DISCONNECT,
     OLD_MAIN,
@@ -65,12 +66,10 @@ def inside_limit_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
     return work.entry(carried_a(work, one, rating_a, load, True, job, codebook))
 
 
-def kept_findings(
-    job: Job, main: Entry, load: Entry, entries: Mapping[str, Entry], codebook: Codebook
-) -> Iterator[Finding]:
+def kept_findings(job: Job, load: Entry, figures: ServiceFigures, codebook: Codebook) -> Iterator[Finding]:
     """Ratings of what stays that are odd or not read; a bus or feeder smaller than the device that stays ahead of it; a main above
     that of a service that stays."""
-    find = Findings(codebook, STAGE).find
+    find, main = Findings(codebook, STAGE).find, figures.main
     if job.scope.keeps_service and job.decisions.main_a is None:
         yield from _ratings(job, codebook)
     if conductors_stay(job) and not any(Conductors.read(found) for _field, _words, found in staying_runs(job)):
@@ -78,11 +77,11 @@ def kept_findings(
     old_a = min((r for _words, r, _place in kept_ratings(job) if r), default=None)
     if job.scope.keeps_service and main.known and old_a is not None and main.amount > old_a:
         yield find("service.kept_main", at=Place("decisions:main_a"), main=main, old_a=old_a)
-    protection = entries.get("service.protection")
+    protection = figures.ahead
     if protection is None or not protection.known or not job.kept_disconnect:
         return
     if inside_box(job) is not None:  # its breaker stands between
-        yield from _kept_feeder(job, entries["service.panel_device"], load, find, codebook)
+        yield from _kept_feeder(job, figures.panel_device, load, find, codebook)
         return
     if job.panel.main == "lugs" and protection.amount > job.panel.bus_a:
         yield find("service.kept_bus", at=DISCONNECT, protection=protection, bus_a=job.panel.bus_a)

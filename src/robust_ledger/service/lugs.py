@@ -13,6 +13,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
+from robust_ledger.service.figures import FeederFigures, ServiceFigures
 
 STAGE = "service"
 BENDING = Place("panel:bending_in")
@@ -30,18 +31,16 @@ def bending_entry(landing: Entry, codebook: Codebook) -> Entry:
     return work.entry(work.take(Step("least", float(row[f"{one.metal}_in"]), "in", cites=(table.cite,))))
 
 
-def lug_findings(
-    job: Job, entries: Mapping[str, Entry], landing: Entry, line: Entry, codebook: Codebook
-) -> Iterator[Finding]:
-    """Conductors outside the range on a label: `landing` at the panel's main lugs, `line` at the meter, the neutral at its bar; and a
-    bending space that is too short. What was not read from a label is not judged."""
+def lug_findings(job: Job, figures: ServiceFigures, codebook: Codebook) -> Iterator[Finding]:
+    """Conductors outside the range on a label: at the panel's main lugs, at the meter, the neutral at its bar; and a bending space that is
+    too short. What was not read from a label is not judged."""
     find = Findings(codebook, STAGE).find
     ranges = (
-        ("panel", "line lugs", landing, job.panel.lugs_least, job.panel.lugs_most, Place("panel:lugs_most")),
-        ("meter", "meter socket's lugs", line, "", job.existing.meter_lugs_most, Place("existing:meter_lugs_most")),
-        ("bar", "neutral bar's lug", entries["service.neutral_pulled"], "", job.panel.bar_most, Place("panel:bar_most")),
+        ("panel", "line lugs", figures.landing, job.panel.lugs_least, job.panel.lugs_most, Place("panel:lugs_most")),
+        ("meter", "meter socket's lugs", figures.conductors, "", job.existing.meter_lugs_most, Place("existing:meter_lugs_most")),
+        ("bar", "neutral bar's lug", figures.pulled_neutral, "", job.panel.bar_most, Place("panel:bar_most")),
     )  # fmt: skip
-    for name, words, entry, least, most, place in (*ranges, *_further(job, entries)):
+    for name, words, entry, least, most, place in (*ranges, *_further(job, figures.feeders)):
         one = picked(entry)
         area = area_cmil(codebook, one.size) if one else None
         if one is None or area is None or (name == "meter" and job.decisions.meter_replaced):
@@ -53,24 +52,30 @@ def lug_findings(
             yield find(
                 "service.lugs_size", at=place, of=name, over=over, single=single, words=words, most=most, least=least
             )
-    needed, there = entries["service.bending"], job.panel.bending_in
+    needed, there = figures.bending, job.panel.bending_in
     if there is not None and there > 0 and needed.known and there < needed.amount:
-        yield find("service.bending", at=BENDING, there=there, picked=picked(landing), needed=needed)
+        yield find("service.bending", at=BENDING, there=there, picked=picked(figures.landing), needed=needed)
 
 
-def _further(job: Job, entries: Mapping[str, Entry]) -> Iterator[tuple[str, str, Entry, str, str, Place]]:
+def _further(job: Job, feeders: Mapping[str, FeederFigures]) -> Iterator[tuple[str, str, Entry, str, str, Place]]:
     """The same of every other panel: its line lugs, and its neutral bar's lug."""
     for panel in job.panels:
-        hots, neutral = (entries.get(f"feeder.{panel.id}.{name}") for name in ("conductors", "neutral"))
-        if hots is None or neutral is None:
+        if (feeder := feeders.get(panel.id)) is None:
             continue
         least, most, bar = panel.box.lugs_least, panel.box.lugs_most, panel.box.bar_most
         at = f"{panel.id}.box"
-        yield panel.id, f"line lugs of the {panel.name}", hots, least, most, Place.of("panels", f"{at}.lugs_most")
+        yield (
+            panel.id,
+            f"line lugs of the {panel.name}",
+            feeder.conductors,
+            least,
+            most,
+            Place.of("panels", f"{at}.lugs_most"),
+        )
         yield (
             f"{panel.id}.bar",
             f"neutral bar's lug of the {panel.name}",
-            neutral,
+            feeder.neutral,
             "",
             bar,
             Place.of("panels", f"{at}.bar_most"),

@@ -3,7 +3,7 @@ right; what differs from it as found or as entered is marked. Painted by the des
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Sequence
 
 from msgspec import Struct
 
@@ -16,6 +16,7 @@ from robust_ledger.service.bonds import BondPlace, bond_places
 from robust_ledger.service.emergency import KIND_WORDS, Need, kind_of
 from robust_ledger.service.equipment import MAIN_WORDS
 from robust_ledger.service.feeder import INSULATIONS, WIRING_WORDS
+from robust_ledger.service.figures import ServiceFigures
 from robust_ledger.service.kept_equipment import conductors_stay
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS
 
@@ -43,21 +44,19 @@ class Node(Struct, frozen=True):
     beside: tuple[Line, ...] = ()
 
 
-def one_line(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Node, ...]:
-    """The utility, the meter and every disconnect and panel behind it; `entries` are those of service and grounding."""
+def one_line(job: Job, figures: ServiceFigures, electrodes: Sequence[Entry]) -> tuple[Node, ...]:
+    """The utility, the meter and every disconnect and panel behind it; `electrodes` are the conductors to those of the grounding."""
     nodes = [
-        Node("utility", "Utility", (_fault(entries["service.fault_source"]),)),
-        Node(
-            "meter", "Meter socket (meter base)", _meter(job, entries), "utility", _line_side(job, ungrounded, entries)
-        ),
+        Node("utility", "Utility", (_fault(figures.fault_source),)),
+        Node("meter", "Meter socket (meter base)", _meter(job, figures), "utility", _line_side(job, figures)),
     ]
     for place in bond_places(job):
         if (panel := job.panel_of(place.key)) is not None:
-            lines, feed, beside = _further(panel, place, entries)
+            lines, feed, beside = _further(panel, place, figures)
         else:
-            lines = _rating(job, place.key, entries)
-            feed = _feed(job, place, ungrounded, entries)
-            beside = _beside(job, place, entries)
+            lines = _rating(job, place.key, figures)
+            feed = _feed(job, place, figures)
+            beside = _beside(job, place, figures, electrodes)
         now = () if place.right or place.supply else (_bond_now(place),)
         nodes.append(Node(place.key, place.title, (*lines, *now), place.behind, feed, place.wires, place.bond, beside))
     return tuple(nodes)
@@ -68,12 +67,12 @@ def _bond_now(place: BondPlace) -> Line:
     return Line(words, f"service.bond.{place.key}", True)
 
 
-def _meter(job: Job, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+def _meter(job: Job, figures: ServiceFigures) -> tuple[Line, ...]:
     label_a = job.existing.meter_label_a
     socket = "new socket" if job.decisions.meter_replaced else f"label {label_a:g} A" if label_a else "label not read"
-    lines = [Line(socket, "chain.meter"), _fault(entries["service.fault_meter"])]
+    lines = [Line(socket, "chain.meter"), _fault(figures.fault_meter)]
     if job.equipment.bonding_bushings:
-        lines.append(Line(f"bonding bushings, bonding jumper {entries['service.mbj'].text()}", "service.mbj"))
+        lines.append(Line(f"bonding bushings, bonding jumper {figures.mbj.text()}", "service.mbj"))
     return tuple(lines)
 
 
@@ -82,18 +81,18 @@ def _hots(job: Job, entry: Entry) -> str:
     return f"2 × {entry.text()}{kind}"
 
 
-def _line_side(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+def _line_side(job: Job, figures: ServiceFigures) -> tuple[Line, ...]:
     """The utility's conductors are the utility's; ours begin at the service head, with a lateral at the meter."""
     if job.existing.underground:
         return (Line("utility lateral, by utility"),)
     way = [
         Line("utility drop to the weatherhead, by utility"),
-        Line(f"SE conductors {_hots(job, ungrounded)}", ungrounded.id),
-        Line(f"neutral {entries['service.neutral_pulled'].text()}, 3-wire", "service.neutral_pulled"),
+        Line(f"SE conductors {_hots(job, figures.conductors)}", figures.conductors.id),
+        Line(f"neutral {figures.pulled_neutral.text()}, 3-wire", "service.neutral_pulled"),
     ]
     if job.raceway not in NO_RACEWAY:
         there, new = job.existing.trade_size, "riser" in job.scope.renews
-        needed = entries["service.raceway"]
+        needed = figures.raceway
         size = needed.text() if new or not there else f"{there} in"
         way.append(Line(f"{size} {RACEWAY_WORDS[job.raceway]}", needed.id))
     elif job.raceway == "cable":
@@ -101,24 +100,24 @@ def _line_side(job: Job, ungrounded: Entry, entries: Mapping[str, Entry]) -> tup
     return tuple(way)
 
 
-def _feed(job: Job, place: BondPlace, ungrounded: Entry, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+def _feed(job: Job, place: BondPlace, figures: ServiceFigures) -> tuple[Line, ...]:
     """The words on the way to a disconnect or panel: hots, neutral, EGC where four wires go, and what was found instead."""
     made: list[Line] = []
-    neutral = Line(f"neutral {entries['service.neutral_pulled'].text()}", "service.neutral_pulled")
-    hots = Line(_hots(job, ungrounded), ungrounded.id)
-    if place.key == MAIN and (entry := entries.get("service.split")):
+    neutral = Line(f"neutral {figures.pulled_neutral.text()}", "service.neutral_pulled")
+    hots = Line(_hots(job, figures.conductors), figures.conductors.id)
+    if place.key == MAIN and (entry := figures.split):
         hots = Line(f"2 × {entry.text()} {job.service_run.insulation}", entry.id)
         neutral = Line(f"neutral {entry.text()}", entry.id)
-    elif place.key == "panel" and (inside := entries.get("service.inside")):
+    elif place.key == "panel" and (inside := figures.inside):
         hots = Line(f"2 × {inside.text()}", inside.id)
         if inside_box(job) is not None:
-            device = entries["service.panel_device"]
-            if of_its_own := entries.get("feeder.panel.neutral"):
+            device = figures.panel_device
+            if of_its_own := figures.inside_neutral:
                 neutral = Line(f"neutral {of_its_own.text()}", of_its_own.id)
             made.append(Line(f"{device.text() if device.known else '?'} breaker", device.id))
     made += [hots, neutral]
     if place.wires == 4:
-        made.append(Line(f"EGC {entries['service.egc'].text()}, 4-wire", "service.egc"))
+        made.append(Line(f"EGC {figures.egc.text()}, 4-wire", "service.egc"))
         if place.found_wires is not None and place.found_wires != 4:
             made.append(Line(f"now: {place.found_wires} wires", f"service.bond.{place.key}", True))
     else:
@@ -136,66 +135,65 @@ def _aic(rating_a: float | None, series_a: float | None = None) -> str:
     return f"{words}, series {number_text(series_a)} A" if series_a else words
 
 
-def _rating(job: Job, key: str, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+def _rating(job: Job, key: str, figures: ServiceFigures) -> tuple[Line, ...]:
     if key == "disconnect":
-        ahead, fault = entries["service.protection"], entries["service.fault_disconnect"]
+        ahead, fault = figures.protection, figures.fault_disconnect or figures.fault_meter
         where = job.existing.disconnect_at or "place not entered"
         kind = Line(KIND_WORDS[kind_of(job)], "service.emergency")
         aic = Line(_aic(job.existing.disconnect_aic_a), fault.id)
         return (Line(f"{ahead.text()}, {where}", ahead.id), kind, _fault(fault), aic)
     kind_words = MAIN_WORDS[job.panel.main]
-    own = entries["service.panel_device" if job.scope.split else "service.main"].text()
+    own = (figures.panel_device if job.scope.split else figures.main).text()
     rating = Line(f"{own}, {kind_words}" if job.panel.has_main else kind_words, "service.panel_main")
-    fault = entries["service.fault_panel"]
+    fault = figures.fault_panel
     aic = Line(_aic(job.panel.aic_a, job.panel.series_aic_a), fault.id)
     return rating, Line(f"bus {job.panel.bus_a:g} A", "chain.panel"), _fault(fault), aic
 
 
-def _beside(job: Job, place: BondPlace, entries: Mapping[str, Entry]) -> tuple[Line, ...]:
+def _beside(job: Job, place: BondPlace, figures: ServiceFigures, electrodes: Sequence[Entry]) -> tuple[Line, ...]:
     """Electrodes at the bond, emergency disconnect, surge device, intersystem bonding, generator and solar."""
     lines = []
     if place.first:
-        electrodes = [entry for name, entry in entries.items() if name.startswith("grounding.gec.")]
-        for entry in electrodes or [entries["service.gec"]]:
+        for entry in electrodes or [figures.gec]:
             lines.append(Line(f"{entry.label} {entry.text()}", entry.id))
-        lines.append(Line(f"MBJ {entries['service.mbj'].text()}, or the listed screw", "service.mbj"))
+        lines.append(Line(f"MBJ {figures.mbj.text()}, or the listed screw", "service.mbj"))
         count = job.grounding.intersystem
         lines.append(Line(f"intersystem bonding (IBT), {count if count is not None else '?'} terminals"))
     outside = place.key == ("disconnect" if job.disconnect_ahead else "panel")
-    if outside and entries["service.emergency"].value in (Need.PROVIDED, Need.EXTRA):
+    if outside and figures.emergency.value in (Need.PROVIDED, Need.EXTRA):
         lines.append(Line("emergency disconnect", "service.emergency"))
     if place.key == ("disconnect" if job.equipment.spd_at == "disconnect" and job.disconnect_ahead else "panel"):
         kind = job.equipment.spd_type
         if job.equipment.spd:
             lines.append(Line(f"SPD type {kind}" if kind else "SPD (type 1 or 2)", "service.spd"))
     if place.key == "panel":
-        if interlock := entries.get("service.interlock"):
+        if interlock := figures.interlock:
             lines.append(Line(f"interlock {interlock.text()}", interlock.id))
-        if solar := entries.get("service.solar_bus"):
+        if solar := figures.solar_bus:
             lines.append(Line(f"solar, bus {solar.text()}", solar.id))
     return tuple(lines)
 
 
 def _further(
-    panel: Panel, place: BondPlace, entries: Mapping[str, Entry]
+    panel: Panel, place: BondPlace, figures: ServiceFigures
 ) -> tuple[tuple[Line, ...], tuple[Line, ...], tuple[Line, ...]]:
     """A panel beside the main one: its lines, the words on its feeder, and its electrodes."""
-    of = {name: entries[f"feeder.{panel.id}.{name}"] for name in ("rating", "conductors", "neutral", "fault")}
-    rating = of["rating"].text() if of["rating"].known else "?"
+    of = figures.feeders[panel.id]
+    rating = of.rating.text() if of.rating.known else "?"
     kind = MAIN_WORDS["breaker" if panel.disconnect and not panel.box.has_main else panel.box.main]
     feeder = "main" if place.behind == "meter" else "feeder"
-    lines = [Line(f"{rating} {feeder}, {kind}", of["rating"].id)]
+    lines = [Line(f"{rating} {feeder}, {kind}", of.rating.id)]
     if panel.box.bus_a > 0:
-        lines.append(Line(f"bus {panel.box.bus_a:g} A", of["rating"].id))
-    lines += [_fault(of["fault"]), Line(_aic(panel.box.aic_a), of["fault"].id)]
+        lines.append(Line(f"bus {panel.box.bus_a:g} A", of.rating.id))
+    lines += [_fault(of.fault), Line(_aic(panel.box.aic_a), of.fault.id)]
     feed = [
-        Line(f"2 × {of['conductors'].text()}", of["conductors"].id),
-        Line(f"neutral {of['neutral'].text()}", of["neutral"].id),
+        Line(f"2 × {of.conductors.text()}", of.conductors.id),
+        Line(f"neutral {of.neutral.text()}", of.neutral.id),
     ]
-    ground = entries.get(f"feeder.{panel.id}.egc")
+    ground = of.egc
     four = place.wires == 4 and ground is not None
     feed.append(Line(f"EGC {ground.text()}, 4-wire", ground.id) if four and ground else Line("3-wire"))
-    raceway = entries.get(f"feeder.{panel.id}.raceway")
+    raceway = of.raceway
     if raceway is not None and raceway.known:
         way = f"{raceway.text()} {RACEWAY_WORDS[panel.raceway]}, {INSULATIONS[panel.wiring]}"
         feed.append(Line(way, raceway.id))
@@ -205,7 +203,7 @@ def _further(
         feed.append(Line(f"now: {place.found_wires} wires", f"service.bond.{panel.id}", True))
     beside = []
     if place.behind == "meter":
-        beside.append(Line(f"MBJ {entries['service.mbj'].text()}, or the listed screw", "service.mbj"))
-    if electrode := entries.get(f"feeder.{panel.id}.gec"):
+        beside.append(Line(f"MBJ {figures.mbj.text()}, or the listed screw", "service.mbj"))
+    if electrode := of.gec:
         beside.append(Line(f"({panel.rods}) ground rods, GEC {electrode.text()}", electrode.id))
     return tuple(lines), tuple(feed), tuple(beside)

@@ -19,28 +19,22 @@ from robust_ledger.service.alternatives import RULES, Alternative, alternatives
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry
 from robust_ledger.service.bonds import bond_entries, bond_findings, wire_findings
 from robust_ledger.service.emergency import label_of
-from robust_ledger.service.equipment import equipment_entries, equipment_findings
+from robust_ledger.service.equipment import equipment_decided, equipment_findings
 from robust_ledger.service.fault import service_fault_entry, source_fault_entry, voltage_drop_entry
-from robust_ledger.service.feeder import feeder_entries
+from robust_ledger.service.feeder import feeder_figures
 from robust_ledger.service.feeder_findings import feeder_findings
+from robust_ledger.service.figures import ServiceFigures
 from robust_ledger.service.findings import fault_findings, service_findings
-from robust_ledger.service.inside import inside_entries, inside_findings
+from robust_ledger.service.inside import inside_figures, inside_findings
 from robust_ledger.service.kept_equipment import conductors_stay, there_entry
 from robust_ledger.service.kept_findings import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
 from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entries
 from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
-from robust_ledger.service.split import split_entries, split_findings
+from robust_ledger.service.split import split_entry, split_findings
 
 
-def _chosen_conductors(job: Job) -> str:
-    """The id of the service conductors: those found where they stay, else by the job's metal and practice."""
-    if conductors_stay(job):
-        return "service.conductors.there"
-    return f"service.conductors.{job.decisions.metal}.{job.decisions.conductor_rule}"
-
-
-def _service_entries(
+def _worked_out(
     job: Job,
     load: Entry,
     main: Entry,
@@ -48,55 +42,87 @@ def _service_entries(
     line_volts: Step,
     feeders: Mapping[str, FeederLoad],
     codebook: Codebook,
-) -> list[Entry]:
+) -> tuple[ServiceFigures, dict[str, Entry]]:
     """Main, conductors in both metals and by each practice, neutral, grounding, drop, fault currents, bonds, equipment, panels of
-    a split service, feeder."""
-    conductors = [service_conductor_entry(job, main, load, metal, rule, codebook) for metal in METALS for rule in RULES]
-    conductors += [there_entry(job, codebook)] if conductors_stay(job) else []
-    used = next(entry for entry in conductors if entry.id == _chosen_conductors(job))
+    a split service, feeder: by their names, and all of them by id."""
+    sized: dict[tuple[str, str], Entry] = {
+        (metal, rule): service_conductor_entry(job, main, load, metal, rule, codebook)
+        for metal in METALS
+        for rule in RULES
+    }
+    there = there_entry(job, codebook) if conductors_stay(job) else None
+    used = there or sized[job.decisions.metal, job.decisions.conductor_rule]
     neutral = neutral_conductor_entry(job, used, neutral_load, main, codebook)
     pulled = pulled_neutral_entry(job, used, neutral, codebook)
     source = source_fault_entry(job, main, line_volts, codebook)
     panel_fault = service_fault_entry(job, "panel", used, source, line_volts, codebook)
-    inside = inside_entries(job, main, load, feeders.get(MAIN), codebook)
-    landing = next((entry for entry in inside if entry.id == "service.inside"), used)
-    protection = next((entry for entry in inside if entry.id == "service.protection"), main)
-    device = next(entry for entry in inside if entry.id == "service.panel_device")
-    ahead = device if inside_box(job) is not None else protection
+    inside = inside_figures(job, main, load, feeders.get(MAIN), codebook)
+    protection = inside.ahead or main
     meter_fault = service_fault_entry(job, "meter", used, source, line_volts, codebook)
     ahead_fault = service_fault_entry(job, "disconnect", used, source, line_volts, codebook)
     above = {
         "fault.meter": meter_fault,
         "fault.disconnect": ahead_fault if job.disconnect_ahead else meter_fault,
         "fault.panel": panel_fault,
-        "rating.panel": device,
+        "rating.panel": inside.device,
         "rating.disconnect": protection,
         "rating.meter": main,
     }
+    decided = equipment_decided(job, inside.device, codebook)
+    split = split_entry(job, codebook)
+    figures = ServiceFigures(
+        main=main,
+        conductors=used,
+        neutral=neutral,
+        pulled_neutral=pulled,
+        gec=electrode_entry(used, codebook),
+        mbj=bonding_jumper_entry(used, codebook),
+        egc=equipment_ground_entry(inside.device if inside_box(job) is not None else protection, codebook),
+        bending=bending_entry(inside.conductors or used, codebook),
+        drop=voltage_drop_entry(job, used, load, line_volts, codebook),
+        fault_source=source,
+        fault_meter=meter_fault,
+        fault_panel=panel_fault,
+        raceway=raceway_for("service.raceway", job, used, neutral, codebook),
+        panel_device=inside.device,
+        emergency=decided.emergency,
+        spd=decided.spd,
+        main_or_lugs=decided.main_or_lugs,
+        sized=sized,
+        there=there,
+        feeders=feeder_figures(job, feeders, above, line_volts, codebook),
+        ahead=inside.ahead,
+        inside=inside.conductors,
+        inside_neutral=inside.neutral,
+        fault_disconnect=ahead_fault if job.disconnect_ahead else None,
+        split=split,
+        interlock=decided.interlock,
+        solar_bus=decided.solar_bus,
+    )
     made = [
         main,
-        *conductors,
+        *sized.values(),
+        *([there] if there is not None else []),
         neutral,
         pulled,
-        electrode_entry(used, codebook),
-        bonding_jumper_entry(used, codebook),
-        *inside,
-        equipment_ground_entry(ahead, codebook),
-        bending_entry(landing, codebook),
-        voltage_drop_entry(job, used, load, line_volts, codebook),
+        figures.gec,
+        figures.mbj,
+        *inside.entries(),
+        figures.egc,
+        figures.bending,
+        figures.drop,
         source,
         meter_fault,
         panel_fault,
-        raceway_for("service.raceway", job, used, neutral, codebook),
+        figures.raceway,
         *service_fill_entries(job, used, pulled, codebook),
         *bond_entries(job, codebook),
-        *equipment_entries(job, device, codebook),
-        *split_entries(job, codebook),
-        *feeder_entries(job, feeders, above, line_volts, codebook),
+        *figures.decided,
+        *([split] if split is not None else []),
+        *(entry for feeder in figures.feeders.values() for entry in feeder.entries()),
+        *([ahead_fault] if job.disconnect_ahead else []),
     ]
-    if job.disconnect_ahead:
-        made.append(ahead_fault)
-    return made
+    return figures, by_id(*made)
 
 
 class ServiceResult(Room, Struct, frozen=True, dict=True):
@@ -107,6 +133,7 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
     codebook: Codebook
     load: Entry
     neutral_load: Entry
+    figures: ServiceFigures
     entries: dict[str, Entry]
     found_limits: Callable[[], list[tuple[str, Entry]]]
     feeders: Mapping[str, FeederLoad]
@@ -115,25 +142,21 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
     @property
     def main(self) -> Entry:
         """The main breaker [A]."""
-        return self.entries["service.main"]
+        return self.figures.main
 
     def device(self, panel_id: str) -> Entry:
         """What protects a panel's bus [A]; for the enclosure of the disconnect ahead that one itself."""
         if (box := ahead_box(self.job)) is not None and box.id == panel_id:
-            return self.entries["service.protection"]
-        name = "service.panel_device" if panel_id == MAIN else f"feeder.{panel_id}.rating"
-        return self.entries.get(name, self.main)
+            return self.figures.protection
+        if panel_id == MAIN:
+            return self.figures.panel_device
+        feeder = self.figures.feeders.get(panel_id)
+        return feeder.rating if feeder is not None else self.main
 
     @property
     def conductors(self) -> Entry:
         """The service conductors by the job's metal and rule."""
-        return self.entries[_chosen_conductors(self.job)]
-
-    @property
-    def landing(self) -> Entry:
-        """The conductors that land on the panel's main terminals."""
-        split = self.entries.get("service.split", self.conductors)
-        return self.entries.get("service.inside", split)
+        return self.figures.conductors
 
     @property
     def emergency_label(self) -> tuple[str, ...]:
@@ -143,32 +166,12 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
     @property
     def neutral(self) -> Entry:
         """The neutral conductor."""
-        return self.entries["service.neutral"]
-
-    @property
-    def pulled_neutral(self) -> Entry:
-        """The neutral really to be pulled."""
-        return self.entries["service.neutral_pulled"]
+        return self.figures.neutral
 
     @property
     def gec(self) -> Entry:
-        """The grounding GEC, by the table."""
-        return self.entries["service.gec"]
-
-    @property
-    def mbj(self) -> Entry:
-        """The main bonding jumper."""
-        return self.entries["service.mbj"]
-
-    @property
-    def egc(self) -> Entry:
-        """The equipment grounding conductor by the main's rating."""
-        return self.entries["service.egc"]
-
-    @property
-    def panel_fault(self) -> Entry:
-        """Available fault current at the panel [A]."""
-        return self.entries["service.fault_panel"]
+        """The GEC, by the table."""
+        return self.figures.gec
 
     @cached_property
     def alternatives(self) -> tuple[Alternative, ...]:
@@ -182,16 +185,16 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         """Findings of the Service stage; those of the chain are the walk-through's."""
         job, codebook = self.job, self.codebook
         yield from service_findings(job, self.load, self.main, codebook)
-        yield from kept_findings(job, self.main, self.load, self.entries, codebook)
+        yield from kept_findings(job, self.load, self.figures, codebook)
         yield from inside_findings(job, self.device(MAIN), self.feeders.get(MAIN), codebook)
-        yield from fault_findings(job, self.entries, codebook)
+        yield from fault_findings(job, self.figures, codebook)
         yield from bond_findings(job, codebook)
         yield from wire_findings(job, codebook)
-        yield from lug_findings(job, self.entries, self.landing, self.conductors, codebook)
-        yield from knockout_findings(job, self.mbj, codebook)
-        yield from equipment_findings(job, self.entries, codebook)
+        yield from lug_findings(job, self.figures, codebook)
+        yield from knockout_findings(job, self.figures.mbj, codebook)
+        yield from equipment_findings(job, self.figures, codebook)
         yield from split_findings(job, self.load, self.feeders.get(MAIN), codebook)
-        yield from feeder_findings(job, self.device(MAIN), self.feeders, self.entries, codebook)
+        yield from feeder_findings(job, self.device(MAIN), self.feeders, self.figures, codebook)
 
 
 def service_result(
@@ -206,5 +209,5 @@ def service_result(
 ) -> ServiceResult:
     """The service with its `main` that carries `load` [A] with `neutral_load` [A] on its neutral; `feeders` tell what the feeder of each panel
     carries."""
-    entries = by_id(*_service_entries(job, load, main, neutral_load, line_volts, feeders, codebook))
-    return ServiceResult(job, codebook, load, neutral_load, entries, found_limits, feeders)
+    figures, entries = _worked_out(job, load, main, neutral_load, line_volts, feeders, codebook)
+    return ServiceResult(job, codebook, load, neutral_load, figures, entries, found_limits, feeders)

@@ -19,25 +19,25 @@ STAGE = "service"
 MAINS = Place("decisions:split_main_a")
 
 
-def split_entries(job: Job, codebook: Codebook) -> list[Entry]:
+def split_entry(job: Job, codebook: Codebook) -> Entry | None:
     """The conductors to the main panel of a split service: it carries part of the load, so by the whole rating of its main [T310.16].
     Those to the others are their feeders' own."""
     if not job.scope.split:
-        return []
+        return None
     rating_a = job.decisions.split_main_a
     work = Working("service.split", "Conductors to the main panel", MAINS)
     sound = sound_rating_a(codebook, rating_a)
     rating = work.given("main of the main panel", sound, "A", MAINS)
     if not rating.known:
-        return [work.entry(Step("size", None))]
+        return work.entry(Step("size", None))
     work.note("83% rule", "not allowed: part of the load", [codebook.cite("dwelling_conductors")])
     column, why = terminal_column(job, rating.amount, codebook)
     work.note("terminals", why, [codebook.cite("terminal_temperature")])
     factor = conditions(work, job, codebook)
     one = pick(codebook, rating.amount, job.decisions.metal, column, factor, None)
     if one is None:
-        return [work.entry(work.given("conductors from the table that are large enough", None))]
-    return [work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")])]
+        return work.entry(work.given("conductors from the table that are large enough", None))
+    return work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")])
 
 
 def split_findings(job: Job, load: Entry, own: FeederLoad | None, codebook: Codebook) -> Iterator[Finding]:

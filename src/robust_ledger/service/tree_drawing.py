@@ -12,8 +12,8 @@ from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.tree import ahead_box, fed_at, in_order, inside_box, is_enclosure, lost
-from robust_ledger.ledger.entry import Entry
 from robust_ledger.service.equipment import MAIN_WORDS
+from robust_ledger.service.figures import FeederFigures, ServiceFigures
 
 ROW, STEP, LINE = 34.0, 28.0, 26.0
 LEAST_WIDTH = 300.0
@@ -33,29 +33,29 @@ class Node(Struct, frozen=True):
     bad: bool = False
 
 
-def tree_nodes(job: Job, entries: Mapping[str, Entry], spaces: Mapping[str, str]) -> tuple[Node, ...]:
+def tree_nodes(job: Job, figures: ServiceFigures, spaces: Mapping[str, str]) -> tuple[Node, ...]:
     """From the meter on; `spaces` are the words on the spaces of each panel."""
-    main = entries["service.main"]
+    main = figures.main
     nodes = [Node("meter", "", 0, "Meter", "", "", "service.fault_meter")]
     top = "meter"
     if job.disconnect_ahead:
-        ahead = entries["service.protection"]
+        ahead = figures.protection
         same = ahead_box(job)
         right = spaces.get(same.id, "") if same else ""
         nodes.append(Node("disconnect", "meter", 1, "Disconnect", ahead.text(), right, ahead.id))
         top = "disconnect"
     kind = MAIN_WORDS[job.panel.main]
-    device = entries["service.panel_device"] if job.scope.split else main
+    device = figures.panel_device if job.scope.split else main
     words = f"{device.text() if device.known else '?'}, {kind}"
     if inside_box(job) is not None:
-        device = entries["service.panel_device"]
+        device = figures.panel_device
         words = f"{device.text() if device.known else '?'} breaker there, {kind}"
     main_node = Node(MAIN, top, 0, "Main panel", words, spaces.get(MAIN, ""), device.id)
     rows: dict[str, list[Node]] = {top: [main_node]}
     for panel in in_order(job):
         if not is_enclosure(job, panel):
             above = fed_at(job, panel)
-            rows.setdefault(above, []).append(_node(job, panel, above, entries, spaces))
+            rows.setdefault(above, []).append(_node(job, panel, above, figures.feeders[panel.id], spaces))
     if len(nodes) > 1:
         rows["meter"] = [nodes[1], *rows.get("meter", [])]
     made: list[Node] = []
@@ -69,21 +69,20 @@ def tree_nodes(job: Job, entries: Mapping[str, Entry], spaces: Mapping[str, str]
     return tuple(made)
 
 
-def _node(job: Job, panel: Panel, above: str, entries: Mapping[str, Entry], spaces: Mapping[str, str]) -> Node:
-    of = {name: entries[f"feeder.{panel.id}.{name}"] for name in ("rating", "conductors", "carried")}
-    size = of["conductors"].value
-    wire = size.short if isinstance(size, Conductors) else of["conductors"].text()
-    rating = of["rating"].text() if of["rating"].known else "breaker ?"
+def _node(job: Job, panel: Panel, above: str, of: FeederFigures, spaces: Mapping[str, str]) -> Node:
+    size = of.conductors.value
+    wire = size.short if isinstance(size, Conductors) else of.conductors.text()
+    rating = of.rating.text() if of.rating.known else "breaker ?"
     words = (
         f"{rating} main" if above == "meter" else "feed-through lugs" if panel.fed_by == "lugs" else f"{rating} breaker"
     )
-    words += f" · {wire}" if of["conductors"].known else ""
-    words += f" · carries {of['carried'].text()}" if of["carried"].known else " · load ?"
+    words += f" · {wire}" if of.conductors.known else ""
+    words += f" · carries {of.carried.text()}" if of.carried.known else " · load ?"
     words += " · there" if panel.there else ""
     if why := lost(job, panel):
         words = f"fed {why}"
     title = panel.name[:1].upper() + panel.name[1:] or "Panel"
-    return Node(panel.id, above, 0, title, words, spaces.get(panel.id, ""), of["rating"].id, bool(why))
+    return Node(panel.id, above, 0, title, words, spaces.get(panel.id, ""), of.rating.id, bool(why))
 
 
 def tree_height(nodes: tuple[Node, ...]) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
@@ -19,6 +19,7 @@ from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
 from robust_ledger.service.ampacity import allowed_a, conditions, picked, terminal_column
+from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.kept_equipment import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
 from robust_ledger.service.sizing import open_to_83
@@ -55,13 +56,12 @@ def has_riser(job: Job) -> bool:
 def links(
     job: Job,
     alternatives: Sequence[Alternative],
-    main: Entry,
     load: Entry,
-    feeders: Mapping[str, Entry],
+    figures: ServiceFigures,
     codebook: Codebook,
 ) -> tuple[Link, ...]:
-    """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link; `feeders` are
-    the entries of the service, the feeders' among them."""
+    """From the utility's conductors to the panel's bus. A raceway or a separate disconnect that is not there is no link."""
+    main = figures.main
     there, found, guard = job.existing, [], guard_entry(job, main, codebook)
     drop = "Lateral" if there.underground else "Utility drop"
     found.append(_given("drop", drop, there.drop_a, Place("existing:drop_a"), "ask the utility", job, main))
@@ -84,15 +84,16 @@ def links(
         now_a = min(rated) if rated else None
         place = Place("old_panel:main_a")
         found.append(_given("service", "Existing service", now_a, place, "read the old main", job, main))
-    own = feeders["service.panel_device"] if job.scope.split or inside_box(job) is not None else main
+    own = figures.panel_device if job.scope.split or inside_box(job) is not None else main
     found.append(_given("panel", "Panel bus", job.panel.bus_a, Place("panel:bus_a"), "", job, own))
-    found += [_feeder(panel, feeders) for panel in in_order(job) if f"feeder.{panel.id}.rating" in feeders]
+    feeders = figures.feeders
+    found += [_feeder(panel, feeders[panel.id]) for panel in in_order(job) if panel.id in feeders]
     return tuple(found)
 
 
-def _feeder(panel: Panel, feeders: Mapping[str, Entry]) -> Link:
+def _feeder(panel: Panel, feeder: FeederFigures) -> Link:
     """The feeder of another panel: off the way, on its own breaker."""
-    rating, conductors = feeders[f"feeder.{panel.id}.rating"], feeders[f"feeder.{panel.id}.conductors"]
+    rating, conductors = feeder.rating, feeder.conductors
     work = Working(f"chain.feeder.{panel.id}", f"Feeder to the {panel.name}", rating.place)
     limit = work.entry(work.entry_step(rating, "its breaker"))
     work = Working(f"chain.feeder.{panel.id}.planned", f"Feeder to the {panel.name}, planned", rating.place)

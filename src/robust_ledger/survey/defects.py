@@ -83,25 +83,34 @@ def judged(job: Job) -> tuple[Judged, ...]:
     return tuple(made)
 
 
-def defect_entries(job: Job) -> list[Entry]:
-    """Minutes [min] of the defects that are this job's and still to do, by each practice and as decided."""
-    made = []
+class DefectMinutes(Struct, frozen=True):
+    """Minutes [min] of the defects that are this job's and still to do: by "what you touch you own", by "scope only", and as decided."""
+
+    touch: Entry
+    scope: Entry
+    ours: Entry
+
+
+def defect_minutes(job: Job) -> DefectMinutes:
+    """What the defects take, by each practice and as decided."""
     every = judged(job)
-    for name, words, mine in (
-        ("touch", 'Defects by "what you touch you own"', [j for j in every if j.by_touch]),
-        ("scope", 'Defects by "scope only"', [j for j in every if j.by_scope]),
-        ("ours", "Defects this job corrects", [j for j in every if j.ours]),
-    ):
-        work = Working(f"defects.{name}", words, Place("decisions:defect_practice"))
-        parts = []
-        for one in mine:
-            if one.defect.state == "done" or one.defect.who != "us":
-                continue
-            minutes = one.defect.minutes
-            sound = minutes if minutes is not None and minutes >= 0 else None
-            parts.append(work.given(f"{one.defect.what}: minutes", sound, "min", Place.of("defect", one.defect.id)))
-        made.append(work.entry(work.total("together", parts or [work.given("none to do", 0, "min")], "min")))
-    return made
+    return DefectMinutes(
+        _minutes("touch", 'Defects by "what you touch you own"', [j for j in every if j.by_touch]),
+        _minutes("scope", 'Defects by "scope only"', [j for j in every if j.by_scope]),
+        _minutes("ours", "Defects this job corrects", [j for j in every if j.ours]),
+    )
+
+
+def _minutes(name: str, words: str, mine: list[Judged]) -> Entry:
+    work = Working(f"defects.{name}", words, Place("decisions:defect_practice"))
+    parts = []
+    for one in mine:
+        if one.defect.state == "done" or one.defect.who != "us":
+            continue
+        minutes = one.defect.minutes
+        sound = minutes if minutes is not None and minutes >= 0 else None
+        parts.append(work.given(f"{one.defect.what}: minutes", sound, "min", Place.of("defect", one.defect.id)))
+    return work.entry(work.total("together", parts or [work.given("none to do", 0, "min")], "min"))
 
 
 def material(job: Job) -> tuple[str, ...]:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
+
+from msgspec import Struct
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
@@ -14,20 +16,50 @@ from robust_ledger.ledger.working import Working
 
 IN = "in"
 
-BINDS = "binds: "  # before what decides an edge of the band
+
+class FitFigures(Struct, frozen=True):
+    """Heights above the standing surface [in]: the bounds on the panel's bottom, the band they leave, the height taken, the highest handle, and
+    how far top and bottom move."""
+
+    bounds: tuple[Entry, ...]
+    low: Entry
+    high: Entry
+    low_by: Entry | None  # the bound that decides the edge; None where none does
+    high_by: Entry | None
+    bottom: Entry
+    handle: Entry
+    top_shift: Entry
+    bottom_shift: Entry
+
+    def binds(self, edge: Entry) -> str:
+        """What decides an edge of the band, in words; "" where nothing does."""
+        by = self.high_by if edge is self.high else self.low_by
+        return by.label if by is not None else ""
+
+    def entries(self) -> Iterator[Entry]:
+        """Every one of them."""
+        yield from (*self.bounds, self.low, self.high, self.bottom, self.handle, self.top_shift, self.bottom_shift)
 
 
-def fit_entries(job: Job, codebook: Codebook) -> list[Entry]:
+def fit_figures(job: Job, codebook: Codebook) -> FitFigures:
     """Every bound on the height of the panel's bottom [in above the standing surface], the band they leave, the height
     taken, and what has to be cut or extended."""
     uppers = [entry for entry in (_by_handle(job, codebook), _by_ceiling(job), _by_meter(job, "high")) if entry]
     lowers = [entry for entry in (_by_least(job), _by_slack(job), _by_meter(job, "low")) if entry]
-    low, high = _edge("low", lowers), _edge("high", uppers)
+    (low, low_by), (high, high_by) = _edge("low", lowers), _edge("high", uppers)
     bottom = _bottom(job, low, high)
-    made = [*uppers, *lowers, low, high, bottom]
-    made.append(_handle(job, bottom, codebook))
-    made += _shifts(job, bottom)
-    return made
+    top_shift, bottom_shift = (_shift(job, bottom, side) for side in ("top", "bottom"))
+    return FitFigures(
+        bounds=(*uppers, *lowers),
+        low=low,
+        high=high,
+        low_by=low_by,
+        high_by=high_by,
+        bottom=bottom,
+        handle=_handle(job, bottom, codebook),
+        top_shift=top_shift,
+        bottom_shift=bottom_shift,
+    )
 
 
 def known_fit(fit: Fit) -> bool:
@@ -116,7 +148,7 @@ def _by_slack(job: Job) -> Entry | None:
     return work.entry(work.difference("bottom at least", top, _height(work, job), IN))
 
 
-def _edge(side: str, bounds: list[Entry]) -> Entry:
+def _edge(side: str, bounds: list[Entry]) -> tuple[Entry, Entry | None]:
     """The tightest of the bounds, and which it is; unknown as long as one of them is, and the floor where none is good for it up."""
     work = Working(f"fit.{side}", f"{'Lowest' if side == 'low' else 'Highest'} bottom of the panel")
     known = []
@@ -128,13 +160,13 @@ def _edge(side: str, bounds: list[Entry]) -> Entry:
             work.note(f"{bound.label}: not known", bound.why_unknown)
     if len(known) < len(bounds) or not known:
         if side == "low" and not bounds:
-            return work.entry(work.take(Step("nothing is good for it up: the floor", 0.0, IN)))
+            return work.entry(work.take(Step("nothing is good for it up: the floor", 0.0, IN))), None
         missing = "; ".join(dict.fromkeys(b.why_unknown for b in bounds)) or "the new enclosure's height"
-        return work.entry(work.given(missing, None, IN))
+        return work.entry(work.given(missing, None, IN)), None
     pick = max if side == "low" else min
     binding = pick(known, key=lambda entry: entry.amount)
-    result = work.take(Step(f"{BINDS}{binding.label}", binding.amount, IN, name="binds"))
-    return work.entry(result, binding.cites)
+    result = work.take(Step(f"binds: {binding.label}", binding.amount, IN))
+    return work.entry(result, binding.cites), binding
 
 
 def _bottom(job: Job, low: Entry, high: Entry) -> Entry:
@@ -167,27 +199,21 @@ def _handle(job: Job, bottom: Entry, codebook: Codebook) -> Entry:
     return work.entry(work.total("handle", [at, handle], IN), [codebook.cite("handle_height")])
 
 
-def _shifts(job: Job, bottom: Entry) -> list[Entry]:
-    """How far top and bottom move: positive means up. What enters there is cut back or extended by it."""
-    fit, made = job.fit, []
-    for side in ("top", "bottom"):
-        work = Working(
-            f"fit.{side}_shift",
-            f"The {side} moves",
-            Place("fit:old.height_in") if side == "top" else Place("fit:old_bottom_in"),
-        )
-        old = work.given("old bottom", fit.old_bottom_in, IN, Place("fit:old_bottom_in"))
-        new = work.entry_step(bottom)
-        if side == "top":
-            old = work.total(
-                "old top", [old, work.given("old height", fit.old.height_in, IN, Place("fit:old.height_in"))], IN
-            )
-            new = work.total("new top", [new, _height(work, job)], IN)
-        moves = work.difference(f"the {side} moves up by", new, old, IN)
-        if moves.known and fit.enters in (side, "both"):
-            work.note("what enters there", _cut(moves.amount, side), name="cut")
-        made.append(work.entry(moves))
-    return made
+def _shift(job: Job, bottom: Entry, side: str) -> Entry:
+    """How far top or bottom moves: positive means up. What enters there is cut back or extended by it."""
+    fit, is_top = job.fit, side == "top"
+    place = Place("fit:old.height_in") if is_top else Place("fit:old_bottom_in")
+    work = Working(f"fit.{side}_shift", f"The {side} moves", place)
+    old = work.given("old bottom", fit.old_bottom_in, IN, Place("fit:old_bottom_in"))
+    new = work.entry_step(bottom)
+    if is_top:
+        height = work.given("old height", fit.old.height_in, IN, Place("fit:old.height_in"))
+        old = work.total("old top", [old, height], IN)
+        new = work.total("new top", [new, _height(work, job)], IN)
+    moves = work.difference(f"the {side} moves up by", new, old, IN)
+    if moves.known and fit.enters in (side, "both"):
+        work.note("what enters there", _cut(moves.amount, side), name="cut")
+    return work.entry(moves)
 
 
 def _cut(moves_in: float, side: str) -> str:
@@ -198,13 +224,18 @@ def _cut(moves_in: float, side: str) -> str:
     return f"raceways {'cut back' if cut else 'extended'} by {abs(moves_in):g} in"
 
 
-def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+def fit_findings(job: Job, figures: FitFigures, codebook: Codebook) -> Iterator[Finding]:
     """A band that is empty, a height outside it, working space, studs and the opening in the wall."""
     fit, find = job.fit, Findings(codebook).find
-    low, high, bottom = (entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
+    low, high, bottom = figures.low, figures.high, figures.bottom
     if low.known and high.known and low.amount > high.amount:
         yield find(
-            "fit.band", at=Place("fit:new_bottom_in"), low=low, binds=binds(low), high=high, binds_high=binds(high)
+            "fit.band",
+            at=Place("fit:new_bottom_in"),
+            low=low,
+            binds=figures.binds(low),
+            high=high,
+            binds_high=figures.binds(high),
         )
     elif bottom.known and low.known and high.known and not low.amount <= bottom.amount <= high.amount:
         over = bottom.amount > high.amount
@@ -215,11 +246,11 @@ def fit_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> 
             over=over,
             bottom=bottom,
             edge=edge,
-            binds=binds(edge),
+            binds=figures.binds(edge),
             low=low,
             high=high,
         )
-    handle = entries["fit.handle"]
+    handle = figures.handle
     if handle.known and handle.amount > codebook.number("handle_most_in"):
         yield find(
             "fit.handle",
@@ -268,21 +299,15 @@ def _wall_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield find("fit.cutout", at=Place("fit:cutout_in"), gap_in=fit.cutout_in - height)
 
 
-def binds(edge: Entry) -> str:
-    """What decides an edge of the band; "" where nothing does."""
-    step = next((one for one in edge.steps if one.name == "binds"), None)
-    return step.label.removeprefix(BINDS) if step is not None else ""
-
-
-def band_text(entries: Mapping[str, Entry]) -> str:
-    """The band in a sentence."""
-    if "fit.low" not in entries:
+def band_text(figures: FitFigures | None) -> str:
+    """The band in a sentence; "" where the scope does not ask about it."""
+    if figures is None:
         return ""
-    low, high, bottom = (entries[f"fit.{name}"] for name in ("low", "high", "bottom"))
+    low, high, bottom = figures.low, figures.high, figures.bottom
     if not (low.known and high.known):
         missing = low if not low.known else high
         return f"The band for the panel's bottom is not known: {missing.why_unknown}."
     if low.amount > high.amount:
-        return f"No height fits: at least {low.text()} ({binds(low)}), at most {high.text()} ({binds(high)})."
+        return f"No height fits: at least {low.text()} ({figures.binds(low)}), at most {high.text()} ({figures.binds(high)})."
     taken = f" Taken: {bottom.text()}." if bottom.known else ""
-    return f"The panel's bottom may be from {low.text()} ({binds(low)}) to {high.text()} ({binds(high)}).{taken}"
+    return f"The panel's bottom may be from {low.text()} ({figures.binds(low)}) to {high.text()} ({figures.binds(high)}).{taken}"

@@ -2,25 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, arrow
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.job.parts.utility import Utility
-from robust_ledger.ledger.entry import Entry
-from robust_ledger.survey.fit import binds
+from robust_ledger.survey.fit import FitFigures
 
 FOOT = 26.0
 HEAD = 12.0
 OLD_WIDTH_IN, NEW_WIDTH_IN = 14.0, 14.5  # drawn so wide while nothing is told
 
 
-def fit_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, width: float, height: float) -> Scene:
+def fit_scene(job: Job, figures: FitFigures | None, codebook: Codebook, width: float, height: float) -> Scene:
     """Everything above the floor at one scale; what is not entered is not drawn."""
     fit, scene = job.fit, Scene(width, height)
-    if "fit.bottom" not in entries:
+    if figures is None:
         scene.add(
             Words(width / 2, height / 2, "The scope does not ask about the fit.", 13, align="center", color="faint")
         )
@@ -45,8 +44,8 @@ def fit_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, width:
     _working_space(scene, codebook, center, scale, floor)
     _studs(scene, fit, center, scale, floor, height)
     _handle_line(scene, fit, codebook, width, y)
-    _band(scene, entries, width, y)
-    _new(scene, job, entries, center, scale, y)
+    _band(scene, figures, width, y)
+    _new(scene, job, figures, center, scale, y)
     _old(scene, fit, center, scale, y)
     _meter(scene, fit, job.utility, width, scale, y)
     return scene
@@ -74,9 +73,9 @@ def _handle_line(scene: Scene, fit: Fit, codebook: Codebook, width: float, y: Ca
     scene.add(Words(4, y(most) - 9, f"highest handle {most:g} in", 12, color="stop"))
 
 
-def _band(scene: Scene, entries: Mapping[str, Entry], width: float, y: Callable[[float], float]) -> None:
+def _band(scene: Scene, figures: FitFigures, width: float, y: Callable[[float], float]) -> None:
     """Where the panel's bottom may be, as a bar at the left with its two edges."""
-    low, high = entries["fit.low"], entries["fit.high"]
+    low, high = figures.low, figures.high
     if not (low.known and high.known):
         return
     good = low.amount <= high.amount
@@ -84,7 +83,7 @@ def _band(scene: Scene, entries: Mapping[str, Entry], width: float, y: Callable[
     bar = Box(40, top, 18, max(2.0, bottom - top), "accent" if good else "stop", "accent" if good else "stop")
     scene.add(bar)
     for entry, at in ((high, y(high.amount)), (low, y(low.amount))):
-        words = binds(entry)
+        words = figures.binds(entry)
         scene.add(Stroke(34, at, 64, at, "accent" if good else "stop", weight=2))
         shift = -10 if entry is high else 10
         scene.add(Words(4, at + shift, f"{entry.text()} {words}", 11.5, bold=True, color="accent" if good else "stop"))
@@ -113,10 +112,8 @@ def _old(scene: Scene, fit: Fit, center: float, scale: float, y: Callable[[float
     scene.add(Words(center - half - 6, top + 10, "old", 12, align="right", color="faint"))
 
 
-def _new(
-    scene: Scene, job: Job, entries: Mapping[str, Entry], center: float, scale: float, y: Callable[[float], float]
-) -> None:
-    fit, bottom = job.fit, entries["fit.bottom"]
+def _new(scene: Scene, job: Job, figures: FitFigures, center: float, scale: float, y: Callable[[float], float]) -> None:
+    fit, bottom = job.fit, figures.bottom
     if not bottom.known or not fit.new.height_in or fit.new.height_in <= 0:
         scene.add(Words(center, y(50), "Enter the new enclosure's height", 12, align="center", color="faint"))
         return
@@ -127,13 +124,12 @@ def _new(
     scene.spot(box, bottom.id, f"new panel, bottom at {bottom.text()}")
     arrow(scene, center + half + 22, box.y + box.height, y(0), f"bottom {bottom.amount:g}", "ink")
     scene.add(Words(center + half + 8, box.y + 6, f"top {top:g}", 12))
-    handle = entries["fit.handle"]
+    handle = figures.handle
     if handle.known:
         at = y(handle.amount + (fit.platform_in or 0))
         scene.add(Stroke(center - half * 0.5, at, center + half * 0.5, at, "ink", weight=3))
         scene.add(Words(center - half - 6, at, f"handle {handle.amount:g}", 12, align="right"))
-    for side, edge in (("top", top), ("bottom", bottom.amount)):
-        shift = entries[f"fit.{side}_shift"]
+    for side, edge, shift in (("top", top, figures.top_shift), ("bottom", bottom.amount, figures.bottom_shift)):
         if shift.known and shift.amount and fit.enters in (side, "both"):
             words = shift.named("cut").text()
             at = y(edge) + (-11 if side == "top" else 12)

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
+from msgspec import Struct
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.conductors import Conductors
@@ -24,20 +28,40 @@ ELECTRODE_WORDS = {
 PRACTICE_WORDS = choices_at("grounding.practice")
 
 
-def grounding_entries(job: Job, ungrounded: Entry, codebook: Codebook) -> list[Entry]:
+class GroundingFigures(Struct, frozen=True):
+    """Rods wanted and to be driven, the conductor to each kind of electrode, the one run through all of them, the bonds of water and gas."""
+
+    rods: Entry
+    rods_added: Entry
+    conductors: dict[str, Entry]
+    water_bond: Entry
+    one_run: Entry | None = None
+    gas_bond: Entry | None = None
+
+    @property
+    def electrode_conductors(self) -> tuple[Entry, ...]:
+        """The GECs: the one run first, where there is one."""
+        return (*((self.one_run,) if self.one_run is not None else ()), *self.conductors.values())
+
+    def entries(self) -> Iterator[Entry]:
+        """Every one of them."""
+        yield from (self.rods, self.rods_added, *self.electrode_conductors, self.water_bond)
+        if self.gas_bond is not None:
+            yield self.gas_bond
+
+
+def grounding_figures(job: Job, ungrounded: Entry, codebook: Codebook) -> GroundingFigures:
     """Rods needed and to be driven, the conductor to each electrode, and the bonds of water and gas."""
     needed = _rods_needed(job, codebook)
-    added = _rods_added(job, needed, codebook)
-    made = [needed, added]
-    kinds = electrodes(job.grounding, needed, codebook)
-    sizes = {kind: _conductor(kind, job, ungrounded, codebook) for kind in kinds}
-    if job.grounding.one_run and sizes:
-        made.append(_one_run(sizes, codebook))
-    made += sizes.values()
-    made.append(_water_bond(ungrounded, codebook))
-    if job.grounding.gas not in ("", "none"):
-        made.append(_gas_bond(job, codebook))
-    return made
+    sizes = {kind: _conductor(kind, job, ungrounded, codebook) for kind in electrodes(job.grounding, needed, codebook)}
+    return GroundingFigures(
+        rods=needed,
+        rods_added=_rods_added(job, needed, codebook),
+        conductors=sizes,
+        water_bond=_water_bond(ungrounded, codebook),
+        one_run=_one_run(sizes, codebook) if job.grounding.one_run and sizes else None,
+        gas_bond=_gas_bond(job, codebook) if job.grounding.gas not in ("", "none") else None,
+    )
 
 
 def electrodes(grounding: Grounding, needed: Entry, codebook: Codebook) -> list[str]:

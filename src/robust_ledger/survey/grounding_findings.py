@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
@@ -11,16 +11,14 @@ from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.service.ampacity import picked
-from robust_ledger.survey.grounding import area_of, electrodes, is_electrode
+from robust_ledger.survey.grounding import GroundingFigures, area_of, is_electrode
 
 
-def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+def grounding_findings(job: Job, figures: GroundingFigures, codebook: Codebook) -> Iterator[Finding]:
     """What was found wrong or not checked, with the section."""
     grounding, find = job.grounding, Findings(codebook).find
     yield from _rod_findings(job, codebook)
-    needed = entries["grounding.rods"]
-    kinds = electrodes(grounding, needed, codebook)
-    if kinds == ["water"]:
+    if list(figures.conductors) == ["water"]:
         yield find("grounding.supplement", at=Place("grounding:water_pipe_ft"))
     if grounding.water_pipe_ft and not is_electrode(grounding, codebook):
         yield find(
@@ -34,24 +32,23 @@ def grounding_findings(job: Job, entries: Mapping[str, Entry], codebook: Codeboo
         yield find("grounding.jumper", at=Place("grounding:water_jumper"), known=known)
     yield from _asked_for(job, codebook)
     if not grounding.gec_new:
-        yield from _kept_conductor(job, entries, kinds, codebook)
-    if grounding.gas == "not_bonded":
+        yield from _kept_conductor(job, list(figures.conductors.values()), codebook)
+    if grounding.gas == "not_bonded" and figures.gas_bond is not None:
         yield find(
             "grounding.gas",
             at=Place("grounding:gas"),
-            known=entries["grounding.gas_bond"].known,
-            gas_bond=entries["grounding.gas_bond"],
+            known=figures.gas_bond.known,
+            gas_bond=figures.gas_bond,
         )
     if grounding.water_bonded is False:
-        yield find("grounding.water", at=Place("grounding:water_bonded"), bond_size=_bond_size(entries))
+        yield find("grounding.water", at=Place("grounding:water_bonded"), bond_size=_bond_size(figures.water_bond))
     least = codebook.number("intersystem_terminals")
     if grounding.intersystem is None or grounding.intersystem < least:
         known = grounding.intersystem is not None
         yield find("grounding.intersystem", at=Place("grounding:intersystem"), known=known, least=least)
 
 
-def _bond_size(entries: Mapping[str, Entry]) -> str:
-    bond = entries["grounding.water_bond"]
+def _bond_size(bond: Entry) -> str:
     return bond.text() if bond.known else "the size of the bonding table"
 
 
@@ -79,10 +76,9 @@ def _rod_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
         yield find(name, at=Place.of("grounding", field), value=value, unit=limit.unit, limit=limit)
 
 
-def _kept_conductor(job: Job, entries: Mapping[str, Entry], kinds: list[str], codebook: Codebook) -> Iterator[Finding]:
+def _kept_conductor(job: Job, wanted: list[Entry], codebook: Codebook) -> Iterator[Finding]:
     """An GEC that stays, against what the new service asks."""
     grounding, find = job.grounding, Findings(codebook).find
-    wanted = [entries[f"grounding.gec.{kind}"] for kind in kinds]
     found = Conductors.read(grounding.gec)
     if found is None or not area_of(found, codebook):
         yield find("grounding.gec_unknown", at=Place("grounding:gec"))

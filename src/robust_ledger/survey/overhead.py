@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
 from msgspec import Struct
 
@@ -83,9 +83,20 @@ def limit_step(one: Clearance, job: Job, codebook: Codebook) -> Step:
     return Step("limit for its trade size", float(row["between_in"]) if row else None, "in", cites=(table.cite,))
 
 
-def overhead_entries(job: Job, codebook: Codebook) -> list[Entry]:
+class OverheadFigures(Struct, frozen=True):
+    """What is planned [ft or in] for each clearance, by its field; and the straps on the riser."""
+
+    planned: dict[str, Entry]
+    straps: Entry
+
+    def entries(self) -> Iterator[Entry]:
+        """Every one of them."""
+        yield from (*self.planned.values(), self.straps)
+
+
+def overhead_figures(job: Job, codebook: Codebook) -> OverheadFigures:
     """For each limit what is planned [ft or in] beside it; and how many straps the riser takes."""
-    made = []
+    made = {}
     for one in clearances(job):
         work = Working(f"overhead.{one.field}", one.words, Place.of("overhead", one.field))
         limit = work.take(limit_step(one, job, codebook))
@@ -93,8 +104,8 @@ def overhead_entries(job: Job, codebook: Codebook) -> list[Entry]:
         value = getattr(job.overhead, one.field)
         planned = work.given("as planned", value if value is None or value >= 0 else None, limit.unit, work.place)
         work.missing = [f"{one.words.lower()}, to be measured"] if not planned.known else work.missing
-        made.append(work.entry(planned, [codebook.cite(one.rule)]))
-    return [*made, _straps(job, codebook)]
+        made[one.field] = work.entry(planned, [codebook.cite(one.rule)])
+    return OverheadFigures(made, _straps(job, codebook))
 
 
 def _straps(job: Job, codebook: Codebook) -> Entry:
@@ -127,13 +138,13 @@ class Judged(Struct, frozen=True):
         return f"{'≥' if self.one.least else '≤'} {self.limit.text()}"
 
 
-def judged_clearances(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> list[Judged]:
+def judged_clearances(job: Job, figures: OverheadFigures | None, codebook: Codebook) -> list[Judged]:
     """Every clearance of the drop against its limit; none where the scope does not ask about it."""
+    if figures is None:
+        return []
     made = []
     for one in clearances(job):
-        entry = entries.get(f"overhead.{one.field}")
-        if entry is None:
-            continue
+        entry = figures.planned[one.field]
         limit, kept = limit_step(one, job, codebook), None
         if entry.known and limit.known:
             kept = entry.amount >= limit.amount if one.least else entry.amount <= limit.amount
@@ -157,10 +168,10 @@ def _remedy(one: Clearance, entry: Entry, limit: Step) -> str:
     return f"Shorten it by {by}, or keep the full height above the roof."
 
 
-def overhead_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
+def overhead_findings(job: Job, figures: OverheadFigures, codebook: Codebook) -> Iterator[Finding]:
     """Figures that do not keep their limit, with the habit they come from; the head below the attachment; the drip loop."""
     over, find = job.overhead, Findings(codebook).find
-    for judged in judged_clearances(job, entries, codebook):
+    for judged in judged_clearances(job, figures, codebook):
         one, entry, limit = judged.one, judged.entry, judged.limit
         if judged.kept is False:
             habit = f" Common mistake: {one.habit}." if one.habit else ""

@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.drawing.scene import Box, Ring, Scene, Stroke, Words, arrow
 from robust_ledger.job.job import Job
-from robust_ledger.ledger.entry import Entry
-from robust_ledger.survey.overhead import OVER_WORDS, judged_clearances
+from robust_ledger.survey.overhead import OVER_WORDS, OverheadFigures, judged_clearances
 
 FOOT, HEAD = 30.0, 14.0
 MOST_STRAPS = 40  # no riser has more room for them in the drawing
 METER_FT = 5.0  # where a meter is drawn while the riser's length is not told
 
 
-def overhead_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, width: float, height: float) -> Scene:
+def overhead_scene(job: Job, figures: OverheadFigures | None, codebook: Codebook, width: float, height: float) -> Scene:
     """House wall and mast at the left, the drop going off to the right; each limit that is kept in ink, the others red."""
     over, scene = job.overhead, Scene(width, height)
     tall = (
@@ -50,14 +49,14 @@ def overhead_scene(job: Job, entries: Mapping[str, Entry], codebook: Codebook, w
     if over.roof not in ("", "none"):
         scene.add(Stroke(0, y(roof), wall + 26, y(roof), weight=3))
         scene.add(Words(4, y(roof) + 13, "roof", 12, color="faint"))
-    _mast(scene, job, entries, wall, scale, y)
+    _mast(scene, job, figures, wall, scale, y)
     _drop(scene, job, wall, width, y)
-    _limits(scene, job, entries, codebook, wall, width, y, grade)
+    _limits(scene, job, figures, codebook, wall, width, y, grade)
     return scene
 
 
 def _mast(
-    scene: Scene, job: Job, entries: Mapping[str, Entry], wall: float, scale: float, y: Callable[[float], float]
+    scene: Scene, job: Job, figures: OverheadFigures | None, wall: float, scale: float, y: Callable[[float], float]
 ) -> None:
     """Riser, meter and head on the wall, with the straps where they come at the least count."""
     over, x = job.overhead, wall + 12
@@ -70,7 +69,7 @@ def _mast(
     scene.add(Ring(x, y(meter_ft) + 10, 10), Words(x - 16, y(meter_ft) + 10, "meter", 12, align="right", color="faint"))
     scene.add(Box(x - 7, y(weatherhead_ft) - 9, 14, 10, "ink", "ink"))
     scene.add(Words(x + 14, y(weatherhead_ft) - 16, f"weatherhead {weatherhead_ft:g}", 12))
-    straps = entries.get("overhead.straps")
+    straps = figures.straps if figures is not None else None
     if straps is not None and straps.known:
         count = min(int(straps.amount), MOST_STRAPS)
         for number in range(count):
@@ -100,7 +99,7 @@ def _drop(scene: Scene, job: Job, wall: float, width: float, y: Callable[[float]
 def _limits(
     scene: Scene,
     job: Job,
-    entries: Mapping[str, Entry],
+    figures: OverheadFigures | None,
     codebook: Codebook,
     wall: float,
     width: float,
@@ -109,7 +108,7 @@ def _limits(
 ) -> None:
     """Dimensions of what is planned, each in the color of its judgment."""
     at = {"attachment_ft": (0.45, 0.12), "loop_ft": (0.34, 0.8), "span_ft": (0.66, 0.5)}
-    for judged in judged_clearances(job, entries, codebook):
+    for judged in judged_clearances(job, figures, codebook):
         one, entry = judged.one, judged.entry
         if not entry.known or one.field not in at:
             continue

@@ -46,12 +46,12 @@ class BottomLine(QFrame):
             layout.addWidget(figure)
 
     def show_plan(self, plan: Plan) -> None:
-        entries, bench = plan.entries, plan.seen_from(self.store.panel_id).bench
+        bench = plan.seen_from(self.store.panel_id).bench
         self._show("Load", plan.load.chosen.amperes)
-        self._show("Main", entries["service.main"])
+        self._show("Main", plan.service.main)
         self._show("Service", plan.service.conductors)
-        self._show("Neutral", entries["service.neutral"])
-        self._show("GEC", entries["service.gec"])
+        self._show("Neutral", plan.service.neutral)
+        self._show("GEC", plan.service.gec)
         used = bench.spaces_used
         figures, name = self.figures, f", {panel_name(plan.job, bench.panel_id)}" if plan.job.panels else ""
         figures["Spaces used"].show_figure(number_text(used.amount), f"of {bench.job.panel.spaces}{name}", used.id)

@@ -113,7 +113,7 @@ def _load_sources(
 ) -> list[Source]:
     made = []
     for load in loads:
-        plate = plan.entries[f"load.nameplate.{load.id}"]
+        plate = plan.load.inputs.nameplates[load.id]
         if not plate.known:
             left_out.append(load.name)
             continue
@@ -132,8 +132,6 @@ def _held_back_share(plan: Plan) -> float:
     setpoint_a = plan.job.management.setpoint_a
     managed = [x for x in present(plan.job.loads) if x.managed]
     drawn = sum(
-        entry.amount / load.nameplate.volts
-        for load in managed
-        if (entry := plan.entries[f"load.nameplate.{load.id}"]).known
+        entry.amount / load.nameplate.volts for load in managed if (entry := plan.load.inputs.nameplates[load.id]).known
     )
     return min(1.0, setpoint_a / drawn) if setpoint_a and drawn else 1.0

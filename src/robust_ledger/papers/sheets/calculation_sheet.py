@@ -7,7 +7,6 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
-from robust_ledger.job.tree import in_order
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.ledger.text import UNKNOWN, sentence_end, value_text
 from robust_ledger.load.methods import Method
@@ -66,23 +65,15 @@ def story(plan: Plan) -> list[Flowable]:
 
 def shown_entries(plan: Plan) -> list[Entry]:
     """The sizes the sheet works out, in the order they follow from one another."""
-    entries = plan.entries
-    return [
-        entries["service.main"],
-        plan.service.conductors,
-        entries["load.neutral"],
-        entries["service.neutral"],
-        entries["service.gec"],
-        entries["service.mbj"],
-        entries["service.egc"],
-        *_of_feeders(plan),
-    ]
+    of = plan.service.figures
+    service = [of.main, of.conductors, plan.load.neutral, of.neutral, of.gec, of.mbj, of.egc]
+    return [*service, *_of_feeders(plan)]
 
 
 def _of_feeders(plan: Plan) -> list[Entry]:
     """What is worked out of each feeder, in the order of the tree."""
-    names = ("carried", "conductors", "neutral", "egc")
-    made = (plan.entries.get(f"feeder.{panel.id}.{name}") for panel in in_order(plan.job) for name in names)
+    feeders = plan.service.figures.feeders.values()
+    made = (entry for of in feeders for entry in (of.carried, of.conductors, of.neutral, of.egc))
     return [entry for entry in made if entry is not None]
 
 

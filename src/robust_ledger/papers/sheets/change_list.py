@@ -40,7 +40,7 @@ def _of_panel(bench: Bench) -> list[Flowable]:
         rows.append([para(text, TEXT) for text in cells])
     widths = [0.28 * inch, 0.38 * inch, 1.6 * inch, 0.5 * inch, 0.62 * inch, 1.15 * inch, 0.55 * inch]
     splices = bench.splices.text()
-    left, right = (bench.entry_of(f"panel.twist_outs_{side}").text() for side in ("left", "right"))
+    left, right = (entry.text() for entry in bench.twist_outs)
     words = (
         f"{splices} splices in this layout. Twist-outs to remove (count again before you break one): {left} left, {right} right. "
         "Land a wire straight on its breaker; grounds first, then neutrals, then hots."

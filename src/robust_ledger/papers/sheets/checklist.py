@@ -32,7 +32,7 @@ def lines(plan: Plan) -> Iterator[tuple[str, str]]:
                 "408.36",
             )
     yield (
-        f"Service conductors {plan.service.conductors.text()}, neutral {plan.service.pulled_neutral.text()}",
+        f"Service conductors {plan.service.conductors.text()}, neutral {plan.service.figures.pulled_neutral.text()}",
         "310.12, 230.42",
     )
     for entry in plan.entries.values():

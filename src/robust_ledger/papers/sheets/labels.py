@@ -9,7 +9,6 @@ from reportlab.lib.colors import HexColor, black, white
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
-from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.papers.sheet import Lack, Sheet
 from robust_ledger.papers.style import SMALL, STRONG, heading_block, para, ruled_table
@@ -72,8 +71,10 @@ def labels(plan: Plan) -> Iterator[Label]:
 
 def fault_at(plan: Plan, place: BondPlace) -> Entry | None:
     """The available fault current at a disconnect or panel: that of the place itself, not of what it feeds."""
-    own = {"disconnect": "service.fault_disconnect", MAIN: "service.fault_panel"}
-    return plan.entries.get(own.get(place.key, f"feeder.{place.key}.fault"))
+    of = plan.service.figures
+    if place.key in of.feeders:
+        return of.feeders[place.key].fault
+    return of.fault_disconnect if place.key == "disconnect" else of.fault_panel
 
 
 def _fed(plan: Plan) -> str:

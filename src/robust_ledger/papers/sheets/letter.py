@@ -51,7 +51,7 @@ def _done(plan: Plan) -> list[str]:
             made.append(
                 f"New {panel_name(plan.job, panel_id)}: {bench.job.panel.spaces} spaces, {live} circuits, each named inside the door."
             )
-    rods = plan.entry("grounding.rods_added")
+    rods = plan.walk.rods_added
     if rods is not None and rods.known and rods.amount:
         made.append(f"Ground rods driven: {number_text(rods.amount)}; GEC {plan.service.gec.text()}.")
     if plan.job.equipment.spd:

@@ -41,8 +41,8 @@ def _facts(plan: Plan) -> list[Flowable]:
     area = job.dwelling.area
     unit = "m²" if job.dwelling.area_unit == "m2" else "ft²"
     old = next((v for v in (job.old_panel.main_a, job.existing.meter_label_a) if v), None)
-    hot, neutral = service.conductors, service.pulled_neutral
-    raceway = service.entries.get("service.raceway")
+    hot, neutral = service.conductors, service.figures.pulled_neutral
+    raceway = service.figures.raceway
     rows = [
         ("Method", f"{NAMES[job.decisions.load_method]} [{plan.load.chosen.cite}]"),
         ("Floor area", f"{number_text(area)} {unit}" if area is not None else UNKNOWN),

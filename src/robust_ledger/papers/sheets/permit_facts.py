@@ -38,21 +38,18 @@ def facts(plan: Plan) -> Iterator[tuple[str, str]]:
     yield "Method", f"{NAMES[job.decisions.load_method]} [{plan.load.chosen.cite}]"
     unit = "m²" if job.dwelling.area_unit == "m2" else "ft²"
     yield "Floor area", f"{number_text(job.dwelling.area)} {unit}" if job.dwelling.area is not None else UNKNOWN
-    yield "Service conductors", f"2 × {service.conductors.text()}, neutral {service.pulled_neutral.text()}"
+    yield "Service conductors", f"2 × {service.conductors.text()}, neutral {service.figures.pulled_neutral.text()}"
     yield "GEC", service.gec.text()
-    yield "Available fault current at the panel", service.panel_fault.text()
+    yield "Available fault current at the panel", service.figures.fault_panel.text()
     yield "AIC of the panel", f"{job.panel.aic_a:,.0f} A" if job.panel.aic_a else UNKNOWN
     yield "Panel", f"{job.panel.spaces} spaces, {job.panel.bus_a:g} A bus"
     live = [one for one in plan.circuits.branches if not one.off and one.origin != "future"]
     yield "Branch circuits", str(len(live))
     yield "New circuits", str(sum(one.new_cable for one in live))
-    rods = plan.entry("grounding.rods_added")
+    rods = plan.walk.rods_added
     yield "Ground rods to drive", rods.text() if rods is not None else "0"
-    yield (
-        "Emergency disconnect",
-        plan.entries["service.emergency"].text() if "service.emergency" in plan.entries else UNKNOWN,
-    )
-    yield "Surge protection", plan.entries["service.spd"].text() if "service.spd" in plan.entries else UNKNOWN
+    yield "Emergency disconnect", service.figures.emergency.text()
+    yield "Surge protection", service.figures.spd.text()
     yield "Day of the work", job.day.date or UNKNOWN
 
 

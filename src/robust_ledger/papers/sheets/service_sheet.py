@@ -62,7 +62,7 @@ def story(plan: Plan) -> list[Flowable]:
     for name, title in (("fit", "Fit"), ("overhead", "Overhead")):
         if name in drawn:
             figure = SceneFlowable(drawn[name], 0.62)
-            words = [para(band_text(plan.entries))] if name == "fit" else []
+            words = [para(band_text(plan.walk.fit))] if name == "fit" else []
             parts.append(KeepTogether([para(title, HEADING), figure, *words]))
         if name in plan.walk.asked:
             parts += _entries(plan, "", f"{name}.")
@@ -100,9 +100,7 @@ def _chain(plan: Plan) -> list[Flowable]:
 
 
 def _equipment(plan: Plan) -> list[Flowable]:
-    names = ("emergency", "spd", "panel_main", "interlock", "solar_bus")
-    found = [entry for name in names if (entry := plan.entries.get(f"service.{name}"))]
-    rows = [[para(e.label), para(_value(e)), para(printed(e.cites), SMALL)] for e in found]
+    rows = [[para(e.label), para(_value(e)), para(printed(e.cites), SMALL)] for e in plan.service.figures.decided]
     return [para("Equipment", HEADING), _rows(("", "", "Section"), rows, [2.4 * inch, 3.0 * inch])]
 
 

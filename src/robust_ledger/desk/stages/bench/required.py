@@ -95,12 +95,8 @@ class RequiredPage(Page):
         self.required.show_rows(rows)
         self.table.show_rows([_row(one, plan) for one in plan.circuits.practices])
         parted = [one for one in plan.circuits.practices if one.disagree]
-        fifteen, twenty = plan.entry("outlets.general_15"), plan.entry("outlets.general_20")
-        least = (
-            f"The floor area requires {fifteen.text()} circuits of 15 A or {twenty.text()} of 20 A. "
-            if fifteen and twenty
-            else ""
-        )
+        fifteen, twenty = (plan.circuits.least_general[rating] for rating in (15, 20))
+        least = f"The floor area requires {fifteen.text()} circuits of 15 A or {twenty.text()} of 20 A. "
         apart = (
             f"The three rules disagree on {len(parted)} circuit{'s' if len(parted) != 1 else ''}."
             if parted

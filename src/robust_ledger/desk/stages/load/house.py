@@ -158,7 +158,7 @@ def _area_text(value: tuple[float, str]) -> str:
 
 
 def _row(load: Load, plan: Plan) -> Row:
-    entry = plan.entries[f"load.nameplate.{load.id}"]
+    entry = plan.load.inputs.nameplates[load.id]
     plate = load.nameplate
     rating = f"{plate.amount:g} {plate.unit} {plate.volts:g} V" if plate.amount is not None else "not known"
     tags = [str(c.tag) for c in plan.job.circuits if load.id in c.load_ids]

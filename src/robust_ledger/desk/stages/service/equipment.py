@@ -18,8 +18,6 @@ from robust_ledger.plan import Plan
 from robust_ledger.service.conventions import conventions
 from robust_ledger.service.reading import read_conductor
 
-_DECISIONS = ("emergency", "spd", "panel_main", "interlock", "solar_bus")
-
 
 class EquipmentPage(Page):
     """Emergency disconnect, surge device, main or lugs, interlock, solar; leg colors and aluminum."""
@@ -115,10 +113,9 @@ class EquipmentPage(Page):
         self.settings.refresh()
         self.vocabulary.refresh()
         rows = []
-        for name in _DECISIONS:
-            if entry := plan.entries.get(f"service.{name}"):
-                text = entry.text() if entry.known else f"not known: {entry.why_unknown}"
-                rows.append(Row(entry.id, (entry.label, text, ", ".join(str(c) for c in entry.cites))))
+        for entry in plan.service.figures.decided:
+            text = entry.text() if entry.known else f"not known: {entry.why_unknown}"
+            rows.append(Row(entry.id, (entry.label, text, ", ".join(str(c) for c in entry.cites))))
         self.table.show_rows(rows)
         lines = conventions(plan.job, plan.codebook)
         self.words.setText(

@@ -72,12 +72,11 @@ class FaultPage(Page):
         self.profile.show_plan(plan)
         target = f"{plan.codebook.number('voltage_drop_target') * 100:g}% as a target, not a rule"
         rows = []
-        for name in ("service.voltage_drop", "feeder.voltage_drop"):
-            if drop := plan.entries.get(name):
-                rows.append(
-                    Row(drop.id, (drop.label, drop.text(), target if drop.known else f"not known: {drop.why_unknown}"))
-                )
-        for place in fault_places(plan.job, plan.entries):
+        figures = plan.service.figures
+        for drop in (figures.drop, *(feeder.drop for feeder in figures.feeders.values())):
+            words = target if drop.known else f"not known: {drop.why_unknown}"
+            rows.append(Row(drop.id, (drop.label, drop.text(), words)))
+        for place in fault_places(plan.job, figures):
             entry = place.entry
             read = f"{number_text(place.rating_a)} A, {place.kind}" if place.rating_a else "AIC not read"
             words = f"not known: {entry.why_unknown}" if not entry.known else read if place.devices else ""
@@ -87,4 +86,4 @@ class FaultPage(Page):
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
-    return fault_scene(plan.job, plan.entries, width, height)
+    return fault_scene(plan.job, plan.service.figures, width, height)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -23,29 +23,33 @@ from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.readers.numbers import read_added_area, read_amps, read_count
 from robust_ledger.job.templates import TEMPLATES, Template
 from robust_ledger.job.tree import ahead_box, panel_name
+from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
 from robust_ledger.plan import Plan
+from robust_ledger.service.figures import FeederFigures
 from robust_ledger.service.reading import read_conductor
 from robust_ledger.service.tree_drawing import tree_height
 
-_BY = {
-    "carried": "what hangs on it, by Part III; or as entered where that is more",
-    "conductors": "whole rating of its breaker, next size up allowed",
-    "neutral": "its unbalance, not below the EGC",
-    "limit": "what the conductors found are good for",
-    "egc": "by its breaker",
-    "raceway": "two hots, neutral and EGC; fill of 40%",
-    "least_neutral": "by the hots: a service disconnect has no EGC ahead",
-    "voltage_drop": "at its load; add the service's own",
-    "fault": "from where it is fed, along the feeder",
-    "gec": "of the separate building",
-}
 MOST_TREE = 184.0  # px of the tree that always show; a larger one scrolls
 _OF_FEEDERS = (
     "breaker_a", "load_a", "area", "wiring", "raceway", "metal", "wires", "metal_path", "insulated", "length_ft", "conductors",
     "feeder_tag", "rods", "box.main_a", "separate_building", "disconnect", "box.first_disconnect", "found",
 )  # fmt: skip
+
+
+def _why(of: FeederFigures) -> Iterator[tuple[Entry | None, str]]:
+    """The figures of a feeder, and what each goes by."""
+    yield of.carried, "what hangs on it, by Part III; or as entered where that is more"
+    yield of.conductors, "whole rating of its breaker, next size up allowed"
+    yield of.neutral, "its unbalance, not below the EGC"
+    yield of.limit, "what the conductors found are good for"
+    yield of.egc, "by its breaker"
+    yield of.raceway, "two hots, neutral and EGC; fill of 40%"
+    yield of.ground if of.is_service else None, "by the hots: a service disconnect has no EGC ahead"
+    yield of.drop, "at its load; add the service's own"
+    yield of.fault, "from where it is fed, along the feeder"
+    yield of.gec, "of the separate building"
 
 
 class PanelsPage(Page):
@@ -183,10 +187,11 @@ class PanelsPage(Page):
         self.instead_of.offer([(None, "no old box"), *boxes])
         self.form.refresh()
         rows = []
-        if method := plan.entries.get(f"load.feeder.{panel.id}.method"):
-            rows.append(Row(method.id, ("Calculation", "", method.text())))
-        for name, words in _BY.items():
-            if entry := plan.entries.get(f"feeder.{panel.id}.{name}"):
+        if (load := plan.feeders.loads.get(panel.id)) is not None:
+            rows.append(Row(load.method.id, ("Calculation", "", load.method.text())))
+        feeder = plan.service.figures.feeders.get(panel.id)
+        for entry, words in _why(feeder) if feeder is not None else ():
+            if entry is not None:
                 by = words if entry.known else f"not known: {entry.why_unknown}"
                 rows.append(Row(entry.id, (entry.label, entry.text(), by)))
         self.table.show_rows(rows)

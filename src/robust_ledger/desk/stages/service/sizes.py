@@ -11,9 +11,8 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.service.drawing import RULE_WORDS
-from robust_ledger.job.conductors import METAL_TEXT, METALS
+from robust_ledger.job.conductors import METAL_TEXT
 from robust_ledger.plan import Plan
-from robust_ledger.service.alternatives import RULES
 
 
 class SizesPage(Page):
@@ -56,7 +55,7 @@ class SizesPage(Page):
 
 
 def _rows(plan: Plan) -> list[Row]:
-    entries, decisions = plan.entries, plan.job.decisions
+    decisions = plan.job.decisions
     by = plan.load.chosen.title.lower() if decisions.main_a is None else "chosen"
     rows = [
         Row(
@@ -65,32 +64,28 @@ def _rows(plan: Plan) -> list[Row]:
         ),
         Row("service.main", ("Main", plan.service.main.text(), by)),
     ]
-    if there := entries.get("service.conductors.there"):
-        rows.append(Row(there.id, ("Conductors as found", there.text(), "they stay"), "bold"))
-    for metal in METALS:
-        for rule in RULES:
-            entry = entries[f"service.conductors.{metal}.{rule}"]
-            used = there is None and (metal, rule) == (decisions.metal, decisions.conductor_rule)
-            words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
-            cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
-            rows.append(Row(entry.id, cells, "bold" if used else "faint"))
+    of = plan.service.figures
+    if of.there is not None:
+        rows.append(Row(of.there.id, ("Conductors as found", of.there.text(), "they stay"), "bold"))
+    for (metal, rule), entry in of.sized.items():
+        used = of.there is None and (metal, rule) == (decisions.metal, decisions.conductor_rule)
+        words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
+        cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
+        rows.append(Row(entry.id, cells, "bold" if used else "faint"))
     if fill := plan.entry("service.raceway_fill"):
         rows.append(Row(fill.id, ("Raceway fill", fill.text(), "of the one there")))
-    for name, words, why in (
-        ("load.neutral", "Neutral load", "largest unbalance"),
-        ("service.neutral", "Neutral conductor", "load, least by table"),
-        ("service.neutral_pulled", "Neutral to be pulled", "as it comes, or as chosen beside the one-line"),
-        ("service.raceway", "Raceway needed", "by what is pulled"),
-        ("service.inside", "Feeder to the inside panel", "by the device ahead"),
-        ("service.gec", "GEC", "by the conductors; each electrode's under Walk-through"),
-        ("service.egc", "EGC", "of a feeder, by the device ahead"),
-        ("service.mbj", "Main bonding jumper", "by the conductors"),
-        ("service.bending", "Wire-bending space", "at the main terminals"),
+    for figure, words, why in (
+        (plan.load.neutral, "Neutral load", "largest unbalance"),
+        (of.neutral, "Neutral conductor", "load, least by table"),
+        (of.pulled_neutral, "Neutral to be pulled", "as it comes, or as chosen beside the one-line"),
+        (of.raceway, "Raceway needed", "by what is pulled"),
+        (of.split, "Conductors to the main panel", "whole rating of its main"),
+        (of.inside, "Feeder to the inside panel", "by the device ahead"),
+        (of.gec, "GEC", "by the conductors; each electrode's under Walk-through"),
+        (of.egc, "EGC", "of a feeder, by the device ahead"),
+        (of.mbj, "Main bonding jumper", "by the conductors"),
+        (of.bending, "Wire-bending space", "at the main terminals"),
     ):
-        if name not in entries:
-            continue
-        rows.append(Row(name, (words, entries[name].text(), why)))
-    for entry in plan.entries.values():
-        if entry.id.startswith("service.split."):
-            rows.append(Row(entry.id, (entry.label, entry.text(), "whole rating of its main")))
+        if figure is not None:
+            rows.append(Row(figure.id, (words, figure.text(), why)))
     return rows

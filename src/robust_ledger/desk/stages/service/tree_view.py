@@ -31,7 +31,7 @@ class TreeView(SceneView):
         self.setMinimumSize(0, 0)
 
     def _draw(self, plan: Plan, width: float, _height: float) -> Scene:
-        self.nodes = tree_nodes(plan.job, plan.service.entries, spaces_words(plan))
+        self.nodes = tree_nodes(plan.job, plan.service.figures, spaces_words(plan))
         return tree_scene(self.nodes, width)
 
     def sizeHint(self) -> QSize:

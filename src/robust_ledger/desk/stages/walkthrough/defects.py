@@ -136,9 +136,9 @@ class DefectsPage(Page):
         if plan.job.defect(self.shown) is None:
             self.shown = plan.job.defects[0].id if plan.job.defects else ""
         self._show_one()
-        touch, scope, ours = (plan.entries[f"defects.{name}"] for name in ("touch", "scope", "ours"))
+        minutes = plan.walk.defect_minutes
         self.words.setText(
-            f"What you touch: {touch.text()}. Scope only: {scope.text()}. As decided, this job corrects {ours.text()}."
+            f"What you touch: {minutes.touch.text()}. Scope only: {minutes.scope.text()}. As decided, this job corrects {minutes.ours.text()}."
         )
         self.cautions.show_plan()
 

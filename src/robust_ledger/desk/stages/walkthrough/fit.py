@@ -71,8 +71,8 @@ class FitPage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         self.view.show_plan(plan)
-        self.words.setText(band_text(plan.entries))
+        self.words.setText(band_text(plan.walk.fit))
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
-    return fit_scene(plan.job, plan.entries, plan.codebook, width, height)
+    return fit_scene(plan.job, plan.walk.fit, plan.codebook, width, height)

@@ -75,18 +75,18 @@ class OverheadPage(Page):
         self.form.refresh()
         self.view.show_plan(plan)
         rows, habits = [], []
-        for judged in judged_clearances(plan.job, plan.entries, plan.codebook):
+        for judged in judged_clearances(plan.job, plan.walk.overhead, plan.codebook):
             one, entry, wrong = judged.one, judged.entry, judged.kept is False
             cells = (one.words, judged.limit_text, entry.text())
             rows.append(Row(entry.id, cells, "bold" if wrong else "", (0, 2) if wrong else ()))
             if one.habit:
                 habits.append(one.habit)
-        straps = plan.entries.get("overhead.straps")
-        if straps is not None:
+        if plan.walk.overhead is not None:
+            straps = plan.walk.overhead.straps
             rows.append(Row(straps.id, (straps.label, "", straps.text()), "bold"))
         self.table.show_rows(rows)
         self.words.setText("Common mistakes: " + "; ".join(habits) + "." if habits else "")
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
-    return overhead_scene(plan.job, plan.entries, plan.codebook, width, height)
+    return overhead_scene(plan.job, plan.walk.overhead, plan.codebook, width, height)

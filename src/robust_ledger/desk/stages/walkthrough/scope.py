@@ -63,7 +63,7 @@ class ScopePage(Page):
 
 
 def _rows(plan: Plan) -> list[Row]:
-    job, entries = plan.job, plan.entries
+    job = plan.job
     open_here = [NAMES[name].lower() for name, method in plan.load.methods.items() if method.open]
     main = plan.service.main
     stays = f"goes on at {main.text()}" if main.known else f"goes on; not known: {main.why_unknown}"
@@ -75,8 +75,8 @@ def _rows(plan: Plan) -> list[Row]:
         Row("load.recommended", ("Load calculations allowed", ", ".join(open_here))),
         Row("asked", ("Asked here", ", ".join(asked) + (f"; not asked: {', '.join(dropped)}" if dropped else ""))),
     ]
-    for name in ("emergency", "spd", "panel_main"):
-        entry = entries[f"service.{name}"]
+    of = plan.service.figures
+    for entry in (of.emergency, of.spd, of.main_or_lugs):
         rows.append(Row(entry.id, (entry.label, entry.text() if entry.known else f"depends on {entry.why_unknown}")))
     label_lines = plan.service.emergency_label
     if label_lines:
