@@ -188,3 +188,29 @@ def test_the_row_of_a_meter_main_is_its_panel(desk, panels, keys):
     panels.tree.setFocus()
     keys(desk, "del")
     assert not desk.store.job.panels and rows(panels) == [(0, "Meter"), (1, "Disconnect"), (2, "Main panel")]
+
+
+def said(page) -> list[str]:
+    model = page.table.model()
+    return [model.index(row, 0).data() for row in range(model.rowCount())]
+
+
+def test_every_feeder_tells_its_voltage_drop_and_a_split_service_its_conductors(desk, panels, keys):
+    """Twins: a house with one panel tells of its service alone."""
+    stage = desk.stage()
+    stage.show_page("fault")
+    assert [words for words in said(stage.page()) if words.startswith("Voltage drop")] == [
+        "Voltage drop of the service conductors"
+    ]
+    stage.show_page("panels")
+    add(desk, panels, keys, "panel", "barn", "100")
+    stage.show_page("fault")
+    assert [words for words in said(stage.page()) if words.startswith("Voltage drop")] == [
+        "Voltage drop of the service conductors",
+        "Voltage drop of the feeder to the barn",
+    ]
+    stage.show_page("sizes")
+    assert "Conductors to the main panel" not in said(stage.page())
+    split = next(one for one in TEMPLATES if one.key == "split")
+    desk.store.edit("split", split.take)
+    assert "Conductors to the main panel" in said(stage.page())
