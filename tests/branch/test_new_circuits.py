@@ -178,7 +178,8 @@ def test_a_pump_or_refrigerator_behind_a_ground_fault_breaker_is_told(name):
 @pytest.mark.parametrize(
     ("line", "practice", "told"),
     [("1 15 14 hall lights and smoke alarms", "lighting", False), ("1 15 14 hall lights and smoke alarms", "own", True),
-     ("1 15 14 smoke alarms", "lighting", True), ("1 15 14 smoke alarms", "own", False)],
+     ("1 15 14 smoke alarms", "lighting", True), ("1 15 14 smoke alarms", "own", False),
+     ("1 15 14 sconces and smoke alarms", "lighting", False), ("1 15 14 skylight motor, smoke alarms", "lighting", True)],
 )  # fmt: skip
 def test_smoke_alarms_by_both_practices(line, practice, told):
     made = plan(with_part(called_out(house(1500), line), "decisions", smoke_practice=practice))

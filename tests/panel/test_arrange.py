@@ -438,9 +438,9 @@ def test_advice_names_every_splice_and_a_change_that_really_saves_one():
     made = plan(replace(job, fit=fit))
     first = best(made)
     assert first.splices == 1
-    words = advise(wanted(made), first)
-    assert "mount the new enclosure 2 in higher: 0 splices instead of 1" in words
-    assert any(line.startswith(("tag 1: reaches only 1", "tag 2: reaches only 1")) for line in words)
+    advice = advise(wanted(made), first)
+    assert "mount the new enclosure 2 in higher: 0 splices instead of 1" in advice.ways
+    assert any(line.startswith(("tag 1: reaches only 1", "tag 2: reaches only 1")) for line in advice.reasons)
     higher = plan(replace(made.job, fit=replace(fit, new_bottom_in=42.0)))
     assert fewest_splices(puzzle(wanted(higher))) == 0
 
@@ -449,4 +449,4 @@ def test_a_wire_that_reaches_nothing_says_so():
     made = plan(with_wires({"a": 5.0}, "1 20 12 a", spaces=4))
     option = best(made)
     assert option.splices == 3, "hot, neutral and ground are all too short"
-    assert "tag 1: too short for every space; at 1 it lacks 10.0 in (hot)" in advise(wanted(made), option)
+    assert "tag 1: too short for every space; at 1 it lacks 10.0 in (hot)" in advise(wanted(made), option).reasons

@@ -220,7 +220,7 @@ def _practices(job: Job, live: Sequence[Branch], codebook: Codebook) -> Iterator
     """Smoke alarms with the lights or on their own; lights apart from receptacles or shared: as the job has chosen."""
     alarms = [b for b in live if b.serves and b.serves.alarms]
     for branch in alarms:
-        lit = branch.serves is not None and "light" in branch.feeds.lower()
+        lit = branch.serves is not None and branch.serves.lights
         if (job.decisions.smoke_practice == "lighting") != lit:
             wanted = "on a lighting circuit, where a dead one is noticed" if not lit else "on a circuit of their own"
             yield of_branch(branch, codebook).find("bench.alarms", wanted=wanted)

@@ -48,7 +48,7 @@ def arrange_command(job: Path, take: int | None, panel_id: str) -> None:
         click.echo(
             f"{number}  {option.name + ':':<26}{option.splices} splices, legs {option.imbalance_a:.1f} A apart, {proof}, {option.seconds:.2f} s"
         )
-    for words in advise(wanted, answer.options[0], dots) if answer.options[0].splices else ():
+    for words in advise(wanted, answer.options[0], dots).lines if answer.options[0].splices else ():
         click.echo(f"   {words}")
     if take is not None and take <= len(answer.options):
         with alone(job) as own:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from robust_ledger.job.edits import with_part
@@ -92,7 +93,19 @@ def _conflict(wanted: Wanted, nowhere: list[Item]) -> tuple[str, ...]:
     return ("the circuits do not fit the spaces left between them",)
 
 
-def advise(wanted: Wanted, best: Option, progress: Progress = unwatched) -> tuple[str, ...]:
+class Advice(Struct, frozen=True):
+    """What a layout's splices are left for: single changes that would save some, the most first, and why each is there."""
+
+    ways: tuple[str, ...]
+    reasons: tuple[str, ...]
+
+    @property
+    def lines(self) -> tuple[str, ...]:
+        """Both, the ways first."""
+        return (*self.ways, *self.reasons)
+
+
+def advise(wanted: Wanted, best: Option, progress: Progress = unwatched) -> Advice:
     """Every splice that is left with the reason, and single changes that would save some, found by solving anew with that one
     change. Raises CanceledError once `progress` answers False."""
     by_key = {b.key: b for b in wanted.branches}
@@ -111,7 +124,7 @@ def advise(wanted: Wanted, best: Option, progress: Progress = unwatched) -> tupl
             saved.append((left, words))
     many = f"instead of {best.splices}"
     ways = [f"{words}: {left} splice{'s' if left != 1 else ''} {many}" for left, words in sorted(saved)[:4]]
-    return (*ways, *reasons)
+    return Advice(tuple(ways), tuple(reasons))
 
 
 def _why(wanted: Wanted, key: CircuitKey) -> str:

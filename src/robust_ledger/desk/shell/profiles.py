@@ -136,14 +136,15 @@ class Profiles(QDialog):
         names = self.profile_store.chosen()
         rows = []
         for one in self.shelved.profiles:
-            state = self._state(one)
+            taken_here, has_moved = self._taken(one)
+            state = "" if not taken_here else "has moved on" if has_moved else "made from it"
             new = "yes" if names.get(one.kind) == one.name else ""
             rows.append(
                 Row(
                     _key(one),
                     (kind_specs()[one.kind].words, one.name, new, state),
                     "",
-                    (3,) if state == "has moved on" else (),
+                    (3,) if has_moved else (),
                 )
             )
         self.table.show_rows(rows)
@@ -154,14 +155,12 @@ class Profiles(QDialog):
         )
         self._show_chosen()
 
-    def _state(self, profile: Profile) -> str:
-        """What the job on the desk has of a profile."""
-        if self.store is None:
-            return ""
-        was = taken(self.store.job, profile.kind)
-        if was is None or was.name != profile.name:
-            return ""
-        return "has moved on" if moved_on(self.store.job, profile) else "made from it"
+    def _taken(self, profile: Profile) -> tuple[bool, bool]:
+        """Whether the job on the desk was made from a profile, and whether that has moved on since."""
+        was = taken(self.store.job, profile.kind) if self.store is not None else None
+        if self.store is None or was is None or was.name != profile.name:
+            return False, False
+        return True, bool(moved_on(self.store.job, profile))
 
     def _show_chosen(self) -> None:
         one = self.chosen

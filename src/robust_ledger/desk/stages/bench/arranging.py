@@ -3,6 +3,8 @@ loaded then."""
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from msgspec import Struct
 from msgspec.structs import replace
 
@@ -12,6 +14,9 @@ from robust_ledger.ledger.progress import Progress
 from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.arrange import Answer, Option
 from robust_ledger.plan import Plan, plan
+
+if TYPE_CHECKING:
+    from robust_ledger.panel.request import Advice
 
 
 class Choice(Struct, frozen=True):
@@ -60,7 +65,7 @@ def all_panels(of: Plan, whole: Plan, progress: Progress) -> tuple[Answer, list[
     return replace(answer, options=tuple(options)), [one.seen_from(of.panel_id) for one in made]
 
 
-def what_would_save(of: Plan, answer: Answer, progress: Progress) -> tuple[str, ...]:
+def what_would_save(of: Plan, answer: Answer, progress: Progress) -> Advice:
     """Why each splice is left and what would save it. Raises ArrangeError, CanceledError."""
     from robust_ledger.measure.simulate.basis import wanted_of
     from robust_ledger.panel.request import advise

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
@@ -37,6 +38,9 @@ from robust_ledger.ledger.text import reason_of
 from robust_ledger.panel.arrange import Answer, ArrangeError
 from robust_ledger.panel.reach import UNKNOWN
 from robust_ledger.plan import Plan
+
+if TYPE_CHECKING:
+    from robust_ledger.panel.request import Advice
 
 SIDE = 174
 
@@ -308,11 +312,11 @@ class DrawingPage(CarryingPage):
             lambda _words: None,
         )
 
-    def _advised(self, words: tuple[str, ...]) -> None:
-        saves = [line for line in words if "instead of" in line]
-        self.advice.setText("\n".join(saves[:2]) or "No single change saves a splice.")
-        self.advice.setToolTip(plain_tip("\n".join(words)))
-        self.advice.setAccessibleDescription("\n".join(words))
+    def _advised(self, advice: Advice) -> None:
+        words = "\n".join(advice.lines)
+        self.advice.setText("\n".join(advice.ways[:2]) or "No single change saves a splice.")
+        self.advice.setToolTip(plain_tip(words))
+        self.advice.setAccessibleDescription(words)
         self._show_choices()
 
     def _preview(self, row: int) -> None:
