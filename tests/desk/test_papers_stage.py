@@ -184,5 +184,5 @@ def test_reading_a_table_shows_how_far_it_is_and_can_be_stopped(papers, qtbot, t
     page.read(tmp_path / "slow.xlsx")
     qtbot.waitUntil(lambda: page.progress.isVisible() and page.progress.bar.value() == 30, timeout=10_000)
     press(qtbot, page.progress.stop)
-    qtbot.waitUntil(lambda: "Canceled" in papers.notice_text.text(), timeout=10_000)
-    assert seen and page.rows == [] and not page.progress.busy
+    qtbot.waitUntil(lambda: "Canceled" in papers.notice_text.text() and not page.progress.busy, timeout=10_000)
+    assert seen and page.rows == []
