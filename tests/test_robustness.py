@@ -128,20 +128,45 @@ FUTURES = st.builds(
 )
 MEASURED = st.builds(
     lambda peak, unit, route, days, factor, flag: {
-        "peak": peak, "peak_unit": unit, "route": route, "days": days, "longest_days": days, "coverage": 1.0,
-        "power_factor": factor, "exports": flag, "renewable": flag, "seasonal_va": days, "missing": ["a day"],
+        "peak": peak,
+        "peak_unit": unit,
+        "route": route,
+        "days": days,
+        "longest_days": days,
+        "coverage": 1.0,
+        "power_factor": factor,
+        "exports": flag,
+        "renewable": flag,
+        "seasonal_va": days,
+        "missing": ["a day"],
     },
-    ODD, st.sampled_from(["kW", "A"]), st.sampled_from(["year", "thirty_days"]), st.sampled_from([0.0, 29.9, 30.0, 365.0]),
-    st.sampled_from([0.0, -1.0, 0.9, 1.0, 7.0]), st.booleans(),
-)  # fmt: skip
+    ODD,
+    st.sampled_from(["kW", "A"]),
+    st.sampled_from(["year", "thirty_days"]),
+    st.sampled_from([0.0, 29.9, 30.0, 365.0]),
+    st.sampled_from([0.0, -1.0, 0.9, 1.0, 7.0]),
+    st.booleans(),
+)
 RUNS = st.builds(
     lambda raceway, size, number, nipple: {
-        "raceway": raceway, "trade_size": size, "length_ft": number, "utility_fault_a": number, "transformer_kva": number,
-        "transformer_percent_z": number, "nipple": nipple, "riser_ft": number, "ambient_c": number, "rooftop": nipple,
-        "sets": {None: None, 0.0: 0, 15.0: 2}.get(number), "current_carrying": 5 if nipple else 2,
+        "raceway": raceway,
+        "trade_size": size,
+        "length_ft": number,
+        "utility_fault_a": number,
+        "transformer_kva": number,
+        "transformer_percent_z": number,
+        "nipple": nipple,
+        "riser_ft": number,
+        "ambient_c": number,
+        "rooftop": nipple,
+        "sets": {None: None, 0.0: 0, 15.0: 2}.get(number),
+        "current_carrying": 5 if nipple else 2,
     },
-    st.sampled_from(["cable", "emt", "pvc80"]), st.sampled_from(["", "1", "7"]), ODD, st.booleans(),
-)  # fmt: skip
+    st.sampled_from(["cable", "emt", "pvc80"]),
+    st.sampled_from(["", "1", "7"]),
+    ODD,
+    st.booleans(),
+)
 
 
 def any_part(model: type) -> st.SearchStrategy:
@@ -226,18 +251,42 @@ MORE = st.builds(
     st.booleans(),
 )
 JOBS = st.builds(
-    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more, bench, changes, pins: Job.read(spread({
-        **more,
-        "edition": edition,
-        "dwelling": {"area": area, "supply": more.pop("supply", "120/240"), "small_appliance_circuits": spaces % 15,
-                     "laundry_circuits": 1 - spaces % 3},
-        "loads": list({one["id"]: one for one in loads}.values()),
-        "circuits": list({one["tag"]: one for one in circuits}.values()),
-        "old_panel": {"spaces": spaces, "meter_label_a": meter, "interior": bench["interior"]},
-        "panel": {**bench, "spaces": spaces, "bus_a": bus or 100, "first_disconnect": first, "main": "breaker" if first else "lugs"},
-        "decisions": {"main_a": main, "placements": places, "load_method": method, "circuits": changes, "pins": pins,
-                      "ahj_arc_fault": first, "smoke_practice": "own", "lighting_practice": "apart"},
-    })),
+    lambda loads, circuits, area, spaces, main, meter, bus, places, edition, method, first, more, bench, changes, pins: (
+        Job.read(
+            spread(
+                {
+                    **more,
+                    "edition": edition,
+                    "dwelling": {
+                        "area": area,
+                        "supply": more.pop("supply", "120/240"),
+                        "small_appliance_circuits": spaces % 15,
+                        "laundry_circuits": 1 - spaces % 3,
+                    },
+                    "loads": list({one["id"]: one for one in loads}.values()),
+                    "circuits": list({one["tag"]: one for one in circuits}.values()),
+                    "old_panel": {"spaces": spaces, "meter_label_a": meter, "interior": bench["interior"]},
+                    "panel": {
+                        **bench,
+                        "spaces": spaces,
+                        "bus_a": bus or 100,
+                        "first_disconnect": first,
+                        "main": "breaker" if first else "lugs",
+                    },
+                    "decisions": {
+                        "main_a": main,
+                        "placements": places,
+                        "load_method": method,
+                        "circuits": changes,
+                        "pins": pins,
+                        "ahj_arc_fault": first,
+                        "smoke_practice": "own",
+                        "lighting_practice": "apart",
+                    },
+                }
+            )
+        )
+    ),
     st.lists(LOADS, max_size=8),
     st.lists(CIRCUITS, max_size=10),
     ODD,
@@ -245,7 +294,11 @@ JOBS = st.builds(
     ODD,
     ODD,
     ODD,
-    st.dictionaries(st.sampled_from(["tag:1", "tag:2", "load:load-1", "nobody"]), st.sampled_from(["1", "2", "7a", "x", "50"]), max_size=3),
+    st.dictionaries(
+        st.sampled_from(["tag:1", "tag:2", "load:load-1", "nobody"]),
+        st.sampled_from(["1", "2", "7a", "x", "50"]),
+        max_size=3,
+    ),
     st.sampled_from(EDITIONS),
     st.sampled_from(["optional", "standard", "existing", "measured"]),
     st.booleans(),
@@ -253,7 +306,7 @@ JOBS = st.builds(
     BENCH,
     CHANGES,
     st.lists(KEYS, max_size=2),
-)  # fmt: skip
+)
 
 
 @given(JOBS)

@@ -147,10 +147,15 @@ def test_no_two_tags_are_alike_whatever_the_scheme(scheme, spaces):
 
 
 HOUSE = house(
-    1500, load(K.DRYER, "5kW", "electric dryer", room="laundry"), load(K.WATER_HEATER, "4.5kW", "water heater"),
-    unknown_load(K.APPLIANCE, "fan", 120), circuits=(
-        circuit(1, "10", 30, poles=2, feeds="dryer", spaces=("1", "3")), circuit(2, "10", 30, poles=2, feeds="?", spaces=("5", "7"))),
-)  # fmt: skip
+    1500,
+    load(K.DRYER, "5kW", "electric dryer", room="laundry"),
+    load(K.WATER_HEATER, "4.5kW", "water heater"),
+    unknown_load(K.APPLIANCE, "fan", 120),
+    circuits=(
+        circuit(1, "10", 30, poles=2, feeds="dryer", spaces=("1", "3")),
+        circuit(2, "10", 30, poles=2, feeds="?", spaces=("5", "7")),
+    ),
+)
 
 
 def test_what_is_left_over_and_what_it_most_likely_belongs_to():

@@ -238,11 +238,14 @@ def test_minutes_are_read_as_they_are_typed():
 # --- the schedule ----------------------------------------------------------------------------------------------------
 TASKS = st.lists(
     st.tuples(
-        st.integers(1, 9), st.sets(st.integers(0, 3), max_size=2), st.sampled_from(["rooms", "panel"]), st.sampled_from(["us", "us", "utility"])
+        st.integers(1, 9),
+        st.sets(st.integers(0, 3), max_size=2),
+        st.sampled_from(["rooms", "panel"]),
+        st.sampled_from(["us", "us", "utility"]),
     ),
     min_size=1,
     max_size=5,
-)  # fmt: skip
+)
 
 
 @settings(max_examples=40, deadline=None)

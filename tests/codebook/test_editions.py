@@ -81,9 +81,16 @@ def named() -> dict[str, set[str]]:
                     found[kinds[call.func.attr]].add(first.value)
             for one in call.keywords:
                 if one.arg in ("rules", "rule") and isinstance(one.value, ast.Tuple | ast.Constant | ast.IfExp):
-                    parts = [one.value] if isinstance(one.value, ast.Constant) else [
-                        part for tuple_ in ast.walk(one.value) if isinstance(tuple_, ast.Tuple) for part in tuple_.elts
-                    ]  # fmt: skip
+                    parts = (
+                        [one.value]
+                        if isinstance(one.value, ast.Constant)
+                        else [
+                            part
+                            for tuple_ in ast.walk(one.value)
+                            if isinstance(tuple_, ast.Tuple)
+                            for part in tuple_.elts
+                        ]
+                    )
                     found["rules"] |= {part.value for part in parts if isinstance(part, ast.Constant)}
     for path in SOURCE.rglob("*.toml"):
         if "data" not in path.parts:

@@ -22,8 +22,15 @@ def full_house():
     ]  # fmt: skip
     loads = [load(kind, rating, f"{kind.value} {n}", uses_neutral=True) for n, (kind, rating) in enumerate(kinds)]
     held = load(K.EV_CHARGER, "40A@240", "held charger", managed=True)
-    return house(60_000, *loads, held, management={"setpoint_a": 20}, scope="swap",
-                 measured={"peak": 9.0, "days": 365, "coverage": 1}, decisions={"ev_practice": "continuous"})  # fmt: skip
+    return house(
+        60_000,
+        *loads,
+        held,
+        management={"setpoint_a": 20},
+        scope="swap",
+        measured={"peak": 9.0, "days": 365, "coverage": 1},
+        decisions={"ev_practice": "continuous"},
+    )
 
 
 CLIMATES = {

@@ -157,8 +157,16 @@ def test_zoom_by_keys_and_wheel_keeps_the_pointing_right(desk, drawing, keys, qt
     assert view.center_of("20").y() > small
     tile = view.tiles().at(view.center_of("20").x(), view.center_of("20").y())
     assert tile.position == "20"
-    event = QWheelEvent(view.rect().center().toPointF(), view.mapToGlobal(view.rect().center()).toPointF(), QPoint(), QPoint(0, -120),
-                        Qt.MouseButton.NoButton, Qt.KeyboardModifier.ControlModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    event = QWheelEvent(
+        view.rect().center().toPointF(),
+        view.mapToGlobal(view.rect().center()).toPointF(),
+        QPoint(),
+        QPoint(0, -120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.ControlModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(view, event)
     assert view.scale == pytest.approx(1.25)
     keys(desk, "0")

@@ -318,8 +318,9 @@ def test_the_office_page_has_the_utilitys_papers_and_the_profiles_of_the_job(win
     window.stage().show_page("office")
     page = window.stage().page()
     assert [row.cells[::2] for row in page.table.rows_model.rows] == [
-        ("company", "is not on this computer"), ("utility", "has moved on: utility: meter low: 48 in → 54 in"),
-    ]  # fmt: skip
+        ("company", "is not on this computer"),
+        ("utility", "has moved on: utility: meter low: 48 in → 54 in"),
+    ]
     page.form.focus_place("utility:fault_table")
     keys(window, "200 A 10k, 400 A 22k", "enter")
     page.form.focus_place("utility:order_form")

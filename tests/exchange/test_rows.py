@@ -48,10 +48,15 @@ def test_any_circuit_comes_back_the_same(circuits, feeds, note):
     """A 240 V circuit of which only one space was seen gets no second one; a description may be a formula; a note may have lines."""
     tags = {one.tag for one in circuits}
     circuits = [
-        replace(one, feeds=feeds, note=f"{note}\n=1" if note else "", photos=(),
-                shares_neutral_with=one.shares_neutral_with if one.shares_neutral_with in tags else None)
+        replace(
+            one,
+            feeds=feeds,
+            note=f"{note}\n=1" if note else "",
+            photos=(),
+            shares_neutral_with=one.shares_neutral_with if one.shares_neutral_with in tags else None,
+        )
         for one in circuits
-    ]  # fmt: skip
+    ]
     made = through(circuits, house(1500))
     assert made.faults == () and made.job.circuits == tuple(map(bare, circuits))
 

@@ -246,9 +246,13 @@ def test_hours_are_those_of_our_own_people_by_the_record():
     ours = [one for one in plan(DEMO).changeover.tasks if one.who == "us" and one.people == 1][:2]
     utility = next(one for one in plan(DEMO).changeover.tasks if one.who == "utility")
     job = with_events(
-        event("start", ours[0].id, 0), event("done", ours[0].id, 90), event("start", ours[1].id, 100), event("done", ours[1].id, 130),
-        event("start", utility.id, 140, who="utility"), event("done", utility.id, 170, who="utility"),
-    )  # fmt: skip
+        event("start", ours[0].id, 0),
+        event("done", ours[0].id, 90),
+        event("start", ours[1].id, 100),
+        event("done", ours[1].id, 130),
+        event("start", utility.id, 140, who="utility"),
+        event("done", utility.id, 170, who="utility"),
+    )
     made = digest_of(job, "x", (0, 0))
     assert made.hours == 2.0 and digest_of(DEMO, "x", (0, 0)).hours is None
     assert dict(made.minutes)[ours[0].id] == pytest.approx(90 / ours[0].times)

@@ -39,10 +39,14 @@ def test_its_neutral():
 def test_optional_1500_ft2_with_five_heated_rooms_and_air_conditioning():
     """10,000 + 40% of 19,700 + 40% of 9,000 (five controls; more than 6 A × 230 V of cooling) = 21,480 VA = 89.5, 90 A."""
     job = house(
-        1500, RANGE_12, DRYER_5,
-        load(K.WATER_HEATER, "2.5kW"), load(K.APPLIANCE, "1200VA@120"),
-        load(K.HEATING, "9kW", controls=5), load(K.AIR_CONDITIONER, "6A@230"),
-    )  # fmt: skip
+        1500,
+        RANGE_12,
+        DRYER_5,
+        load(K.WATER_HEATER, "2.5kW"),
+        load(K.APPLIANCE, "1200VA@120"),
+        load(K.HEATING, "9kW", controls=5),
+        load(K.AIR_CONDITIONER, "6A@230"),
+    )
     tape = worked(job, "optional")
     assert tape["General block before demand"] == 29_700
     assert tape["Rest of the general block"] == pytest.approx(0.4 * 19_700)
@@ -55,9 +59,14 @@ def test_optional_1500_ft2_with_five_heated_rooms_and_air_conditioning():
 def test_optional_2000_ft2_with_heat_pump_and_15_kw_of_supplemental_heat():
     """10,000 + 40% of 23,200 + 5,760 + 65% of 15,000 = 34,790 VA, 145 A."""
     job = house(
-        2000, RANGE_12, DRYER_5, load(K.WATER_HEATER, "4.5kW"), load(K.APPLIANCE, "1200VA@120"),
-        load(K.HEAT_PUMP, "24A@240"), load(K.SUPPLEMENTAL_HEAT, "15kW"),
-    )  # fmt: skip
+        2000,
+        RANGE_12,
+        DRYER_5,
+        load(K.WATER_HEATER, "4.5kW"),
+        load(K.APPLIANCE, "1200VA@120"),
+        load(K.HEAT_PUMP, "24A@240"),
+        load(K.SUPPLEMENTAL_HEAT, "15kW"),
+    )
     made = plan(job)
     assert total_va(made, "optional") == pytest.approx(10_000 + 9_280 + 5_760 + 9_750)
     assert made.load.calculations["optional"].amperes.value == 145

@@ -27,8 +27,14 @@ from robust_ledger.plan import Plan, plan
 
 
 def wanted(made: Plan, amps=None) -> Wanted:
-    return Wanted(made.job, made.circuits.branches, made.bench.wires, amps or expected_amps(made.circuits.branches),
-                  made.bench.placement.positions, made.walk.bottom_in)  # fmt: skip
+    return Wanted(
+        made.job,
+        made.circuits.branches,
+        made.bench.wires,
+        amps or expected_amps(made.circuits.branches),
+        made.bench.placement.positions,
+        made.walk.bottom_in,
+    )
 
 
 def best(made: Plan) -> Option:
@@ -95,8 +101,17 @@ def small_puzzles(draw) -> Puzzle:
             tilt = 0.0 if poles == 2 else float(amps if leg_of(space) == "A" else -amps)
             for half in ("", "a", "b") if poles == 1 and space == 6 else ("",):
                 seats.append(
-                    Seat(((f"c{n}", f"{space}{half}"),), covers, half, draw(st.integers(0, 2)), tilt, float(draw(amounts)),
-                         float(draw(amounts)), float(draw(amounts))))  # fmt: skip
+                    Seat(
+                        ((f"c{n}", f"{space}{half}"),),
+                        covers,
+                        half,
+                        draw(st.integers(0, 2)),
+                        tilt,
+                        float(draw(amounts)),
+                        float(draw(amounts)),
+                        float(draw(amounts)),
+                    )
+                )
         items.append(Item(f"c{n}", (f"c{n}",), draw(st.integers(0, 3)) > 0, tuple(seats)))
     return Puzzle(spaces, tuple(items), float(draw(st.integers(0, 8))))
 
@@ -128,10 +143,18 @@ def two_panels(draw) -> Puzzle:
                 continue
             amps = 3 + 4 * n
             seats = tuple(
-                Seat(((f"c{n}", str(space)),), (space,), "", draw(st.integers(0, 2)),
-                     float(amps if leg_of(space) == "A" else -amps), float(draw(st.integers(0, 4))), 0.0, 0.0)
+                Seat(
+                    ((f"c{n}", str(space)),),
+                    (space,),
+                    "",
+                    draw(st.integers(0, 2)),
+                    float(amps if leg_of(space) == "A" else -amps),
+                    float(draw(st.integers(0, 4))),
+                    0.0,
+                    0.0,
+                )
                 for space in range(1, 5)
-            )  # fmt: skip
+            )
             mine.append(Item(f"c{n}", (f"c{n}",), True, seats))
         made.append(Puzzle(4, tuple(mine), 4.0))
     return together(made)

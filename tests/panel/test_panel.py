@@ -155,8 +155,20 @@ def test_a_shared_neutral_put_by_hand(first, second, finding):
     assert found == ({finding} if finding else set())
 
 
-MOVING = plan(in_panel(called_out(
-    house(1500), "1 20 12 one", "2 20 12 two", "3,5 30/2 10 three", "7 20 12 four", "9 20 12 five mw 4", "11 20 12 six"), 12))  # fmt: skip
+MOVING = plan(
+    in_panel(
+        called_out(
+            house(1500),
+            "1 20 12 one",
+            "2 20 12 two",
+            "3,5 30/2 10 three",
+            "7 20 12 four",
+            "9 20 12 five mw 4",
+            "11 20 12 six",
+        ),
+        12,
+    )
+)
 LAYOUT = {"tag:1": "1", "tag:2": "2", "tag:3": "3", "tag:4": "7", "tag:5": "9", "tag:6": "4"}
 
 

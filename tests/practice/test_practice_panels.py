@@ -111,20 +111,24 @@ def at_its_place(kind, mine):
     allowed = {"14": 15, "12": 20, "10": 30, "8": 40, "4": 100}
     return {
         "wire_on_breaker": any(
-            amps > allowed[wire.size.split()[0]] for amps, sight in zip(handles, mine, strict=True) for wire in sight.wires
+            amps > allowed[wire.size.split()[0]]
+            for amps, sight in zip(handles, mine, strict=True)
+            for wire in sight.wires
         ),
         "white_hot": any(color == "white" and end == "breaker" for color, _s, end in wires),
         "dark_neutral": any(color == "black" and end == "neutral bar" for color, _s, end in wires),
         "capped": any(end == "cap" for _c, _s, end in wires),
         "doubled": sum(color == "black" and end == "breaker" for color, _s, end in wires) == 2,
-        "neutral_one_leg": len(mine) == 2 and len({wire.cable for sight in mine for wire in sight.wires}) == 1
+        "neutral_one_leg": len(mine) == 2
+        and len({wire.cable for sight in mine for wire in sight.wires}) == 1
         and sum(end == "neutral bar" for _c, _s, end in wires) == 1,
         "bare_neutral": any(color == "bare" and end == "neutral bar" for color, _s, end in wires),
-        "bare_behind": any(sight.jacket == "SE" for sight in mine) and any(color == "bare" and end == "neutral bar" for color, _s, end in wires),
+        "bare_behind": any(sight.jacket == "SE" for sight in mine)
+        and any(color == "bare" and end == "neutral bar" for color, _s, end in wires),
         "aluminum": any("aluminum" in size for _c, size, _e in wires),
         "no_ground": not any(end in ("ground bar", "lower bus") for _c, _s, end in wires),
         "odd_tandem": len(mine) == 2 and {sight.spaces[0][-1] for sight in mine} == {"a", "b"},
-    }[kind]  # fmt: skip
+    }[kind]
 
 
 # What the drawing of the house says where it is sound, and where not. The figures are the code's: 250.66, 250.53, 110.26.

@@ -77,9 +77,10 @@ def test_tags_and_their_order_do_not_matter():
 def level_two():
     """A panel of level 2 with a wrong breaker and a doubled screw, and nothing else."""
     return next(
-        made for made in (exercise(Code(2, seed)) for seed in range(400))
+        made
+        for made in (exercise(Code(2, seed)) for seed in range(400))
         if len(made.planted) == 2 and {one.kind for one in made.planted} == {"wire_on_breaker", "doubled"}
-    )  # fmt: skip
+    )
 
 
 def test_a_careless_one_has_what_is_counted_by_hand():
@@ -315,8 +316,9 @@ def test_progress_is_kept_line_by_line_and_a_torn_line_costs_itself_alone(tmp_pa
     keep(tmp_path, of_drill(Run("bond", 12, 9, 180.0), EIGHT))
     progress = kept(tmp_path)
     assert progress.unread == 1 and [one.words for one in progress.done] == [
-        f"11/28/2026  Panel {panel(2).code}: 100 of 100, 20 min", "11/28/2026  Bond or not: 9 of 12 right, 3 min",
-    ]  # fmt: skip
+        f"11/28/2026  Panel {panel(2).code}: 100 of 100, 20 min",
+        "11/28/2026  Bond or not: 9 of 12 right, 3 min",
+    ]
     head, first, second = rows(progress.done)
     assert dict(zip(head, first, strict=True))["points of 100"] == "100" and second[1:6] == [
         "Bond or not",

@@ -44,8 +44,12 @@ def perfect(made):
         job = with_part(job, "decisions", placements=dict(best.placements))
         order = tuple(one.id for one in whole.changeover.tasks if one.phase == "dark")
     practice = Practice(
-        code=str(made.code), named=names(made), order=order, started="2026-11-28T08:00:00-05:00", handed_in="2026-11-28T08:20:00-05:00"
-    )  # fmt: skip
+        code=str(made.code),
+        named=names(made),
+        order=order,
+        started="2026-11-28T08:00:00-05:00",
+        handed_in="2026-11-28T08:20:00-05:00",
+    )
     return replace(job, practice=practice)
 
 
@@ -87,11 +91,19 @@ def called_out(made):
         where = {"free_in": float(tape[1]), "enters": tape[2], "enters_at_in": float(tape[3])} if tape else {}
         is_three = len(sight.wires) > 3 and any(wire.color == "red" for wire in sight.wires)
         one = Circuit(
-            tag=tag, spaces=sight.spaces, breaker_a=float(sight.handle.split(" ")[0]), poles=len(sight.spaces), gauge=size,
-            metal="al" if metal else "cu", cable="se" if sight.jacket else "nm", conductors=3 if is_three else 2,
-            device="tandem" if sight.spaces[0][-1] in "ab" else "", feeds=sight.label,
-            marks=tuple(MARKED[kind] for kind in wrong if kind in MARKED), **where,
-        )  # fmt: skip
+            tag=tag,
+            spaces=sight.spaces,
+            breaker_a=float(sight.handle.split(" ")[0]),
+            poles=len(sight.spaces),
+            gauge=size,
+            metal="al" if metal else "cu",
+            cable="se" if sight.jacket else "nm",
+            conductors=3 if is_three else 2,
+            device="tandem" if sight.spaces[0][-1] in "ab" else "",
+            feeds=sight.label,
+            marks=tuple(MARKED[kind] for kind in wrong if kind in MARKED),
+            **where,
+        )
         circuits.append(one)
         by_space[sight.spaces[0]] = tag
         named += [Named(kind=kind, space=sight.spaces[0]) for kind in wrong]
@@ -170,8 +182,19 @@ def around(made, job):
         "wires": 3,
     }
     job = with_part(job, "existing", meter_label_a=meter_a, **service)
-    job = with_part(job, "grounding", rods=2, rod_length_ft=8.0, rod_spacing_ft=rods, water_pipe_ft=water_ft, gec=gec, gas=gas, csst=False,
-                    intersystem=terminals, **sound)  # fmt: skip
+    job = with_part(
+        job,
+        "grounding",
+        rods=2,
+        rod_length_ft=8.0,
+        rod_spacing_ft=rods,
+        water_pipe_ft=water_ft,
+        gec=gec,
+        gas=gas,
+        csst=False,
+        intersystem=terminals,
+        **sound,
+    )
     job = with_part(
         with_part(job, "fit", space_width_in=wide, space_depth_in=deep),
         "dwelling",
@@ -218,5 +241,12 @@ def plates(text):
         if any("cut off" in one for one in rest):
             continue
         kind, when = KINDS.get(name, "appliance"), "added" if name == "sauna heater" else "existing"
-        yield Load.read({"id": name.replace(" ", "-"), "name": name, "kind": kind, "when": when,
-                         "nameplate": {"amount": float(amount), "unit": unit, "volts": float(volts)}})  # fmt: skip
+        yield Load.read(
+            {
+                "id": name.replace(" ", "-"),
+                "name": name,
+                "kind": kind,
+                "when": when,
+                "nameplate": {"amount": float(amount), "unit": unit, "volts": float(volts)},
+            }
+        )

@@ -319,10 +319,13 @@ def test_83_percent_on_208_volts_is_for_feeders_only():
     """2/0 Cu for 200 A by 83% at 120/240 V. From a wye the service takes the whole 200 A (3/0), the feeder inside still 83%."""
     job = house(1500, decisions={"main_a": 200.0, "metal": "cu", "conductor_rule": "dwelling"}, panel={"bus_a": 200.0})
     wye = house(
-        1500, load(K.APPLIANCE, "35kW", "kiln"),
-        decisions={"main_a": 200.0, "metal": "cu", "load_method": "standard"}, dwelling={"supply": "208Y/120"},
-        existing={"disconnect_at": "outdoors"}, scope={"service": "upgraded", "disconnect": "new", "disconnect_kind": "service"},
-    )  # fmt: skip
+        1500,
+        load(K.APPLIANCE, "35kW", "kiln"),
+        decisions={"main_a": 200.0, "metal": "cu", "load_method": "standard"},
+        dwelling={"supply": "208Y/120"},
+        existing={"disconnect_at": "outdoors"},
+        scope={"service": "upgraded", "disconnect": "new", "disconnect_kind": "service"},
+    )
     assert plan(job).service.conductors.value == "2/0 Cu"
     made = plan(wye)
     assert made.service.conductors.value == "3/0 Cu", "39,575 VA ÷ 208 V = 190 A: 200 A at 75 °C"

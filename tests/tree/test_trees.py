@@ -271,8 +271,12 @@ def test_the_usual_trees_come_out_without_a_stop_of_their_own(template):
     assert not [f for f in made.findings if f.severity == "STOP" and f.stage == "service"]
     places = {one.key: one.first for one in bond_places(made.job)}
     assert {key for key, first in places.items() if first} == {
-        "one": {"panel"}, "outside": {"disconnect"}, "meter-main": {"disconnect"}, "split": {"panel", "second"}, "garage": {"panel"},
-    }[template.key]  # fmt: skip
+        "one": {"panel"},
+        "outside": {"disconnect"},
+        "meter-main": {"disconnect"},
+        "split": {"panel", "second"},
+        "garage": {"panel"},
+    }[template.key]
 
 
 def test_arranging_the_main_panel_leaves_the_circuits_of_the_others_out():

@@ -75,10 +75,22 @@ def requirements(job: Job, branches: Sequence[Branch], codebook: Codebook) -> tu
     if any(b.serves and "garage" in b.serves.places for b in live) or job.location.room == "garage":
         made.append(
             _requirement(
-                "Garage circuit", "garage_circuits_min", "garage_circuit", codebook,
-                [b for b in live if b.serves and "garage" in b.serves.places and b.serves.places <= {"garage", "outdoors"}
-                 and b.serves.receptacles and _twenty(b, codebook)],
-                "20 A, garage receptacles; outdoor ones may be on it"))  # fmt: skip
+                "Garage circuit",
+                "garage_circuits_min",
+                "garage_circuit",
+                codebook,
+                [
+                    b
+                    for b in live
+                    if b.serves
+                    and "garage" in b.serves.places
+                    and b.serves.places <= {"garage", "outdoors"}
+                    and b.serves.receptacles
+                    and _twenty(b, codebook)
+                ],
+                "20 A, garage receptacles; outdoor ones may be on it",
+            )
+        )
     for name in OWN:
         on = [b for b in live if b.serves and name in b.serves.appliances]
         if on:

@@ -55,9 +55,17 @@ def read_day(line: str, plan: Plan) -> Spoken:
             cost=cost,
         )
     return Spoken(
-        STAGE, words, lambda job: done if job is plan.job else edit(job), ", ".join(words), None, (), struck, place=place, cost=cost,
+        STAGE,
+        words,
+        lambda job: done if job is plan.job else edit(job),
+        ", ".join(words),
+        None,
+        (),
+        struck,
+        place=place,
+        cost=cost,
         facts={"said": words},
-    )  # fmt: skip
+    )
 
 
 def _told(

@@ -66,9 +66,14 @@ def _changed(rest: str, line: str, job: Job, codebook: Codebook, tag: int) -> Sp
         fault = reading.fault or Fault("Nothing of this is understood.", 0, len(line))
         return Spoken(STAGE, reading.understood, fault=replace(fault, start=0, end=len(line)))
     return Spoken(
-        STAGE, (f"tag {tag} changes", *reading.understood), lambda job: corrected(job, tag, reading.said), f"change tag {tag}",
-        asks=reading.asks, place=f"circuit:{tag}", facts=reading.said,
-    )  # fmt: skip
+        STAGE,
+        (f"tag {tag} changes", *reading.understood),
+        lambda job: corrected(job, tag, reading.said),
+        f"change tag {tag}",
+        asks=reading.asks,
+        place=f"circuit:{tag}",
+        facts=reading.said,
+    )
 
 
 def same_as_last(job: Job) -> str:

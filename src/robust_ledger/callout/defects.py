@@ -98,7 +98,12 @@ def read_defect(line: str, job: Job) -> Spoken:
         values["in_scope"] = True
     chips = [known.what, at, f"{minutes:g} min", WHO_WORDS[str(values["who"])] if "who" in said else ""]
     return Spoken(
-        STAGE, tuple(chip for chip in chips if chip),
+        STAGE,
+        tuple(chip for chip in chips if chip),
         lambda job: add_defect(job, Defect.read({"id": new_defect_id(job, known.what), **values})),
-        f"note {known.what}", struck=tuple(struck), place="defect:", cost=cost, facts=values,
-    )  # fmt: skip
+        f"note {known.what}",
+        struck=tuple(struck),
+        place="defect:",
+        cost=cost,
+        facts=values,
+    )

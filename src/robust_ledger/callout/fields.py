@@ -191,9 +191,20 @@ def read_fields(line: str, job: Job, codebook: Codebook, stage: str) -> Spoken:
         other = _spoken(way, cost, line, tokens, job, codebook, stage)
         if other.complete and other.facts != best.facts:
             return Spoken(
-                best.stage, best.understood, best.edit, best.name, best.fault, best.wanted, best.struck, best.asks, best.order,
-                best.place, other, best.cost, best.facts,
-            )  # fmt: skip
+                best.stage,
+                best.understood,
+                best.edit,
+                best.name,
+                best.fault,
+                best.wanted,
+                best.struck,
+                best.asks,
+                best.order,
+                best.place,
+                other,
+                best.cost,
+                best.facts,
+            )
     return best
 
 
@@ -253,9 +264,17 @@ def _spoken(
     chips = tuple(_chip(path, value, stage) for path, value in facts.items())
     place = next(iter(facts)).replace(".", ":", 1)
     return Spoken(
-        stage, chips, lambda job: set_fields(job, facts), f"call out {chips[0]}", None, (), struck, place=place, cost=cost,
+        stage,
+        chips,
+        lambda job: set_fields(job, facts),
+        f"call out {chips[0]}",
+        None,
+        (),
+        struck,
+        place=place,
+        cost=cost,
         facts=dict(facts),
-    )  # fmt: skip
+    )
 
 
 def set_fields(job: Job, facts: Mapping[str, Any]) -> Job:

@@ -249,9 +249,15 @@ def _spoken(
     plate_there = known or mca is not None or (named is not None and named.nameplate.amount is not None)
     chips = chips if plate_there else (*chips, "nameplate?")
     return Spoken(
-        STAGE, chips, edit, f"call out {name}", struck=struck, place=f"load:{named.id if named else ''}", cost=cost,
+        STAGE,
+        chips,
+        edit,
+        f"call out {name}",
+        struck=struck,
+        place=f"load:{named.id if named else ''}",
+        cost=cost,
         facts={"name": name, **fields, **({"strips": strips} if strips else {})},
-    )  # fmt: skip
+    )
 
 
 _WORDS = {

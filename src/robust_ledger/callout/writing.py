@@ -90,6 +90,17 @@ def of_reading(reading: Reading, line: str) -> Spoken:
             f"Missing: {', '.join(reading.wanted) or 'a circuit'}; say ? for what is not known.", 0, len(line)
         )
     return Spoken(
-        "pulloff", reading.understood, edit, name, fault, reading.wanted, (), reading.asks, place=place, rival=rival, cost=reading.cost,
-        facts=reading.said, follows=follows,
-    )  # fmt: skip
+        "pulloff",
+        reading.understood,
+        edit,
+        name,
+        fault,
+        reading.wanted,
+        (),
+        reading.asks,
+        place=place,
+        rival=rival,
+        cost=reading.cost,
+        facts=reading.said,
+        follows=follows,
+    )

@@ -48,11 +48,13 @@ def gains(tasks: Sequence[Task], demands: Demands, dark_min: int) -> tuple[Gain,
         if one.phase != "dark" or one.id in over or not to:
             continue
         moved = [
-            replace(other, phase=to) if other.id == one.id
-            else replace(other, needs=tuple(need for need in other.needs if need != one.id)) if to == "after" and other.phase == "dark"
+            replace(other, phase=to)
+            if other.id == one.id
+            else replace(other, needs=tuple(need for need in other.needs if need != one.id))
+            if to == "after" and other.phase == "dark"
             else other
             for other in tasks
-        ]  # fmt: skip
+        ]
         saved = min(now - dark_alone(moved, demands), dark_min)
         if saved > 0:
             when = "before the power goes off" if to == "before" else "after the power is back"

@@ -141,8 +141,12 @@ def demands_now(room: DayTasks, now: datetime) -> Demands:
             replace(said, now_min=max(now_min, said.start_min)) if clock.day.isoformat() == room.job.day.date else said
         )
     return replace(
-        said, happened=begun, pauses=_pauses(room.job, clock, now_min), now_min=now_min, off_min=off_at(room, clock, begun)
-    )  # fmt: skip
+        said,
+        happened=begun,
+        pauses=_pauses(room.job, clock, now_min),
+        now_min=now_min,
+        off_min=off_at(room, clock, begun),
+    )
 
 
 def _possible(room: DayTasks, demands: Demands) -> tuple[Demands, tuple[str, ...]]:
@@ -182,8 +186,16 @@ def live(room: DayTasks, now: datetime, progress: Progress = unwatched) -> Live:
     over = {one.task_id: one.end_min for one in demands.happened if one.end_min is not None}
     back = max((over[one.id] for one in dark), default=None) if dark and all(one.id in over for one in dark) else None
     return Live(
-        clock, clock.minutes(now), demands.off_min, back, made, was, tuple(one for one in slips if one.late_min), demands.pauses, given_up,
-    )  # fmt: skip
+        clock,
+        clock.minutes(now),
+        demands.off_min,
+        back,
+        made,
+        was,
+        tuple(one for one in slips if one.late_min),
+        demands.pauses,
+        given_up,
+    )
 
 
 def live_words(made: Live) -> str:

@@ -29,8 +29,10 @@ def slack(slots: Sequence[Slot], on_min: int, end_min: int) -> dict[str, int]:
     latest: dict[str, int] = {}
     for one in sorted(slots, key=lambda one: (-one.end_min, -one.start_min)):
         after = [
-            latest[other.task.id] for other in slots if other.task.id in latest and other.task.phase == one.task.phase and _behind(one, other)
-        ]  # fmt: skip
+            latest[other.task.id]
+            for other in slots
+            if other.task.id in latest and other.task.phase == one.task.phase and _behind(one, other)
+        ]
         latest[one.task.id] = min(after, default=edges[one.task.phase]) - (one.end_min - one.start_min)
     return {one.task.id: max(0, latest[one.task.id] - one.start_min) for one in slots}
 

@@ -123,9 +123,25 @@ def _task(kind: Kind, day: ChangeoverDay, found: Mapping[str, Count], needs: tup
     material = tuple((item, found[count].amount if count else 1.0) for item, count in kind.material)
     phase = kind.phase if kind.hold else change.phase or kind.phase  # what ends in a hold stays where it is
     return Task(
-        kind.id, kind.words, phase, kind.place, times, minutes, needs, kind.hold, kind.who, kind.daylight,
-        work.entry(usual), change.people or 1, kind.dry, kind.movable, kind.tools, material, timed=change.minutes is not None, moved=kind.moved,
-    )  # fmt: skip
+        kind.id,
+        kind.words,
+        phase,
+        kind.place,
+        times,
+        minutes,
+        needs,
+        kind.hold,
+        kind.who,
+        kind.daylight,
+        work.entry(usual),
+        change.people or 1,
+        kind.dry,
+        kind.movable,
+        kind.tools,
+        material,
+        timed=change.minutes is not None,
+        moved=kind.moved,
+    )
 
 
 def _own_needs(one: OwnTask, there: set[str]) -> tuple[str, ...]:
@@ -140,9 +156,22 @@ def _own(one: OwnTask, needs: tuple[str, ...]) -> Task:
     work = Working(f"day.task.{one.id}", one.words, Place(f"day:task.{one.id}"))
     usual = work.take(Step("usually, by your own word", one.minutes[1], "min", place=Place(f"day:task.{one.id}")))
     return Task(
-        one.id, one.words, one.phase, one.place, 1, one.minutes, needs, "", one.who, one.daylight, work.entry(usual), one.people, one.dry,
-        own=True, timed=True,
-    )  # fmt: skip
+        one.id,
+        one.words,
+        one.phase,
+        one.place,
+        1,
+        one.minutes,
+        needs,
+        "",
+        one.who,
+        one.daylight,
+        work.entry(usual),
+        one.people,
+        one.dry,
+        own=True,
+        timed=True,
+    )
 
 
 def fault_of(task: Task) -> str:

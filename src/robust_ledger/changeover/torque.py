@@ -162,8 +162,16 @@ def _factory(of: Parts, panel_id: str) -> Iterator[Termination]:
             work.note("gone over by the label, or as tight as it was found", "check", [of.codebook.cite("torque")])
         )
         yield Termination(
-            f"{panel_id}.factory.{key}", f"{name}Factory joint: {words}", "factory", None, None, "in-lb", False, True, entry
-        )  # fmt: skip
+            f"{panel_id}.factory.{key}",
+            f"{name}Factory joint: {words}",
+            "factory",
+            None,
+            None,
+            "in-lb",
+            False,
+            True,
+            entry,
+        )
 
 
 def live_branches(branches: Sequence[Branch]) -> list[Branch]:

@@ -50,9 +50,14 @@ def _visit(person: int, stay: Sequence[Slot]) -> Visit:
     pounds = sum(amount * known.pounds.get(item, 0.0) for item, amount in things.items())
     first = stay[0]
     return Visit(
-        person, first.task.place, first.start_min, tuple(slot.task.words for slot in stay), tuple(things.items()), round(pounds, 1),
+        person,
+        first.task.place,
+        first.start_min,
+        tuple(slot.task.words for slot in stay),
+        tuple(things.items()),
+        round(pounds, 1),
         first.task.place in known.up,
-    )  # fmt: skip
+    )
 
 
 def trips_of(slots: Sequence[Slot]) -> int:

@@ -73,17 +73,23 @@ def _open_main(of: Volts) -> Judgement:
         return Judgement("dead", None, "Dead behind the open main", _figures(of))
     if of.low_z is not True:
         return Judgement(
-            "ghost", Severity.STOP, "A ghost, or a backfeed", f"{_figures(of)} with the main open, by a tester of high or unknown impedance",
+            "ghost",
+            Severity.STOP,
+            "A ghost, or a backfeed",
+            f"{_figures(of)} with the main open, by a tester of high or unknown impedance",
             "Treat it as live; measure again with a low-impedance tester.",
-        )  # fmt: skip
+        )
     if max(shown) < DEAD_V * 10:
         return Judgement(
             "dead", None, "Dead behind the open main", f"{_figures(of)} by a low-impedance tester: nothing that feeds"
         )
     return Judgement(
-        "backfeed", Severity.STOP, "Something feeds the panel from behind", f"{_figures(of)} with the main open, by a low-impedance tester",
+        "backfeed",
+        Severity.STOP,
+        "Something feeds the panel from behind",
+        f"{_figures(of)} with the main open, by a low-impedance tester",
         "Find the generator, inverter, battery or neighbor's circuit, and open it, before anybody touches a conductor.",
-    )  # fmt: skip
+    )
 
 
 def _lost(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> Judgement | None:
@@ -93,18 +99,37 @@ def _lost(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> J
     if least < GONE_V and LEG_V[0] * 0.9 <= most <= PAIR_V[0] / 1.5:
         if ab > PAIR_V[0]:
             return None
-        return Judgement("lost leg", Severity.STOP, f"Leg {name} is lost", f"leg {name} shows {least:g} V, the other {most:g} V",
-                         "Call the utility; look at that leg's fuse, jaw and lug first.")  # fmt: skip
+        return Judgement(
+            "lost leg",
+            Severity.STOP,
+            f"Leg {name} is lost",
+            f"leg {name} shows {least:g} V, the other {most:g} V",
+            "Call the utility; look at that leg's fuse, jaw and lug first.",
+        )
     if least > GONE_V and _leg(most) and GONE_V <= ab < 0.9 * most and abs(ab + least - most) <= ADDS_UP * most:
-        return Judgement("lost leg", Severity.STOP, f"Leg {name} is lost and comes back through a load",
-                         f"leg {name} {least:g} V and leg to leg {ab:g} V make up the {most:g} V of the other leg",
-                         "Call the utility; look at that leg's fuse, jaw and lug first.")  # fmt: skip
+        return Judgement(
+            "lost leg",
+            Severity.STOP,
+            f"Leg {name} is lost and comes back through a load",
+            f"leg {name} {least:g} V and leg to leg {ab:g} V make up the {most:g} V of the other leg",
+            "Call the utility; look at that leg's fuse, jaw and lug first.",
+        )
     if ab < GONE_V and least > GONE_V:
         if abs(a - b) <= UNEQUAL_V and of.loaded is False:
-            return Judgement("one leg twice", Severity.STOP, "Both conductors are on one leg", f"{_figures(of)} with nothing switched on",
-                             "The two hots come from the same leg of the transformer; have one moved.")  # fmt: skip
-        return Judgement("lost leg", Severity.STOP, "A leg is lost and comes back through a 240 V load", _figures(of),
-                         "Open every two-pole breaker and measure again; should it stay, both hots are on one leg.")  # fmt: skip
+            return Judgement(
+                "one leg twice",
+                Severity.STOP,
+                "Both conductors are on one leg",
+                f"{_figures(of)} with nothing switched on",
+                "The two hots come from the same leg of the transformer; have one moved.",
+            )
+        return Judgement(
+            "lost leg",
+            Severity.STOP,
+            "A leg is lost and comes back through a 240 V load",
+            _figures(of),
+            "Open every two-pole breaker and measure again; should it stay, both hots are on one leg.",
+        )
     return None
 
 
@@ -113,9 +138,13 @@ def _reversed(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) 
     for name, high, other in (("A", a, b), ("B", b, a)):
         if PAIR_V[0] * 0.95 <= high <= PAIR_V[1] * 1.05 and _leg(other) and _leg(ab):
             wrong = "B" if name == "A" else "A"
-            return Judgement("reversed", Severity.STOP, f"Neutral and the conductor of leg {wrong} are reversed",
-                             f"leg {name} shows {high:g} V to neutral and {ab:g} V to the other leg",
-                             "Open it at the utility's side and land it right.")  # fmt: skip
+            return Judgement(
+                "reversed",
+                Severity.STOP,
+                f"Neutral and the conductor of leg {wrong} are reversed",
+                f"leg {name} shows {high:g} V to neutral and {ab:g} V to the other leg",
+                "Open it at the utility's side and land it right.",
+            )
     return None
 
 
@@ -126,8 +155,13 @@ def _leg(volts: float) -> bool:
 def _wye(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> Judgement | None:
     """Two legs of a three-phase supply."""
     if WYE_V[0] <= ab <= WYE_V[1] and _leg(a) and _leg(b) and a + b - ab > 0.08 * ab:
-        return Judgement("208Y", Severity.FIX, "A 208Y/120 V supply", f"{ab:g} V leg to leg with {a:g} and {b:g} V to neutral",
-                         "Heaters and motors for 240 V get less; see that every one is rated for 208 V.")  # fmt: skip
+        return Judgement(
+            "208Y",
+            Severity.FIX,
+            "A 208Y/120 V supply",
+            f"{ab:g} V leg to leg with {a:g} and {b:g} V to neutral",
+            "Heaters and motors for 240 V get less; see that every one is rated for 208 V.",
+        )
     return None
 
 
@@ -141,12 +175,21 @@ def _neutral(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -
     moved = before is not None and of.loaded is True and apart - before >= MOVES_V
     if (one_out and apart > UNEQUAL_V) or moved:
         under = f"; {before:g} V apart without a load" if before is not None and moved else ""
-        return Judgement("open neutral", Severity.STOP, "The neutral is open or loose",
-                         f"{a:g} and {b:g} V add up to {ab:g} V and are {apart:g} V apart{under}",
-                         "Open the main now: it destroys what is plugged in. Look at the neutral from the drop to the bar.")  # fmt: skip
+        return Judgement(
+            "open neutral",
+            Severity.STOP,
+            "The neutral is open or loose",
+            f"{a:g} and {b:g} V add up to {ab:g} V and are {apart:g} V apart{under}",
+            "Open the main now: it destroys what is plugged in. Look at the neutral from the drop to the bar.",
+        )
     if apart > UNEQUAL_V:
-        return Judgement("uneven", Severity.ASK, "The legs are uneven", f"{apart:g} V apart, both in band",
-                         "Put a load on one leg and measure again: a loose neutral drifts further apart.")  # fmt: skip
+        return Judgement(
+            "uneven",
+            Severity.ASK,
+            "The legs are uneven",
+            f"{apart:g} V apart, both in band",
+            "Put a load on one leg and measure again: a loose neutral drifts further apart.",
+        )
     return None
 
 
@@ -165,11 +208,21 @@ def _band(of: Volts, ab: float, a: float, b: float, ng: float | None) -> Judgeme
     if out:
         high = sum(v > band[1] for v, band in ((ab, PAIR_V), (a, LEG_V), (b, LEG_V)))
         kind = "high" if high else "low"
-        return Judgement(kind, Severity.FIX, f"The voltage is too {kind}", "; ".join(out),
-                         "Measure again at the line side of the meter; should it stay, it is for the utility.")  # fmt: skip
+        return Judgement(
+            kind,
+            Severity.FIX,
+            f"The voltage is too {kind}",
+            "; ".join(out),
+            "Measure again at the line side of the meter; should it stay, it is for the utility.",
+        )
     if ng is not None and ng > NEUTRAL_GROUND_V:
-        return Judgement("neutral to ground", Severity.FIX, "Voltage between neutral and ground", f"{ng:g} V, {NEUTRAL_GROUND_V:g} V at the most",
-                         "Look at the bonding screw or strap, and at the neutral's lugs.")  # fmt: skip
+        return Judgement(
+            "neutral to ground",
+            Severity.FIX,
+            "Voltage between neutral and ground",
+            f"{ng:g} V, {NEUTRAL_GROUND_V:g} V at the most",
+            "Look at the bonding screw or strap, and at the neutral's lugs.",
+        )
     if ng is None and of.point == "panel":
         return Judgement("not measured", Severity.ASK, "Neutral to ground is not measured", _figures(of), "Measure it.")
     return Judgement("good", None, "In band", _figures(of))

@@ -120,11 +120,18 @@ def _echo_json(outcomes: list[Outcome], saved: bool) -> None:
     """What came of each line, for another program."""
     rows = [
         {
-            "line": one.number, "text": one.text, "stage": one.stage, "tag": one.tag, "read": one.made, "refused": one.fault,
-            "asked": list(one.asked), "or": one.rival, "not_understood": list(one.struck),
+            "line": one.number,
+            "text": one.text,
+            "stage": one.stage,
+            "tag": one.tag,
+            "read": one.made,
+            "refused": one.fault,
+            "asked": list(one.asked),
+            "or": one.rival,
+            "not_understood": list(one.struck),
         }
         for one in outcomes
-    ]  # fmt: skip
+    ]
     click.echo(json.dumps({"saved": saved, "lines": rows}, indent=2, ensure_ascii=False))
 
 

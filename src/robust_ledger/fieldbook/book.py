@@ -132,14 +132,31 @@ def _day(plan: Plan) -> dict[str, Any]:
     try:
         made = plan.changeover.schedule()
     except DayError as problem:
-        rows = [{"id": one.id, "words": one.words, "at": "", "min": one.usual_min, "hold": one.hold, "who": one.who, "phase": one.phase}
-                for one in plan.changeover.tasks]  # fmt: skip
+        rows = [
+            {
+                "id": one.id,
+                "words": one.words,
+                "at": "",
+                "min": one.usual_min,
+                "hold": one.hold,
+                "who": one.who,
+                "phase": one.phase,
+            }
+            for one in plan.changeover.tasks
+        ]
         return {"tasks": rows, "day": str(problem)}
     rows = [
-        {"id": one.task.id, "words": one.task.words, "at": clock_text(one.start_min), "min": one.end_min - one.start_min, "hold": one.task.hold,
-         "who": one.who, "phase": one.task.phase}
+        {
+            "id": one.task.id,
+            "words": one.task.words,
+            "at": clock_text(one.start_min),
+            "min": one.end_min - one.start_min,
+            "hold": one.task.hold,
+            "who": one.who,
+            "phase": one.task.phase,
+        }
         for one in made.day.slots
-    ]  # fmt: skip
+    ]
     off, on = clock_text(made.day.off_min), clock_text(made.day.on_min)
     words = f"Dark {off} to {on}, {made.day.dark_min} min; back by {clock_text(made.likely_min)} on four days of five"
     return {"tasks": rows, "day": words}

@@ -82,11 +82,20 @@ def digest_of(job: Job, path: str, stamp: tuple[int, int]) -> Digest:
     open_ = [one for one in made.findings if one.open]
     heading = job.heading
     return Digest(
-        path, stamp, heading.title or Path(path).name, stands(job, room), heading.address, heading.customer, job.day.date or heading.date,
-        sum(one.severity is Severity.STOP for one in open_), sum(one.severity is Severity.FIX for one in open_), hours(room),
+        path,
+        stamp,
+        heading.title or Path(path).name,
+        stands(job, room),
+        heading.address,
+        heading.customer,
+        job.day.date or heading.date,
+        sum(one.severity is Severity.STOP for one in open_),
+        sum(one.severity is Severity.FIX for one in open_),
+        hours(room),
         tuple("\n".join(dict.fromkeys(part for part in parts if part))[:MOST_LETTERS] for parts in _columns(made)),
-        tuple(dict.fromkeys(defect_words(one.kind, one.what) for one in job.defects)), tuple(durations(room).items()),
-    )  # fmt: skip
+        tuple(dict.fromkeys(defect_words(one.kind, one.what) for one in job.defects)),
+        tuple(durations(room).items()),
+    )
 
 
 def stands(job: Job, room: DayTasks) -> str:

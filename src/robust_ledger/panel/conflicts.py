@@ -192,9 +192,16 @@ def _light_pairs(live: Sequence[Branch]) -> list[tuple[Branch, Branch]]:
     fit = [
         b
         for b in live
-        if b.origin is Origin.EXISTING and b.poles == 1 and not b.partner and b.serves and b.serves.places
-        and b.serves.places <= easy and not b.serves.appliances and b.expected.known and b.breaker.known
-    ]  # fmt: skip
+        if b.origin is Origin.EXISTING
+        and b.poles == 1
+        and not b.partner
+        and b.serves
+        and b.serves.places
+        and b.serves.places <= easy
+        and not b.serves.appliances
+        and b.expected.known
+        and b.breaker.known
+    ]
     made = []
     for rating in sorted({b.breaker.amount for b in fit}):
         group = sorted((b for b in fit if b.breaker.amount == rating), key=lambda b: b.expected.amount)

@@ -157,9 +157,17 @@ class Paper(BaseDocTemplate):
         page = page_of(plan)
         side = (page[0] - WIDTH) / 2  # what stands on a sheet is as wide on every paper
         super().__init__(
-            str(path), pagesize=page, leftMargin=side, rightMargin=side, topMargin=0.6 * inch, bottomMargin=0.7 * inch, title=title,
-            author=plan.job.heading.electrician, subject=plan.job.heading.title, invariant=1,
-        )  # fmt: skip
+            str(path),
+            pagesize=page,
+            leftMargin=side,
+            rightMargin=side,
+            topMargin=0.6 * inch,
+            bottomMargin=0.7 * inch,
+            title=title,
+            author=plan.job.heading.electrician,
+            subject=plan.job.heading.title,
+            invariant=1,
+        )
         self.sheet = self.first = title
 
         def foot(canvas: Canvas, document: BaseDocTemplate) -> None:

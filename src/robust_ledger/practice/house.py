@@ -90,17 +90,42 @@ def furnished(dice: Random, truth: Job, service: Service) -> tuple[Job, House]:
     truth = with_part(truth, "dwelling", area=house.width_ft * house.depth_ft)
     cable = dice.choice(service.conductors)
     truth = with_part(
-        truth, "existing", meter_label_a=dice.choice(service.meters_a), riser_conductors=cable, load_conductors=cable,
-        insulation_c=75, raceway="cable", wires=3, utility_fault_a=float(dice.randrange(5, 10) * 1000),
-    )  # fmt: skip
+        truth,
+        "existing",
+        meter_label_a=dice.choice(service.meters_a),
+        riser_conductors=cable,
+        load_conductors=cable,
+        insulation_c=75,
+        raceway="cable",
+        wires=3,
+        utility_fault_a=float(dice.randrange(5, 10) * 1000),
+    )
     truth = with_part(
-        truth, "grounding", rods=2, rod_length_ft=8.0, rod_spacing_ft=float(dice.randrange(6, 12)), rod_angle_deg=0.0, concrete=False,
-        water_pipe_ft=float(dice.randrange(12, 40)), gec=dice.choice(service.gec), gec_new=False, unspliced=True, water_jumper=True,
-        water_bonded=True, gas="bonded", gas_circuit_a=15.0, csst=False, intersystem=3,
-    )  # fmt: skip
+        truth,
+        "grounding",
+        rods=2,
+        rod_length_ft=8.0,
+        rod_spacing_ft=float(dice.randrange(6, 12)),
+        rod_angle_deg=0.0,
+        concrete=False,
+        water_pipe_ft=float(dice.randrange(12, 40)),
+        gec=dice.choice(service.gec),
+        gec_new=False,
+        unspliced=True,
+        water_jumper=True,
+        water_bonded=True,
+        gas="bonded",
+        gas_circuit_a=15.0,
+        csst=False,
+        intersystem=3,
+    )
     truth = with_part(
-        truth, "fit", space_width_in=float(dice.randrange(30, 44)), space_depth_in=float(dice.randrange(36, 60)), space_height_in=84.0
-    )  # fmt: skip
+        truth,
+        "fit",
+        space_width_in=float(dice.randrange(30, 44)),
+        space_depth_in=float(dice.randrange(36, 60)),
+        space_height_in=84.0,
+    )
     return _with_loads(dice, truth), house
 
 

@@ -112,9 +112,20 @@ def scored(job: Job, made: Exercise | None = None, named: Sequence[Named] = ()) 
         parts += [_load(sized, weights.load), _layout(laid, weights.layout), _order(ordered, weights.order)]
     minutes = minutes_of(job)
     return Score(
-        str(made.code), round(sum(one.points for one in parts)), tuple(parts), verdicts.found, verdicts.missed, verdicts.invented,
-        reading.misread, reading.circuits, minutes, max(0.0, (minutes or 0.0) - made.clock_min) if made.clock_min else 0.0, sized, laid, ordered,
-    )  # fmt: skip
+        str(made.code),
+        round(sum(one.points for one in parts)),
+        tuple(parts),
+        verdicts.found,
+        verdicts.missed,
+        verdicts.invented,
+        reading.misread,
+        reading.circuits,
+        minutes,
+        max(0.0, (minutes or 0.0) - made.clock_min) if made.clock_min else 0.0,
+        sized,
+        laid,
+        ordered,
+    )
 
 
 def minutes_of(job: Job) -> float | None:

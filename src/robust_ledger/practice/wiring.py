@@ -61,8 +61,15 @@ def sound(dice: Random, spaces: int, level: int, is_split: bool) -> tuple[Panel,
 
 def _circuit(tag: int, spaces: tuple[str, ...], amps: int, poles: int, gauge: str, feeds: str, wires: int) -> Circuit:
     return Circuit(
-        tag=tag, spaces=spaces, breaker_a=float(amps), poles=poles, gauge=gauge, cable="nm", conductors=3 if wires == 3 else 2, feeds=feeds
-    )  # fmt: skip
+        tag=tag,
+        spaces=spaces,
+        breaker_a=float(amps),
+        poles=poles,
+        gauge=gauge,
+        cable="nm",
+        conductors=3 if wires == 3 else 2,
+        feeds=feeds,
+    )
 
 
 def hide(kind: str, panel: Panel, dice: Random) -> tuple[tuple[str, ...], int] | None:

@@ -44,9 +44,14 @@ def clearances(job: Job) -> list[Clearance]:
     ]  # fmt: skip
     if over.roof not in ("", "none"):
         kept.append(
-            Clearance("roof_in", f"roof_{over.roof}_in", f"Above the {ROOF_WORDS[over.roof].removeprefix('only the ')}", rule="drop_roof",
-                      habit="18 in above any roof: that is for the overhang alone")
-        )  # fmt: skip
+            Clearance(
+                "roof_in",
+                f"roof_{over.roof}_in",
+                f"Above the {ROOF_WORDS[over.roof].removeprefix('only the ')}",
+                rule="drop_roof",
+                habit="18 in above any roof: that is for the overhang alone",
+            )
+        )
     if over.roof == "overhang":
         kept.append(Clearance("roof_run_in", "roof_run_in", "Conductor above the overhang", False, "drop_roof"))
         kept.append(Clearance("overhang_in", "roof_cross_in", "Overhang crossed", False, "drop_roof"))

@@ -63,10 +63,15 @@ class JobList(QWidget):
         self.table = LedgerTable(
             "Jobs",
             [
-                Column("Job", 180), Column("Customer", 120), Column("Day", 100), Column("Stands", 92), Column("Open", 136),
-                Column("Hours", 52, True), Column("Where", 0),
+                Column("Job", 180),
+                Column("Customer", 120),
+                Column("Day", 100),
+                Column("Stands", 92),
+                Column("Open", 136),
+                Column("Hours", 52, True),
+                Column("Where", 0),
             ],
-        )  # fmt: skip
+        )
         self.table.when_empty = EMPTY
         self.table.opened.connect(lambda path: self.opened.emit(Path(path)))
         self.table.chosen.connect(self._chosen)

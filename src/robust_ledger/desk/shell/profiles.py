@@ -71,11 +71,15 @@ class Profiles(QDialog):
         self.buttons = {
             key: self._button(words, do)
             for key, words, do in (
-                ("choose", "For &new jobs", self._choose), ("put", "&Put into this job", self._put),
-                ("fresh", "&Take over what changed", self._refresh), ("leave", "&Leave this job as it is", self._leave),
-                ("give", "Save as a &file…", self._give), ("remove", "&Remove…", self._remove), ("bring", "&Bring in a file…", self._bring),
+                ("choose", "For &new jobs", self._choose),
+                ("put", "&Put into this job", self._put),
+                ("fresh", "&Take over what changed", self._refresh),
+                ("leave", "&Leave this job as it is", self._leave),
+                ("give", "Save as a &file…", self._give),
+                ("remove", "&Remove…", self._remove),
+                ("bring", "&Bring in a file…", self._bring),
             )
-        }  # fmt: skip
+        }
         self.kind, self.name = Choice(), QLineEdit()
         self.kind.setAccessibleName("Kind of profile to keep")
         for kind, spec in kind_specs().items():

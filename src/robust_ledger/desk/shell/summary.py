@@ -20,9 +20,15 @@ class SummaryPage(QDialog):
         self.defects = LedgerTable("Defects found", [Column("Defect found", 0), Column("Jobs", 60, True)])
         self.minutes = LedgerTable(
             "Own minutes",
-            [Column("Task, each time", 0), Column("Days", 50, True), Column("Least", 56, True), Column("Usual", 56, True),
-             Column("Most", 56, True), Column("Planned", 66, True)],
-        )  # fmt: skip
+            [
+                Column("Task, each time", 0),
+                Column("Days", 50, True),
+                Column("Least", 56, True),
+                Column("Usual", 56, True),
+                Column("Most", 56, True),
+                Column("Planned", 66, True),
+            ],
+        )
         self.defects.when_empty, self.minutes.when_empty = "No defect noted yet.", "No day recorded yet."
         self.defects.show_rows([Row(kind, (kind, str(many))) for kind, many in tells.defects])
         self.minutes.show_rows(

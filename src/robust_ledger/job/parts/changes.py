@@ -8,9 +8,21 @@ from robust_ledger.job.parts.base import Line, Model
 from robust_ledger.job.parts.said import said
 
 Place = Literal[
-    "kitchen", "dining", "living", "bedroom", "hall", "laundry", "bath", "garage", "outdoors", "crawl_space",
-    "unfinished_basement", "finished_basement", "attic", "utility",
-]  # fmt: skip
+    "kitchen",
+    "dining",
+    "living",
+    "bedroom",
+    "hall",
+    "laundry",
+    "bath",
+    "garage",
+    "outdoors",
+    "crawl_space",
+    "unfinished_basement",
+    "finished_basement",
+    "attic",
+    "utility",
+]
 
 
 class CircuitChange(Model, frozen=True, kw_only=True):

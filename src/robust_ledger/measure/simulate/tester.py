@@ -61,9 +61,17 @@ class SimulatedTester:
         values = self._volts(point, main_open, loaded, low_z)
         shown = [round(float(abs(v)) * (1 + self.rng.uniform(-ACCURACY, ACCURACY)), 1) for v in values]
         return Volts(
-            point=point, leg_to_leg=shown[0], a_to_neutral=shown[1], b_to_neutral=shown[2], neutral_to_ground=shown[3],
-            main_open=main_open, loaded=loaded, low_z=low_z, tester="simulated", simulated=True,
-        )  # fmt: skip
+            point=point,
+            leg_to_leg=shown[0],
+            a_to_neutral=shown[1],
+            b_to_neutral=shown[2],
+            neutral_to_ground=shown[3],
+            main_open=main_open,
+            loaded=loaded,
+            low_z=low_z,
+            tester="simulated",
+            simulated=True,
+        )
 
     def _volts(
         self, point: Point, main_open: bool, loaded: bool, low_z: bool

@@ -92,9 +92,16 @@ def _torque(rows: tuple[Logged, ...]) -> Flowable:
         )
         wire = of.wire_text
         cells.append(
-            [para(of.words), para(wire), para(due, FIGURE), para(first, FIGURE), para(second, FIGURE), para("yes" if row.marked else ""),
-             para(one.wrong or ("" if one.done else "open"), STOP if one.wrong else SMALL)]
-        )  # fmt: skip
+            [
+                para(of.words),
+                para(wire),
+                para(due, FIGURE),
+                para(first, FIGURE),
+                para(second, FIGURE),
+                para("yes" if row.marked else ""),
+                para(one.wrong or ("" if one.done else "open"), STOP if one.wrong else SMALL),
+            ]
+        )
     widths = [0.6 * inch, 0.85 * inch, 0.85 * inch, 0.85 * inch, 0.55 * inch, 0.9 * inch]
     return ruled_table(cells, [WIDTH - sum(widths), *widths])
 

@@ -69,9 +69,14 @@ def _tape(plan: Plan) -> list[Flowable]:
     for line in calculation.lines:
         if line.counted:
             rows.append(
-                [para(line.label), para(line.amount, FIGURE), para(line.factor, FIGURE), para(value_text(line.result_va, "VA"), FIGURE),
-                 para(printed(line.cites), SMALL)]
-            )  # fmt: skip
+                [
+                    para(line.label),
+                    para(line.amount, FIGURE),
+                    para(line.factor, FIGURE),
+                    para(value_text(line.result_va, "VA"), FIGURE),
+                    para(printed(line.cites), SMALL),
+                ]
+            )
     rows.append(
         [
             para("Calculated load", STRONG),

@@ -43,10 +43,16 @@ def _items(plan: Plan) -> Flowable:
         left, cost, price = item.to_buy(stock), item.cost(stock), item.price(stock)
         hand = stock.on_hand.get(item.key)
         rows.append(
-            [para("[ ]", SMALL), para(item.words), para(item.entry.text(), FIGURE), para("" if hand is None else number_text(hand), FIGURE),
-             para(UNKNOWN if left is None else number_text(left, 1), FIGURE), para("" if price is None else f"{price:,.2f}", FIGURE),
-             para("" if cost is None else f"{cost:,.2f}", FIGURE)]
-        )  # fmt: skip
+            [
+                para("[ ]", SMALL),
+                para(item.words),
+                para(item.entry.text(), FIGURE),
+                para("" if hand is None else number_text(hand), FIGURE),
+                para(UNKNOWN if left is None else number_text(left, 1), FIGURE),
+                para("" if price is None else f"{price:,.2f}", FIGURE),
+                para("" if cost is None else f"{cost:,.2f}", FIGURE),
+            ]
+        )
     cost, unknown = total_cost(plan.material.items, stock)
     words = f"Together; the price or number of {unknown} items is not known" if unknown else "Together"
     rows.append(["", para(words, STRONG), "", "", "", "", para(f"{cost:,.2f}", FIGURE_STRONG)])

@@ -32,8 +32,13 @@ def story(plan: Plan) -> list[Flowable]:
     parts.append(para("Please prepare", HEADING))
     parts += [para(f"–  {line}", LARGE) for line in PREPARE]
     parts.append(para("While it is off", HEADING))
-    parts.append(para("We bring portable power for a few outlets where it is agreed beforehand: a refrigerator, a modem, a medical device. "
-                      "A generator of the house stays off and locked while we work.", LARGE))  # fmt: skip
+    parts.append(
+        para(
+            "We bring portable power for a few outlets where it is agreed beforehand: a refrigerator, a modem, a medical device. "
+            "A generator of the house stays off and locked while we work.",
+            LARGE,
+        )
+    )
     parts.append(para("Whom to call", HEADING))
     who = job.heading.electrician or "________________________"
     parts.append(

@@ -40,9 +40,16 @@ def _meter_disconnect() -> Job:
 
 def _garage(wires: int, found: bool, metal_path: bool | None) -> Job:
     made = Panel(
-        id="garage", name="garage", breaker_a=60, rods=2, wires=wires, found=found, metal_path=metal_path, separate_building=True,
+        id="garage",
+        name="garage",
+        breaker_a=60,
+        rods=2,
+        wires=wires,
+        found=found,
+        metal_path=metal_path,
+        separate_building=True,
         box=FurtherBox(spaces=12, bus_a=100, main="breaker"),
-    )  # fmt: skip
+    )
     return replace(blank_job(), panels=(made,))
 
 

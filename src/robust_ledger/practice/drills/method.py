@@ -17,8 +17,16 @@ from robust_ledger.load.result import load_result
 from robust_ledger.practice.drills.model import Question
 
 RECORDED = Measured(
-    route="thirty_days", interval_min=15, days=31, longest_days=31, coverage=1, peak=7.2, occupied=True, seasonal=True, renewable=False
-)  # fmt: skip
+    route="thirty_days",
+    interval_min=15,
+    days=31,
+    longest_days=31,
+    coverage=1,
+    peak=7.2,
+    occupied=True,
+    seasonal=True,
+    renewable=False,
+)
 
 
 def _house(dice: Random) -> Job:

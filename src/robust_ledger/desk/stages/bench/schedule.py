@@ -118,11 +118,15 @@ class SchedulePage(Page):
         self.table.show_rows([row for _, row in sorted(rows, key=lambda one: one[0])])
         self.changes.show_rows(
             [
-                Row(one.key, (one.tag, one.old, one.new, one.reach or one.origin), "faint" if one.new == "off" else "",
-                    (3,) if one.key in plan.bench.reach and plan.bench.reach[one.key].splices else ())
+                Row(
+                    one.key,
+                    (one.tag, one.old, one.new, one.reach or one.origin),
+                    "faint" if one.new == "off" else "",
+                    (3,) if one.key in plan.bench.reach and plan.bench.reach[one.key].splices else (),
+                )
                 for one in plan.bench.changes
             ]
-        )  # fmt: skip
+        )
 
     def _slot_chosen(self, position: str) -> None:
         slot = next((one for one in self.store.seen.bench.schedule if one.position == position), None)

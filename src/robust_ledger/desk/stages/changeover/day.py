@@ -59,10 +59,17 @@ class DayPage(Page):
         self.line.chosen.connect(store.choose_entry)
         self.table = LedgerTable(
             "Tasks of the day",
-            [Column("No.", 38, True), Column("At", 78), Column("Min", 46, True), Column("Slack", 46, True), Column("Who", 70), Column("Where", 56),
-             Column("What", 0)],
+            [
+                Column("No.", 38, True),
+                Column("At", 78),
+                Column("Min", 46, True),
+                Column("Slack", 46, True),
+                Column("Who", 70),
+                Column("Where", 56),
+                Column("What", 0),
+            ],
             row_height=22,
-        )  # fmt: skip
+        )
         self.table.chosen.connect(self._chosen)
         self.table.opened.connect(lambda _key: self.one.focus_place("minutes"))
         self.table.removal_asked.connect(self._drop)

@@ -198,5 +198,9 @@ def _row(one: Energized) -> Row:
     state = one.state.state or ""
     left = str(len(one.left)) if one.left else "–"
     mood = "faint" if one.done else ""
-    return Row(str(one.branch.key), (one.panel, one.space, one.branch.rating_text, one.branch.feeds or "unknown", state, left), mood,
-               (4,) if state == "off" else ())  # fmt: skip
+    return Row(
+        str(one.branch.key),
+        (one.panel, one.space, one.branch.rating_text, one.branch.feeds or "unknown", state, left),
+        mood,
+        (4,) if state == "off" else (),
+    )

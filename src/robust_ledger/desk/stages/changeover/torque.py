@@ -43,10 +43,18 @@ class TorquePage(Page):
         self.words.setWordWrap(True)
         self.table = LedgerTable(
             "Torque log",
-            [Column("Termination", 0), Column("Wire", 62), Column("Due", 92, True), Column("On the tool", 92, True), Column("First", 62, True),
-             Column("Second", 62, True), Column("Mark", 44), Column("", 120)],
+            [
+                Column("Termination", 0),
+                Column("Wire", 62),
+                Column("Due", 92, True),
+                Column("On the tool", 92, True),
+                Column("First", 62, True),
+                Column("Second", 62, True),
+                Column("Mark", 44),
+                Column("", 120),
+            ],
             row_height=22,
-        )  # fmt: skip
+        )
         self.table.chosen.connect(self._chosen)
         self.table.opened.connect(lambda _key: self._enter())
         self.which = Choice()

@@ -68,10 +68,18 @@ class VoltagesPage(Page):
         self.reason.setWordWrap(True)
         self.table = LedgerTable(
             "Voltages measured",
-            [Column("At", 118), Column("Point", 150), Column("Main", 52), Column("A–B", 56, True), Column("A–N", 56, True), Column("B–N", 56, True),
-             Column("N–G", 50, True), Column("Judged", 0)],
+            [
+                Column("At", 118),
+                Column("Point", 150),
+                Column("Main", 52),
+                Column("A–B", 56, True),
+                Column("A–N", 56, True),
+                Column("B–N", 56, True),
+                Column("N–G", 50, True),
+                Column("Judged", 0),
+            ],
             row_height=24,
-        )  # fmt: skip
+        )
         self.table.when_empty = "Nothing measured yet."
         self.table.removal_asked.connect(self._drop)
         self.tester: SimulatedTester | None = None
@@ -160,9 +168,14 @@ class VoltagesPage(Page):
             except ValueError:
                 raise ValueError(f'{words}: "{self.lines[name].text().strip()}" is no reading in volts.') from None
         return Volts.read(
-            {"point": self.point.currentData(), "main_open": self.main.currentData(), "loaded": self.load.currentData(),
-             "low_z": True if self.low_z.isChecked() else None, **values}
-        )  # fmt: skip
+            {
+                "point": self.point.currentData(),
+                "main_open": self.main.currentData(),
+                "loaded": self.load.currentData(),
+                "low_z": True if self.low_z.isChecked() else None,
+                **values,
+            }
+        )
 
     def _judge(self) -> None:
         """Say what the fields mean, as they are typed."""

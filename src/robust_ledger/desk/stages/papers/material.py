@@ -40,17 +40,32 @@ class MaterialPage(Page):
         self.words.setWordWrap(True)
         self.table = LedgerTable(
             "Material",
-            [Column("Item", 0), Column("How many", 86, True), Column("On hand", 72, True), Column("To buy", 66, True), Column("Each", 66, True),
-             Column("Cost", 76, True)],
+            [
+                Column("Item", 0),
+                Column("How many", 86, True),
+                Column("On hand", 72, True),
+                Column("To buy", 66, True),
+                Column("Each", 66, True),
+                Column("Cost", 76, True),
+            ],
             row_height=22,
-        )  # fmt: skip
+        )
         self.table.chosen.connect(self._chosen)
         self.table.opened.connect(lambda _key: self.form.focus_place("stock:on_hand"))
         self.form = lay_out(
             Form(),
-            [[("stock:on_hand", self._field("On hand", "on_hand")), ("stock:prices", self._field("Price each", "prices")),
-              ("stock:waste_percent", TextField(store, "Waste, %", *of_place("stock:waste_percent"), _waste, number_text))]], 84,
-        )  # fmt: skip
+            [
+                [
+                    ("stock:on_hand", self._field("On hand", "on_hand")),
+                    ("stock:prices", self._field("Price each", "prices")),
+                    (
+                        "stock:waste_percent",
+                        TextField(store, "Waste, %", *of_place("stock:waste_percent"), _waste, number_text),
+                    ),
+                ]
+            ],
+            84,
+        )
         self.progress = ProgressRow()
         self.save = QPushButton("&Write the list…")
         self.save.clicked.connect(self._ask_save)

@@ -30,8 +30,14 @@ class CautionList(QWidget):
         super().__init__()
         self.store = store
         self.marks = TextField(
-            store, "Marks on the old equipment", lambda job: job.old_panel.marks, self._put, str.strip, str, "as printed on panel, breakers, meter"
-        )  # fmt: skip
+            store,
+            "Marks on the old equipment",
+            lambda job: job.old_panel.marks,
+            self._put,
+            str.strip,
+            str,
+            "as printed on panel, breakers, meter",
+        )
         self.state = label("", "faint")
         self.edit_button = QPushButton("Caution &list…")
         self.edit_button.setCheckable(True)

@@ -40,10 +40,18 @@ class DefectsPage(Page):
         self.shown = ""
         self.table = LedgerTable(
             "Defects found",
-            [Column("What", 0), Column("Where", 126), Column("Who", 112), Column("Min", 46, True), Column("Touch", 50),
-             Column("Scope", 50), Column("This job", 58), Column("State", 66)],
+            [
+                Column("What", 0),
+                Column("Where", 126),
+                Column("Who", 112),
+                Column("Min", 46, True),
+                Column("Touch", 50),
+                Column("Scope", 50),
+                Column("This job", 58),
+                Column("State", 66),
+            ],
             row_height=24,
-        )  # fmt: skip
+        )
         self.table.when_empty = "Nothing found yet. Choose from the catalogue, or add one of your own."
         self.table.chosen.connect(self._row_chosen)
         self.table.opened.connect(lambda _key: self.fields_of_one.focus_place("where"))
@@ -103,11 +111,14 @@ class DefectsPage(Page):
                 [text("what", "What", needed), text("where", "Where")],
                 [text("fix", "Fix"), text("material", "Material")],
                 [choice("part", "Sits on", list(PART_WORDS.items())), choice("who", "Who", list(WHO_WORDS.items()))],
-                [text("minutes", "Minutes", read_number(0, 10_000), number_text, "not known"), choice("state", "State", _STATES)],
+                [
+                    text("minutes", "Minutes", read_number(0, 10_000), number_text, "not known"),
+                    choice("state", "State", _STATES),
+                ],
                 [choice("in_scope", "In scope", _SCOPE)],
             ],
             205,
-        )  # fmt: skip
+        )
 
     def _get(self, name: str) -> Any:
         def get(job: Job) -> Any:
