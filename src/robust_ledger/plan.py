@@ -118,9 +118,11 @@ class Plan(Struct, frozen=True, dict=True):
         return self.circuits.by_key.get(CircuitKey(key))
 
     def findings_of(self, stage: str) -> list[Finding]:
+        """The findings of a stage."""
         return [one for one in self.findings if one.stage == stage]
 
     def findings_at(self, place: str) -> list[Finding]:
+        """The findings about a place."""
         return [one for one in self.findings if one.place == place]
 
     @cached_property

@@ -32,6 +32,7 @@ class Verdict(Struct, frozen=True):
 
     @property
     def needed(self) -> bool:
+        """Whether protection is required."""
         return self.word == REQUIRED
 
 

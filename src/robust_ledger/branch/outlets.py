@@ -39,6 +39,7 @@ class Practices(Struct, frozen=True):
         return len(said) > 1
 
     def holds(self, practice: str) -> bool | None:
+        """Whether its outlets are within a practice; None where that one does not say."""
         return dict(self.verdicts)[practice]
 
 

@@ -43,6 +43,7 @@ class Requirement(Struct, frozen=True):
 
     @property
     def met(self) -> bool:
+        """Whether there are as many circuits as required."""
         return len(self.keys) >= self.needed
 
 

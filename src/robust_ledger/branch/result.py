@@ -42,6 +42,7 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
 
     @cached_property
     def by_key(self) -> dict[CircuitKey, Branch]:
+        """The circuits by their keys."""
         return {branch.key: branch for branch in self.branches}
 
     @cached_property
@@ -85,6 +86,7 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
         yield from self.least_general.values()
 
     def one_of_family(self, entry_id: str) -> Entry | None:
+        """The protection of one circuit without working out that of all."""
         kind, _, key = entry_id.partition(".")
         if kind != "protection":
             return super().one_of_family(entry_id)

@@ -25,6 +25,7 @@ class Window(Struct, frozen=True):
 
     @property
     def text(self) -> str:
+        """From when until when, in words."""
         return f"{clock_text(self.start_min)} to {clock_text(self.end_min)}"
 
 
@@ -75,6 +76,7 @@ class Demands(Struct, frozen=True):
         return self.start_min if self.now_min is None else self.now_min
 
     def windows(self, who: str) -> Window | None:
+        """When the utility or the inspector can come; None for anybody else."""
         return {"utility": self.utility, "inspector": self.inspector}.get(who)
 
 

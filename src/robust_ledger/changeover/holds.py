@@ -50,10 +50,12 @@ class Hold(Struct, frozen=True):
 
     @property
     def passed(self) -> bool:
+        """Whether it was signed, or overridden with a reason."""
         return self.state in ("signed", "overridden")
 
     @property
     def open_items(self) -> tuple[Item, ...]:
+        """What still has to be done before it can be signed."""
         return tuple(one for one in self.items if not one.done)
 
 

@@ -27,6 +27,7 @@ class Slip(Struct, frozen=True):
 
     @property
     def late_min(self) -> float:
+        """Minutes it took more than usual [min]; fewer are below zero."""
         return self.took_min - self.task.usual_min
 
 

@@ -33,6 +33,7 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
 
     @property
     def job(self) -> Job:
+        """The job whose day it is."""
         return self.parts.job
 
     @cached_property
@@ -101,6 +102,7 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
         yield log_entry(self.torque)
 
     def one_of_family(self, entry_id: str) -> Entry | None:
+        """One of its entries without working out all of them."""
         if entry_id.startswith("day.task."):
             return next((one.entry for one in self.tasks if one.entry.id == entry_id), None)
         if entry_id in FIGURES:

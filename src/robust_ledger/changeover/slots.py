@@ -47,6 +47,7 @@ class Day(Struct, frozen=True):
 
     @property
     def dark_min(self) -> int:
+        """How long the power is off [min]."""
         return self.on_min - self.off_min
 
     @property

@@ -243,6 +243,7 @@ class Logged(Struct, frozen=True):
 
     @property
     def done(self) -> bool:
+        """Whether nothing is missing and nothing wrong about it."""
         return not self.missing and not self.wrong
 
 

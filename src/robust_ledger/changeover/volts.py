@@ -37,6 +37,7 @@ class Judgement(Struct, frozen=True):
 
     @property
     def good(self) -> bool:
+        """Whether nothing is wrong."""
         return self.severity is None
 
 

@@ -58,6 +58,7 @@ class Codebook(Struct, frozen=True, eq=False):
         return Table(name, self._cite(item), rows)
 
     def keys(self, kind: str) -> tuple[str, ...]:
+        """The keys of a kind of data: "figures", "rules", "tables"."""
         return tuple(self.data[kind])
 
     def _cite(self, item: dict[str, Any]) -> Citation:

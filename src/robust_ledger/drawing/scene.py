@@ -86,9 +86,11 @@ class Scene(Struct):
     spots: list[Spot] = field(default_factory=list)
 
     def add(self, *shapes: Shape) -> None:
+        """Put shapes on top of what is there."""
         self.shapes.extend(shapes)
 
     def spot(self, box: Box, entry_id: str, words: str) -> None:
+        """A place that leads to an entry and says itself aloud."""
         self.spots.append(Spot(box.x, box.y, box.width, box.height, entry_id, words))
 
 

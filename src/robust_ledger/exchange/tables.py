@@ -53,6 +53,7 @@ class Fault(Struct, frozen=True):
 
     @property
     def sentence(self) -> str:
+        """The fault with its row and column."""
         at = f"row {self.row}" + (f", {self.column}" if self.column else "")
         return f"{at}: {' '.join(self.text.split())}."
 

@@ -31,6 +31,7 @@ class Conductors(str):
     short: str
 
     def __new__(cls, size: str, metal: str, sets: int = 1) -> Self:
+        """One conductor, or so many sets in parallel."""
         one = size_text(size, metal)
         made = super().__new__(cls, f"{sets} × {one}" if sets > 1 else one)
         made.size, made.metal, made.sets, made.short = size, cast(Metal, metal), sets, str(made)

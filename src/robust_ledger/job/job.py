@@ -137,6 +137,7 @@ class Job(Model, frozen=True, kw_only=True):
         return made
 
     def circuit(self, tag: int) -> Circuit | None:
+        """The existing circuit of a tag; None where there is none."""
         return next((c for c in self.circuits if c.tag == tag), None)
 
     @property
@@ -149,9 +150,11 @@ class Job(Model, frozen=True, kw_only=True):
         return self.decisions.circuits.get(key) or KEPT
 
     def load(self, load_id: str) -> Load | None:
+        """The load of an id; None where there is none."""
         return next((load for load in self.loads if load.id == load_id), None)
 
     def defect(self, defect_id: str) -> Defect | None:
+        """The defect of an id; None where there is none."""
         return next((defect for defect in self.defects if defect.id == defect_id), None)
 
     @property
@@ -198,6 +201,7 @@ class Job(Model, frozen=True, kw_only=True):
         return next((panel for panel in self.panels if panel.id == panel_id), None)
 
     def future(self, future_id: str) -> Future | None:
+        """The future of an id; None where there is none."""
         return next((future for future in self.futures if future.id == future_id), None)
 
     @property

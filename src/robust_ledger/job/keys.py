@@ -21,6 +21,7 @@ class CircuitKey(str):
 
     @classmethod
     def of_tag(cls, tag: int) -> CircuitKey:
+        """That of an existing circuit."""
         return cls(f"tag:{tag}")
 
     @classmethod
@@ -30,14 +31,17 @@ class CircuitKey(str):
 
     @classmethod
     def of_load(cls, load_id: str) -> CircuitKey:
+        """That of a circuit for a listed load."""
         return cls(f"load:{load_id}")
 
     @classmethod
     def of_future(cls, future_id: str, number: int) -> CircuitKey:
+        """That of one of the circuits of a future."""
         return cls(f"future:{future_id}.{number}")
 
     @classmethod
     def of_equipment(cls, name: str) -> CircuitKey:
+        """That of a device that stands on the bus of itself: an interlock's breaker, a surge device."""
         return cls(f"equip:{name}")
 
     @property

@@ -131,6 +131,7 @@ class Index:
 
     @_alone
     def close(self) -> None:
+        """Let go of the file."""
         with suppress(sqlite3.Error):
             self.base.close()
 

@@ -55,6 +55,7 @@ class Journal:
 
     @property
     def is_begun(self) -> bool:
+        """Whether something was written."""
         return self._file is not None
 
     @property

@@ -40,9 +40,11 @@ class StoredProfile(Struct, frozen=True):
     faults: tuple[str, ...] = ()
 
     def of_kind(self, kind: ProfileKind) -> tuple[Profile, ...]:
+        """The profiles of a kind."""
         return tuple(one for one in self.profiles if one.kind == kind)
 
     def find(self, kind: ProfileKind, name: str) -> Profile | None:
+        """The profile of a kind and name; None where there is none."""
         return next((one for one in self.profiles if one.key == (kind, name)), None)
 
 

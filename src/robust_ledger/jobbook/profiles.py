@@ -56,6 +56,7 @@ class Profile(Struct, frozen=True):
 
     @property
     def key(self) -> tuple[str, str]:
+        """What tells it apart: its kind and name."""
         return self.kind, self.name
 
     @property

@@ -54,6 +54,7 @@ class Ended(Struct, frozen=True):
         return "\n".join([*head, *self.trail, "", self.fault or "No trace was left: the process was killed.", ""])
 
     def put_away(self) -> None:
+        """Take the trail of the run away."""
         remove_tree(self.place)
 
 

@@ -54,6 +54,7 @@ class Step(Struct, frozen=True):
 
     @property
     def known(self) -> bool:
+        """Whether there is a value."""
         return self.value is not None
 
     @property
@@ -64,6 +65,7 @@ class Step(Struct, frozen=True):
         raise ValueError(f"{self.label} is not a number: {self.value!r}")
 
     def text(self) -> str:
+        """The value with its unit; "?" where it is not known."""
         return amount_text(self.value, self.unit)
 
 
@@ -86,6 +88,7 @@ class Entry(Struct, frozen=True):
 
     @property
     def known(self) -> bool:
+        """Whether there is a value."""
         return self.value is not None
 
     @property
@@ -96,6 +99,7 @@ class Entry(Struct, frozen=True):
         raise ValueError(f"{self.label} is not a number: {self.value!r}")
 
     def text(self) -> str:
+        """The value with its unit; "?" where it is not known."""
         return amount_text(self.value, self.unit)
 
     def step(self, label: str = "", place: Place = NOWHERE) -> Step:
@@ -126,6 +130,7 @@ class Severity(StrEnum):
 
     @property
     def rank(self) -> int:
+        """Its place among severities, the worst first."""
         return list(Severity).index(self)
 
 

@@ -17,14 +17,17 @@ class Group(Struct, frozen=True):
 
     @property
     def first(self) -> Finding:
+        """The finding that stands for the group."""
         return self.findings[0]
 
     @property
     def alone(self) -> bool:
+        """Whether it is a group of one."""
         return len(self.findings) == 1
 
     @property
     def severity(self) -> Severity:
+        """How bad they are."""
         return self.first.severity
 
     @property
@@ -39,14 +42,17 @@ class Group(Struct, frozen=True):
 
     @property
     def text(self) -> str:
+        """What is said of them, each sentence once."""
         return " ".join(dict.fromkeys(one.text for one in self.findings))
 
     @property
     def remedy(self) -> str:
+        """What to do about them, each sentence once."""
         return " ".join(dict.fromkeys(one.remedy for one in self.findings))
 
     @property
     def cites(self) -> tuple[Citation, ...]:
+        """Their sections, each once."""
         return tuple(dict.fromkeys(cite for one in self.findings for cite in one.cites))
 
 

@@ -21,6 +21,7 @@ class Place(str):
 
     @classmethod
     def load(cls, load_id: str) -> Place:
+        """That of a load."""
         return cls(f"load:{load_id}")
 
     @classmethod
@@ -30,6 +31,7 @@ class Place(str):
 
     @classmethod
     def entry(cls, entry_id: str) -> Place:
+        """That of an entry."""
         return cls(f"entry:{entry_id}")
 
     @property

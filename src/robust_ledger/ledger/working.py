@@ -33,6 +33,7 @@ class Working:
         return step
 
     def given(self, label: str, value: Value, unit: str = "", place: Place = NOWHERE, how: str = "") -> Step:
+        """A value that was entered, or None where it was not: then that is what is missing."""
         return self.take(Step(label, value, unit, how, (), place))
 
     def entry_step(self, entry: Entry, label: str = "", place: Place = NOWHERE) -> Step:
@@ -56,6 +57,7 @@ class Working:
     def product(
         self, label: str, factors: Sequence[Step], unit: str, cites: Iterable[Citation] = (), name: str = ""
     ) -> Step:
+        """Factors multiplied, written out; not known where one of them is not."""
         amounts = _amounts(factors)
         value = None if amounts is None else math.prod(amounts)
         self._mark(factors)
@@ -64,11 +66,13 @@ class Working:
     def quotient(
         self, label: str, over: Step, under: Step, unit: str, cites: Iterable[Citation] = (), name: str = ""
     ) -> Step:
+        """One by another, written out; not known where either is not, or the second is zero."""
         self._mark((over, under))
         value = over.amount / under.amount if over.known and under.known else None
         return self._result(label, value, unit, f"{_operand(over)} ÷ {_operand(under)}", cites, name)
 
     def total(self, label: str, addends: Sequence[Step], unit: str, cites: Iterable[Citation] = ()) -> Step:
+        """Addends together, written out; not known where one of them is not."""
         amounts = _amounts(addends)
         value = None if amounts is None else sum(amounts)
         self._mark(addends)
@@ -76,6 +80,7 @@ class Working:
         return self._result(label, value, unit, how, cites)
 
     def difference(self, label: str, first: Step, second: Step, unit: str, cites: Iterable[Citation] = ()) -> Step:
+        """One less another, written out; not known where either is not."""
         self._mark((first, second))
         value = first.amount - second.amount if first.known and second.known else None
         return self._result(label, value, unit, f"{_operand(first)} − {_operand(second)}", cites)

@@ -22,9 +22,11 @@ class Season(Struct, frozen=True):
 
     @property
     def known(self) -> bool:
+        """Whether every load of the season is known."""
         return all(entry.known for entry in self.entries)
 
     def sum_va(self) -> float:
+        """Its loads together [VA]."""
         return sum(entry.amount for entry in self.entries)
 
 

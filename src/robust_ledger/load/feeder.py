@@ -38,6 +38,7 @@ class FeederCircuits(Struct, frozen=True):
 
     @property
     def empty(self) -> bool:
+        """Whether nothing is on it, now or later."""
         return not self.load_ids and not self.general and not self.later
 
 
@@ -55,6 +56,7 @@ class FeederLoad(Struct, frozen=True):
 
     @property
     def entries(self) -> tuple[Entry, ...]:
+        """Everything worked out for it."""
         tape = self.calculation.entries if self.calculation else (self.amperes,)
         later = (entry for _future, made in self.later for entry in made.entries)
         return (*tape, self.neutral, self.method, *later)

@@ -46,6 +46,7 @@ class LoadInputs(Struct, frozen=True):
         return Step("service voltage, two legs of a wye", 208, "V", place=Place("dwelling:supply"))
 
     def plates(self, loads: list[Load]) -> list[Entry]:
+        """The nameplates of some loads."""
         return [self.nameplates[load.id] for load in loads]
 
 

@@ -98,6 +98,7 @@ class Method(Struct, frozen=True):
 
     @property
     def open(self) -> bool:
+        """Whether the method may be used for this job."""
         return self.state.value == OPEN
 
 

@@ -65,6 +65,7 @@ class LoadResult(Room, Struct, frozen=True, dict=True):
         return by_id(*self.inputs.nameplates.values(), *tapes, self.recommended, self.neutral)
 
     def findings(self) -> Iterator[Finding]:
+        """What is missing for the load, or odd about it."""
         return load_findings(self.inputs, self.method)
 
 
@@ -87,13 +88,16 @@ class WhatIf(Room, Struct, frozen=True, dict=True):
 
     @property
     def entries(self) -> dict[str, Entry]:  # type: ignore[override]
+        """What is there at once; the columns are worked out on asking."""
         return by_id(self.spaces_used)
 
     @cached_property
     def columns(self) -> tuple[Column, ...]:
+        """The job as it is, and with each future."""
         link, inputs = self.weakest(), self.load.inputs
         made = columns(inputs, self.load.chosen, self.spaces_used, link)
         return tuple(replace(column, answers=answers_for(column, inputs, link)) for column in made)
 
     def families(self) -> Iterator[Entry]:
+        """Every entry of the columns."""
         return (entry for column in self.columns for entry in column.entries)

@@ -71,6 +71,7 @@ class Tape:
         self.factors: dict[str, Step] = {}
 
     def working(self, name: str, label: str, place: Place = NOWHERE) -> Working:
+        """The working of a line of this tape."""
         return Working(f"load.{self.method}.{name}", label, place)
 
     def add(self, group: str, entry: Entry, amount: Step | str, factor: Step | str = "", counted: bool = True) -> Entry:

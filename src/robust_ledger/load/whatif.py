@@ -38,6 +38,7 @@ class Column(Struct, frozen=True):
 
     @property
     def entries(self) -> list[Entry]:
+        """Every entry of the column."""
         link = [self.link_room] if self.link_room else []
         return [self.load, self.amperes, self.main, *self.room.values(), *link, self.spaces, *self.answers]
 

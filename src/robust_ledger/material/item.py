@@ -19,6 +19,7 @@ class Item(Struct, frozen=True):
 
     @property
     def unit(self) -> str:
+        """What it is counted in."""
         return self.entry.unit
 
     def to_buy(self, stock: Stock) -> float | None:

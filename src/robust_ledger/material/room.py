@@ -42,5 +42,6 @@ class Material(Room, Struct, frozen=True, dict=True):
         return tuple(item.words for item in self.items if not item.entry.known)
 
     def families(self) -> Iterator[Entry]:
+        """Every item and every cut."""
         yield from (item.entry for item in self.items)
         yield from (cut.entry for cut in self.cuts)

@@ -91,6 +91,7 @@ class Option(Struct, frozen=True):
 
     @property
     def proven(self) -> bool:
+        """Whether nothing better can be."""
         return self.gap <= 1e-6
 
     def moved_from(self, before: Mapping[CircuitKey, str]) -> int:

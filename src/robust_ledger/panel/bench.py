@@ -108,6 +108,7 @@ class Bench(Room, Struct, frozen=True, dict=True):
                 yield splice
 
     def one_of_family(self, entry_id: str) -> Entry | None:
+        """One of its entries without working out those of all wires."""
         if entry_id.startswith("knockouts."):
             return next((entry for entry in self.knockouts.entries(self.panel_id) if entry.id == entry_id), None)
         if entry_id.startswith("splice."):

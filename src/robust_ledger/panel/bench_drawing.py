@@ -49,6 +49,7 @@ class Tile(Struct, frozen=True):
 
     @property
     def left(self) -> bool:
+        """Whether it is on the left."""
         return self.slots[0].space % 2 == 1
 
 

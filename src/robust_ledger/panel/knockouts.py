@@ -42,6 +42,7 @@ class Hole(Struct, frozen=True):
 
     @property
     def free(self) -> bool:
+        """Whether no cable comes in through it."""
         return not self.cables
 
 

@@ -78,6 +78,7 @@ class Dealer:
         return shown(f"{space}{half}", self.panel.numbering, self.panel.spaces)
 
     def seat(self, branch: Branch, space: int, half: str = "") -> None:
+        """Put a circuit on its spaces."""
         for one in covered(space, branch.poles):
             self.seats[f"{one}{half}"] = branch.key
         self.result.positions[branch.key] = f"{space}{half}"

@@ -60,6 +60,7 @@ class Reach(Struct, frozen=True):
 
     @property
     def splices(self) -> int:
+        """How many of its conductors are too short."""
         return sum(1 for one in self.conductors if one.margin_in is not None and one.margin_in < 0)
 
     @property
@@ -100,6 +101,7 @@ class Wire(Struct, frozen=True, dict=True):
 
     @property
     def known(self) -> bool:
+        """Whether its free length is known."""
         return self.free is not None and self.free.known
 
     @cached_property

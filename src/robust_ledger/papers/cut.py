@@ -32,6 +32,7 @@ class Card(Flowable):
         self.hAlign = "LEFT"
 
     def wrap(self, _width: float, _height: float) -> tuple[float, float]:
+        """The room it takes."""
         return min(self.width, WIDTH), self.height
 
     def draw(self) -> None:
@@ -73,6 +74,7 @@ class Code(Flowable):
         self.width = self.height = side_in * inch
 
     def wrap(self, _width: float, _height: float) -> tuple[float, float]:
+        """The room it takes."""
         return self.width, self.height
 
     def draw(self) -> None:
@@ -95,6 +97,7 @@ class LabelSheet(Flowable):
         self.labels, self.of, self.page, self.test = labels, stock()["labels"][kind], page, test
 
     def wrap(self, width: float, height: float) -> tuple[float, float]:
+        """The room it takes."""
         return width, height - 1
 
     def draw(self) -> None:

@@ -101,9 +101,11 @@ class SceneFlowable(Flowable):
         self.width, self.height = scene.width * scale, scene.height * scale
 
     def wrap(self, _width: float, _height: float) -> tuple[float, float]:
+        """The room it takes."""
         return self.width, self.height
 
     def draw(self) -> None:
+        """Paint the scene on the page."""
         canvas = self.canv
         canvas.saveState()
         canvas.scale(self.scale, self.scale)

@@ -20,6 +20,7 @@ class Lack(str):
     place: Place
 
     def __new__(cls, words: str, place: str = "") -> Self:
+        """What it lacks, and where that is entered; "" where nowhere."""
         made = super().__new__(cls, words)
         made.place = Place(place)
         return made

@@ -69,6 +69,7 @@ class Rows(Table):
     """A table whose rows stay whole, but for one that is higher than a page."""
 
     def split(self, availWidth: float, availHeight: float) -> list[Flowable]:  # noqa: N803  # reportlab's names
+        """Parts for this page and the next, with the head of the table on both."""
         parts: list[Flowable] = super().split(availWidth, availHeight)
         if not parts and availHeight > HIGHEST_ROW:
             self.splitInRow = 1

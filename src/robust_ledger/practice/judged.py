@@ -30,6 +30,7 @@ class Verdict(Struct, frozen=True):
 
     @property
     def where(self) -> str:
+        """Its spaces in words."""
         return at_spaces(self.spaces)
 
 

@@ -42,6 +42,7 @@ class Misread(Struct, frozen=True):
 
     @property
     def where(self) -> str:
+        """Its spaces in words."""
         return at_spaces(self.spaces)
 
 

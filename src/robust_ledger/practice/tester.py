@@ -25,6 +25,7 @@ class Shown(Struct, frozen=True):
 
     @property
     def words(self) -> str:
+        """What the tester shows."""
         return f"{self.between}: {self.volts:.1f} V"
 
 

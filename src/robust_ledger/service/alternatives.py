@@ -55,6 +55,7 @@ class Alternative(Struct, frozen=True):
 
     @property
     def key(self) -> str:
+        """What tells it apart: rating and metal."""
         return f"{self.rating_a:g}.{self.metal}"
 
     @property
@@ -71,6 +72,7 @@ class Alternative(Struct, frozen=True):
 
     @property
     def entries(self) -> tuple[Entry, ...]:
+        """Every entry of the alternative."""
         return self.dwelling, self.full, self.strict, self.neutral, self.raceway, self.electrode, self.bonding_jumper
 
 

@@ -51,6 +51,7 @@ class BondPlace(Struct, frozen=True):
 
     @property
     def right(self) -> bool:
+        """Whether the neutral is bonded just where it has to be."""
         return self.bonded is self.first
 
     @property

@@ -179,6 +179,7 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         return tuple(alternatives(self.job, self.load, self.neutral_load, self.found_limits(), self.codebook))
 
     def families(self) -> Iterator[Entry]:
+        """Every entry of the alternatives."""
         return (entry for one in self.alternatives for entry in one.entries)
 
     def findings(self) -> Iterator[Finding]:

@@ -140,6 +140,7 @@ class Judged(Struct, frozen=True):
 
     @property
     def limit_text(self) -> str:
+        """The limit with the way it goes."""
         return f"{'≥' if self.one.least else '≤'} {self.limit.text()}"
 
 

@@ -107,6 +107,7 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
         return self.fit.bottom.amount if self.fit is not None and self.fit.bottom.known else None
 
     def families(self) -> Iterator[Entry]:
+        """The limit of each link, and what is planned for it."""
         return (entry for link in self.chain for entry in (link.limit, link.planned))
 
     def findings(self) -> Iterator[Finding]:

@@ -90,6 +90,7 @@ class Scope(Model, frozen=True, kw_only=True):
 
     @property
     def split(self) -> bool:
+        """Whether the service is split over several panels."""
         return self.service == "split"
 
     @property

@@ -41,10 +41,12 @@ class Issue(Struct, frozen=True):
 
     @property
     def key(self) -> str:
+        """What tells it apart: its kind and the readings it is about."""
         return f"{self.kind}:{self.first}:{self.last}"
 
     @property
     def excludable(self) -> bool:
+        """Whether it can be left out: a gap has nothing to leave out."""
         return self.kind is not Kind.GAP
 
 
@@ -63,6 +65,7 @@ class Series(Struct, frozen=True):
 
     @property
     def gaps(self) -> list[Issue]:
+        """The gaps among the issues."""
         return [issue for issue in self.issues if issue.kind is Kind.GAP]
 
 

@@ -40,6 +40,7 @@ class Demand(Struct, frozen=True):
 
     @property
     def peak_text(self) -> str:
+        """The peak with its time."""
         return f"{self.peak:.2f} {self.series.unit} at {stamp_text(self.peak_at_min)}"
 
 

@@ -36,4 +36,5 @@ class Recording(Struct, frozen=True):
 
     @property
     def legs(self) -> int:
+        """How many legs were recorded."""
         return int(self.value.shape[1])

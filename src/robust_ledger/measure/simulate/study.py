@@ -46,6 +46,7 @@ class Study(Struct, frozen=True):
         return max(year.peak_a for year in self.years)
 
     def peak_quantile_a(self, part: float) -> float:
+        """The peak current [A] that a part of the years stays below."""
         return float(np.quantile([year.peak_a for year in self.years], part))
 
     def demand_quantile_a(self, part: float) -> float:
@@ -59,6 +60,7 @@ class Study(Struct, frozen=True):
 
     @property
     def trips_a_year(self) -> float:
+        """How often the main trips in a year."""
         return sum(year.trips for year in self.years) / len(self.years)
 
     def causes(self, most: int = 4) -> list[tuple[str, int]]:
@@ -76,6 +78,7 @@ class Study(Struct, frozen=True):
         return [float(x) for x in np.quantile(ratios, parts)]
 
     def clamp_a(self, part: float = 0.5) -> float:
+        """What a clamp reads [A], on the middle of the years or at another part."""
         return float(np.quantile(np.concatenate([year.clamp_a for year in self.years]), part))
 
 

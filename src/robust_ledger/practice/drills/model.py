@@ -35,5 +35,6 @@ class Run(Struct, frozen=True):
 
     @property
     def words(self) -> str:
+        """The run in a line."""
         speed = f", {self.right / self.seconds * 60:.1f} right a minute" if self.seconds > 0 else ""
         return f"{self.right} of {self.asked} right{speed}"
