@@ -44,6 +44,9 @@ SAME = {
         "changeover/volts.py",
         "GONE_V <= ab < 0.9 * most",
     ): "a leg above 30 V and leg to leg that make up the other leave no more",
+    ("load/neutral.py", "key=lambda one: one[1] or 0"): "a season that is not known was chosen before",
+    ("service/fault.py", "float(resistance or 0), float(reactance or 0)"): "what is not known is not used",
+    ("service/sizing.py", "area_cmil(codebook, "): "a size comes from the table, which has its area",
     ("branch/demand.py", "(load.motor_hp or _hp(load) or 0) <= 1"): "what 250% leaves below 20 A is below 6 A",
 }
 OTHER: dict[Any, Any] = {

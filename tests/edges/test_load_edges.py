@@ -8,9 +8,11 @@ from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.edits import with_part
-from robust_ledger.ledger.entry import Entry
+from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.working import Working
 from robust_ledger.load.legs import governing
 from robust_ledger.load.nameplates import held_back, is_large_fastened, nameplate_entry
+from robust_ledger.load.neutral import _over_200
 from robust_ledger.plan import plan
 
 
@@ -138,3 +140,21 @@ def test_a_rating_of_nothing_or_at_no_volts_is_none(codebook, amount, volts, kno
 def test_horsepower_of_nothing_is_told_as_not_known(codebook, hp, volts, told):
     made = nameplate_entry(unknown_load(K.MOTOR, "pump", volts, motor_hp=hp), codebook)
     assert next(step.value for step in made.steps if step.label == "pump: horsepower") == told
+
+
+@pytest.mark.parametrize(("edition", "told"), [("2017", False), ("2020", False), ("2023", True)])
+def test_a_least_for_charging_is_told_only_where_there_is_one(edition, told):
+    """220.57 came with 2023: 7,200 VA at the least."""
+    charger = load(K.EV_CHARGER, "16A@240", "charger")
+    steps = plan(house(1500, charger, edition=edition)).entries["load.standard.other.charger"].steps
+    assert any(step.label == "at least" for step in steps) is told
+
+
+@pytest.mark.parametrize(
+    ("amperes", "counted", "above"), [(199.0, 199.0, False), (200.0, 200.0, False), (210.0, 207.0, True)]
+)
+def test_seventy_percent_of_the_neutral_above_two_hundred(amperes, counted, above):
+    """220.61(B): 200 A in full, 70% of the ten above."""
+    work = Working.trial()
+    made = _over_200(work, Step("unbalance", amperes, "A"), plan(house(1500)).load.inputs)
+    assert made.amount == pytest.approx(counted) and any(step.label == "above" for step in work.steps) is above

@@ -10,7 +10,7 @@ import pytest
 
 from robust_ledger.codebook.codebook import EDITIONS, load_codebook
 from robust_ledger.findings import CatalogueError, Findings, catalogue
-from robust_ledger.findings.catalogue import COUNT, read, wanted
+from robust_ledger.findings.catalogue import COUNT, filled, read, wanted
 from robust_ledger.ledger.entry import Citation, Entry, Severity
 from robust_ledger.ledger.place import Place
 
@@ -132,3 +132,8 @@ def test_one_and_several_are_said_as_people_say_them():
         "Tag 3 has a white wire used as a hot",
         ("Tags ", " have a white wire used as a hot"),
     )
+
+
+@pytest.mark.parametrize(("spec", "said"), [("", "Tag 3 feeds"), ("up", "Tag 3 feeds"), ("low", "tag 3 feeds")])
+def test_a_value_begins_a_sentence_or_stands_within_one(spec, said):
+    assert filled(f"{{words:{spec}}}" if spec else "{words}", {"words": "Tag 3 feeds"}) == said
