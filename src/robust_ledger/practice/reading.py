@@ -2,36 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from msgspec import Struct
 
 from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.fields import Field, field_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.practice.exercise import Exercise
 from robust_ledger.practice.faults import at_spaces
 
 OF_CIRCUIT = ("breaker_a", "poles", "gauge", "metal")
-# What is read of the panel and the house, by the level from which on it is drawn: the part of the job, its field, and how it is called.
-OF_HOUSE = (
-    (1, "old_panel", "main_a", "main"),
-    (3, "old_panel", "kind", "kind of panel"),
-    (3, "old_panel", "tandem_spaces", "spaces for tandems"),
-    (4, "existing", "meter_label_a", "label of the meter socket"),
-    (4, "existing", "riser_conductors", "service-entrance conductors"),
-    (4, "existing", "load_conductors", "meter-to-panel conductors"),
-    (4, "grounding", "gec", "GEC"),
-    (4, "grounding", "unspliced", "GEC in one piece"),
-    (4, "grounding", "rod_spacing_ft", "distance of the rods"),
-    (4, "grounding", "water_jumper", "bonding jumper around the water meter"),
-    (4, "grounding", "water_bonded", "water pipes bonded"),
-    (4, "grounding", "gas", "gas pipe"),
-    (4, "grounding", "intersystem", "terminals of the IBT"),
-    (4, "fit", "space_width_in", "width of the working space"),
-    (4, "fit", "space_depth_in", "depth of the working space"),
-)
+# What is read of the panel and the house, by the level from which on it is drawn. What it is called and what its values are, its field says.
+OF_HOUSE = {
+    "old_panel.main_a": 1, "old_panel.kind": 3, "old_panel.tandem_spaces": 3, "existing.meter_label_a": 4, "existing.riser_conductors": 4,
+    "existing.load_conductors": 4, "grounding.gec": 4, "grounding.unspliced": 4, "grounding.rod_spacing_ft": 4, "grounding.water_jumper": 4,
+    "grounding.water_bonded": 4, "grounding.gas": 4, "grounding.intersystem": 4, "fit.space_width_in": 4, "fit.space_depth_in": 4,
+}  # fmt: skip
 
 
 class Misread(Struct, frozen=True):
@@ -58,9 +47,9 @@ def read(job: Job, made: Exercise) -> Read:
     """What was read, against what is to be seen; what is as a new job has it needs no reading."""
     theirs = {space: one for one in job.circuits for space in one.spaces}
     facts = [
-        (part, field, words)
-        for level, part, field, words in OF_HOUSE
-        if level <= made.code.level and _fact(made.truth, part, field) != _fact(made.start, part, field)
+        path
+        for path, level in OF_HOUSE.items()
+        if level <= made.code.level and _fact(made.truth, path) != _fact(made.start, path)
     ]
     wrong = [*_circuits(made.truth, theirs), *_facts(job, made.truth, facts)]
     called = sum(1 for one in made.truth.circuits if one.spaces[0] in theirs)
@@ -78,7 +67,7 @@ def _circuits(truth: Job, theirs: dict[str, Circuit]) -> Iterator[Misread]:
 
 def _differs(true: Circuit, one: Circuit) -> str:
     parts = [
-        f"{name.removesuffix('_a')} {_text(getattr(one, name))}, it is {_text(getattr(true, name))}"
+        _otherwise(field_at(f"circuits.{name}"), getattr(one, name), getattr(true, name))
         for name in OF_CIRCUIT
         if getattr(one, name) != getattr(true, name)
     ]
@@ -87,15 +76,20 @@ def _differs(true: Circuit, one: Circuit) -> str:
     return "; ".join(parts)
 
 
-def _facts(job: Job, truth: Job, facts: list[tuple[str, str, str]]) -> Iterator[Misread]:
-    for part, field, words in facts:
-        mine, true = _fact(job, part, field), _fact(truth, part, field)
+def _facts(job: Job, truth: Job, paths: Sequence[str]) -> Iterator[Misread]:
+    for path in paths:
+        mine, true = _fact(job, path), _fact(truth, path)
         if _plain(mine) != _plain(true):
-            yield Misread((), f"{words} {_text(mine)}, it is {_text(true)}")
+            yield Misread((), _otherwise(field_at(path), mine, true))
 
 
-def _fact(job: Job, part: str, field: str) -> Any:
-    return getattr(getattr(job, part), field)
+def _otherwise(field: Field, mine: Any, true: Any) -> str:
+    return f"{field.words} {_text(field, mine)}, it is {_text(field, true)}"
+
+
+def _fact(job: Job, path: str) -> Any:
+    part, _, name = path.partition(".")
+    return getattr(getattr(job, part), name)
 
 
 def _plain(value: Any) -> Any:
@@ -104,11 +98,13 @@ def _plain(value: Any) -> Any:
     return (found.size, found.metal, found.sets) if found is not None else value
 
 
-def _text(value: Any) -> str:
+def _text(field: Field, value: Any) -> str:
     if value is None or value == "":
         return "not read"
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if value in field.choices:
+        return str(field.choices[value])
     if isinstance(value, tuple):
         return ", ".join(map(str, value)) or "none"
-    return f"{value:g}" if isinstance(value, float) else str(value).replace("_", " ")
+    return f"{value:g}" if isinstance(value, float) else str(value)

@@ -57,15 +57,19 @@ class Grounding(Model, frozen=True, kw_only=True):
         said("its way, ft", "way of a new GEC to the electrodes; None: not measured", hint="not measured", most=500),
     ] = None
     gec_protected: Annotated[bool | None, said("in conduit", "it runs in raceway or armor")] = None
-    unspliced: Annotated[bool | None, said("unspliced")] = None
-    water_jumper: Annotated[bool | None, said("water meter jumper", "a bonding jumper spans the water meter")] = None
+    unspliced: Annotated[bool | None, said("unspliced", words="GEC in one piece")] = None
+    water_jumper: Annotated[
+        bool | None, said("water meter jumper", "a bonding jumper spans the water meter", words="water meter jumper")
+    ] = None
     water_bonded: Annotated[
-        bool | None, said("hot/cold water bonded", "hot and cold metal pipes inside are bonded")
+        bool | None,
+        said("hot/cold water bonded", "hot and cold metal pipes inside are bonded", words="water pipes bonded"),
     ] = None
     gas: Annotated[
         Literal["", "none", "bonded", "not_bonded"],
         said(
             "pipe",
+            words="gas pipe",
             choices={"": "not checked", "none": "no metal gas pipe", "bonded": "bonded", "not_bonded": "not bonded"},
         ),
     ] = ""
@@ -74,5 +78,6 @@ class Grounding(Model, frozen=True, kw_only=True):
     ] = None
     csst: Annotated[bool | None, said("CSST in it", "corrugated stainless tubing is part of the gas piping")] = None
     intersystem: Annotated[
-        int | None, said("IBT terminals", "places for other systems at the bonding termination", most=40)
+        int | None,
+        said("IBT terminals", "places for other systems at the bonding termination", words="IBT terminals", most=40),
     ] = None

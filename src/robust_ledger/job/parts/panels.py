@@ -50,6 +50,7 @@ class OldPanel(Model, frozen=True, kw_only=True):
         said(
             "Kind",
             "with a main, a split bus without one, fuses",
+            words="kind of panel",
             choices={"main": "main breaker", "split_bus": "split bus", "fuses": "fuses"},
         ),
     ] = "main"
