@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from robust_ledger.changeover.clock import clock_text, read_clock
+from robust_ledger.changeover.clock import clock_text, read_clock, read_date, zone_of
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.job.edits import change_record, with_part
@@ -18,6 +18,7 @@ from robust_ledger.job.readers.numbers import (
     names_text,
     read_aic,
     read_amps,
+    read_band,
     read_count,
     read_fault_table,
     read_names,
@@ -82,6 +83,18 @@ def _or_nothing(read: Callable[[str], Any]) -> Callable[[str], Any]:
     return lambda text: read(text) if text.strip() else None
 
 
+def _or_zero(least: float, most: float) -> Callable[[str], float]:
+    """A number; none is zero."""
+    read = read_number(least, most)
+    return lambda text: read(text) or 0.0
+
+
+def _zone(text: str) -> str:
+    if text.strip():
+        zone_of(text.strip())
+    return text.strip()
+
+
 def _clock(text: str) -> str:
     return clock_text(read_clock(text)) if text.strip() else ""
 
@@ -100,14 +113,19 @@ TYPED: Mapping[str, Typed] = {
     "names": Typed(lambda _least, _most: read_names, names_text),
     "fault table": Typed(lambda _least, _most: read_fault_table, fault_table_text),
     "clock": Typed(lambda _least, _most: _clock, str),
+    "date": Typed(lambda _least, _most: read_date, str),
+    "zone": Typed(lambda _least, _most: _zone, str),
+    "degrees": Typed(read_number, lambda value: number_text(value, 4)),
+    "share": Typed(_or_zero, number_text),
+    "band": Typed(lambda _least, _most: read_band, number_text),
 }
 
 
 def widget_of(store: JobStore, field: Field, ends: Ends, **own: Any) -> Any:
-    """The widget for a field. `own`: what is said of it in this one place: label, choices, hint, least, most, read, write."""
+    """The widget for a field. `own`: what is said of it in this one place: label, tick, choices, hint, least, most, read, write."""
     said, label, reads = field.said, own.get("label") or field.label, own.get("reads") or field.reads
     if reads == "tick":
-        return TickField(store, label, *ends, said.tick or label)
+        return TickField(store, label, *ends, own.get("tick") or said.tick or label)
     if "choices" in own or reads in ("choice", "looked"):
         choices = own.get("choices", LOOKED if reads == "looked" else tuple(field.choices.items()))
         return ChoiceField(store, label, *ends, choices)

@@ -130,14 +130,28 @@ class CircuitChange(Model, frozen=True, kw_only=True):
 KEPT = CircuitChange()
 
 
+STRENGTH = {0: "no wish", 1: "weak", 2: "middling", 3: "strong"}
+
+
 class Wishes(Model, frozen=True, kw_only=True):
     """How the panel is to be arranged once splices and legs are as good as they can be; 0 is no wish, 3 the strongest."""
 
-    balance_by: Literal["expected", "clamp", "simulated", "handles"] = "expected"
-    band_a: Annotated[float, Meta(ge=0, description="legs may differ by so much [A], or by 2% where that is more")] = (
-        1.0
-    )
-    old_order: Annotated[int, Meta(ge=0, le=3)] = 1
-    lights_together: Annotated[int, Meta(ge=0, le=3)] = 0
-    heavy_near_main: Annotated[int, Meta(ge=0, le=3)] = 1
-    spares_together: Annotated[int, Meta(ge=0, le=3)] = 2
+    balance_by: Annotated[
+        Literal["expected", "clamp", "simulated", "handles"],
+        said(
+            "Balance by",
+            choices={
+                "expected": "expected demand",
+                "clamp": "clamp readings",
+                "simulated": "simulated peaks",
+                "handles": "handle ratings",
+            },
+        ),
+    ] = "expected"
+    band_a: Annotated[
+        float, said("Legs within, A", "legs may differ by so much [A], or by 2% where that is more", reads="band", ge=0)
+    ] = 1.0
+    old_order: Annotated[int, said("Old order", choices=STRENGTH, ge=0, le=3)] = 1
+    lights_together: Annotated[int, said("Lights together", choices=STRENGTH, ge=0, le=3)] = 0
+    heavy_near_main: Annotated[int, said("Heavy near the main", choices=STRENGTH, ge=0, le=3)] = 1
+    spares_together: Annotated[int, said("Spares together", choices=STRENGTH, ge=0, le=3)] = 2

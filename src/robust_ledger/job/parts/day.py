@@ -45,14 +45,30 @@ class ChangeoverDay(Model, frozen=True, kw_only=True):
 
     people: Annotated[Literal[1, 2], said("Who works", choices={1: "one person", 2: "two people"})] = 1
     names: Annotated[tuple[Line, ...], Meta(max_length=2, description="who works, the first one first")] = ()
-    date: Annotated[Line, Meta(description='the day, "2026-12-01"')] = ""
-    zone: Annotated[Line, Meta(description='time zone by its place, "America/Denver"; empty: that of the machine')] = ""
-    latitude_deg: Annotated[Annotated[float, Meta(ge=-90, le=90)] | None, Meta(description="north of the equator")] = (
-        None
-    )
+    date: Annotated[Line, said("Date", 'the day, "2026-12-01"', reads="date", hint="12/1/2026")] = ""
+    zone: Annotated[
+        Line,
+        said(
+            "Time zone",
+            'time zone by its place, "America/Denver"; empty: that of the machine',
+            reads="zone",
+            hint="America/Denver",
+        ),
+    ] = ""
+    latitude_deg: Annotated[
+        Annotated[float, Meta(ge=-90, le=90)] | None,
+        said("Latitude °N", "north of the equator", reads="degrees", hint="not entered", least=-90, most=90),
+    ] = None
     longitude_deg: Annotated[
         Annotated[float, Meta(ge=-180, le=180)] | None,
-        Meta(description="east of Greenwich; the States are west, below zero"),
+        said(
+            "Longitude °E",
+            "east of Greenwich; the States are west, below zero",
+            reads="degrees",
+            hint="not entered",
+            least=-180,
+            most=180,
+        ),
     ] = None
     start: Annotated[Line, said("Begins", 'when work begins, "8:00 am"', reads="clock")] = "8:00 am"
     promise: Annotated[
@@ -82,7 +98,7 @@ class ChangeoverDay(Model, frozen=True, kw_only=True):
     ] = "after"
     inspector_from: Annotated[Line, said("Inspector from", reads="clock", hint="any time")] = ""
     inspector_until: Annotated[Line, said("until", reads="clock", hint="any time")] = ""
-    lunch_min: Annotated[int, Meta(description="minutes of a break at noon; 0: none")] = 30
+    lunch_min: Annotated[int, said("Break, min", "minutes of a break at noon; 0: none", most=180)] = 30
     lunch_from: Annotated[Line, said("Break from", reads="clock", hint="any time")] = "11:00 am"
     lunch_until: Annotated[Line, said("until", reads="clock", hint="any time")] = "2:00 pm"
     weather: Annotated[

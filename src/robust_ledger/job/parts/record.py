@@ -54,7 +54,12 @@ class TorqueLog(Model, frozen=True, kw_only=True):
 
     tool: Annotated[Line, said("Torque tool", hint="which one")] = ""
     tool_unit: Annotated[Unit, said("It shows", choices={"in-lb": "lbf·in", "ft-lb": "lbf·ft", "N·m": "N·m"})] = "in-lb"
-    calibrated: Annotated[Line, Meta(description='date of its last calibration, "2026-03-01"; empty: not known')] = ""
+    calibrated: Annotated[
+        Line,
+        said(
+            "Calibrated", 'date of its last calibration, "2026-03-01"; empty: not known', reads="date", hint="not known"
+        ),
+    ] = ""
     rows: dict[Line, Tightened] = field(default_factory=dict)
 
 

@@ -15,7 +15,9 @@ class Stock(Model, frozen=True, kw_only=True):
 
     on_hand: dict[Line, Amount] = field(default_factory=dict)
     prices: dict[Line, Amount] = field(default_factory=dict)
-    waste_percent: Annotated[float, Meta(ge=0, le=50, description="added to lengths that are cut")] = 5.0
+    waste_percent: Annotated[
+        float, said("Waste, %", "added to lengths that are cut", reads="share", hint="", most=50, ge=0, le=50)
+    ] = 5.0
     door: Annotated[Line, said("Door", "size of the panel's door that the directory is cut for")] = "letter"
     qr: Annotated[bool, said("QR code", "the directory carries its own text as a QR code", tick="&QR code")] = False
     label_stock: Annotated[Line, said("Labels", "sheet of labels that wire tags are printed on")] = "plain"

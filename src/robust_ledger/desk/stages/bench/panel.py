@@ -7,13 +7,13 @@ from typing import Any
 
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
 
-from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField, TickField
+from robust_ledger.desk.kit.fields import Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, widget_of
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import Label, label
-from robust_ledger.job.edits import change_panel, change_record, with_part
+from robust_ledger.job.edits import change_panel, change_record
 from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN
@@ -23,22 +23,14 @@ from robust_ledger.job.readers.lists import (
     read_spaces,
     spaces_text,
 )
-from robust_ledger.job.readers.numbers import amps_text, read_band, read_bus
+from robust_ledger.job.readers.numbers import amps_text, read_bus
 from robust_ledger.job.readers.torques import read_torques, torques_text
 from robust_ledger.job.spaces import kept, shown
 from robust_ledger.job.tree import record_of
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import number_text
 from robust_ledger.panel.generic import generic_panels, take_generic
 from robust_ledger.plan import Plan
 
-BASIS = [
-    ("expected", "expected demand"),
-    ("clamp", "clamp readings"),
-    ("simulated", "simulated peaks"),
-    ("handles", "handle ratings"),
-]
-STRENGTH = [(0, "no wish"), (1, "weak"), (2, "middling"), (3, "strong")]
 DEVICES = (
     "standard 1-pole", "standard 2-pole", "tandem", "arc-fault 1-pole", "arc-fault 2-pole", "ground-fault 1-pole", "ground-fault 2-pole",
     "dual-function 1-pole", "dual-function 2-pole",
@@ -131,16 +123,11 @@ class PanelPage(Page):
         column.addWidget(self.ticks)
         column.addWidget(label("How it is arranged, after splices and legs", "section"))
         self.wishes = Form()
-        band = TextField(store, "Legs within, A", *_of_wish("band_a"), read_band, number_text)
-        self.wishes.add(
-            "decisions:wishes.balance_by", ChoiceField(store, "Balance by", *_of_wish("balance_by"), BASIS), 0, 0
-        )
-        self.wishes.add("decisions:wishes.band_a", band, 0, 1, 62)
-        for number, (name, words) in enumerate(
-            (("old_order", "Old order"), ("heavy_near_main", "Heavy near the main"), ("lights_together", "Lights together"),
-             ("spares_together", "Spares together"))):  # fmt: skip
-            field = ChoiceField(store, words, *_of_wish(name), STRENGTH)
-            self.wishes.add(f"decisions:wishes.{name}", field, (number + 2) // 3, (number + 2) % 3)
+        f = Fields(store)
+        self.wishes.add(*f("decisions:wishes.balance_by"), 0, 0)
+        self.wishes.add(*f("decisions:wishes.band_a"), 0, 1, 62)
+        for number, name in enumerate(("old_order", "heavy_near_main", "lights_together", "spares_together"), 2):
+            self.wishes.add(*f(f"decisions:wishes.{name}"), number // 3, number % 3)
         self.wishes.grid.setColumnStretch(8, 1)
         column.addWidget(self.wishes)
         self.geometry_words = Label()
@@ -257,13 +244,3 @@ def _of_device(store: JobStore, device: str) -> tuple[Callable[[Job], Any], Call
         return change_record(job, store.panel_id, devices=tuple(one for one in DEVICES if one in devices))
 
     return lambda job: device in listed(job), put
-
-
-def _of_wish(name: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
-    """How one wish is read and written."""
-
-    def put(job: Job, value: object) -> Job:
-        wishes = job.decisions.wishes.changed(**{name: value})
-        return with_part(job, "decisions", wishes=wishes)
-
-    return lambda job: getattr(job.decisions.wishes, name), put

@@ -7,12 +7,11 @@ from typing import Any
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout
 
 from robust_ledger.changeover import clock as day_clock
-from robust_ledger.changeover.clock import read_date
 from robust_ledger.changeover.record import tightened
 from robust_ledger.changeover.torque import Logged, tool_fault
-from robust_ledger.desk.kit.fields import Choice, Form, TextField, keep_typing
+from robust_ledger.desk.kit.fields import Choice, Form, keep_typing
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, form_of, of_place
+from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import label
@@ -33,11 +32,10 @@ class TorquePage(Page):
     def __init__(self, store: JobStore) -> None:
         super().__init__(store)
         f = Fields(store)
-        calibrated = TextField(store, "Calibrated", *of_place("record:torque.calibrated"), read_date, str, "not known")
         self.form = form_of(
             [[f("record:torque.tool"),
               f("record:torque.tool_unit"),
-              ("record:torque.calibrated", calibrated)]], 130,
+              f("record:torque.calibrated")]], 130,
         )  # fmt: skip
         self.words = label("", "live")
         self.words.setWordWrap(True)

@@ -3,12 +3,11 @@ minutes."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout
 
-from robust_ledger.changeover.clock import clock_text, read_date, zone_of
+from robust_ledger.changeover.clock import clock_text
 from robust_ledger.changeover.demands import DayError, demands_of
 from robust_ledger.changeover.learned import gathered
 from robust_ledger.changeover.live import durations
@@ -16,7 +15,7 @@ from robust_ledger.changeover.planned import Planned
 from robust_ledger.changeover.record import task_changed
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, form_of, of_place
+from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
@@ -24,8 +23,6 @@ from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.kit.worker import ProgressRow, Worker
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.files import JobFileError, read_job
-from robust_ledger.job.readers.numbers import read_count, read_number
-from robust_ledger.ledger.text import number_text
 from robust_ledger.plan import Plan, plan
 
 
@@ -42,15 +39,14 @@ class WhenPage(Page):
         f = Fields(store)
         self.form = form_of(
             [
-                [self._text("day:date", "Date", read_date, "12/1/2026"), self._names(0, "First person"), self._names(1, "Second person")],
-                [self._number("day:latitude_deg", "Latitude °N", -90, 90), self._number("day:longitude_deg", "Longitude °E", -180, 180),
-                 self._text("day:zone", "Time zone", _zone, "America/Denver")],
+                [f("day:date"), self._names(0, "First person"), self._names(1, "Second person")],
+                [f("day:latitude_deg"), f("day:longitude_deg"), f("day:zone")],
                 [f("day:utility_from"), f("day:utility_until"),
                  f("day:inspection")],
                 [f("day:inspector_from"), f("day:inspector_until"),
                  f("day:weather")],
                 [f("day:lunch_from"), f("day:lunch_until"),
-                 self._count("day:lunch_min", "Break, min")],
+                 f("day:lunch_min")],
                 [f("day:rain_from"), f("day:rain_until")],
             ],
             130,
@@ -92,17 +88,6 @@ class WhenPage(Page):
         column.addWidget(self.table, 3)
 
     # --- fields ---------------------------------------------------------------------------------------------------
-    def _text(self, place: str, words: str, read: Callable[[str], Any], hint: str = "") -> tuple[str, TextField]:
-        return place, TextField(self.store, words, *of_place(place), read, str, hint)
-
-    def _number(self, place: str, words: str, low: float, high: float) -> tuple[str, TextField]:
-        return place, TextField(
-            self.store, words, *of_place(place), read_number(low, high), lambda v: number_text(v, 4), "not entered"
-        )
-
-    def _count(self, place: str, words: str) -> tuple[str, TextField]:
-        return place, TextField(self.store, words, *of_place(place), read_count(0, 180), str, "")
-
     def _names(self, number: int, words: str) -> tuple[str, TextField]:
         def get(job: Any) -> str:
             return job.day.names[number] if number < len(job.day.names) else ""
@@ -194,9 +179,3 @@ class WhenPage(Page):
             "take minutes of past days", lambda job: with_part(job, "day", own_minutes={**job.day.own_minutes, **own})
         )
         self.store.notice(f"Minutes of {len(own)} kinds of work are your own now.")
-
-
-def _zone(text: str) -> str:
-    if text.strip():
-        zone_of(text.strip())
-    return text.strip()

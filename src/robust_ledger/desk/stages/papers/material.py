@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout
 
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import lay_out, of_place
+from robust_ledger.desk.kit.specs import Fields, lay_out
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import label
@@ -58,10 +57,7 @@ class MaterialPage(Page):
                 [
                     ("stock:on_hand", self._field("On hand", "on_hand")),
                     ("stock:prices", self._field("Price each", "prices")),
-                    (
-                        "stock:waste_percent",
-                        TextField(store, "Waste, %", *of_place("stock:waste_percent"), _waste, number_text),
-                    ),
+                    Fields(store)("stock:waste_percent"),
                 ]
             ],
             84,
@@ -184,8 +180,3 @@ def _row(item: Item, plan: Plan) -> Row:
         "" if price is None else f"{price:,.2f}", "" if cost is None else f"{cost:,.2f}",
     )  # fmt: skip
     return Row(item.key, cells, "faint" if left == 0 else "", (1,) if left is None else ())
-
-
-def _waste(text: str) -> Any:
-    value = read_number(0, 50)(text)
-    return 0.0 if value is None else value

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from robust_ledger.desk.kit.fields import Choice, Form, TextField, of
+from robust_ledger.desk.kit.fields import Choice, Form
 from robust_ledger.desk.kit.flow import FlowLayout
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
@@ -39,10 +39,7 @@ from robust_ledger.papers.sheet import Lack, Sheet
 from robust_ledger.papers.sheets.permit_facts import facts as permit_facts
 from robust_ledger.plan import Plan
 
-_HEADING = (
-    ("title", "Job"), ("address", "Address"), ("customer", "Customer"), ("electrician", "Electrician"),
-    ("license", "License no."), ("permit", "Permit"), ("date", "Date"), ("notes", "Notes"),
-)  # fmt: skip
+_HEADING = ("title", "address", "customer", "electrician", "license", "permit", "date", "notes")
 ALL = "all"
 ZOOM = 1.25
 PRINT_DPI = 300
@@ -81,8 +78,8 @@ class SheetsPage(Page):
         self.lacking.setAccessibleName("What is missing for this sheet; Enter goes there")
         self.lacking.itemActivated.connect(self._go)
         self.heading = Form()
-        for row, (name, words) in enumerate(_HEADING):
-            self.heading.add(f"heading:{name}", TextField(store, words, *of("heading", name), str.strip), row)
+        for row, name in enumerate(_HEADING):
+            self.heading.add(*f(f"heading:{name}"), row)
         self.form = self.heading
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)

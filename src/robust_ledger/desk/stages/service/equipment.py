@@ -95,7 +95,7 @@ class EquipmentPage(Page):
 
     def _conductor(self, place: str, words: str) -> Any:
         read = lambda text: read_conductor(text, self.store.plan.codebook)  # noqa: E731
-        return place, TextField(self.store, words, *of_place(place), read, str, "from the label")
+        return Fields(self.store)(place, label=words, read=read, hint="from the label")
 
     def _own_words(self) -> TextField:
         hint = "casita = guest room; hobby = workshop"

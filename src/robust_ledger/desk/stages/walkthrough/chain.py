@@ -9,10 +9,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
 from robust_ledger.desk.kit.captioned import CaptionedForm
-from robust_ledger.desk.kit.fields import ChoiceField, TextField, TickField
+from robust_ledger.desk.kit.fields import TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.scene_view import SceneView
-from robust_ledger.desk.kit.specs import Fields, of_place
+from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.words import label
 from robust_ledger.drawing.scene import Scene
@@ -58,7 +58,6 @@ class ChainPage(Page):
             (f"renews:{name}", TickField(store, f"{words}: replaced", _renews(name), _renew(name), words))
             for name, words in _RENEWED
         ]
-        meter_new = TickField(store, "Meter socket replaced", *of_place("decisions:meter_replaced"), "new meter")
         return [
             (
                 "Utility",
@@ -71,7 +70,7 @@ class ChainPage(Page):
                     f("existing:insulation_c"),
                     f("existing:wires"),
                     f("existing:raceway"),
-                    ("existing:trade_size", ChoiceField(store, "size", *of_place("existing:trade_size"), sizes)),
+                    f("existing:trade_size", label="size", choices=sizes),
                 ],
             ),
             (
@@ -100,12 +99,12 @@ class ChainPage(Page):
                     f("existing:feeder_wiring"),
                 ],
             ),
-            ("New", [*new, ("decisions:meter_replaced", meter_new)]),
+            ("New", [*new, f("decisions:meter_replaced", label="Meter socket replaced", tick="new meter")]),
         ]
 
     def _conductors(self, place: str, words: str, hint: str = "2 Cu, 4/0 Al") -> Any:
         read = lambda text: read_conductor(text, self.store.plan.codebook)  # noqa: E731
-        return place, TextField(self.store, words, *of_place(place), read, str, hint)
+        return Fields(self.store)(place, label=words, read=read, hint=hint)
 
     def start(self) -> None:
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from robust_ledger.desk.kit.captioned import CaptionedForm
 from robust_ledger.desk.kit.fields import TextField
 from robust_ledger.desk.kit.page import Page
-from robust_ledger.desk.kit.specs import Fields, of_place
+from robust_ledger.desk.kit.specs import Fields
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import label
@@ -84,7 +84,7 @@ class GroundingPage(Page):
         column.addWidget(self.table, 1)
 
     def _conductor(self) -> tuple[str, TextField]:
-        return "grounding:gec", TextField(self.store, "found", *of_place("grounding:gec"), self._read, str, "6 Cu")
+        return Fields(self.store)("grounding:gec", label="found", read=self._read, hint="6 Cu")
 
     def _read(self, text: str) -> str:
         return read_conductor(text, self.store.plan.codebook)
