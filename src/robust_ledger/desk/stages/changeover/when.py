@@ -15,6 +15,7 @@ from robust_ledger.changeover.planned import Planned
 from robust_ledger.changeover.record import task_changed
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
+from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.specs import Fields, form_of
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
@@ -57,7 +58,6 @@ class WhenPage(Page):
         self.gains = LedgerTable(
             "What would save dark minutes", [Column("Saves, min", 80, True), Column("What", 0)], row_height=22
         )
-        self.gains.when_empty = "Nothing that may be moved out of the dark would shorten it."
         self.gains.setFixedHeight(LOOK.px(26 + 3 * 23))
         self.gains.opened.connect(self._take)
         self.table = LedgerTable(
@@ -126,10 +126,13 @@ class WhenPage(Page):
         except DayError as problem:
             self.words.setText(str(problem))
         worker = Worker(lambda progress: room.schedule(None, progress), (DayError,))
+        self.gains.when_empty = "Being planned."
+        there(self.gains.viewport()).update()
         self.progress.run("Planning the day", worker, self._answered, self._failed)
 
     def _answered(self, made: Planned) -> None:
         self.planned = made
+        self.gains.when_empty = "Nothing that may be moved out of the dark would shorten it."
         self.gains.show_rows([Row(one.task_id, (str(one.saves_min), one.words)) for one in made.gains])
         self.take.setEnabled(bool(made.gains))
         rows = []
@@ -146,6 +149,7 @@ class WhenPage(Page):
     def _failed(self, reason: str) -> None:
         self.planned = None
         self.words.setText(reason)
+        self.gains.when_empty = "Not planned."
         self.gains.show_rows([])
         self.table.show_rows([])
 
