@@ -119,11 +119,11 @@ class Plan(Struct, frozen=True, dict=True):
 
     def findings_of(self, stage: str) -> list[Finding]:
         """The findings of a stage."""
-        return [one for one in self.findings if one.stage == stage]
+        return [finding for finding in self.findings if finding.stage == stage]
 
     def findings_at(self, place: str) -> list[Finding]:
         """The findings about a place."""
-        return [one for one in self.findings if one.place == place]
+        return [finding for finding in self.findings if finding.place == place]
 
     @cached_property
     def picture(self) -> Picture:

@@ -160,7 +160,7 @@ def _too_large(
             excepted=excepted,
             mocp_a=demand.mocp_a,
         )
-    machine = next((one for one in loads if one.kind in MACHINES and one.two_hots), None)
+    machine = next((load for load in loads if load.kind in MACHINES and load.two_hots), None)
     if machine is not None and len(loads) == 1 and machine.machine_figures is None:
         return about.find("branch.machine_breaker", found=found, wire=wire, machine=machine.name, limit_a=limit_a)
     return about.find(

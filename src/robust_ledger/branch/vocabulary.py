@@ -105,7 +105,7 @@ def read_own_words(text: str) -> tuple[OwnWord, ...]:
 
 def own_words_text(words: tuple[OwnWord, ...]) -> str:
     """The same as it reads back."""
-    return "; ".join(f"{one.word} = {one.means}" for one in words)
+    return "; ".join(f"{word.word} = {word.means}" for word in words)
 
 
 @cache

@@ -200,7 +200,7 @@ _SIDES = {"left": "A", "a": "A", "right": "B", "b": "B", "neutral": "N", "n": "N
 def _termination(tokens: Sequence[Token], at: int, plan: Plan) -> Iterator[tuple[str, int]]:
     """A termination: "main left", "meter line right", "neutral lug", "GEC", "rod 2", "tag 7 hot", "7 neutral", or its key in quotes."""
     words = [token.lower for token in tokens[at : at + 4]]
-    there = {one.key for one in plan.changeover.terminations}
+    there = {termination.key for termination in plan.changeover.terminations}
     if at < len(tokens) and tokens[at].quoted:
         if tokens[at].text in there:
             yield tokens[at].text, at + 1

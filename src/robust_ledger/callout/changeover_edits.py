@@ -133,7 +133,7 @@ def _torque(which: str) -> Callable[[Said, Values], Reply]:
             raise FaultError(key[1:])
         unit: Unit = values.get("unit") or said.plan.job.record.torque.tool_unit
         amount, at = inch_pounds(float(values["number"]), unit), said.at()
-        row = next(one for one in said.plan.changeover.terminations if one.key == key)
+        row = next(termination for termination in said.plan.changeover.terminations if termination.key == key)
         chips = (f"{which} pass", row.words, torque_text(amount, unit))
         return chips, lambda job: tightened(job, key, at, **{which: amount}), f"torque:{key}"
 
@@ -145,7 +145,7 @@ def _mark(said: Said, values: Values) -> Reply:
     if key.startswith("?"):
         raise FaultError(key[1:])
     at = said.at()
-    row = next(one for one in said.plan.changeover.terminations if one.key == key)
+    row = next(termination for termination in said.plan.changeover.terminations if termination.key == key)
     return ("marked", row.words), lambda job: tightened(job, key, at, marked=True), f"torque:{key}"
 
 

@@ -104,7 +104,7 @@ def best_description(line: str, job: Job) -> str | None:
     if not tokens:
         return None
     way = ways_through(items_of(tokens, job), extra, missing)[0][1]
-    return _description(way, line, tokens) if any(one.sort in SPOKEN for one in way.items) else None
+    return _description(way, line, tokens) if any(item.sort in SPOKEN for item in way.items) else None
 
 
 def _reading(

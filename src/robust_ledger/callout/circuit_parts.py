@@ -265,7 +265,7 @@ def _mate(number: int, item: Item, made: Line) -> int:
     lists = vocabulary("circuit").lists
     said = {token.lower for token in made.tokens[item.first : item.after]}
     by_tag = made.job.circuit(number)
-    by_space = next((one for one in made.job.circuits if str(number) in one.spaces), None)
+    by_space = next((circuit for circuit in made.job.circuits if str(number) in circuit.spaces), None)
     if said & lists["as_space"]:
         if by_space is None:
             raise made.refuse(f"Nothing is called out in space {number} yet to share a neutral with.", item)

@@ -63,7 +63,7 @@ def listed(
             "gauge": (area, one.metal, one.tag),
         }[order]
 
-    return sorted((one for one in job.circuits if kept(one)), key=key)
+    return sorted((circuit for circuit in job.circuits if kept(circuit)), key=key)
 
 
 def set_for(job: Job, tags: Iterable[int], name: str, text: str, codebook: Codebook) -> Job:

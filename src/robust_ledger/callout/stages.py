@@ -110,7 +110,7 @@ def _guessed(line: str, on: Context, own: Spoken | None) -> Spoken:
 
 def _best(readings: list[Spoken]) -> Spoken:
     """Of several grammars of a stage the one that understands most of the line."""
-    whole = [one for one in readings if one.complete]
+    whole = [reading for reading in readings if reading.complete]
     if whole:
         return min(whole, key=lambda one: (len(one.struck), one.cost))
     return next((one for one in readings if one.understood), readings[0])

@@ -30,7 +30,7 @@ class Model(Struct):
 
 def going(tasks: Sequence[Task], demands: Demands) -> dict[str, int]:
     """When the tasks that are going on end: as long as they usually take, and not before now."""
-    usual = {one.id: one.usual_min for one in tasks}
+    usual = {task.id: task.usual_min for task in tasks}
     return {
         one.task_id: max(one.start_min + usual[one.task_id], demands.begin_min + 1)
         for one in demands.happened
@@ -46,7 +46,7 @@ def modeled(
 
     cp = cp_model.CpModel()
     begin = demands.begin_min
-    horizon = begin + HORIZON_MIN + sum(one.usual_min for one in tasks)
+    horizon = begin + HORIZON_MIN + sum(task.usual_min for task in tasks)
     past = min([begin, *(one.start_min for one in demands.happened)])
     over = {one.task_id: one for one in demands.happened}
     on_the_way = going(tasks, demands)
@@ -98,7 +98,7 @@ def _when(cp: Any, task: Task, start: Any, demands: Demands, without: frozenset[
 
 def _people(cp: Any, tasks: Sequence[Task], spans: Mapping[str, Any], demands: Demands) -> None:
     """Nobody in two places at once; a narrow place holds one."""
-    ours = [one for one in tasks if one.who == "us" and one.id in spans]
+    ours = [task for task in tasks if task.who == "us" and task.id in spans]
     busy, needed = [spans[one.id] for one in ours], [one.people for one in ours]
     for number, pause in enumerate(demands.pauses):
         if pause.who == "us" and pause.until_min > demands.begin_min:

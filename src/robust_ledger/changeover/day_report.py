@@ -76,7 +76,7 @@ def day_lines(made: Planned, clock: Callable[[float], str] = clock_text) -> list
             f"  {clock(one.start_min):>8}  {minutes:>4} min  {one.who:<9}  {one.task.place:<7} {signs}{one.task.words}{times}"
         )
     lines += summary_lines(made, clock)
-    lines += ["Carried:"] + [f"  {_visit_words(one, clock)}" for one in made.visits if one.carried]
+    lines += ["Carried:"] + [f"  {_visit_words(visit, clock)}" for visit in made.visits if visit.carried]
     return lines
 
 
@@ -124,36 +124,36 @@ def day_data(made: Planned) -> dict[str, Any]:
         "critical": list(found.critical),
         "trips": found.trips,
         "trips_proven": found.trips_proven,
-        "gains": [{"task": one.task_id, "words": one.words, "saves_min": one.saves_min} for one in made.gains],
+        "gains": [{"task": gain.task_id, "words": gain.words, "saves_min": gain.saves_min} for gain in made.gains],
         "daylight_min": [made.demands.daylight.start_min, made.demands.daylight.end_min]
         if made.demands.daylight
         else None,
         "visits": [
             {
-                "person": one.person,
-                "place": one.place,
-                "start_min": one.start_min,
-                "carried": dict(one.carried),
-                "pounds": one.pounds,
+                "person": visit.person,
+                "place": visit.place,
+                "start_min": visit.start_min,
+                "carried": dict(visit.carried),
+                "pounds": visit.pounds,
             }
-            for one in made.visits
+            for visit in made.visits
         ],
         "tasks": [
             {
-                "id": one.task.id,
-                "words": one.task.words,
-                "phase": one.task.phase,
-                "place": one.task.place,
-                "people": list(one.people),
-                "who": one.task.who,
-                "start_min": one.start_min,
-                "end_min": one.end_min,
-                "times": one.task.times,
-                "hold": one.task.hold,
-                "slack_min": slack.get(one.task.id, 0),
-                "needs": list(one.task.needs),
-                "done": one.done,
+                "id": slot.task.id,
+                "words": slot.task.words,
+                "phase": slot.task.phase,
+                "place": slot.task.place,
+                "people": list(slot.people),
+                "who": slot.task.who,
+                "start_min": slot.start_min,
+                "end_min": slot.end_min,
+                "times": slot.task.times,
+                "hold": slot.task.hold,
+                "slack_min": slack.get(slot.task.id, 0),
+                "needs": list(slot.task.needs),
+                "done": slot.done,
             }
-            for one in found.slots
+            for slot in found.slots
         ],
     }

@@ -54,7 +54,7 @@ def sequence(room: DayTasks) -> tuple[Energized, ...]:
     made = []
     for panel_id, bench in room.parts.benches.items():
         positions = bench.placement.positions
-        mine = [one for one in live_branches(room.parts.branches) if one.panel == panel_id]
+        mine = [branch for branch in live_branches(room.parts.branches) if branch.panel == panel_id]
         mine.sort(key=lambda one: parse_position(positions.get(one.key, "")) or (9999, ""))
         for one in mine:
             at = positions.get(one.key, "")
@@ -88,4 +88,4 @@ def _checks(branch: Branch, job: Job) -> list[Check]:
 def in_the_way(room: DayTasks) -> Hold | None:
     """The first hold that keeps every breaker off; None only while each of them is passed as things stand now: one that was signed and has
     opened again since keeps them off like one that never was."""
-    return next((one for one in holds(room) if not one.passed), None)
+    return next((hold for hold in holds(room) if not hold.passed), None)

@@ -32,7 +32,7 @@ def day_findings(room: DayTasks) -> Iterator[Finding]:
         yield from _holds(room, finder)
     yield from _recorded(room, finder)
     for point, words in POINT_WORDS.items():
-        if not any(one.point == point for one in job.record.readings):
+        if not any(reading.point == point for reading in job.record.readings):
             continue
         found = judged_at(job.record.readings, point)
         if found.severity is not None:

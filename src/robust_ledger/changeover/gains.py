@@ -41,7 +41,7 @@ def gains(tasks: Sequence[Task], demands: Demands, dark_min: int) -> tuple[Gain,
     """Every move that saves something, the most first: into the phase its kind allows, or before the dark where all it needs is done before it."""
     over = {one.task_id for one in demands.happened}
     now = dark_alone(tasks, demands)
-    phases = {one.id: one.phase for one in tasks}
+    phases = {task.id: task.phase for task in tasks}
     made = []
     for one in tasks:
         to = _way_out(one, phases)

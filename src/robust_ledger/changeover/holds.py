@@ -56,7 +56,7 @@ class Hold(Struct, frozen=True):
     @property
     def open_items(self) -> tuple[Item, ...]:
         """What still has to be done before it can be signed."""
-        return tuple(one for one in self.items if not one.done)
+        return tuple(item for item in self.items if not item.done)
 
 
 @cache
@@ -82,7 +82,7 @@ def hold_of(room: DayTasks, hold_id: str) -> Hold:
 def _hold(hold_id: str, room: DayTasks) -> Hold:
     held = room.job.record.holds.get(hold_id) or NOTHING
     items = tuple(_items(hold_id, room, held))
-    state: State = "ready" if all(one.done for one in items) else "open"
+    state: State = "ready" if all(item.done for item in items) else "open"
     why = ""
     if held.signed_by:
         why = _changed(items, held)
@@ -95,7 +95,7 @@ NOTHING = HoldState()
 
 def facts_of(hold: Hold) -> dict[str, str]:
     """What every item of a hold says, to be kept with the signature; what the record answers is kept with its answer."""
-    return {one.key: f"{one.words} = {'yes' if one.done else 'no'}" if one.auto else one.words for one in hold.items}
+    return {item.key: f"{item.words} = {'yes' if item.done else 'no'}" if item.auto else item.words for item in hold.items}
 
 
 def _changed(items: tuple[Item, ...], held: HoldState) -> str:
@@ -163,7 +163,7 @@ def _auto(kind: str, room: DayTasks) -> tuple[bool, str]:
         tool = tool_fault(room.job)
         words = [f"{len(left)} of {len(room.torque)} terminations are open"] if left else []
         return not left and not tool, "; ".join([*words, *([tool] if tool else [])])
-    readings = [one for one in room.job.record.readings if not one.simulated]  # what is simulated passes no hold
+    readings = [reading for reading in room.job.record.readings if not reading.simulated]  # what is simulated passes no hold
     if kind == "backfeed":
         found = judged_at(readings, "panel", main_open=True)
         return found.good and found.kind == "dead", "" if found.good else f"{found.words}. {found.do}".strip()
@@ -202,7 +202,7 @@ def _capped(room: DayTasks) -> Iterator[tuple[str, str]]:
 
 def _count(room: DayTasks) -> Iterator[tuple[str, str]]:
     for panel_id, bench in room.parts.benches.items():
-        live = [one for one in live_branches(room.parts.branches) if one.panel == panel_id]
+        live = [branch for branch in live_branches(room.parts.branches) if branch.panel == panel_id]
         poles, breakers = sum(one.poles for one in live), sum(one.has_breaker for one in live)
         name = panel_name(room.job, panel_id)
         if bench.job.panel.spaces or live:
@@ -229,7 +229,7 @@ def before(room: DayTasks, hold_id: str) -> Hold | None:
 
 def unpassed_for(room: DayTasks, task_id: str) -> Hold | None:
     """The hold that keeps a task from being done: one that it waits for, by what it needs and what that needs, and that is not passed."""
-    by_id = {one.id: one for one in room.tasks}
+    by_id = {task.id: task for task in room.tasks}
     seen, left = set[str](), list(by_id[task_id].needs) if task_id in by_id else []
     waits = set()
     while left:

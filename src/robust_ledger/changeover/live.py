@@ -64,7 +64,7 @@ class Live(Struct, frozen=True):
 
     def turn(self, person: int) -> tuple[Slot | None, Slot | None]:
         """What a person does now, and what next; None for nothing."""
-        mine = [one for one in self.plan.day.slots if person in one.people and not one.done]
+        mine = [slot for slot in self.plan.day.slots if person in slot.people and not slot.done]
         going = next((one for one in mine if one.task.id in self.going), None)
         rest = [one for one in mine if one is not going]
         return going, rest[0] if rest else None
@@ -72,7 +72,7 @@ class Live(Struct, frozen=True):
     @property
     def next_of_others(self) -> Slot | None:
         """What utility or inspector do next."""
-        return next((one for one in self.plan.day.slots if not one.people and not one.done), None)
+        return next((slot for slot in self.plan.day.slots if not slot.people and not slot.done), None)
 
 
 def clock_of(job: Job, now: datetime) -> DayClock:
@@ -85,7 +85,7 @@ def clock_of(job: Job, now: datetime) -> DayClock:
 def happened(room: DayTasks, clock: DayClock) -> tuple[Happened, ...]:
     """Every task that has begun, with its minutes of the day. One that was only said to be done has begun when the same person's last one was over,
     or its usual time before."""
-    usual = {one.id: one.usual_min for one in room.tasks} | {"lunch": room.job.day.lunch_min}
+    usual = {task.id: task.usual_min for task in room.tasks} | {"lunch": room.job.day.lunch_min}
     made: dict[str, Happened] = {}
     free: dict[int, int] = {}
     for event in room.job.record.events:
@@ -127,7 +127,7 @@ def off_at(room: DayTasks, clock: DayClock, begun: tuple[Happened, ...]) -> int 
     said = [moment(event.at) for event in room.job.record.events if event.kind == "off"]
     if said and said[-1] is not None:
         return round(clock.minutes(said[-1]))
-    dark = {one.id for one in room.tasks if one.phase == "dark"}
+    dark = {task.id for task in room.tasks if task.phase == "dark"}
     return min((one.start_min for one in begun if one.task_id in dark), default=None)
 
 
@@ -176,7 +176,7 @@ def live(room: DayTasks, now: datetime, progress: Progress = unwatched) -> Live:
     demands, given_up = _possible(room, demands_now(room, now))
     made = planned(room.tasks, demands, progress)
     was = _as_planned(room) if room.job.record.events else None
-    usual = {one.id: one for one in room.tasks}
+    usual = {task.id: task for task in room.tasks}
     slips = [
         Slip(usual[one.task_id], one.end_min - one.start_min)
         for one in demands.happened
@@ -233,7 +233,7 @@ def durations(room: DayTasks) -> dict[str, float]:
     told = {
         event.task for event in events if event.kind == "start" or (event.kind == "done" and event.minutes is not None)
     }
-    times = {one.id: one.times for one in room.tasks if not one.own}
+    times = {task.id: task.times for task in room.tasks if not task.own}
     return {
         one.task_id: (one.end_min - one.start_min) / times[one.task_id]
         for one in happened(room, clock)

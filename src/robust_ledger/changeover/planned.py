@@ -179,7 +179,7 @@ def _dark(made: Planned) -> Entry:
 
 def _chain(found: Day) -> list[Slot]:
     """Tasks of the dark, the break too, one after the other, back from the power's return."""
-    dark = [one for one in found.slots if one.task.phase == "dark"]
+    dark = [slot for slot in found.slots if slot.task.phase == "dark"]
     made: list[Slot] = []
     at = found.on_min
     while True:

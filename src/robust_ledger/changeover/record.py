@@ -43,7 +43,7 @@ def moment(text: str) -> datetime | None:
 def noted(job: Job, room: DayTasks, event: Event, by_hand: bool = False) -> Job:
     """Write down an event. `by_hand`: its time was said, and it goes where it belongs among the others. Raises ModelError: a task there is none of,
     one behind a hold that is not passed, a clock that was set back."""
-    if event.task and event.task not in {one.id for one in room.tasks} | {"lunch"}:
+    if event.task and event.task not in {task.id for task in room.tasks} | {"lunch"}:
         raise ModelError(f'there is no task "{event.task}" on this day')
     now, events = moment(event.at), job.record.events
     last = moment(events[-1].at) if events else None

@@ -46,7 +46,7 @@ def moment_words(text: str) -> str:
 def is_over(room: DayTasks) -> bool:
     """Whether every hold is passed by its items, every termination done, every circuit on or left off with a reason."""
     return (
-        all(one.state == "signed" for one in holds(room))
+        all(hold.state == "signed" for hold in holds(room))
         and all(one.done for one in room.torque)
         and all(one.done for one in sequence(room))
     )
@@ -72,7 +72,7 @@ def record_lines(room: DayTasks) -> list[str]:
         lines.append(f"  {POINT_WORDS[reading.point]}: {found.words}. {found.reason}".rstrip())
     circuits = sequence(room)
     lines.append(
-        f"Circuits: {sum(one.done for one in circuits)} of {len(circuits)} on and checked, or left off with a reason"
+        f"Circuits: {sum(circuit.done for circuit in circuits)} of {len(circuits)} on and checked, or left off with a reason"
     )
     for each in circuits:
         if not each.done:
@@ -89,18 +89,18 @@ def record_data(room: DayTasks) -> dict[str, Any]:
         "over": is_over(room),
         "holds": [
             {
-                "id": one.id,
-                "state": one.state,
-                "signed_by": one.signed_by,
-                "signed_at": one.signed_at,
-                "overridden": one.overridden,
-                "why": one.why,
+                "id": hold.id,
+                "state": hold.state,
+                "signed_by": hold.signed_by,
+                "signed_at": hold.signed_at,
+                "overridden": hold.overridden,
+                "why": hold.why,
                 "items": [
                     {"key": i.key, "words": i.words, "value": i.value, "done": i.done, "fault": i.fault}
-                    for i in one.items
+                    for i in hold.items
                 ],
             }
-            for one in holds(room)
+            for hold in holds(room)
         ],
         "torque": [
             {
@@ -117,8 +117,8 @@ def record_data(room: DayTasks) -> dict[str, Any]:
             for one in room.torque
         ],
         "voltages": [
-            {**one.as_data(), "judgement": judged(one).kind, "words": judged(one).words}
-            for one in room.job.record.readings
+            {**reading.as_data(), "judgement": judged(reading).kind, "words": judged(reading).words}
+            for reading in room.job.record.readings
         ],
         "circuits": [
             {

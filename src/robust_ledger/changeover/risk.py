@@ -34,7 +34,7 @@ def slack(slots: Sequence[Slot], on_min: int, end_min: int) -> dict[str, int]:
             if other.task.id in latest and other.task.phase == one.task.phase and _behind(one, other)
         ]
         latest[one.task.id] = min(after, default=edges[one.task.phase]) - (one.end_min - one.start_min)
-    return {one.task.id: max(0, latest[one.task.id] - one.start_min) for one in slots}
+    return {slot.task.id: max(0, latest[slot.task.id] - slot.start_min) for slot in slots}
 
 
 class Risk(Struct, frozen=True):
@@ -53,7 +53,7 @@ def simulated(found: Day, demands: Demands, days: int = DAYS, seed: int = 1) -> 
 
     dice = np.random.default_rng(seed)
     work = sorted(
-        (one for one in found.slots if one.task.phase != "after"),
+        (slot for slot in found.slots if slot.task.phase != "after"),
         key=lambda one: (one.start_min, one.task.phase != "before"),
     )
     begins: dict[str, Any] = {}

@@ -97,14 +97,14 @@ class DayTasks(Room, Struct, frozen=True, dict=True):
 
     def families(self) -> Iterator[Entry]:
         """Every task and termination. The figures of the schedule are not among them: they take a search, and are answered one by one."""
-        yield from (one.entry for one in self.tasks)
-        yield from (one.entry for one in self.terminations)
+        yield from (task.entry for task in self.tasks)
+        yield from (termination.entry for termination in self.terminations)
         yield log_entry(self.torque)
 
     def one_of_family(self, entry_id: str) -> Entry | None:
         """One of its entries without working out all of them."""
         if entry_id.startswith("day.task."):
-            return next((one.entry for one in self.tasks if one.entry.id == entry_id), None)
+            return next((task.entry for task in self.tasks if task.entry.id == entry_id), None)
         if entry_id in FIGURES:
             return self._figure(entry_id)
         return next((entry for entry in self.families() if entry.id == entry_id), None)

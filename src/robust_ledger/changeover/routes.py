@@ -28,7 +28,7 @@ def routed(
     cp.add(model.off == values["off"])
     cp.add(model.on == values["on"])
     cp.add(model.end == values["end"])
-    ours = [one for one in tasks if one.who == "us" and one.id != LUNCH]
+    ours = [task for task in tasks if task.who == "us" and task.id != LUNCH]
     if not ours:
         return {}, None, True
     numbers = {one.id: number for number, one in enumerate(ours, 1)}
@@ -80,7 +80,7 @@ def _up_lb(task: Task, before: Task | None) -> int:
 
 def _behind(tasks: Sequence[Task]) -> dict[str, set[str]]:
     """Every task that comes behind one, by its needs and theirs."""
-    by_id = {one.id: one for one in tasks}
+    by_id = {task.id: task for task in tasks}
     behind: dict[str, set[str]] = {one.id: set() for one in tasks}
     for one in tasks:
         seen, left = set[str](), list(one.needs)

@@ -13,7 +13,7 @@ from robust_ledger.changeover.tasks import Task, fault_of
 
 def ordered(tasks: Sequence[Task]) -> list[Task]:
     """Tasks in an order in which each comes after what it needs. Raises DayError naming a circle."""
-    by_id, done, made = {one.id: one for one in tasks}, set[str](), list[Task]()
+    by_id, done, made = {task.id: task for task in tasks}, set[str](), list[Task]()
 
     def visit(one: Task, on_way: tuple[str, ...]) -> None:
         """What a task needs, then the task itself."""
@@ -57,12 +57,12 @@ def checked(tasks: Sequence[Task], demands: Demands) -> list[Task]:
 
 
 def _words(tasks: Sequence[Task], task_id: str) -> str:
-    return next(one.words for one in tasks if one.id == task_id)[:50]
+    return next(task.words for task in tasks if task.id == task_id)[:50]
 
 
 def tasks_phase(tasks: Sequence[Task], task_id: str) -> str:
     """The phase of a task by its id."""
-    return next(one.phase for one in tasks if one.id == task_id)
+    return next(task.phase for task in tasks if task.id == task_id)
 
 
 def _in(phase: str) -> str:

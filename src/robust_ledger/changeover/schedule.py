@@ -100,7 +100,7 @@ def made_day(
 ) -> Day:
     """A day of starts and ends: who does what, its edges and slack."""
     slots = _early(manned(in_order, starts, ends, demands, lanes or {}), demands)
-    dark = [one for one in slots if one.task.phase == "dark"]
+    dark = [slot for slot in slots if slot.task.phase == "dark"]
     before = [one.end_min for one in slots if one.task.phase == "before"]
     off = (
         demands.off_min
@@ -117,7 +117,7 @@ def made_day(
 def _early(slots: Sequence[Slot], demands: Demands) -> tuple[Slot, ...]:
     """Every task as early as its needs, its people and its place allow in this order; the edges of the dark stay where they are."""
     narrow = catalogue().narrow
-    dark = [one for one in slots if one.task.phase == "dark"]
+    dark = [slot for slot in slots if slot.task.phase == "dark"]
     off = min((one.start_min for one in dark), default=0)
     on = max((one.end_min for one in dark), default=0)
     begun = {one.task_id for one in demands.happened}

@@ -54,7 +54,7 @@ class Day(Struct, frozen=True):
     def critical(self) -> tuple[str, ...]:
         """Ids of the tasks of the dark that have no slack: a minute more on one is a minute more of dark."""
         tight = {key for key, minutes in self.slack_min if minutes == 0}
-        return tuple(one.task.id for one in self.slots if one.task.phase == "dark" and one.task.id in tight)
+        return tuple(slot.task.id for slot in self.slots if slot.task.phase == "dark" and slot.task.id in tight)
 
     def slot(self, task_id: str) -> Slot:
         """The slot of a task."""

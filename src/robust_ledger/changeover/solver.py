@@ -69,7 +69,7 @@ def _watch(progress: Progress, part: float) -> None:
 def _hint(found: Day | None) -> Mapping[str, int] | None:
     if found is None:
         return None
-    made = {f"s.{one.task.id}": one.start_min for one in found.slots}
+    made = {f"s.{slot.task.id}": slot.start_min for slot in found.slots}
     return {**made, "off": found.off_min, "on": found.on_min, "end": found.end_min}
 
 

@@ -176,7 +176,7 @@ def _factory(of: Parts, panel_id: str) -> Iterator[Termination]:
 
 def live_branches(branches: Sequence[Branch]) -> list[Branch]:
     """Circuits that get a breaker on this day."""
-    return [one for one in branches if one.origin is not Origin.FUTURE and not one.off]
+    return [branch for branch in branches if branch.origin is not Origin.FUTURE and not branch.off]
 
 
 def _panel(of: Parts, panel_id: str) -> str:
@@ -249,7 +249,7 @@ class Logged(Struct, frozen=True):
 
 def logged(rows: Sequence[Termination], job: Job) -> tuple[Logged, ...]:
     """The log, a row for each termination, in their order."""
-    return tuple(_logged(one, job.record.torque.rows.get(one.key, Tightened())) for one in rows)
+    return tuple(_logged(row, job.record.torque.rows.get(row.key, Tightened())) for row in rows)
 
 
 def _logged(of: Termination, row: Tightened) -> Logged:
@@ -271,7 +271,7 @@ def log_entry(rows: Sequence[Logged]) -> Entry:
     """How many terminations are done, of how many."""
     work = Working("day.torque_done", "Terminations tightened, gone over and marked")
     all_of = work.given("terminations", len(rows))
-    left = work.given("not done", sum(not one.done for one in rows))
+    left = work.given("not done", sum(not row.done for row in rows))
     return work.entry(work.difference("done", all_of, left, ""))
 
 

@@ -74,7 +74,7 @@ def new_command(job: Path, spaces: int | None, profiles: tuple[str, ...], blank:
 
     path = job if job.name.endswith(".json") else job.with_name(f"{job.name}.ledger.json")
     profile_store = ProfileStore(home())
-    for kind, _, name in (one.partition(":") for one in profiles):
+    for kind, _, name in (profile.partition(":") for profile in profiles):
         if not any(one.key == (kind, name) for one in profile_store.all().profiles):
             raise JobFileError(f'There is no {kind} profile "{name}"; nothing was written.')
     named = {kind: name for kind, _, name in (one.partition(":") for one in profiles)}

@@ -63,7 +63,7 @@ def practice_command(
     try:
         if hand_in is not None:
             made = panel_of(read_code(code)) if code else None
-            score = scored(read_job(hand_in), made, tuple(read_named(one) for one in faults))
+            score = scored(read_job(hand_in), made, tuple(read_named(fault) for fault in faults))
             for line in score_lines(score):
                 click.echo(line)
             sys.exit(1 if score.missed or score.invented or score.misread else 0)

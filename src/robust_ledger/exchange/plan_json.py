@@ -62,20 +62,20 @@ def plan_data(plan: Plan) -> dict[str, Any]:
         ],
         "alternatives": [
             {
-                "rating_a": one.rating_a,
-                "metal": one.metal,
-                "passes": one.passes,
-                "verdict": one.verdict,
-                "entries": [e.id for e in one.entries],
+                "rating_a": alternative.rating_a,
+                "metal": alternative.metal,
+                "passes": alternative.passes,
+                "verdict": alternative.verdict,
+                "entries": [e.id for e in alternative.entries],
             }
-            for one in plan.service.alternatives
+            for alternative in plan.service.alternatives
         ],
         "scope": {"words": scope_title(plan.job), "asks": list(plan.walk.asked)},
         "bonds": _plain(bond_places(plan.job)),
         "one_line": _plain(plan.one_line),
         "defects": [
-            {"id": one.defect.id, "touch": one.by_touch, "scope": one.by_scope, "ours": one.ours}
-            for one in plan.walk.defects
+            {"id": defect.defect.id, "touch": defect.by_touch, "scope": defect.by_scope, "ours": defect.ours}
+            for defect in plan.walk.defects
         ],
         "defect_material": list(material(plan.job)),
         "conventions": [

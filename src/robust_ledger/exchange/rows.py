@@ -37,7 +37,7 @@ def as_rows(circuits: Iterable[Circuit]) -> str:
     out = io.StringIO()
     writer = csv.writer(out, dialect="excel-tab", lineterminator="\n")
     writer.writerow(HEADS)
-    writer.writerows([_cell(one, name) for name in COLUMNS] for one in circuits)
+    writer.writerows([_cell(circuit, name) for name in COLUMNS] for circuit in circuits)
     return out.getvalue()
 
 

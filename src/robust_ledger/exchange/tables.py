@@ -175,14 +175,14 @@ def _take_circuit(job: Job, cells: Mapping[str, str]) -> Job:
     known = job.circuit(tag)
     if known is None:
         return replace(job, circuits=(*job.circuits, Circuit.read({"tag": tag, **values})))
-    return replace(job, circuits=tuple(_merged(one, values) if one.tag == tag else one for one in job.circuits))
+    return replace(job, circuits=tuple(_merged(circuit, values) if circuit.tag == tag else circuit for circuit in job.circuits))
 
 
 def _take_load(job: Job, cells: Mapping[str, str]) -> Job:
     values = _values(Load, cells)
     name = values.get("name", "")
     load_id = (
-        values.pop("id", "") or next((one.id for one in job.loads if one.name == name), "") or new_load_id(job, name)
+        values.pop("id", "") or next((load.id for load in job.loads if load.name == name), "") or new_load_id(job, name)
     )
     known = job.load(load_id)
     if known is None:

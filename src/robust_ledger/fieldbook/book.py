@@ -84,15 +84,15 @@ def book_data(plan: Plan) -> dict[str, Any]:
         ],
         "torque": [
             {
-                "key": one.key,
-                "words": one.words,
-                "wire": one.wire_text,
-                "due": round(in_unit(one.due_in_lb, unit), 4) if one.due_in_lb is not None else None,
-                "text": torque_text(one.due_in_lb, unit) if one.due_in_lb is not None else "by the label",
-                "verify": one.verify,
-                "factory": one.factory,
+                "key": termination.key,
+                "words": termination.words,
+                "wire": termination.wire_text,
+                "due": round(in_unit(termination.due_in_lb, unit), 4) if termination.due_in_lb is not None else None,
+                "text": torque_text(termination.due_in_lb, unit) if termination.due_in_lb is not None else "by the label",
+                "verify": termination.verify,
+                "factory": termination.factory,
             }
-            for one in plan.changeover.terminations
+            for termination in plan.changeover.terminations
         ],
         "circuits": [
             {
@@ -134,28 +134,28 @@ def _day(plan: Plan) -> dict[str, Any]:
     except DayError as problem:
         rows = [
             {
-                "id": one.id,
-                "words": one.words,
+                "id": task.id,
+                "words": task.words,
                 "at": "",
-                "min": one.usual_min,
-                "hold": one.hold,
-                "who": one.who,
-                "phase": one.phase,
+                "min": task.usual_min,
+                "hold": task.hold,
+                "who": task.who,
+                "phase": task.phase,
             }
-            for one in plan.changeover.tasks
+            for task in plan.changeover.tasks
         ]
         return {"tasks": rows, "day": str(problem)}
     rows = [
         {
-            "id": one.task.id,
-            "words": one.task.words,
-            "at": clock_text(one.start_min),
-            "min": one.end_min - one.start_min,
-            "hold": one.task.hold,
-            "who": one.who,
-            "phase": one.task.phase,
+            "id": slot.task.id,
+            "words": slot.task.words,
+            "at": clock_text(slot.start_min),
+            "min": slot.end_min - slot.start_min,
+            "hold": slot.task.hold,
+            "who": slot.who,
+            "phase": slot.task.phase,
         }
-        for one in made.day.slots
+        for slot in made.day.slots
     ]
     off, on = clock_text(made.day.off_min), clock_text(made.day.on_min)
     words = f"Dark {off} to {on}, {made.day.dark_min} min; back by {clock_text(made.likely_min)} on four days of five"

@@ -81,7 +81,7 @@ def add_load(job: Job, load: Load) -> Job:
 
 def change_load(job: Job, load_id: str, **changes: Any) -> Job:
     """Change fields of a load. Raises ModelError."""
-    loads = tuple(one.changed(**changes) if one.id == load_id else one for one in job.loads)
+    loads = tuple(load.changed(**changes) if load.id == load_id else load for load in job.loads)
     return replace(job, loads=loads)
 
 
@@ -233,7 +233,7 @@ def remove_panel(job: Job, panel_id: str) -> Job:
     for key in keys:
         moved = change_branch(moved, key, panel=target)
     panels = tuple(
-        replace(one, fed_from=above) if one.fed_from == panel_id else one for one in job.panels if one.id != panel_id
+        replace(panel, fed_from=above) if panel.fed_from == panel_id else panel for panel in job.panels if panel.id != panel_id
     )
     return replace(moved, panels=panels)
 

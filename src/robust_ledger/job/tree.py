@@ -116,7 +116,7 @@ def ahead_box(job: Job) -> Panel | None:
     """The panel that is the enclosure of the disconnect ahead, as in a meter-main with spaces of its own; None where there is none."""
     if not job.disconnect_ahead:
         return None
-    return next((one for one in job.panels if one.fed_by == "same" and one.fed_from == "disconnect"), None)
+    return next((panel for panel in job.panels if panel.fed_by == "same" and panel.fed_from == "disconnect"), None)
 
 
 def is_enclosure(job: Job, panel: Panel) -> bool:
@@ -161,7 +161,7 @@ def panels_of(job: Job) -> Callable[[CircuitKey], str]:
     """The same for many circuits of one job, whose feeders are looked for once."""
     if not job.panels:
         return lambda _key: MAIN
-    fed_by_tag = {tag: one for one in reversed(job.panels) if (tag := feeder_tag(job, one)) is not None}
+    fed_by_tag = {tag: panel for panel in reversed(job.panels) if (tag := feeder_tag(job, panel)) is not None}
     return lambda key: _panel_of(job, key, fed_by_tag)
 
 

@@ -119,7 +119,7 @@ def _what_is_there(data: dict[str, Any]) -> dict[str, Any]:
         answers = dict(ANSWERS.get(kind, {"service": kind}))  # a kind that nobody knows is refused where it is read
         if "disconnect" in links:
             answers["disconnect"] = "new"
-        data["scope"] = {**answers, "renews": [one for one in links if one != "disconnect"]}
+        data["scope"] = {**answers, "renews": [link for link in links if link != "disconnect"]}
     return {**_unsaid(data), "version": 4}
 
 

@@ -73,7 +73,7 @@ def _items(name: str, old: tuple[Any, ...], new: tuple[Any, ...], about: str) ->
     if key is None or name == "readings":
         yield f"{_within(about, words_and_unit(name)[0])}: {len(old)} → {len(new)}"
         return
-    was, now = ({getattr(one, key): one for one in items} for items in (old, new))
+    was, now = ({getattr(item, key): item for item in items} for items in (old, new))
     for which in dict.fromkeys([*was, *now]):
         one = now.get(which) or was[which]
         called = f"{_ONE.get(name, words_and_unit(name)[0])} {getattr(one, 'name', '') or which}"

@@ -79,7 +79,7 @@ def digest_of(job: Job, path: str, stamp: tuple[int, int]) -> Digest:
     """A job as the book has it."""
     made = plan(job)
     room = made.changeover
-    open_ = [one for one in made.findings if one.open]
+    open_ = [finding for finding in made.findings if finding.open]
     heading = job.heading
     return Digest(
         path,
@@ -93,7 +93,7 @@ def digest_of(job: Job, path: str, stamp: tuple[int, int]) -> Digest:
         sum(one.severity is Severity.FIX for one in open_),
         hours(room),
         tuple("\n".join(dict.fromkeys(part for part in parts if part))[:MOST_LETTERS] for parts in _columns(made)),
-        tuple(dict.fromkeys(defect_words(one.kind, one.what) for one in job.defects)),
+        tuple(dict.fromkeys(defect_words(defect.kind, defect.what) for defect in job.defects)),
         tuple(durations(room).items()),
     )
 
@@ -109,7 +109,7 @@ def stands(job: Job, room: DayTasks) -> str:
     over = {one.task_id for one in happened(room, clock_of(job, now())) if one.end_min is not None}
     if over & set(INSPECTIONS) and (is_over(room) or "inspection" in over):
         return "inspected"
-    ours = {one.id for one in room.tasks if one.who == "us"}
+    ours = {task.id for task in room.tasks if task.who == "us"}
     return "done" if is_over(room) or (ours and ours <= over) else "in_work"
 
 
@@ -117,7 +117,7 @@ def hours(room: DayTasks) -> float | None:
     """Hours of work of our own people, as the record has them; None without one."""
     if not room.job.record.events:
         return None
-    people = {one.id: one.people for one in room.tasks if one.who == "us"}
+    people = {task.id: task.people for task in room.tasks if task.who == "us"}
     begun = happened(room, clock_of(room.job, now()))
     spent = [
         (one.end_min - one.start_min) * people[one.task_id]
@@ -155,13 +155,13 @@ def _columns(made: Plan) -> Iterator[list[str]]:
         heading.company,
         job.utility.name,
     ]
-    yield [*(box.marks for _mark, box in job.all_boxes), job.panel.families, *(one.mark for one in job.cautions)]
-    yield [*(one.title for one in made.findings if one.open), *(f"{one.what} {one.where}" for one in job.defects)]
-    yield [*(f"{one.feeds} {one.note}" for one in job.circuits), *(one.name for one in job.loads)]
+    yield [*(box.marks for _mark, box in job.all_boxes), job.panel.families, *(caution.mark for caution in job.cautions)]
+    yield [*(finding.title for finding in made.findings if finding.open), *(f"{defect.what} {defect.where}" for defect in job.defects)]
+    yield [*(f"{circuit.feeds} {circuit.note}" for circuit in job.circuits), *(load.name for load in job.loads)]
     yield [date_words(job.day.date), date_words(heading.date)]
     yield [
         heading.notes,
         *(panel.name for panel in job.panels),
         *job.day.names,
-        *(f"{one.task} {one.note}" for one in job.record.events if one.note),
+        *(f"{event.task} {event.note}" for event in job.record.events if event.note),
     ]

@@ -81,7 +81,7 @@ def _desk_libraries() -> Trial:
     """The shared libraries that the window system's plugin has need of."""
     spec = find_spec("PyQt6")
     folders = list(spec.submodule_search_locations or []) if spec is not None else []
-    plugins = [Path(one) / "Qt6" / "plugins" / "platforms" / "libqxcb.so" for one in folders]
+    plugins = [Path(folder) / "Qt6" / "plugins" / "platforms" / "libqxcb.so" for folder in folders]
     plugin = next((one for one in plugins if one.is_file()), None)
     if plugin is None or shutil.which("ldd") is None:
         return Trial(

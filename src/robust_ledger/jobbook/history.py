@@ -117,7 +117,7 @@ def thinned(versions: list[Version], now: datetime) -> list[Version]:
     reason that nobody has looked at stays, and takes no other's place."""
     seen: set[str] = set()
     gone = []
-    for number, one in enumerate(one for one in versions if not one.stays):
+    for number, one in enumerate(version for version in versions if not version.stays):
         age = now - one.at
         grain = "%Y%m%d%H" if age < timedelta(days=1) else "%Y%m%d" if age < timedelta(days=62) else "%Y%m"
         slot = f"{grain}{one.at.strftime(grain)}"

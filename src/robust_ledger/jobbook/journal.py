@@ -86,7 +86,7 @@ class Journal:
 
     def typed_nothing(self, label: str | None = None) -> str:
         """What was being typed into a line was given up, or entered; without a label, all that does not wait."""
-        gone = [one for one in self._drafts if one == label or (label is None and not self._drafts[one].get("waits"))]
+        gone = [draft for draft in self._drafts if draft == label or (label is None and not self._drafts[draft].get("waits"))]
         for one in gone:
             del self._drafts[one]
         return self._write({"k": "drop", "of": gone}, self._known) if gone and self._known is not None else ""
@@ -181,7 +181,7 @@ class Journal:
         lines = ({"k": "start", **self._about}, whole, *self._drafts.values())
         file = os.open(fresh, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
         with os.fdopen(file, "wb") as written:
-            written.write(b"".join(line_of(one) for one in lines))
+            written.write(b"".join(line_of(line) for line in lines))
             written.flush()
             os.fsync(file)
         self._close(keep_held=True)

@@ -41,11 +41,11 @@ class StoredProfile(Struct, frozen=True):
 
     def of_kind(self, kind: ProfileKind) -> tuple[Profile, ...]:
         """The profiles of a kind."""
-        return tuple(one for one in self.profiles if one.kind == kind)
+        return tuple(profile for profile in self.profiles if profile.kind == kind)
 
     def find(self, kind: ProfileKind, name: str) -> Profile | None:
         """The profile of a kind and name; None where there is none."""
-        return next((one for one in self.profiles if one.key == (kind, name)), None)
+        return next((profile for profile in self.profiles if profile.key == (kind, name)), None)
 
 
 class ProfileStore:
@@ -131,7 +131,7 @@ class ProfileStore:
         if not job.profiles:
             return []
         shelved = self.all()
-        found = ((one, shelved.find(one.kind, one.name)) for one in job.profiles)
+        found = ((profile, shelved.find(profile.kind, profile.name)) for profile in job.profiles)
         return [(now, words) for _was, now in found if now is not None and (words := moved_on(job, now))]
 
     def _file(self, profile: Profile) -> Path:

@@ -137,7 +137,7 @@ def _of_kind(says: Mapping[str, Any], kind: ProfileKind) -> tuple[dict[str, Any]
             here = f"{way}.{key}" if way else key
             if here in kind_specs()[kind].fields:
                 into[key] = value
-            elif isinstance(value, dict) and any(one.startswith(f"{here}.") for one in kind_specs()[kind].fields):
+            elif isinstance(value, dict) and any(field.startswith(f"{here}.") for field in kind_specs()[kind].fields):
                 sift(value, here, into.setdefault(key, {}), beside.setdefault(key, {}))
             else:
                 beside[key] = value
@@ -216,7 +216,7 @@ def _entry_text(one: Any) -> str:
 
 def taken(job: Job, kind: ProfileKind) -> TakenProfile | None:
     """The profile of a kind that a job was made from; None for none."""
-    return next((one for one in job.profiles if one.kind == kind), None)
+    return next((profile for profile in job.profiles if profile.kind == kind), None)
 
 
 def moved_on(job: Job, profile: Profile) -> list[str]:
@@ -307,7 +307,7 @@ def _merged(before: Any, new: Any, mine: Any) -> tuple[Any, bool]:
     if mine == before:
         return new, True
     tables = [_by_key(one) for one in (before, new, mine)]
-    if any(one is None for one in tables):
+    if any(table is None for table in tables):
         return mine, False
     was, now, own = cast(list[dict[str, Any]], tables)
     made, whole = dict(own), True

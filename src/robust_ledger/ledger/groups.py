@@ -36,19 +36,19 @@ class Group(Struct, frozen=True):
         if self.alone:
             return self.first.title
         if self.first.several is None:
-            return "; ".join(dict.fromkeys(one.title for one in self.findings))
+            return "; ".join(dict.fromkeys(finding.title for finding in self.findings))
         before, after = self.first.several
         return f"{before}{', '.join(dict.fromkeys(one.each for one in self.findings))}{after}"
 
     @property
     def text(self) -> str:
         """What is said of them, each sentence once."""
-        return " ".join(dict.fromkeys(one.text for one in self.findings))
+        return " ".join(dict.fromkeys(finding.text for finding in self.findings))
 
     @property
     def remedy(self) -> str:
         """What to do about them, each sentence once."""
-        return " ".join(dict.fromkeys(one.remedy for one in self.findings))
+        return " ".join(dict.fromkeys(finding.remedy for finding in self.findings))
 
     @property
     def cites(self) -> tuple[Citation, ...]:

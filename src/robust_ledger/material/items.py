@@ -262,7 +262,7 @@ def _cables(of: Parts) -> Iterator[Item]:
     for bench in of.benches.values():
         for hole in bench.knockouts.holes:
             if hole.cables:
-                sizes[max((one.trade_size for one in hole.cables), key=lambda text: (len(text), text))] += 1
+                sizes[max((cable.trade_size for cable in hole.cables), key=lambda text: (len(text), text))] += 1
     for size, count in sorted(sizes.items()):
         words = f"cable connectors, {size} in" if size != "?" else "cable connectors, size not known"
         yield _item(
@@ -333,7 +333,7 @@ def _labels(of: Parts) -> Iterator[Item]:
     yield _item(GROUPS[7], "stickers", "number stickers for cover plates", [Step("circuits", len(live))])
     tags = sum(one.poles for one in live)
     yield _item(GROUPS[7], "tags", "wire tags, a pair for two hots", [Step("hots", tags)])
-    aluminum = sum(one.aluminum for one in terminations(of))
+    aluminum = sum(termination.aluminum for termination in terminations(of))
     if aluminum:
         tubes = -(-aluminum // TERMINATIONS_A_TUBE)
         work = Working("material.antioxidant", "antioxidant, tubes", Place("conventions:antioxidant"))

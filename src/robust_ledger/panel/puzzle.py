@@ -136,7 +136,7 @@ def _wish(wanted: Wanted, branch: Branch, spaces: list[int], moved: float, light
     wishes: Wishes = wanted.job.decisions.wishes
     rows = (wanted.job.panel.spaces + 1) // 2
     at_bottom = wanted.job.panel.interior.main_at == "bottom"
-    near = [rows - 1 - row_of(one) if at_bottom else row_of(one) for one in spaces]
+    near = [rows - 1 - row_of(space) if at_bottom else row_of(space) for space in spaces]
     if branch.origin is Origin.FUTURE:
         return float(2 * sum(rows - 1 - distance for distance in near))
     cost = wishes.old_order * moved + wishes.spares_together * sum(near)

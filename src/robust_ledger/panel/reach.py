@@ -61,12 +61,12 @@ class Reach(Struct, frozen=True):
     @property
     def splices(self) -> int:
         """How many of its conductors are too short."""
-        return sum(1 for one in self.conductors if one.margin_in is not None and one.margin_in < 0)
+        return sum(1 for conductor in self.conductors if conductor.margin_in is not None and conductor.margin_in < 0)
 
     @property
     def margin_in(self) -> float | None:
         """Of the wire that has least."""
-        return min((one.margin_in for one in self.conductors if one.margin_in is not None), default=None)
+        return min((conductor.margin_in for conductor in self.conductors if conductor.margin_in is not None), default=None)
 
     @property
     def words(self) -> str:
@@ -138,7 +138,7 @@ class Wire(Struct, frozen=True, dict=True):
         space, _ = parse_position(position) or (1, "")
         right = space % 2 == 0
         rows = covered(space, self.poles)
-        ways = [way(self.box, self.start, right, self.box.row_y(one)) for one in rows]
+        ways = [way(self.box, self.start, right, self.box.row_y(row)) for row in rows]
         names = ["hot"] if self.poles == 1 else ["first hot", "second hot"]
         made = [self._conductor(name, found) for name, found in zip(names, ways, strict=True)]
         if self.neutral and self.to_device:

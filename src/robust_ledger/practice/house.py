@@ -84,7 +84,7 @@ def order_of(job: Job, service: Service, spaces: int) -> Job:
 def furnished(dice: Random, truth: Job, service: Service) -> tuple[Job, House]:
     """The house with nothing wrong in it, and its nameplates."""
     house = House(float(dice.randrange(24, 42, 2)), float(dice.randrange(26, 46, 2)), dice.choice(tuple(TRAPS)))
-    if house.trap == "two_volts" and not any(one.feeds == "water heater" for one in truth.circuits):
+    if house.trap == "two_volts" and not any(circuit.feeds == "water heater" for circuit in truth.circuits):
         house = replace(house, trap=dice.choice(("garage", "cut_off")))
     truth = with_part(truth, "old_panel", main_a=service.main_a)
     truth = with_part(truth, "dwelling", area=house.width_ft * house.depth_ft)

@@ -35,7 +35,7 @@ def fewest_of(code: Code) -> int | None:
 def layout_judged(job: Job, code: Code) -> Laid:
     """The learner's spaces for the circuits as they truly are."""
     truth = truth_of(code)
-    by_space = {one.spaces[0]: CircuitKey.of_tag(one.tag) for one in truth.job.circuits}
+    by_space = {circuit.spaces[0]: CircuitKey.of_tag(circuit.tag) for circuit in truth.job.circuits}
     theirs = {CircuitKey.of_tag(one.tag): one.spaces[0] for one in job.circuits if one.spaces}
     placed = {
         by_space[theirs[key]]: space

@@ -52,7 +52,7 @@ def read(job: Job, made: Exercise) -> Read:
         if level <= made.code.level and _fact(made.truth, path) != _fact(made.start, path)
     ]
     wrong = [*_circuits(made.truth, theirs), *_facts(job, made.truth, facts)]
-    called = sum(1 for one in made.truth.circuits if one.spaces[0] in theirs)
+    called = sum(1 for circuit in made.truth.circuits if circuit.spaces[0] in theirs)
     return Read(len(made.truth.circuits) + len(facts), tuple(wrong), called)
 
 

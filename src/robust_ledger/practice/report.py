@@ -16,7 +16,7 @@ from robust_ledger.practice.score import Score, scored
 def score_lines(score: Score) -> list[str]:
     """The score, a line each."""
     lines = [f"Practice {score.code}: {score.points} of 100"]
-    lines += [f"  {one.name} {one.points:.0f} of {one.most}: {one.how}" for one in score.parts]
+    lines += [f"  {part.name} {part.points:.0f} of {part.most}: {part.how}" for part in score.parts]
     lines += [f"  the trap in the load: {trap}"] if (trap := trap_words(score)) else []
     for head, verdicts in (("Found", score.found), ("MISSED", score.missed), ("Invented", score.invented)):
         lines += [f"{head}: {len(verdicts)}"] if verdicts else []

@@ -113,7 +113,7 @@ def scored(job: Job, made: Exercise | None = None, named: Sequence[Named] = ()) 
     minutes = minutes_of(job)
     return Score(
         str(made.code),
-        round(sum(one.points for one in parts)),
+        round(sum(part.points for part in parts)),
         tuple(parts),
         verdicts.found,
         verdicts.missed,

@@ -46,9 +46,9 @@ class Sight(Struct, frozen=True):
     def words(self) -> str:
         """As it is read aloud: "space 3: 20 A, black 14 under the breaker, white 14 on the neutral bar"."""
         wires = ", ".join(
-            f"{one.color} {one.size} {END_WORDS[one.end]}"
-            + (f" (of the cable at {one.cable})" if one.cable != self.spaces[0] else "")
-            for one in self.wires
+            f"{wire.color} {wire.size} {END_WORDS[wire.end]}"
+            + (f" (of the cable at {wire.cable})" if wire.cable != self.spaces[0] else "")
+            for wire in self.wires
         )
         more = "".join(f"; {one}" for one in (self.tape, self.jacket and f"{self.jacket} cable") if one)
         return f"space {' and '.join(self.spaces)}: {self.handle}, {wires}{more}"
@@ -63,7 +63,7 @@ class Sight(Struct, frozen=True):
 def sights(made: Exercise) -> tuple[Sight, ...]:
     """Every breaker of the panel, from the top. Some of the labels on the door are wrong or worn off, as they are."""
     dice = Random(f"door/{made.code}")
-    labels = [one.feeds for one in made.truth.circuits]
+    labels = [circuit.feeds for circuit in made.truth.circuits]
     for _ in range(made.code.level):
         first, second = dice.randrange(len(labels)), dice.randrange(len(labels))
         labels[first], labels[second] = labels[second], dice.choice((labels[first], "", "spare", "?"))

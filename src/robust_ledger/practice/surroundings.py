@@ -198,7 +198,7 @@ def plate_lines(load: Load, house: House) -> list[str]:
 def _plates(scene: Scene, made: Exercise, house: House, is_called: bool) -> None:
     """The nameplates, side by side; what the customer adds only once that was said."""
     scene.add(Words(4, PLATE_Y - 12, "nameplates", 10, color="faint"))
-    plates = [plate_lines(one, house) for one in made.truth.loads if one.when is not When.ADDED or is_called]
+    plates = [plate_lines(load, house) for load in made.truth.loads if load.when is not When.ADDED or is_called]
     if house.trap == "cut_off":
         plates.insert(len(plates) // 2, ["wall heater", "240 V   4 kW", "(cable cut off in the wall)"])
     for number, lines in enumerate(plates):

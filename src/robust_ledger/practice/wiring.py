@@ -74,7 +74,7 @@ def _circuit(tag: int, spaces: tuple[str, ...], amps: int, poles: int, gauge: st
 
 def hide(kind: str, panel: Panel, dice: Random) -> tuple[tuple[str, ...], int] | None:
     """Put a fault into circuits that have none yet: the spaces it is at, and the tag of the first; None where no circuit is fit for it."""
-    fit = [one for one in panel.circuits if one.tag not in panel.touched and _fits(kind, one, panel)]
+    fit = [circuit for circuit in panel.circuits if circuit.tag not in panel.touched and _fits(kind, circuit, panel)]
     dice.shuffle(fit)
     for one in fit:
         partner = None

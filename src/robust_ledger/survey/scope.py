@@ -84,7 +84,7 @@ def title(job: Job) -> str:
     """The scope in a line: "service upgraded, panel where it was, disconnect added or replaced (meter disconnect)"."""
     if not job.scope.said:
         return "not entered yet"
-    told = {one.field: answer.title for one in questions(job) if (answer := one.answer(job))}
+    told = {question.field: answer.title for question in questions(job) if (answer := question.answer(job))}
     parts = [f"service {told['service']}"]
     parts += [f"panel {told['panel_place']}"] if "panel_place" in told else []
     parts += ["several old boxes into one"] if job.scope.old_boxes == "several" else []
@@ -101,7 +101,7 @@ def words(job: Job) -> str:
         return "All questions are open until it is entered."
     wanted = ("service", "panel_place", "old_boxes", "disconnect", "feeder")
     plain = {"same", "one", "as_is"}
-    said = [one.answer(job) for one in questions(job) if one.field in wanted]
+    said = [question.answer(job) for question in questions(job) if question.field in wanted]
     return " ".join(one.words for one in said if one is not None and one.value not in plain)
 
 

@@ -352,4 +352,4 @@ def _free_name(path: Path) -> Path:
     """A name beside a job's file that is not taken: "job (mine).ledger.json"."""
     stem = path.name.removesuffix(SUFFIX) if path.name.endswith(SUFFIX) else path.stem
     names = (path.with_name(f"{stem} (mine{'' if n == 1 else f' {n}'}){SUFFIX}") for n in range(1, 10_000))
-    return next(one for one in names if not os.path.lexists(one))
+    return next(name for name in names if not os.path.lexists(name))

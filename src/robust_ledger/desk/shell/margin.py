@@ -153,7 +153,7 @@ class Margin(QFrame):
             return _finding_html(group.first)
         opened = self.all_open or group.key in self.opened
         head = _group_head(group, opened)
-        return head + ("".join(_finding_html(one) for one in group.findings) if opened else "")
+        return head + ("".join(_finding_html(finding) for finding in group.findings) if opened else "")
 
     def switch_groups(self) -> None:
         """Open every group of findings, or close them again."""

@@ -132,7 +132,7 @@ class Profiles(QDialog):
     @property
     def chosen(self) -> Profile | None:
         """The profile of the chosen row."""
-        return next((one for one in self.shelved.profiles if _key(one) == self.table.current_key()), None)
+        return next((profile for profile in self.shelved.profiles if _key(profile) == self.table.current_key()), None)
 
     def show_profiles(self, go_to: str = "") -> None:
         """Read the stored profiles anew."""

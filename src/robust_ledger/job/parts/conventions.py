@@ -36,4 +36,4 @@ class Conventions(Model, frozen=True, kw_only=True):
     @property
     def own(self) -> tuple[tuple[str, str], ...]:
         """One's own words as pairs: the word, and the usual one."""
-        return tuple((one.word, one.means) for one in self.own_words)
+        return tuple((word.word, word.means) for word in self.own_words)

@@ -92,7 +92,7 @@ def _field(part: type[Struct], name: str, kind: Any) -> Field:
     many = get_origin(whole) in (tuple, dict)
     item = _parted([one for one in get_args(whole) if one is not Ellipsis][-1])[0] if many else whole
     options = get_args(item) if get_origin(item) in (types.UnionType, Union) else (item,)
-    known = [one for one in options if one is not type(None)]
+    known = [option for option in options if option is not type(None)]
     words, unit = name_in_words(name)
     kind = _parted(known[0])[0]
     return Field(part, name, said.words or words, unit, whole, kind, many, len(known) < len(options), said)

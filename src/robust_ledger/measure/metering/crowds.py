@@ -11,7 +11,7 @@ def lines_of(series: Series) -> list[tuple[Issue, str]]:
     """The lines of a list of faults: each of them, or the first of its kind for all of them."""
     many = _crowds(series)
     lines = [(found[0], f"{kind}: {len(found):,} of them, first: {found[0].words}") for kind, found in many.items()]
-    return lines + [(one, f"{one.kind}: {one.words}") for one in series.issues if one.kind not in many]
+    return lines + [(issue, f"{issue.kind}: {issue.words}") for issue in series.issues if issue.kind not in many]
 
 
 def ticked_with(series: Series, key: str) -> set[str]:

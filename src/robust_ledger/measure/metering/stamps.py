@@ -27,7 +27,7 @@ def looks_like_time(cell: str) -> bool:
 def guess_date_order(cells: Sequence[str]) -> tuple[str, bool]:
     """ "ymd", "mdy" or "dmy", and whether it is certain: without a day above 12 the latter two look alike."""
     parts = [match.groups() for cell in cells if (match := _DATE.match(cell))]
-    if any(len(one[0]) == 4 for one in parts):
+    if any(len(part[0]) == 4 for part in parts):
         return "ymd", True
     firsts, seconds = {int(one[0]) for one in parts}, {int(one[1]) for one in parts}
     if max(firsts, default=0) > 12:

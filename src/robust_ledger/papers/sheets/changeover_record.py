@@ -56,7 +56,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts.append(_circuits(plan))
     took = durations(room)
     if took:
-        usual = {one.id: one for one in room.tasks}
+        usual = {task.id: task for task in room.tasks}
         words = "; ".join(
             f"{usual[key].words[:40]} {minutes * usual[key].times:.0f} min" for key, minutes in took.items()
         )
@@ -72,7 +72,7 @@ def _hold(hold: Hold) -> Iterator[Flowable]:
         for one in hold.open_items:
             yield para(f"– {one.words}{f': {one.fault}' if one.fault else ''}", STOP if bad else SMALL)
     else:
-        readings = ", ".join(f"{one.words}: {one.value} V" for one in hold.items if one.reading)
+        readings = ", ".join(f"{item.words}: {item.value} V" for item in hold.items if item.reading)
         if readings:
             yield para(readings, SMALL)
 
@@ -150,7 +150,7 @@ def _missing(plan: Plan) -> list[str]:
     """What keeps it from being handed over: the heading, and holds that are not passed."""
     lacking = missing_heading(plan)
     open_ = [
-        Lack(f"the hold {one.words.lower()}", f"hold:{one.id}") for one in holds(plan.changeover) if not one.passed
+        Lack(f"the hold {hold.words.lower()}", f"hold:{hold.id}") for hold in holds(plan.changeover) if not hold.passed
     ]
     return [*lacking, *open_]
 

@@ -57,7 +57,7 @@ def lines(plan: Plan) -> Iterator[tuple[str, str]]:
     white = [c for c in job.circuits if "white-hot" in {str(mark) for mark in c.marks}]
     for circuit in white:
         yield f"Tag {circuit.tag}: the white hot re-marked at both ends", "200.7(C)"
-    shared = [one for one in plan.circuits.branches if one.partner and not one.off and str(one.partner) < str(one.key)]
+    shared = [branch for branch in plan.circuits.branches if branch.partner and not branch.off and str(branch.partner) < str(branch.key)]
     for one in shared:
         yield f"{one.name} and its partner: one handle, neutral wired through", "210.4(B)"
     electronic = [one for one in plan.circuits.branches if one.to_device and not one.off]
@@ -81,7 +81,7 @@ def story(plan: Plan) -> list[Flowable]:
             para(f"{group.severity}  {group.title}", STOP if group.severity is Severity.STOP else TEXT)
             for group in open_
         ]
-    left = [one.words for one in holds(plan.changeover) if not one.passed]
+    left = [hold.words for hold in holds(plan.changeover) if not hold.passed]
     if left:
         parts += [para("Holds not yet signed", HEADING), para(", ".join(left))]
     return parts

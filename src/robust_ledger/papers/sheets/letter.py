@@ -23,7 +23,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts.append(para("What was found, and what became of it", HEADING))
     parts += _defects(plan)
     parts.append(para("Once a month", HEADING))
-    electronic = sum(one.to_device for one in plan.circuits.branches if not one.off)
+    electronic = sum(branch.to_device for branch in plan.circuits.branches if not branch.off)
     press = f"Press the test button of each of the {electronic} AFCI and GFCI breakers, and of every GFCI receptacle."
     parts.append(para(f"{press} It has to go off, and on again by hand. One that does not is to be replaced.", LINE))
     parts.append(para("Spare room and plans", HEADING))
@@ -56,7 +56,7 @@ def _done(plan: Plan) -> list[str]:
         made.append(f"Ground rods driven: {number_text(rods.amount)}; GEC {plan.service.gec.text()}.")
     if plan.job.equipment.spd:
         made.append("A surge protective device for the whole house.")
-    off = [one for one in plan.circuits.branches if one.off]
+    off = [branch for branch in plan.circuits.branches if branch.off]
     made += [f"Capped, not in use: {one.feeds or 'unknown'} (tag {one.tag})." for one in off]
     return made
 
@@ -92,7 +92,7 @@ def _later(plan: Plan) -> list[str]:
 
 
 def _missing(plan: Plan) -> list[str]:
-    open_ = [one.defect.what for one in plan.walk.defects if one.ours and one.defect.state != "done"]
+    open_ = [defect.defect.what for defect in plan.walk.defects if defect.ours and defect.defect.state != "done"]
     return missing_heading(plan) + ([f"corrections: {', '.join(open_[:3])}"] if open_ else [])
 
 

@@ -43,7 +43,7 @@ def facts(plan: Plan) -> Iterator[tuple[str, str]]:
     yield "Available fault current at the panel", service.figures.fault_panel.text()
     yield "AIC of the panel", f"{job.panel.aic_a:,.0f} A" if job.panel.aic_a else UNKNOWN
     yield "Panel", f"{job.panel.spaces} spaces, {job.panel.bus_a:g} A bus"
-    live = [one for one in plan.circuits.branches if not one.off and one.origin != "future"]
+    live = [branch for branch in plan.circuits.branches if not branch.off and branch.origin != "future"]
     yield "Branch circuits", str(len(live))
     yield "New circuits", str(sum(one.new_cable for one in live))
     rods = plan.walk.rods_added

@@ -60,7 +60,7 @@ def all_panels(of: Plan, whole: Plan, progress: Progress) -> tuple[Answer, list[
 
     wants = wanted_of_all(whole)
     answer, ids = arrange_all(list(wants.values()), progress), list(wants)
-    options = [replace(one, panels={key: ids[n] for key, n in one.groups.items()}) for one in answer.options]
+    options = [replace(option, panels={key: ids[n] for key, n in option.groups.items()}) for option in answer.options]
     made = [plan(place_in(whole.job, one.placements, one.panels)) for one in options]
     return replace(answer, options=tuple(options)), [one.seen_from(of.panel_id) for one in made]
 

@@ -221,11 +221,11 @@ class PanelPage(Page):
             f"Rows from {box.first_row_in:.1f} in to {box.row_y(plan.job.panel.spaces):.1f} in below the top, terminals "
             f"{box.terminals_in[0]:.1f} in from the sides.{assumed}{level}{fits}"
         )
-        self.table.show_rows([Row(one.name, (one.name, one.words)) for one in generic_panels()])
+        self.table.show_rows([Row(panel.name, (panel.name, panel.words)) for panel in generic_panels()])
 
     def _take(self, name: str) -> None:
         panel_id = self.store.panel_id
-        generic = next(one for one in generic_panels() if one.name == name)
+        generic = next(panel for panel in generic_panels() if panel.name == name)
         self.store.edit("start from a generic panel", lambda job: take_generic(job, generic, panel_id))
         self.store.notice(f"Taken: {name}. Put what the label of the real one says over it.")
 

@@ -119,12 +119,12 @@ class SchedulePage(Page):
         self.changes.show_rows(
             [
                 Row(
-                    one.key,
-                    (one.tag, one.old, one.new, one.reach or one.origin),
-                    "faint" if one.new == "off" else "",
-                    (3,) if one.key in plan.bench.reach and plan.bench.reach[one.key].splices else (),
+                    change.key,
+                    (change.tag, change.old, change.new, change.reach or change.origin),
+                    "faint" if change.new == "off" else "",
+                    (3,) if change.key in plan.bench.reach and plan.bench.reach[change.key].splices else (),
                 )
-                for one in plan.bench.changes
+                for change in plan.bench.changes
             ]
         )
 

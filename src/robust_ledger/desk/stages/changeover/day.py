@@ -123,7 +123,7 @@ class DayPage(Page):
 
     # --- the chosen task ------------------------------------------------------------------------------------------
     def _task(self) -> Task | None:
-        return next((one for one in self.store.plan.changeover.tasks if one.id == self.shown), None)
+        return next((task for task in self.store.plan.changeover.tasks if task.id == self.shown), None)
 
     def _task_value(self, name: str) -> Any:
         task = self._task()

@@ -100,7 +100,7 @@ class HoldsPage(Page):
         self.table.choose(self.shown)
 
     def show_plan(self, plan: Plan) -> None:
-        self.all = {one.id: one for one in holds(plan.changeover)}
+        self.all = {hold.id: hold for hold in holds(plan.changeover)}
         rows = []
         for one in self.all.values():
             bad = one.state in ("reopened", "overridden")
@@ -136,7 +136,7 @@ class HoldsPage(Page):
 
     def _item(self) -> Item | None:
         key = self.items.current_key()
-        return next((one for one in self._hold().items if one.key == key), None)
+        return next((item for item in self._hold().items if item.key == key), None)
 
     def _show_item(self) -> None:
         item = self._item()

@@ -158,7 +158,7 @@ class LivePage(Page):
         )
         self.words.setText(live_words(made))
         numbers = {one.id: number for number, one in enumerate(self.store.plan.changeover.tasks, 1)}
-        left = [one for one in made.plan.day.slots if not one.done]
+        left = [slot for slot in made.plan.day.slots if not slot.done]
         over = [one for one in made.plan.day.slots if one.done]
         self.table.show_rows([self._row(one, made, numbers) for one in (*left, *over)])
         chosen = self._chosen_slot()
@@ -196,7 +196,7 @@ class LivePage(Page):
     def _chosen_slot(self) -> Slot | None:
         key = self.table.current_key()
         slots = self.state.plan.day.slots if self.state else ()
-        return next((one for one in slots if one.task.entry.id == key), None)
+        return next((slot for slot in slots if slot.task.entry.id == key), None)
 
     def _do(self, kind: str) -> None:
         slot = self._chosen_slot()

@@ -54,7 +54,7 @@ SPEC = StageSpec(
         PageSpec("voltages", "Volta&ges", ("volts",)),
         PageSpec("energize", "Energi&ze", ("switched",)),
     ),
-    opening=lambda plan: tuple(one.entry.id for one in plan.changeover.tasks if one.id == "cables_in"),
+    opening=lambda plan: tuple(task.entry.id for task in plan.changeover.tasks if task.id == "cables_in"),
     filled=_filled,
     settled=_over,
 )

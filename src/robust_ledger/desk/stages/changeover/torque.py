@@ -90,7 +90,7 @@ class TorquePage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         rows = plan.changeover.torque
-        left = sum(not one.done for one in rows)
+        left = sum(not row.done for row in rows)
         verify = sum(one.of.verify for one in rows)
         words = f"{len(rows) - left} of {len(rows)} done."
         if verify:

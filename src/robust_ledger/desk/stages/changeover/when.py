@@ -133,7 +133,7 @@ class WhenPage(Page):
     def _answered(self, made: Planned) -> None:
         self.planned = made
         self.gains.when_empty = "Nothing that may be moved out of the dark would shorten it."
-        self.gains.show_rows([Row(one.task_id, (str(one.saves_min), one.words)) for one in made.gains])
+        self.gains.show_rows([Row(gain.task_id, (str(gain.saves_min), gain.words)) for gain in made.gains])
         self.take.setEnabled(bool(made.gains))
         rows = []
         for number, one in enumerate(made.visits):

@@ -94,7 +94,7 @@ class OfficePage(Page):
         self._show()
 
     def _show(self) -> None:
-        one = next((one for one in self.store.job.profiles if one.kind == self.table.current_key()), None)
+        one = next((profile for profile in self.store.job.profiles if profile.kind == self.table.current_key()), None)
         self.says.clear()
         self.words.setText("It said then:" if one is not None else "")
         if one is not None:

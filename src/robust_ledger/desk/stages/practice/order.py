@@ -89,7 +89,7 @@ class OrderPage(Page):
         )
         self.tasks = pool(truth_of(made.code), made.code) if is_house else ()
         order = plan.job.practice.order
-        by_id = {one.id: one for one in self.tasks}
+        by_id = {task.id: task for task in self.tasks}
         _fill(self.left, [one for one in self.tasks if one.id not in order])
         _fill(self.right, [by_id[key] for key in order if key in by_id])
         self.setEnabled(plan.job.practice.veiled and is_house)

@@ -78,7 +78,7 @@ class AlternativesPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        first = next((one for one in plan.service.alternatives if one.passes), None)
+        first = next((alternative for alternative in plan.service.alternatives if alternative.passes), None)
         main = plan.service.main
         rows = []
         for one in plan.service.alternatives:
@@ -103,7 +103,7 @@ class AlternativesPage(Page):
         self.words.setText(_summary(first, plan))
 
     def _of(self, key: str) -> Alternative:
-        return next(one for one in self.store.plan.service.alternatives if one.key == key)
+        return next(alternative for alternative in self.store.plan.service.alternatives if alternative.key == key)
 
     def _chosen(self, key: str) -> None:
         one = self._of(key)

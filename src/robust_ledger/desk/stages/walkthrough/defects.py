@@ -143,7 +143,7 @@ class DefectsPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        self.table.show_rows([_row(one) for one in plan.walk.defects])
+        self.table.show_rows([_row(defect) for defect in plan.walk.defects])
         if plan.job.defect(self.shown) is None:
             self.shown = plan.job.defects[0].id if plan.job.defects else ""
         self._show_one()
