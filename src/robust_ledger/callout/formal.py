@@ -68,7 +68,7 @@ def _after(line: str, job: Job) -> Job:
         return _read(job, name, _put(getattr(job, name), path, value)) if path else _read(job, name, value)
     by = _KEYS.get(name, "")
     entries = list(getattr(job, name))
-    at = next((n for n, one in enumerate(entries) if str(getattr(one, by, "")) == key), None)
+    at = next((n for n, entry in enumerate(entries) if str(getattr(entry, by, "")) == key), None)
     if at is None:
         raise KeyError(f"there is no {name} {key}")
     entries[at] = _put(entries[at], path, value)

@@ -116,22 +116,22 @@ def _edges(model: Model, tasks: Sequence[Task], demands: Demands, over: Mapping[
     fixed = demands.off_min is not None
     if fixed:
         cp.add(model.off == demands.off_min)
-    for one in tasks:
-        loose = one.id not in over
-        for need in one.needs:
+    for task in tasks:
+        loose = task.id not in over
+        for need in task.needs:
             if need in ends and loose:
-                cp.add(starts[one.id] >= ends[need])
-        cp.add(model.end >= ends[one.id])
-        if one.id == LUNCH:
+                cp.add(starts[task.id] >= ends[need])
+        cp.add(model.end >= ends[task.id])
+        if task.id == LUNCH:
             continue
-        if one.phase == "dark":
-            cp.add(model.on >= ends[one.id])
-            if not fixed and (loose or over[one.id].end_min is None):
-                cp.add(starts[one.id] >= model.off)
-        elif one.phase == "before" and not fixed:
-            cp.add(ends[one.id] <= model.off)
-        elif one.phase == "after" and loose:
-            cp.add(starts[one.id] >= model.on)
+        if task.phase == "dark":
+            cp.add(model.on >= ends[task.id])
+            if not fixed and (loose or over[task.id].end_min is None):
+                cp.add(starts[task.id] >= model.off)
+        elif task.phase == "before" and not fixed:
+            cp.add(ends[task.id] <= model.off)
+        elif task.phase == "after" and loose:
+            cp.add(starts[task.id] >= model.on)
     cp.add(model.on >= model.off)
 
 

@@ -61,19 +61,19 @@ def day_lines(made: Planned, clock: Callable[[float], str] = clock_text) -> list
     lines = []
     phase = ""
     critical = set(made.day.critical)
-    for one in made.day.slots:
-        if one.task.phase != phase:
-            phase = one.task.phase
+    for slot in made.day.slots:
+        if slot.task.phase != phase:
+            phase = slot.task.phase
             lines.append(f"{PHASE_WORDS[phase][:1].upper()}{PHASE_WORDS[phase][1:]}:")
         signs = (
-            ("HOLD " if one.task.hold else "")
-            + ("! " if one.task.id in critical else "")
-            + ("done " if one.done else "")
+            ("HOLD " if slot.task.hold else "")
+            + ("! " if slot.task.id in critical else "")
+            + ("done " if slot.done else "")
         )
-        times = f" ({one.task.times:g} ×)" if one.task.times != 1 else ""
-        minutes = one.end_min - one.start_min
+        times = f" ({slot.task.times:g} ×)" if slot.task.times != 1 else ""
+        minutes = slot.end_min - slot.start_min
         lines.append(
-            f"  {clock(one.start_min):>8}  {minutes:>4} min  {one.who:<9}  {one.task.place:<7} {signs}{one.task.words}{times}"
+            f"  {clock(slot.start_min):>8}  {minutes:>4} min  {slot.who:<9}  {slot.task.place:<7} {signs}{slot.task.words}{times}"
         )
     lines += summary_lines(made, clock)
     lines += ["Carried:"] + [f"  {_visit_words(visit, clock)}" for visit in made.visits if visit.carried]

@@ -95,7 +95,9 @@ NOTHING = HoldState()
 
 def facts_of(hold: Hold) -> dict[str, str]:
     """What every item of a hold says, to be kept with the signature; what the record answers is kept with its answer."""
-    return {item.key: f"{item.words} = {'yes' if item.done else 'no'}" if item.auto else item.words for item in hold.items}
+    return {
+        item.key: f"{item.words} = {'yes' if item.done else 'no'}" if item.auto else item.words for item in hold.items
+    }
 
 
 def _changed(items: tuple[Item, ...], held: HoldState) -> str:
@@ -163,7 +165,9 @@ def _auto(kind: str, room: DayTasks) -> tuple[bool, str]:
         tool = tool_fault(room.job)
         words = [f"{len(left)} of {len(room.torque)} terminations are open"] if left else []
         return not left and not tool, "; ".join([*words, *([tool] if tool else [])])
-    readings = [reading for reading in room.job.record.readings if not reading.simulated]  # what is simulated passes no hold
+    readings = [
+        reading for reading in room.job.record.readings if not reading.simulated
+    ]  # what is simulated passes no hold
     if kind == "backfeed":
         found = judged_at(readings, "panel", main_open=True)
         return found.good and found.kind == "dead", "" if found.good else f"{found.words}. {found.do}".strip()
@@ -181,11 +185,17 @@ def _bonds(room: DayTasks) -> Iterator[tuple[str, str]]:
 
 
 def _aluminum(room: DayTasks) -> Iterator[tuple[str, str]]:
-    for one in room.terminations:
-        if one.aluminum:
-            yield f"antioxidant.{one.key}", f"brushed, antioxidant: {one.words} ({one.wire_text})"
-        elif one.wire is None and not one.factory:
-            yield f"antioxidant.{one.key}", f"metal looked at, brushed and antioxidant if aluminum: {one.words}"
+    for termination in room.terminations:
+        if termination.aluminum:
+            yield (
+                f"antioxidant.{termination.key}",
+                f"brushed, antioxidant: {termination.words} ({termination.wire_text})",
+            )
+        elif termination.wire is None and not termination.factory:
+            yield (
+                f"antioxidant.{termination.key}",
+                f"metal looked at, brushed and antioxidant if aluminum: {termination.words}",
+            )
 
 
 def _splices(room: DayTasks) -> Iterator[tuple[str, str]]:
@@ -195,9 +205,9 @@ def _splices(room: DayTasks) -> Iterator[tuple[str, str]]:
 
 
 def _capped(room: DayTasks) -> Iterator[tuple[str, str]]:
-    for one in room.parts.branches:
-        if one.off:
-            yield f"capped.{one.key}", f"{one.name} capped, on no breaker: {one.feeds or 'unknown'}"
+    for branch in room.parts.branches:
+        if branch.off:
+            yield f"capped.{branch.key}", f"{branch.name} capped, on no breaker: {branch.feeds or 'unknown'}"
 
 
 def _count(room: DayTasks) -> Iterator[tuple[str, str]]:

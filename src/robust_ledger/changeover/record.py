@@ -129,7 +129,9 @@ def measured(job: Job, readings: Volts) -> Job:
 
 def unmeasured(job: Job, gone: set[int]) -> Job:
     """Take readings out by their place in the list."""
-    return _with(job, readings=tuple(one for number, one in enumerate(job.record.readings) if number not in gone))
+    return _with(
+        job, readings=tuple(reading for number, reading in enumerate(job.record.readings) if number not in gone)
+    )
 
 
 def switched(job: Job, room: DayTasks, key: CircuitKey, state: str, at: datetime, why: str = "") -> Job:

@@ -38,21 +38,21 @@ def checked(tasks: Sequence[Task], demands: Demands) -> list[Task]:
         raise DayError("A day is planned for one person or two.")
     if not tasks:
         raise DayError("There is nothing to do on the day: no circuit is called out and the scope is not entered.")
-    for one in tasks:
-        if fault := fault_of(one):
+    for task in tasks:
+        if fault := fault_of(task):
             raise DayError(fault)
-        if one.people > demands.people and one.who == "us":
+        if task.people > demands.people and task.who == "us":
             raise DayError(
-                f'"{one.words[:1].upper()}{one.words[1:60]}" takes two people, and the day is planned for one.'
+                f'"{task.words[:1].upper()}{task.words[1:60]}" takes two people, and the day is planned for one.'
             )
-        usual = catalogue().kinds.get(one.id)
-        if usual is not None and usual.phase == "dark" and one.phase == "after" and usual.movable != "after":
-            raise DayError(f'"{one.words[:60]}" is done in the dark alone: after it the panel is live.')
+        usual = catalogue().kinds.get(task.id)
+        if usual is not None and usual.phase == "dark" and task.phase == "after" and usual.movable != "after":
+            raise DayError(f'"{task.words[:60]}" is done in the dark alone: after it the panel is live.')
         phases = {other.id: PHASES.index(other.phase) for other in tasks}
-        late = next((need for need in one.needs if phases.get(need, -1) > PHASES.index(one.phase)), None)
+        late = next((need for need in task.needs if phases.get(need, -1) > PHASES.index(task.phase)), None)
         if late is not None:
             first, then = _words(tasks, late), _in(tasks_phase(tasks, late))
-            raise DayError(f'"{one.words[:50]}" comes {_in(one.phase)}, and needs "{first}", which comes {then}.')
+            raise DayError(f'"{task.words[:50]}" comes {_in(task.phase)}, and needs "{first}", which comes {then}.')
     return ordered(tasks)
 
 

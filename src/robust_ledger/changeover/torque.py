@@ -19,7 +19,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.parts.panels import Torque
 from robust_ledger.job.parts.record import Tightened, Unit
-from robust_ledger.job.tree import FEEDER, panel_name
+from robust_ledger.job.tree import fed_by_key, panel_name
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -132,22 +132,22 @@ def _mains(of: Parts, panel_id: str) -> Iterator[Termination]:
 
 def _branches(of: Parts, panel_id: str) -> Iterator[Termination]:
     """Hots, a neutral where it has one, a ground, of every circuit that is on in this panel."""
-    for one in live_branches(of.branches):
-        if one.panel != panel_id:
+    for branch in live_branches(of.branches):
+        if branch.panel != panel_id:
             continue
-        shared = one.partner and str(one.partner) < str(one.key)  # the neutral of two hots is one wire
-        name = f"{_panel(of, panel_id)}{one.name}"
-        wire, feeder = one.wire, one.key.startswith(f"equip:{FEEDER}")
-        if feeder:  # the feeder of another panel has conductors of its own
-            wire = of.service.entry(f"{one.key.removeprefix('equip:')}.conductors") or one.wire
-        for pole in range(one.poles):
-            side = f" leg {'AB'[pole]}" if one.poles == 2 else ""
-            yield _made(of, f"{one.key}.hot{pole + 1}", f"{name}, breaker{side}", "breaker", wire, panel_id)
-        if (one.poles == 1 or one.uses_neutral or feeder) and not shared:
-            at = "its breaker" if one.to_device else "the neutral bar"
-            part = "breaker" if one.to_device else "neutral bar"
-            yield _made(of, f"{one.key}.neutral", f"{name}, neutral on {at}", part, wire, panel_id)
-        yield _made(of, f"{one.key}.ground", f"{name}, ground", "ground bar", wire, panel_id)
+        shared = branch.partner and str(branch.partner) < str(branch.key)  # the neutral of two hots is one wire
+        name = f"{_panel(of, panel_id)}{branch.name}"
+        wire, fed = branch.wire, fed_by_key(branch.key)
+        if feeder := of.service.figures.feeders.get(fed):  # the feeder of another panel has conductors of its own
+            wire = feeder.conductors
+        for pole in range(branch.poles):
+            side = f" leg {'AB'[pole]}" if branch.poles == 2 else ""
+            yield _made(of, f"{branch.key}.hot{pole + 1}", f"{name}, breaker{side}", "breaker", wire, panel_id)
+        if (branch.poles == 1 or branch.uses_neutral or fed) and not shared:
+            at = "its breaker" if branch.to_device else "the neutral bar"
+            part = "breaker" if branch.to_device else "neutral bar"
+            yield _made(of, f"{branch.key}.neutral", f"{name}, neutral on {at}", part, wire, panel_id)
+        yield _made(of, f"{branch.key}.ground", f"{name}, ground", "ground bar", wire, panel_id)
 
 
 def _factory(of: Parts, panel_id: str) -> Iterator[Termination]:

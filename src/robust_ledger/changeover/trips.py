@@ -65,8 +65,8 @@ def trips_of(slots: Sequence[Slot]) -> int:
     trips = 0
     for person in (1, 2):
         at = TRUCK
-        for one in slots:
-            if person in one.people:
-                trips += one.task.place != at
-                at = one.task.place
+        for slot in slots:
+            if person in slot.people:
+                trips += slot.task.place != at
+                at = slot.task.place
     return trips

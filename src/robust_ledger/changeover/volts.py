@@ -241,7 +241,11 @@ def _figures(of: Volts) -> str:
 
 def at_point(readings: Iterable[Volts], point: Point, main_open: bool | None = None) -> Volts | None:
     """The last that was measured at a point; where the main's state matters, of those that say it."""
-    mine = [reading for reading in readings if reading.point == point and (main_open is None or reading.main_open is main_open)]
+    mine = [
+        reading
+        for reading in readings
+        if reading.point == point and (main_open is None or reading.main_open is main_open)
+    ]
     return mine[-1] if mine else None
 
 

@@ -63,9 +63,9 @@ def book_command(
         click.echo(summary_words(told))
         for kind, many in told.defects:
             click.echo(f"{many:>5} {'job ' if many == 1 else 'jobs'}  {kind}")
-        for one in rows:
+        for row in rows:
             click.echo(
-                f"{one.usual:>5.0f} min   {one.words} ({one.days} {'day' if one.days == 1 else 'days'}, planned {one.planned:.0f})"
+                f"{row.usual:>5.0f} min   {row.words} ({row.days} {'day' if row.days == 1 else 'days'}, planned {row.planned:.0f})"
             )
         return
     if as_json:
@@ -100,8 +100,10 @@ def list_command() -> None:
     """One a line; files that are none go to standard error, exit code 1."""
     profile_store = ProfileStore(home())
     found, chosen = profile_store.all(), profile_store.chosen()
-    for one in found.profiles:
-        click.echo(f"{one.kind}: {one.name}{'   (new jobs)' if chosen.get(one.kind) == one.name else ''}")
+    for profile in found.profiles:
+        click.echo(
+            f"{profile.kind}: {profile.name}{'   (new jobs)' if chosen.get(profile.kind) == profile.name else ''}"
+        )
     for fault in found.faults:
         click.echo(fault, err=True)
     sys.exit(1 if found.faults else 0)

@@ -175,7 +175,9 @@ def _take_circuit(job: Job, cells: Mapping[str, str]) -> Job:
     known = job.circuit(tag)
     if known is None:
         return replace(job, circuits=(*job.circuits, Circuit.read({"tag": tag, **values})))
-    return replace(job, circuits=tuple(_merged(circuit, values) if circuit.tag == tag else circuit for circuit in job.circuits))
+    return replace(
+        job, circuits=tuple(_merged(circuit, values) if circuit.tag == tag else circuit for circuit in job.circuits)
+    )
 
 
 def _take_load(job: Job, cells: Mapping[str, str]) -> Job:

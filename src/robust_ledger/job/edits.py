@@ -233,7 +233,9 @@ def remove_panel(job: Job, panel_id: str) -> Job:
     for key in keys:
         moved = change_branch(moved, key, panel=target)
     panels = tuple(
-        replace(panel, fed_from=above) if panel.fed_from == panel_id else panel for panel in job.panels if panel.id != panel_id
+        replace(panel, fed_from=above) if panel.fed_from == panel_id else panel
+        for panel in job.panels
+        if panel.id != panel_id
     )
     return replace(moved, panels=panels)
 

@@ -151,6 +151,11 @@ def feeder_key(job: Job, panel: Panel) -> CircuitKey | None:
     return CircuitKey.of_tag(tag) if tag is not None else CircuitKey.of_equipment(f"{FEEDER}{panel.id}")
 
 
+def fed_by_key(key: CircuitKey) -> str:
+    """The id of the panel that a feeder's breaker feeds; "" for any other circuit."""
+    return key.name.removeprefix(FEEDER) if key.kind == "equip" and key.name.startswith(FEEDER) else ""
+
+
 def panel_of_key(job: Job, key: CircuitKey) -> str:
     """The panel a circuit belongs to. A feeder's breaker is where it is fed from; what is marked for no panel there is, is in the main
     one."""

@@ -155,8 +155,15 @@ def _columns(made: Plan) -> Iterator[list[str]]:
         heading.company,
         job.utility.name,
     ]
-    yield [*(box.marks for _mark, box in job.all_boxes), job.panel.families, *(caution.mark for caution in job.cautions)]
-    yield [*(finding.title for finding in made.findings if finding.open), *(f"{defect.what} {defect.where}" for defect in job.defects)]
+    yield [
+        *(box.marks for _mark, box in job.all_boxes),
+        job.panel.families,
+        *(caution.mark for caution in job.cautions),
+    ]
+    yield [
+        *(finding.title for finding in made.findings if finding.open),
+        *(f"{defect.what} {defect.where}" for defect in job.defects),
+    ]
     yield [*(f"{circuit.feeds} {circuit.note}" for circuit in job.circuits), *(load.name for load in job.loads)]
     yield [date_words(job.day.date), date_words(heading.date)]
     yield [

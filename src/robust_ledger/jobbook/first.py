@@ -42,9 +42,9 @@ def first_profiles(said: FirstAnswers) -> Iterator[Profile]:
 
 def keep_first(profile_store: ProfileStore, said: FirstAnswers) -> None:
     """Store them, and let new jobs start from them. Raises ProfileError."""
-    for one in first_profiles(said):
-        profile_store.keep(one)
-        profile_store.choose(one.kind, one.name)
+    for profile in first_profiles(said):
+        profile_store.keep(profile)
+        profile_store.choose(profile.kind, profile.name)
 
 
 def _part(name: str, fields: dict[str, object] | dict[str, str]) -> dict[str, object]:

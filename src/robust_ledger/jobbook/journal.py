@@ -86,7 +86,11 @@ class Journal:
 
     def typed_nothing(self, label: str | None = None) -> str:
         """What was being typed into a line was given up, or entered; without a label, all that does not wait."""
-        gone = [draft for draft in self._drafts if draft == label or (label is None and not self._drafts[draft].get("waits"))]
+        gone = [
+            draft
+            for draft in self._drafts
+            if draft == label or (label is None and not self._drafts[draft].get("waits"))
+        ]
         for one in gone:
             del self._drafts[one]
         return self._write({"k": "drop", "of": gone}, self._known) if gone and self._known is not None else ""

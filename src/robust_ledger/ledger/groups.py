@@ -53,13 +53,13 @@ class Group(Struct, frozen=True):
     @property
     def cites(self) -> tuple[Citation, ...]:
         """Their sections, each once."""
-        return tuple(dict.fromkeys(cite for one in self.findings for cite in one.cites))
+        return tuple(dict.fromkeys(cite for finding in self.findings for cite in finding.cites))
 
 
 def grouped(findings: Iterable[Finding]) -> tuple[Group, ...]:
     """The findings by kind, in the order in which the first of each comes. What was accepted stands apart from what is open, and what
     is said in other words ("14 Cu on 20 A", "12 Cu on 30 A") is another group."""
     made: dict[tuple[object, ...], list[Finding]] = {}
-    for one in findings:
-        made.setdefault((one.kind, one.severity, one.accepted, one.several), []).append(one)
+    for finding in findings:
+        made.setdefault((finding.kind, finding.severity, finding.accepted, finding.several), []).append(finding)
     return tuple(Group(f"{key[0]}:{same[0].id}", tuple(same)) for key, same in made.items())

@@ -271,14 +271,15 @@ def _cables(of: Parts) -> Iterator[Item]:
             words,
             [Step("holes with a cable", count, place=Place("panel:interior.knockouts"))],
         )
-    for one in live_branches(of.branches):
-        if one.new_cable and one.key.kind != "equip":
-            words = f"cable for {one.feeds or one.name}: {one.wire.text()}, {one.poles + int(one.poles == 1 or one.uses_neutral)} wires and ground"
+    for branch in live_branches(of.branches):
+        if branch.new_cable and branch.key.kind != "equip":
+            wires = branch.poles + int(branch.poles == 1 or branch.uses_neutral)
+            words = f"cable for {branch.feeds or branch.name}: {branch.wire.text()}, {wires} wires and ground"
             yield _item(
                 GROUPS[5],
-                f"cable.{one.key}",
+                f"cable.{branch.key}",
                 words,
-                _way(of, of.job.change(one.key).cable_ft, Place.branch(one.key)),
+                _way(of, of.job.change(branch.key).cable_ft, Place.branch(branch.key)),
                 "ft",
             )
 

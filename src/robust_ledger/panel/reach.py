@@ -66,7 +66,9 @@ class Reach(Struct, frozen=True):
     @property
     def margin_in(self) -> float | None:
         """Of the wire that has least."""
-        return min((conductor.margin_in for conductor in self.conductors if conductor.margin_in is not None), default=None)
+        return min(
+            (conductor.margin_in for conductor in self.conductors if conductor.margin_in is not None), default=None
+        )
 
     @property
     def words(self) -> str:
@@ -161,13 +163,17 @@ def reach_entry(wire: Wire, reach: Reach, label: str) -> Entry:
     if wire.box.assumed:
         work.note("inside measures taken as usual", ", ".join(wire.box.assumed))
     margins = []
-    for one in reach.conductors:
+    for conductor in reach.conductors:
         length = work.take(
-            Step(f"{one.name}: {wire.entering}, {one.way.words}, along it and in", _tenth(one.way.length_in), IN)
+            Step(
+                f"{conductor.name}: {wire.entering}, {conductor.way.words}, along it and in",
+                _tenth(conductor.way.length_in),
+                IN,
+            )
         )
         bend = Step("bend and strip", wire.bend_in, IN, place=Place("panel:bends_in"))
-        needed = work.total(f"{one.name}: needed", [length, bend], IN)
-        margins.append(work.difference(f"{one.name}: to spare", free, needed, IN))
+        needed = work.total(f"{conductor.name}: needed", [length, bend], IN)
+        margins.append(work.difference(f"{conductor.name}: to spare", free, needed, IN))
     return work.entry(work.smaller("least to spare", margins) if len(margins) > 1 else margins[0])
 
 

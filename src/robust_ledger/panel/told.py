@@ -52,13 +52,13 @@ def entries_of(panel_id: str, entries: Iterable[Entry]) -> Iterator[Entry]:
 
 def findings_of(job: Job, panel_id: str, findings: Iterable[Finding]) -> Iterator[Finding]:
     """The findings of a bench. Those about the panel as a whole begin with its name; each has an id of its own."""
-    for one in findings:
+    for finding in findings:
         if panel_id == MAIN:
-            yield one
+            yield finding
             continue
-        at, place = f"@{panel_id}", place_of(panel_id, one.place)
-        if ":" in one.id:  # about one circuit: it stands with those of other panels
-            yield replace(one, id=one.id + at, place=place)
+        at, place = f"@{panel_id}", place_of(panel_id, finding.place)
+        if ":" in finding.id:  # about one circuit: it stands with those of other panels
+            yield replace(finding, id=finding.id + at, place=place)
         else:
-            title = f"{panel_name(job, panel_id).capitalize()}: {one.title}"
-            yield replace(one, id=one.id + at, kind=one.kind + at, title=title, place=place)
+            title = f"{panel_name(job, panel_id).capitalize()}: {finding.title}"
+            yield replace(finding, id=finding.id + at, kind=finding.kind + at, title=title, place=place)

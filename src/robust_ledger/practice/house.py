@@ -132,9 +132,9 @@ def furnished(dice: Random, truth: Job, service: Service) -> tuple[Job, House]:
 def _with_loads(dice: Random, truth: Job) -> Job:
     """Nameplates of what the circuits feed, and the circuits tied to them."""
     loads, circuits = [], []
-    for one in truth.circuits:
-        load = _load(dice, one)
-        circuits.append(one if load is None else replace(one, load_ids=(load.id,)))
+    for circuit in truth.circuits:
+        load = _load(dice, circuit)
+        circuits.append(circuit if load is None else replace(circuit, load_ids=(load.id,)))
         loads += [] if load is None else [load]
     return replace(truth, loads=tuple(loads), circuits=tuple(circuits))
 

@@ -70,7 +70,7 @@ def _feed_lines(node: Node, column: float, alone: bool, tight: bool) -> list[Lin
     lines, room = list(node.feed), column - (70 if alone else 66)
     if tight:
         lines = _joined(lines, room)
-    return [Line(text, one.entry_id, one.differs) for one in lines for text in wrapped(one.text, room, 12)]
+    return [Line(text, line.entry_id, line.differs) for line in lines for text in wrapped(line.text, room, 12)]
 
 
 def _beside_height(node: Node, width: float) -> float:

@@ -180,7 +180,7 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
 
     def families(self) -> Iterator[Entry]:
         """Every entry of the alternatives."""
-        return (entry for one in self.alternatives for entry in one.entries)
+        return (entry for alternative in self.alternatives for entry in alternative.entries)
 
     def findings(self) -> Iterator[Finding]:
         """Findings of the Service stage; those of the chain are the walk-through's."""

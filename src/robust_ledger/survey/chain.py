@@ -178,11 +178,11 @@ def _raceway_limit(job: Job, alternatives: Sequence[Alternative], codebook: Code
     work.note("raceway there", f"{run.trade_size or '?'} in {RACEWAY_WORDS[run.raceway]}")
     best: Alternative | None = None
     told = False
-    for one in alternatives:
-        fits = _one_fits(one, run.trade_size, codebook)
+    for alternative in alternatives:
+        fits = _one_fits(alternative, run.trade_size, codebook)
         told = told or fits is not None
-        if fits and one.metal == job.decisions.metal:
-            best = one
+        if fits and alternative.metal == job.decisions.metal:
+            best = alternative
     if not told:
         return work.entry(
             work.given("riser raceway: its trade size, to be read", None, "A", Place("existing:trade_size"))

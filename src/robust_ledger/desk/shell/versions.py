@@ -24,7 +24,9 @@ class Versions(QDialog):
         self.list.setAccessibleName("Versions")
         self.changes.setAccessibleName("What differs")
         self.changes.setWordWrap(True)
-        self.list.addItems([version.words + (", still to be looked at" if version.stays else "") for version in self.versions])
+        self.list.addItems(
+            [version.words + (", still to be looked at" if version.stays else "") for version in self.versions]
+        )
         self.back = QPushButton("&Take this version back")
         close = QPushButton("&Close")
         self.back.clicked.connect(self._take_back)

@@ -31,12 +31,21 @@ def story(plan: Plan) -> list[Flowable]:
 
 def _of_panel(bench: Bench) -> list[Flowable]:
     rows = [[para(word, SMALL) for word in HEADS]]
-    for one in bench.changes:
-        branch = bench.circuits.by_key.get(one.key)
+    for change in bench.changes:
+        branch = bench.circuits.by_key.get(change.key)
         if branch is not None and branch.origin is Origin.FUTURE:
             continue  # a space that is held is no cable to land
         wire = branch.wire.text() if branch is not None and not branch.off else ""
-        cells = ("[ ]", one.tag, one.text, one.old, one.new, one.device, wire, _how(one, branch, bench))
+        cells = (
+            "[ ]",
+            change.tag,
+            change.text,
+            change.old,
+            change.new,
+            change.device,
+            wire,
+            _how(change, branch, bench),
+        )
         rows.append([para(text, TEXT) for text in cells])
     widths = [0.28 * inch, 0.38 * inch, 1.6 * inch, 0.5 * inch, 0.62 * inch, 1.15 * inch, 0.55 * inch]
     splices = bench.splices.text()

@@ -109,16 +109,16 @@ def _torque(rows: tuple[Logged, ...]) -> Flowable:
 def _volts(plan: Plan) -> Flowable:
     head = heads("At", "Point", "Main", ">Leg to leg", ">A to N", ">B to N", ">N to ground", "Judged")
     cells = [head]
-    for one in plan.job.record.readings:
-        found = judged(one)
-        main = "" if one.main_open is None else "open" if one.main_open else "on"
-        figures = (one.leg_to_leg, one.a_to_neutral, one.b_to_neutral, one.neutral_to_ground)
+    for reading in plan.job.record.readings:
+        found = judged(reading)
+        main = "" if reading.main_open is None else "open" if reading.main_open else "on"
+        figures = (reading.leg_to_leg, reading.a_to_neutral, reading.b_to_neutral, reading.neutral_to_ground)
         shown = [para("" if value is None else number_text(value, 1), FIGURE) for value in figures]
-        words = f"{found.words}{' (simulated)' if one.simulated else ''}"
+        words = f"{found.words}{' (simulated)' if reading.simulated else ''}"
         cells.append(
             [
-                para(moment_words(one.at)),
-                para(POINT_WORDS[one.point]),
+                para(moment_words(reading.at)),
+                para(POINT_WORDS[reading.point]),
                 para(main),
                 *shown,
                 para(words, TEXT if found.good else STOP),

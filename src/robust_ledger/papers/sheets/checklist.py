@@ -57,7 +57,11 @@ def lines(plan: Plan) -> Iterator[tuple[str, str]]:
     white = [c for c in job.circuits if "white-hot" in {str(mark) for mark in c.marks}]
     for circuit in white:
         yield f"Tag {circuit.tag}: the white hot re-marked at both ends", "200.7(C)"
-    shared = [branch for branch in plan.circuits.branches if branch.partner and not branch.off and str(branch.partner) < str(branch.key)]
+    shared = [
+        branch
+        for branch in plan.circuits.branches
+        if branch.partner and not branch.off and str(branch.partner) < str(branch.key)
+    ]
     for one in shared:
         yield f"{one.name} and its partner: one handle, neutral wired through", "210.4(B)"
     electronic = [one for one in plan.circuits.branches if one.to_device and not one.off]

@@ -146,7 +146,9 @@ def _missing(plan: Plan) -> list[str]:
     missing = missing_heading(plan) + ([] if main.known else [main.why_unknown])
     if not plan.job.scope.said:
         missing.append(Lack("the scope", "scope:service"))
-    elif left := [question.title.lower() for question in scope.questions(plan.job) if question.answer(plan.job) is None]:
+    elif left := [
+        question.title.lower() for question in scope.questions(plan.job) if question.answer(plan.job) is None
+    ]:
         missing.append(f"of the scope: {', '.join(left)}")
     unread = [link.title.lower() for link in plan.walk.chain if link.stays and not link.limit.known]
     return missing + ([f"to be read: {', '.join(unread)}"] if unread else [])

@@ -38,7 +38,9 @@ def question(dice: Random) -> Question:
     every = [int(rating) for rating in ratings_a(codebook) if rating <= 125]
     at = every.index(int(limit.amount))
     first = max(0, min(at - dice.randrange(0, 4), len(every) - 4))
-    why = "; ".join(f"{step.label} {number_text(step.amount)} A" for step in work.steps if step.known and step.unit == "A")
+    why = "; ".join(
+        f"{step.label} {number_text(step.amount)} A" for step in work.steps if step.known and step.unit == "A"
+    )
     sections = ", ".join(dict.fromkeys(str(cite) for one in work.steps for cite in one.cites))
     ask = f"{size} AWG {METALS[metal]}, {words}, to one machine without a motor. The largest breaker?"
     return Question(ask, tuple(f"{a} A" for a in every[first : first + 4]), f"{limit.amount:g} A", why, sections)

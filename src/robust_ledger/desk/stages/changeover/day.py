@@ -250,7 +250,7 @@ class DayPage(Page):
         self._show_rows(None)
 
     def _show_rows(self, day: Day | None) -> None:
-        numbers = {one.id: number for number, one in enumerate(self.store.plan.changeover.tasks, 1)}
+        numbers = {task.id: number for number, task in enumerate(self.store.plan.changeover.tasks, 1)}
         self.table.show_rows([_row(day, slot, numbers) for slot in day.slots] if day else [])
 
     def _draw(self, plan: Plan, width: float, height: float) -> Any:

@@ -123,7 +123,7 @@ class HoldsPage(Page):
         self.title.setText(hold.words)
         self.words.setText(hold_words(hold) if hold.signed_by else "")
         self.words.setVisible(bool(hold.signed_by))
-        self.items.show_rows([_row(number, one) for number, one in enumerate(hold.items, 1)])
+        self.items.show_rows([_row(number, item) for number, item in enumerate(hold.items, 1)])
         if not self.by.text() and not self.by.hasFocus():
             names = self.store.job.day.names
             self.by.setText(names[0] if names else self.store.job.heading.electrician)

@@ -138,17 +138,17 @@ class VoltagesPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         rows = []
-        for number, one in enumerate(plan.job.record.readings):
-            found = judged(one)
-            main = "" if one.main_open is None else "open" if one.main_open else "on"
+        for number, reading in enumerate(plan.job.record.readings):
+            found = judged(reading)
+            main = "" if reading.main_open is None else "open" if reading.main_open else "on"
             shown = [
-                number_text(v, 1) if v is not None else "" for v in (getattr(one, name) for name, _words in FIGURES)
+                number_text(v, 1) if v is not None else "" for v in (getattr(reading, name) for name, _words in FIGURES)
             ]
-            words = found.words + (" (simulated)" if one.simulated else "")
+            words = found.words + (" (simulated)" if reading.simulated else "")
             rows.append(
                 Row(
                     str(number),
-                    (moment_words(one.at), POINT_WORDS[one.point], main, *shown, words),
+                    (moment_words(reading.at), POINT_WORDS[reading.point], main, *shown, words),
                     "",
                     () if found.good else (7,),
                 )

@@ -136,12 +136,18 @@ class WhenPage(Page):
         self.gains.show_rows([Row(gain.task_id, (str(gain.saves_min), gain.words)) for gain in made.gains])
         self.take.setEnabled(bool(made.gains))
         rows = []
-        for number, one in enumerate(made.visits):
-            things = ", ".join(f"{amount:g} × {item}" if amount != 1 else item for item, amount in one.carried)
+        for number, visit in enumerate(made.visits):
+            things = ", ".join(f"{amount:g} × {item}" if amount != 1 else item for item, amount in visit.carried)
             rows.append(
                 Row(
                     str(number),
-                    (clock_text(one.start_min), str(one.person), one.place, f"{one.pounds:g}", things or "nothing new"),
+                    (
+                        clock_text(visit.start_min),
+                        str(visit.person),
+                        visit.place,
+                        f"{visit.pounds:g}",
+                        things or "nothing new",
+                    ),
                 )
             )
         self.table.show_rows(rows)

@@ -79,8 +79,8 @@ class OfficePage(Page):
         self.form.refresh()
         shelved = ProfileStore(home()).all() if plan.job.profiles else None
         rows = []
-        for one in plan.job.profiles:
-            now = shelved.find(one.kind, one.name) if shelved is not None else None
+        for profile in plan.job.profiles:
+            now = shelved.find(profile.kind, profile.name) if shelved is not None else None
             moved = moved_on(plan.job, now) if now is not None else []
             today = (
                 "is not on this computer"
@@ -89,7 +89,7 @@ class OfficePage(Page):
                 if moved
                 else "says the same"
             )
-            rows.append(Row(one.kind, (one.kind, one.name, today), "", (2,) if moved else ()))
+            rows.append(Row(profile.kind, (profile.kind, profile.name, today), "", (2,) if moved else ()))
         self.table.show_rows(rows)
         self._show()
 

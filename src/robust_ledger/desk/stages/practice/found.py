@@ -67,4 +67,6 @@ class FoundPage(Page):
         made = panel_for(self.store.job)
         sight = next((one for one in sights(made) if self.chosen in one.spaces), None)
         if sight is not None:
-            self.shown.setText("Simulated tester: " + "; ".join(reading.words for reading in readings(made, sight)) + ".")
+            self.shown.setText(
+                "Simulated tester: " + "; ".join(reading.words for reading in readings(made, sight)) + "."
+            )

@@ -126,8 +126,8 @@ def _fill(shown: QListWidget, tasks: Sequence[Task]) -> None:
     """Tasks into a list, the cursor where it was."""
     row = shown.currentRow()
     shown.clear()
-    for one in tasks:
-        item = QListWidgetItem(f"{one.words}, {one.usual_min} min")
-        item.setData(Qt.ItemDataRole.UserRole, one.id)
+    for task in tasks:
+        item = QListWidgetItem(f"{task.words}, {task.usual_min} min")
+        item.setData(Qt.ItemDataRole.UserRole, task.id)
         shown.addItem(item)
     shown.setCurrentRow(max(0, min(row, shown.count() - 1)))

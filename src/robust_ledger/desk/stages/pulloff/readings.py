@@ -54,10 +54,15 @@ class ReadingsSheet(QWidget):
         rows = [
             Row(
                 str(number),
-                (one.at, one.leg or "?", f"{one.amperes:.1f}", one.running + (" (simulated)" if one.simulated else "")),
+                (
+                    reading.at,
+                    reading.leg or "?",
+                    f"{reading.amperes:.1f}",
+                    reading.running + (" (simulated)" if reading.simulated else ""),
+                ),
             )
-            for number, one in enumerate(self.store.job.readings)
-            if one.tag == tag
+            for number, reading in enumerate(self.store.job.readings)
+            if reading.tag == tag
         ]
         self.table.show_rows(rows[::-1])
         self.table.setFixedHeight(

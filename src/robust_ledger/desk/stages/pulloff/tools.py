@@ -174,7 +174,11 @@ class CircuitTools(QWidget):
 
     def copy(self) -> None:
         """The rows chosen, or all that are listed, to the clipboard: tabs between the cells."""
-        chosen = [circuit for circuit in self.circuits() if circuit.tag in self.tags] if len(self.tags) > 1 else self.circuits()
+        chosen = (
+            [circuit for circuit in self.circuits() if circuit.tag in self.tags]
+            if len(self.tags) > 1
+            else self.circuits()
+        )
         there(QApplication.clipboard()).setText(as_rows(chosen))
         self.store.notice(f"{len(chosen)} rows copied; paste them into a spreadsheet.")
 
