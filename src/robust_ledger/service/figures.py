@@ -38,10 +38,10 @@ class FeederFigures(Struct, frozen=True):
 
 
 class ServiceFigures(Struct, frozen=True):
-    """The service. `conductors`: those of the job, either `sized` for its metal and practice, or `there`, as found; `pulled_neutral`: the
-    neutral really to be pulled. Behind a disconnect ahead: `ahead`, its rating [A], `inside`, the conductors from it to the panel,
-    `inside_neutral` where a breaker of a meter-main feeds the panel, `fault_disconnect`, the fault current at it. `split`: conductors to the
-    main panel of a split service."""
+    """The service. `conductors`: those of the job, either `sized` for its metal and practice, or `there`, as found; `fill`: of the raceway that
+    is there; `pulled_neutral`: the neutral really to be pulled. Behind a disconnect ahead: `ahead`, its rating [A], `inside`, the conductors
+    from it to the panel, `inside_neutral` where a breaker of a meter-main feeds the panel, `fault_disconnect`, the fault current at it.
+    `split`: conductors to the main panel of a split service."""
 
     main: Entry
     conductors: Entry
@@ -63,6 +63,7 @@ class ServiceFigures(Struct, frozen=True):
     sized: Mapping[tuple[str, str], Entry]
     feeders: Mapping[str, FeederFigures]
     there: Entry | None = None
+    fill: Entry | None = None
     ahead: Entry | None = None
     inside: Entry | None = None
     inside_neutral: Entry | None = None

@@ -136,12 +136,12 @@ def fill_entry(entry_id: str, sizes: list[str], job: Job, codebook: Codebook) ->
     )
 
 
-def service_fill_entries(job: Job, ungrounded: Entry, pulled: Entry, codebook: Codebook) -> list[Entry]:
-    """The fill of the raceway that is there by the planned service conductors; none for a cable or before it is told."""
+def service_fill_entry(job: Job, ungrounded: Entry, pulled: Entry, codebook: Codebook) -> Entry | None:
+    """The fill of the raceway that is there by the planned service conductors; None for a cable or before it is told."""
     sizes, there = set_sizes(ungrounded, pulled), job.existing
     if there.raceway in NO_RACEWAY or not there.trade_size or not sizes:
-        return []
-    return [fill_entry("service.raceway_fill", sizes, job, codebook)]
+        return None
+    return fill_entry("service.raceway_fill", sizes, job, codebook)
 
 
 def conductors_area(work: Working, sizes: list[str], insulation: str, codebook: Codebook) -> Step:

@@ -29,7 +29,7 @@ from robust_ledger.service.inside import inside_figures, inside_findings
 from robust_ledger.service.kept_equipment import conductors_stay, there_entry
 from robust_ledger.service.kept_findings import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
-from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entries
+from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entry
 from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
 from robust_ledger.service.split import split_entry, split_findings
 
@@ -89,6 +89,7 @@ def _worked_out(
         spd=decided.spd,
         main_or_lugs=decided.main_or_lugs,
         sized=sized,
+        fill=service_fill_entry(job, used, pulled, codebook),
         there=there,
         feeders=feeder_figures(job, feeders, above, line_volts, codebook),
         ahead=inside.ahead,
@@ -115,7 +116,7 @@ def _worked_out(
         meter_fault,
         panel_fault,
         figures.raceway,
-        *service_fill_entries(job, used, pulled, codebook),
+        *([figures.fill] if figures.fill is not None else []),
         *bond_entries(job, codebook),
         *figures.decided,
         *([split] if split is not None else []),

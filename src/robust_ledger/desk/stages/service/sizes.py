@@ -72,8 +72,8 @@ def _rows(plan: Plan) -> list[Row]:
         words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
         cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
         rows.append(Row(entry.id, cells, "bold" if used else "faint"))
-    if fill := plan.entry("service.raceway_fill"):
-        rows.append(Row(fill.id, ("Raceway fill", fill.text(), "of the one there")))
+    if of.fill is not None:
+        rows.append(Row(of.fill.id, ("Raceway fill", of.fill.text(), "of the one there")))
     for figure, words, why in (
         (plan.load.neutral, "Neutral load", "largest unbalance"),
         (of.neutral, "Neutral conductor", "load, least by table"),
