@@ -5,11 +5,12 @@ from __future__ import annotations
 import pytest
 from builders import house
 
+from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.edits import with_part
-from robust_ledger.ledger.entry import Step
+from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.plan import plan
-from robust_ledger.service.bonding import ground_by_rating
+from robust_ledger.service.bonding import electrode_entry, ground_by_rating
 
 
 @pytest.mark.parametrize(
@@ -54,3 +55,10 @@ def test_without_a_main_the_utilitys_table_says_nothing_yet():
     job = with_part(house(None, scope="upgrade"), "utility", fault_table=TABLE)
     source = plan(job).entries["service.fault_source"]
     assert (source.value, source.why_unknown) == (None, "floor area"), "the main is not known for want of it"
+
+
+@pytest.mark.parametrize(("sets", "size", "told"), [(1, "8 Cu", False), (2, "4 Cu", True), (3, "2 Cu", True)])
+def test_conductors_in_parallel_are_taken_by_their_area_together(codebook, sets, size, told):
+    """T250.66: 2 Cu takes 8 Cu; twice 66.36 kcmil, 133, take 4 as 2/0 does, three times, 199, take 2: 3/0, 168, does not reach."""
+    made = electrode_entry(Entry("hot", "hot", Conductors("2", "cu", sets), ""), codebook)
+    assert made.text() == size and any("area together" in step.label for step in made.steps) is told

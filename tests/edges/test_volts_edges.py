@@ -152,3 +152,10 @@ def test_the_last_reading_counts_against_the_last_one_without_a_load():
     assert judged_at([then, other], "load").kind == "not measured"
     alive = at(240, 120, 120, point="panel", main_open=False)
     assert [judged_at([other, alive], "panel", state).kind for state in (True, False)] == ["dead", "good"]
+
+
+@pytest.mark.parametrize(
+    ("now", "told"), [(at(240, 90, 150, loaded=True), True), (at(240, 90, 150, loaded=False), False)]
+)
+def test_what_was_measured_before_is_told_only_where_the_legs_have_drifted_under_load(now, told):
+    assert ("V apart without a load" in judged(now, at(240, 119.75, 120.25, loaded=False)).reason) is told
