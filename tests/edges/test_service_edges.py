@@ -57,7 +57,9 @@ def test_without_a_main_the_utilitys_table_says_nothing_yet():
     assert (source.value, source.why_unknown) == (None, "floor area"), "the main is not known for want of it"
 
 
-@pytest.mark.parametrize(("sets", "size", "told"), [(1, "6 Cu, or 8 Cu in conduit", False), (2, "4 Cu", True), (3, "2 Cu", True)])
+@pytest.mark.parametrize(
+    ("sets", "size", "told"), [(1, "6 Cu, or 8 Cu in conduit", False), (2, "4 Cu", True), (3, "2 Cu", True)]
+)
 def test_conductors_in_parallel_are_taken_by_their_area_together(codebook, sets, size, told):
     """T250.66: 2 Cu takes 8 Cu; twice 66.36 kcmil, 133, take 4 as 2/0 does, three times, 199, take 2: 3/0, 168, does not reach."""
     made = electrode_entry(Entry("hot", "hot", Conductors("2", "cu", sets), ""), codebook)

@@ -11,7 +11,7 @@ from __future__ import annotations
 import re
 import tomllib
 from collections.abc import Iterator, Mapping
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from string import Formatter
 from typing import TypeVar
@@ -155,27 +155,27 @@ def _places(text: str) -> Iterator[tuple[str, bool]]:
         yield name, spec in NUMBERS
 
 
-class _Fill(Formatter):
-    """Puts values into places. Entries and steps say themselves; a number only where one belongs."""
-
-    def format_field(self, value: object, format_spec: str) -> str:
-        """A value as its place wants it. Raises CatalogueError."""
-        if format_spec in NUMBERS:
-            if isinstance(value, bool) or not isinstance(value, int | float):
-                raise CatalogueError(f"{value!r} is no number")
-            return format(value, format_spec)
-        if isinstance(value, Entry | Step):
-            words = value.text()
-        elif isinstance(value, str | int) and not isinstance(value, bool):
-            words = str(value)
-        else:
-            raise CatalogueError(f"{value!r} is neither words nor a count, nor an entry")
-        if format_spec:
-            return (words[:1].upper() if format_spec == "up" else words[:1].lower()) + words[1:]
-        return words
+def _put(value: object, spec: str) -> str:
+    """A value as its place wants it: entries and steps say themselves, a number only where one belongs. Raises CatalogueError."""
+    if spec in NUMBERS:
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise CatalogueError(f"{value!r} is no number")
+        return format(value, spec)
+    if isinstance(value, Entry | Step):
+        words = value.text()
+    elif isinstance(value, str | int) and not isinstance(value, bool):
+        words = str(value)
+    else:
+        raise CatalogueError(f"{value!r} is neither words nor a count, nor an entry")
+    if spec:
+        return (words[:1].upper() if spec == "up" else words[:1].lower()) + words[1:]
+    return words
 
 
-_FILL = _Fill()
+@lru_cache(maxsize=1024)
+def _pieces(text: str) -> tuple[tuple[str, str | None, str], ...]:
+    """A text as words and the places behind them: each is taken apart once, and filled with every keystroke."""
+    return tuple((words, name, spec or "") for words, name, spec, _conversion in Formatter().parse(text))
 
 
 def filled(text: str, values: Mapping[str, object], several: bool = False) -> str:
@@ -184,7 +184,9 @@ def filled(text: str, values: Mapping[str, object], several: bool = False) -> st
     if "|" in text:
         several = several or values.get(COUNT, 1) != 1
         text = _NUMBER.sub(lambda found: found[2 if several else 1], text)
-    return _FILL.vformat(text, (), values) if "{" in text or "}" in text else text
+    if "{" not in text and "}" not in text:
+        return text
+    return "".join(words + ("" if name is None else _put(values[name], spec)) for words, name, spec in _pieces(text))
 
 
 def chosen(table: T | Mapping[str, T], flags: Mapping[str, object]) -> T:
