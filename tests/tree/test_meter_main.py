@@ -198,3 +198,14 @@ def test_a_future_that_the_breaker_of_the_main_panel_does_not_hold(breaker_a, to
         job, loads=(*job.loads, later), futures=(Future.read({"id": "s", "name": "sauna", "load_ids": [later.id]}),)
     )
     assert ("inside.later:s" in finding_ids(plan(job))) is told
+
+
+def test_no_wire_is_made_up_for_the_mains_of_an_enclosure_that_no_feeder_feeds():
+    """What lands in the meter-main is not worked out yet: its rows have no wire. Those of the main panel have the feeder's, those of a garage its own."""
+    job = add_panel(meter_main(), Panel(id="garage", name="garage", breaker_a=60.0, metal="al"))
+    made = plan(change_panel(job, "garage", **{"box.spaces": 12}))
+    wires = {one.key: one.wire for one in made.changeover.terminations}
+    assert wires["meter-main.main.A"] is None and wires["meter-main.main.N"] is None
+    assert wires["panel.main.A"] == made.service.figures.inside.value
+    assert wires["garage.main.A"] == made.service.figures.feeders["garage"].conductors.value
+    assert wires["garage.main.N"] == made.service.figures.feeders["garage"].neutral.value

@@ -115,10 +115,12 @@ def _grounding(of: Parts) -> Iterator[Termination]:
 
 def _mains(of: Parts, panel_id: str) -> Iterator[Termination]:
     box, name = of.benches[panel_id].job.panel, _panel(of, panel_id)
-    figures, feeder = of.service.figures, of.service.figures.feeders.get(panel_id)
-    hot, neutral = (
-        (feeder.conductors, feeder.neutral) if feeder is not None else (figures.landing, figures.pulled_neutral)
-    )
+    figures = of.service.figures
+    hot: Entry | None = figures.landing
+    neutral: Entry | None = figures.pulled_neutral
+    if panel_id != MAIN:  # one without a feeder of its own has none known
+        feeder = figures.feeders.get(panel_id)
+        hot, neutral = (feeder.conductors, feeder.neutral) if feeder is not None else (None, None)
     part = "main" if box.has_main else "lug"
     where = "Main breaker" if box.has_main else "Main lug"
     for leg in ("A", "B"):

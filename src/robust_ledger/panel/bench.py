@@ -35,7 +35,7 @@ from robust_ledger.panel.placement import Placement, place_branches
 from robust_ledger.panel.reach import Enclosures, Reach, Wire, enclosures, reach_entry, wires
 from robust_ledger.panel.schedule import Slot, bench_findings, leg_entries, loose_entry, schedule, space_entries
 from robust_ledger.panel.splicing import gutter_entries, gutter_findings, splice_entry
-from robust_ledger.panel.told import entries_of, entry_id, findings_of
+from robust_ledger.panel.under_its_name import entries_of, entry_id, findings_of
 
 
 class Bench(Room, Struct, frozen=True, dict=True):

@@ -57,7 +57,7 @@ def _refuse_withheld(wanted: Wanted) -> None:
 def _refuse_too_much(panels: Sequence[Wanted]) -> None:
     """More places than any house has are not even listed: that alone would take longer than anybody waits."""
     places = sum(
-        len(panel.branches) * (panel.job.panel.spaces + 2 * len(panel.job.panel.tandem_spaces)) for panel in panels
+        len(wanted.branches) * (wanted.job.panel.spaces + 2 * len(wanted.job.panel.tandem_spaces)) for wanted in panels
     )
     if places > MOST_SEATS:
         raise ArrangeError(

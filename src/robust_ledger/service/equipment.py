@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from msgspec import Struct
-
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import previous_rating_a
 from robust_ledger.findings import Findings
@@ -15,7 +13,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.emergency import emergency_entry, emergency_findings, surge_entry
+from robust_ledger.service.emergency import emergency_findings
 from robust_ledger.service.figures import ServiceFigures
 
 STAGE = "service"
@@ -24,28 +22,7 @@ STAGE = "service"
 MAIN_WORDS = choices_at("panel.main")
 
 
-class Decided(Struct, frozen=True):
-    """Each decision about equipment with its reason; interlock and solar only where there is one."""
-
-    emergency: Entry
-    spd: Entry
-    main_or_lugs: Entry
-    interlock: Entry | None
-    solar_bus: Entry | None
-
-
-def equipment_decided(job: Job, main: Entry, codebook: Codebook) -> Decided:
-    """What is decided about a job's equipment. `main`: what protects the panel's bus."""
-    return Decided(
-        emergency_entry(job, codebook),
-        surge_entry(job, codebook),
-        _main_or_lugs(job, codebook),
-        _interlock(job, codebook) if job.equipment.generator_a is not None else None,
-        _solar_bus(job, main, codebook) if job.equipment.inverter_a is not None else None,
-    )
-
-
-def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
+def main_or_lugs_entry(job: Job, codebook: Codebook) -> Entry:
     """A panel that is the first disconnect has a main breaker; behind an equal disconnect lugs do, and do better."""
     work = Working("service.panel_main", "Main breaker or main lug only (MLO)", Place("panel:main"))
     if not job.first_ahead:
@@ -60,7 +37,8 @@ def _main_or_lugs(job: Job, codebook: Codebook) -> Entry:
     return work.entry(work.note("so", "main lug only (MLO)"), [codebook.cite("panel_protection")])
 
 
-def _interlock(job: Job, codebook: Codebook) -> Entry:
+def interlock_entry(job: Job, codebook: Codebook) -> Entry:
+    """The back-fed breaker of a generator behind an interlock [A] [702.5, 408.36(D)]."""
     work = Working("service.interlock", "Generator interlock", Place("equipment:generator_a"))
     cites = [codebook.cite("transfer"), codebook.cite("backfed")]
     rating_a = job.equipment.generator_a
@@ -74,7 +52,7 @@ def _interlock(job: Job, codebook: Codebook) -> Entry:
     return work.entry(rating, cites)
 
 
-def _solar_bus(job: Job, main: Entry, codebook: Codebook) -> Entry:
+def solar_bus_entry(job: Job, main: Entry, codebook: Codebook) -> Entry:
     """What feeds the bus: the main and 125% of the inverter's current [A], against the bus or 120% of it [705.12]."""
     work = Working("service.solar_bus", "Solar: main and inverter on the bus", Place("equipment:inverter_a"))
     sound = job.equipment.inverter_a if (job.equipment.inverter_a or 0) > 0 else None

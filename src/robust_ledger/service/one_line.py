@@ -137,7 +137,8 @@ def _aic(rating_a: float | None, series_a: float | None = None) -> str:
 
 def _rating(job: Job, key: str, figures: ServiceFigures) -> tuple[Line, ...]:
     if key == "disconnect":
-        ahead, fault = figures.protection, figures.fault_disconnect or figures.fault_meter
+        ahead, fault = figures.protection, figures.fault_disconnect
+        assert fault is not None, "there is one wherever a disconnect stands ahead"
         where = job.existing.disconnect_at or "place not entered"
         kind = Line(KIND_WORDS[kind_of(job)], "service.emergency")
         aic = Line(_aic(job.existing.disconnect_aic_a), fault.id)

@@ -18,8 +18,13 @@ from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.alternatives import RULES, Alternative, alternatives
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry
 from robust_ledger.service.bonds import bond_entries, bond_findings, wire_findings
-from robust_ledger.service.emergency import label_of
-from robust_ledger.service.equipment import equipment_decided, equipment_findings
+from robust_ledger.service.emergency import emergency_entry, label_of, surge_entry
+from robust_ledger.service.equipment import (
+    equipment_findings,
+    interlock_entry,
+    main_or_lugs_entry,
+    solar_bus_entry,
+)
 from robust_ledger.service.fault import service_fault_entry, source_fault_entry, voltage_drop_entry
 from robust_ledger.service.feeder import feeder_figures
 from robust_ledger.service.feeder_findings import feeder_findings
@@ -68,7 +73,7 @@ def _worked_out(
         "rating.disconnect": protection,
         "rating.meter": main,
     }
-    decided = equipment_decided(job, inside.device, codebook)
+    equipment = job.equipment
     split = split_entry(job, codebook)
     figures = ServiceFigures(
         main=main,
@@ -85,9 +90,9 @@ def _worked_out(
         fault_panel=panel_fault,
         raceway=raceway_for("service.raceway", job, used, neutral, codebook),
         panel_device=inside.device,
-        emergency=decided.emergency,
-        spd=decided.spd,
-        main_or_lugs=decided.main_or_lugs,
+        emergency=emergency_entry(job, codebook),
+        spd=surge_entry(job, codebook),
+        main_or_lugs=main_or_lugs_entry(job, codebook),
         sized=sized,
         fill=service_fill_entry(job, used, pulled, codebook),
         there=there,
@@ -97,8 +102,8 @@ def _worked_out(
         inside_neutral=inside.neutral,
         fault_disconnect=ahead_fault if job.disconnect_ahead else None,
         split=split,
-        interlock=decided.interlock,
-        solar_bus=decided.solar_bus,
+        interlock=interlock_entry(job, codebook) if equipment.generator_a is not None else None,
+        solar_bus=solar_bus_entry(job, inside.device, codebook) if equipment.inverter_a is not None else None,
     )
     made = [
         main,

@@ -9,6 +9,7 @@ from reportlab.lib.colors import HexColor, black, white
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.papers.sheet import Lack, Sheet
 from robust_ledger.papers.style import SMALL, STRONG, heading_block, para, ruled_table
@@ -74,7 +75,7 @@ def fault_at(plan: Plan, place: BondPlace) -> Entry | None:
     of = plan.service.figures
     if place.key in of.feeders:
         return of.feeders[place.key].fault
-    return of.fault_disconnect if place.key == "disconnect" else of.fault_panel
+    return {"disconnect": of.fault_disconnect, MAIN: of.fault_panel}.get(place.key)
 
 
 def _fed(plan: Plan) -> str:
