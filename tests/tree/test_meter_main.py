@@ -201,7 +201,7 @@ def test_a_future_that_the_breaker_of_the_main_panel_does_not_hold(breaker_a, to
 
 
 def test_no_wire_is_made_up_for_the_mains_of_an_enclosure_that_no_feeder_feeds():
-    """What lands in the meter-main is not worked out yet: its rows have no wire. Those of the main panel have the feeder's, those of a garage its own."""
+    """What lands in the meter-main is not worked out: its rows have no wire. The main panel's have the feeder's, a garage's its own."""
     job = add_panel(meter_main(), Panel(id="garage", name="garage", breaker_a=60.0, metal="al"))
     made = plan(change_panel(job, "garage", **{"box.spaces": 12}))
     wires = {one.key: one.wire for one in made.changeover.terminations}
