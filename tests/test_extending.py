@@ -42,6 +42,7 @@ RELEVANT = {
         "tests/job/test_files.py",
     ],
     "A field": ["tests/job", "-k", "not hold_to_the_published_schema"],
+    "A kind of node": ["tests/installation", "tests/desk/test_panels.py", "-k", "hand or kind or usual"],
     "A rule and its finding": [
         "tests/findings",
         "tests/codebook/test_editions.py",

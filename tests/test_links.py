@@ -99,6 +99,26 @@ def test_what_shows_a_figure_reads_it_by_its_name_and_not_by_an_id():
     assert {line for line in found if not any(name in line for name in allowed)} == set()
 
 
+READING = ("papers", "fieldbook", "exchange", "material", "changeover")
+
+
+def test_what_stands_on_the_wall_is_asked_of_the_installation_alone():
+    """No paper, list or hold reads the job's own words on equipment, service or feeders: what it shows is the installation's."""
+    source = Path(__file__).parents[1] / "src" / "robust_ledger"
+    of_job = r"existing|equipment|service_run|grounding|panels?|old_panel|old_boxes|panel_of\("
+    asked = re.compile(
+        rf"\bjob\.(?:{of_job})\b|scope\.(?:disconnect|renews|feeder)|decisions\.(?:meter_replaced|split_main_a|inside_|main_fed)"
+    )
+    found = {
+        f"{path.relative_to(source)}: {line.strip()}"
+        for path in source.rglob("*.py")
+        if path.relative_to(source).parts[0] in READING
+        for line in path.read_text("utf-8").splitlines()
+        if asked.search(line) and "import" not in line
+    }
+    assert found == set()
+
+
 def test_every_entry_that_a_page_puts_in_the_margin_is_there():
     """Ids written out in the desk, held against the plan of the demo."""
     made = plan(demo("marrow-lane"))

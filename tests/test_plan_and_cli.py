@@ -21,7 +21,7 @@ from robust_ledger.job.files import job_text, read_job, write_job
 from robust_ledger.job.job import blank_job
 from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.house import Management
-from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.parts.panel_tree import FurtherBox, Panel
 from robust_ledger.ledger.editions import EDITIONS
 from robust_ledger.ledger.entry import Severity
 from robust_ledger.papers.packet import all_sheets
@@ -131,12 +131,19 @@ def test_documented_entry_ids_exist(demo_plan):
         panels=(
             Panel(id="sub", breaker_a=60, found=True, conductors="6 Al"),
             Panel(id="two", name="two", fed_from="meter", breaker_a=100),
+            Panel(id="switch", name="switch", kind="disconnect", breaker_a=60, box=FurtherBox(main_a=60)),
         ),
         equipment=Equipment(generator_a=30, inverter_a=16),
         grounding=replace(job.grounding, one_run=True),
         fit=replace(job.fit, meter_to_panel_in=-20.0),
     )
-    kept = house(1500, scope="swap", chain={"disconnect_a": 100.0}, existing={"feeder_conductors": "2 Cu"})
+    kept = house(
+        1500,
+        scope="swap",
+        chain={"disconnect_a": 100.0},
+        existing={"feeder_conductors": "2 Cu", "feeder_wires": 4},
+        grounding={"gec_new": False},
+    )
     leaning = house(500, load(K.APPLIANCE, "12kW@120", "kiln"))
     others = (demo_plan, *(plan(one) for one in (other, whole, kept, leaning)))
     ids_made = {entry_id for made in others for entry_id in made.all_entries}

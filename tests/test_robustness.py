@@ -464,6 +464,9 @@ def test_the_examples_show_only_made_up_and_complete_jobs():
                     "service.alternative.400.al",
                     "material.cable.",
                     "material.gec",
+                    "material.cut.gec",
+                    "installation.",
+                    "day.torque.",
                     "material.raceway",
                 )
             )

@@ -13,6 +13,8 @@ from robust_ledger.changeover.findings import day_findings
 from robust_ledger.changeover.room import DayTasks
 from robust_ledger.changeover.torque import Parts
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.installation.one_line import Drawn, one_line
+from robust_ledger.installation.room import Installation, installation
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN
@@ -27,7 +29,6 @@ from robust_ledger.load.result import LoadResult, WhatIf, load_result
 from robust_ledger.material.room import Material
 from robust_ledger.panel.bench import Bench, all_spaces_used, benches
 from robust_ledger.panel.bench_drawing import Picture
-from robust_ledger.service.one_line import Node, one_line
 from robust_ledger.service.result import ServiceResult, service_result
 from robust_ledger.service.sizing import main_entry
 from robust_ledger.survey.chain import found_limits
@@ -46,6 +47,7 @@ class Plan(Struct, frozen=True, dict=True):
     service: ServiceResult
     walk: WalkResult
     circuits: CircuitsResult
+    installation: Installation
     benches: dict[str, Bench]
     what_if: WhatIf
     feeders: FeederLoads
@@ -73,6 +75,7 @@ class Plan(Struct, frozen=True, dict=True):
             self.service,
             self.walk,
             self.circuits,
+            self.installation,
             *self.benches.values(),
             self.what_if,
             self.changeover,
@@ -138,10 +141,9 @@ class Plan(Struct, frozen=True, dict=True):
         return grouped(self.findings)
 
     @cached_property
-    def one_line(self) -> tuple[Node, ...]:
+    def one_line(self) -> tuple[Drawn, ...]:
         """The service as it has to be, as a drawing: boxes from the utility on."""
-        electrodes = self.walk.grounding.electrode_conductors if self.walk.grounding is not None else ()
-        return one_line(self.job, self.service.figures, electrodes)
+        return one_line(self.installation)
 
     @property
     def filled(self) -> dict[str, bool]:
@@ -200,6 +202,7 @@ def plan(job: Job) -> Plan:
     limits = partial(found_limits, job, amperes, codebook)
     service = service_result(job, amperes, main, load.neutral, volts, limits, feeders.loads, codebook)
     walk = walk_result(job, service, codebook, withheld)
+    standing = installation(job, service, walk.grounding, circuits.branches, codebook)
     made = benches(circuits, walk.bottom_in)
     what_if = WhatIf(load, all_spaces_used(made), walk.weakest)
     found = (
@@ -209,12 +212,13 @@ def plan(job: Job) -> Plan:
             *verdict_findings(load, service.main),
             *single_findings(load, service.main),
             *service.findings(),
+            *standing.findings(),
             *walk.chain_findings(),
             *(one for bench in made.values() for one in bench.findings()),
             *circuits.required_findings(),
         ),
     )
-    day = DayTasks(Parts(job, codebook, made, circuits.branches, service, walk.rods_added), withheld)
+    day = DayTasks(Parts(job, codebook, made, circuits.branches, service, standing, walk.rods_added), withheld)
     found = (*found, *day_findings(day))
     if withheld:
         found = (_kept_back(),)
@@ -224,5 +228,17 @@ def plan(job: Job) -> Plan:
     ]
     findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))
     return Plan(
-        job, codebook, load, service, walk, circuits, made, what_if, feeders, day, Material(day.parts), tuple(findings)
+        job,
+        codebook,
+        load,
+        service,
+        walk,
+        circuits,
+        standing,
+        made,
+        what_if,
+        feeders,
+        day,
+        Material(day.parts),
+        tuple(findings),
     )

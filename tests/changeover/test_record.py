@@ -392,11 +392,11 @@ def test_a_termination_goes_by_its_label_and_by_the_usual_figure_without_one():
 
 
 def test_terminations_follow_the_plan():
-    """Two circuits: a hot, a neutral and a ground each; a renewed meter socket brings six; rods their clamps."""
+    """Two circuits: a hot, a neutral and a ground each; a renewed meter socket brings six; rods their clamps, those that are there too: the
+    GEC to them is new."""
     keys = {one.key for one in room(small()).terminations}
-    assert sum(key.startswith("tag:") for key in keys) == 6 and not any(
-        key.startswith(("meter.", "rod.")) for key in keys
-    )
+    assert sum(key.startswith("tag:") for key in keys) == 6 and not any(key.startswith("meter.") for key in keys)
+    assert {key for key in keys if key.startswith("rod.")} == {"rod.found.1", "rod.found.2"}
     meter = {one.key for one in room(with_part(small(), "decisions", meter_replaced=True)).terminations}
     assert len({key for key in meter if key.startswith("meter.")}) == 6
     rods = {one.key for one in room(with_part(small(), "grounding", rods=0)).terminations}

@@ -38,11 +38,13 @@ def test_the_day_is_planned_beside_the_window_and_anew_when_the_job_changes(qtbo
     keys(window, "alt+Key_6")
     page = window.stage().page()
     assert rows(page.table), "a day is there at once"
-    settled(qtbot, page, "Dark 367 min (proven)")
+    settled(qtbot, page, "Dark 400 min (proven)")
     assert {row[4] for row in rows(page.table)} == {"1", "2", "1+2", "utility", "inspector"}
     window.go_to(Place("day:people"))
     keys(window, "up", "enter")
-    settled(qtbot, page, "Dark 437 min (proven)")
+    settled(qtbot, page, "The beginning at 6:30 am and the utility's window (2:00 pm to 8:00 pm) cannot both hold")
+    keys(window, "down", "enter")
+    settled(qtbot, page, "Dark 400 min (proven)")
     page.form.fields["day:promise"].setFocus()
     page.form.fields["day:promise"].clear()
     keys(window, "5 pm", "enter")
@@ -73,10 +75,10 @@ def test_a_task_is_re_timed_moved_left_out_and_added(qtbot, window, keys):
     window.open_demo(DEMO)
     window.show_stage("changeover")
     page = window.stage().page()
-    settled(qtbot, page, "Dark 367 min")
+    settled(qtbot, page, "Dark 400 min")
     page.go_to(Place("day:task.bond"))
     keys(window, "20 25 40", "enter")
-    settled(qtbot, page, "Dark 377 min")
+    settled(qtbot, page, "Dark 410 min")
     page.one.fields["minutes"].setFocus()
     page.one.fields["minutes"].selectAll()
     keys(window, "2400", "enter")
@@ -208,6 +210,9 @@ def test_a_whole_changeover_from_the_permit_to_the_monthly_test_note(hands, qtbo
         torque.value.setFocus()
         for one in window.store.plan.changeover.torque:
             if which == 2 or not one.of.factory:
+                if which < 2 and one.of.due_in_lb is None:  # a wire that nobody has read: by its label
+                    torque.value.setFocus()
+                    keys(window, "120")
                 press(qtbot, torque.enter)
     assert torque.words.text().startswith(f"{len(rows(torque.table))} of {len(rows(torque.table))} done")
     hands.finish("torque")

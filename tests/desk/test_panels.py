@@ -46,9 +46,28 @@ def test_each_of_the_usual_trees_is_built_by_keyboard(desk, panels, keys, number
         keys(menu, "down")
     keys(menu, "enter")
     assert desk.store.job == TEMPLATES[number].take(before)
-    house = [(0, "Meter"), (1, "Disconnect"), (2, "Main panel")]  # the demo's old disconnect is there in each
-    more = {"split": [(1, "Second panel")], "garage": [(3, "Garage")]}
-    assert rows(panels) == [*house, *more.get(TEMPLATES[number].key, [])]
+    house = [
+        (0, "Meter"),
+        (1, "Disconnect"),
+        (2, "Main panel"),
+    ]  # the demo's old disconnect is there where nothing takes its place
+    own = {
+        "two-mains": [(0, "Meter"), (1, "Main 1"), (2, "Main panel"), (1, "Main 2"), (2, "Second panel")],
+        "each-its-own": [
+            (0, "Meter"),
+            (1, "Disconnect 1"),
+            (2, "Main panel"),
+            (1, "Disconnect 2"),
+            (2, "Second panel"),
+        ],
+        "pole": [(0, "Meter"), (1, "Pole disconnect"), (2, "Main panel")],
+        "whole-house": [(0, "Meter"), (1, "Disconnect"), (2, "Transfer switch"), (3, "Main panel")],
+        "split": [*house, (1, "Second panel")],
+        "garage": [*house, (3, "Garage")],
+        "building": [*house, (3, "Garage disconnect"), (4, "Garage")],
+        "chosen": [*house, (3, "Transfer switch"), (4, "Backup")],
+    }
+    assert rows(panels) == own.get(TEMPLATES[number].key, house)
     keys(desk, "ctrl+z")
     assert desk.store.job == before
 
@@ -73,6 +92,50 @@ def test_panels_are_added_carried_and_taken_out_by_keyboard(desk, panels, keys):
     panels.tree.choose("panel")
     keys(desk, "del")
     assert "stay" in panels.saying.text() and len(desk.store.job.panels) == 1
+
+
+@pytest.mark.parametrize(
+    ("key", "kind", "title"),
+    [("d", "disconnect", "Disconnect"), ("t", "transfer", "Transfer switch"), ("s", "splice_box", "Splice box")],
+)
+def test_every_kind_of_node_is_added_by_its_key(desk, panels, keys, key, kind, title):
+    """D on the meter: a service disconnect outdoors of 200 A, bonded; what is asked of it, and of no panel, is in the form."""
+    panels.tree.setFocus()
+    panels.tree.choose("meter")
+    keys(desk, key)
+    made = desk.store.job.panels[-1]
+    assert (made.kind, made.fed_from) == (kind, "meter") and title in [name for _depth, name in rows(panels)]
+    fields = panels.form.fields
+    assert (
+        fields["kind"].isVisibleTo(panels)
+        and fields["marked"].isVisibleTo(panels)
+        and not fields["box.spaces"].isVisibleTo(panels)
+    )
+    assert fields["wiring"].isVisibleTo(panels) is (kind != "splice_box"), "no feeder goes to a splice box"
+    if kind == "disconnect":
+        fields["breaker_a"].setFocus()
+        keys(desk, "200", "enter")
+        assert desk.store.plan.installation.nodes[made.id].bond.kind == "in"
+        assert next(row.words for row in panels.tree.nodes if row.key == made.id).startswith("200 A main")
+    keys(desk, "ctrl+z")
+
+
+def test_the_main_panel_is_carried_behind_a_disconnect_by_keyboard(desk, panels, keys):
+    """D on the meter, then the main panel in hand and onto it; its form says what feeds it; Ctrl+Z takes it back."""
+    panels.tree.setFocus()
+    panels.tree.choose("meter")
+    keys(desk, "d", "yard disconnect", "enter")
+    node = desk.store.job.panels[-1].id
+    panels.tree.setFocus()
+    panels.tree.choose("panel")
+    keys(desk, "enter")
+    panels.tree.choose(node)
+    keys(desk, "enter")
+    assert desk.store.job.decisions.main_fed_from == node
+    assert desk.store.plan.installation.nodes["panel"].above == node
+    assert panels.main_from.isVisibleTo(panels) and panels.main_from.currentText() == "the yard disconnect"
+    keys(desk, "ctrl+z")
+    assert desk.store.plan.installation.nodes["panel"].above == "disconnect"
 
 
 def test_a_panel_is_dragged_onto_what_is_to_feed_it(desk, panels, keys, drag):

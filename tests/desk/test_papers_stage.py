@@ -109,10 +109,10 @@ def test_material_is_priced_written_and_read_back(papers, keys, qtbot, tmp_path)
     page.table.setCurrentIndex(page.table.model().index(at, 0))
     page.form.focus_place("stock:prices")
     keys(papers, "21.50", "enter")
-    assert rows(page.table)[at][-2:] == ["21.50", "21.50"] and "comes to 21.50" in page.words.text()
+    assert rows(page.table)[at][-2:] == ["21.50", "64.50"] and "comes to 64.50" in page.words.text()
     page.form.focus_place("stock:on_hand")
     keys(papers, "1", "enter")
-    assert rows(page.table)[at][3] == "0" and papers.store.job.stock.on_hand == {"rods": 1}
+    assert rows(page.table)[at][3] == "2" and papers.store.job.stock.on_hand == {"rods": 1}
     page.form.focus_place("stock:waste_percent")
     keys(papers, "80", "enter")
     assert "not between 0 and 50" in page.form.fields["stock:waste_percent"].fault.text()

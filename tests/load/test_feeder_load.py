@@ -106,7 +106,7 @@ def test_a_feeder_with_all_of_the_dwelling_goes_by_the_dwellings_calculation_and
     assert made.entries["feeder.garage.carried"].amount == made.load.governing.amount
     assert made.entries["feeder.garage.conductors"].value == "4/0 Al"
     assert made.feeders.loads["garage"].calculation is None
-    part = plan(move_to_panel(whole, [CircuitKey.of_tag(6)], "panel"))
+    part = plan(change_panel(move_to_panel(whole, [CircuitKey.of_tag(6)], "panel"), "garage", area=1200.0))
     assert not part.feeders.loads["garage"].whole and part.entries["feeder.garage.conductors"].value == "4/0 Al"
     strict = plan(replace(part.job, decisions=replace(part.job.decisions, conductor_rule="strict")))
     assert strict.entries["feeder.garage.conductors"].value == "250 kcmil Al"

@@ -19,7 +19,8 @@ DEMO = read_job(EXAMPLES / "marrow-lane.ledger.json")
 MADE = plan(DEMO)
 
 # By hand from the demo: 30 breakers in its schedule (two circuits share a neutral and a two-pole breaker), one in the garage, a run of 45 ft
-# with 22 ft of riser, one rod more, 15 splices.
+# with 22 ft of riser and 20 ft from the disconnect to the panel, one rod more and one that is there, two at the garage, 70 ft of conduit to it,
+# 15 splices.
 BY_HAND = {
     "panel.panel": 1,
     "panel.garage": 1,
@@ -36,8 +37,12 @@ BY_HAND = {
     "breaker.garage.ground-fault-1-pole.20-a": 1,
     "disconnect": 1,
     "spd": 1,
-    "rods": 1,
-    "clamps": 1,
+    "rods": 3,
+    "clamps": 4,
+    "clamp.electrode.water": 1,
+    "raceway.garage": 7,
+    "couplings.garage": 6,
+    "bushings.garage": 2,
     "splice.12": 6,
     "splice.14": 9,
     "stickers": 32,
@@ -58,18 +63,25 @@ def test_the_demo_by_hand():
 
 
 def test_the_cuts_by_hand():
-    """Riser 22 ft, what is left free at the head, 2 ft in the meter, with 5% waste, up to the half foot; meter to panel 23 + 2 + 3 = 28,
-    with 5% 29.4, cut to 29.5."""
+    """Riser 22 ft, what is left free at the head, 2 ft in the meter, with 5% waste, up to the half foot; meter to disconnect 45 − 22 − 20 = 3
+    and 2 + 3 = 8, with 5% 8.4, cut to 8.5; disconnect to panel 20 + 3 + 3 = 26, with 5% 27.3, cut to 27.5, and four wires."""
     free_ft = (DEMO.overhead.free_in if DEMO.overhead.free_in is not None else 36) / 12
     riser = -(-(22 + free_ft + 2) * 1.05 // 0.5) * 0.5
     by_where = {(cut.where, cut.color): cut for cut in MADE.material.cuts}
     assert by_where["weatherhead to meter", "black"].length_ft == riser
-    assert by_where["meter to panel", "black"].length_ft == 29.5
-    garage = [cut for cut in MADE.material.cuts if "garage" in cut.where]
+    assert by_where["meter to disconnect", "black"].length_ft == 8.5
+    inside = {cut.color: (cut.wire, cut.length_ft) for cut in MADE.material.cuts if cut.where == "disconnect to panel"}
+    assert inside == {
+        "black": ("2/0 Al", 27.5),
+        "red": ("2/0 Al", 27.5),
+        "white": ("1 Al", 27.5),
+        "bare or green": ("6 Cu", 27.5),
+    }
+    garage = [cut for cut in MADE.material.cuts if cut.run == "feeder.garage"]
     assert [cut.color for cut in garage] == ["black", "red", "white", "bare or green"], "a feeder has four wires"
     assert {cut.length_ft for cut in garage} == {80.0}, "70 + 3 + 3 ft, with 5% 79.8"
     feet = {one.words: one.entry.amount for one in MADE.material.items if one.key.startswith("wire.")}
-    assert feet["2/0 Al, black"] == riser + 29.5, "all pieces of a color together"
+    assert feet["2/0 Al, black"] == riser + 8.5 + 27.5, "all pieces of a color together"
 
 
 @pytest.mark.parametrize(

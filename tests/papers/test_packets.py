@@ -18,7 +18,6 @@ from robust_ledger.job.parts.record import Volts
 from robust_ledger.papers.cut import stock
 from robust_ledger.papers.packet import PACKETS, all_sheets, sheets_of, write_bound, write_sheet
 from robust_ledger.papers.sheets.directory import code_text
-from robust_ledger.papers.sheets.labels import labels
 from robust_ledger.plan import plan
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -231,14 +230,14 @@ def test_the_label_at_the_service_equipment_has_its_own_fault_current(kind, entr
         first_disconnect=kind != "service",
     )
     made = plan(job)
-    told = [lines[0] for where, lines, _red in labels(made) if "110.24" in where]
+    told = [one.lines[0] for one in made.installation.labels if "110.24" in one.where]
     assert told == [f"AVAILABLE FAULT CURRENT {made.entries[entry].amount:,.0f} A"]
     assert made.entries["service.fault_panel"].amount < made.entries["service.fault_meter"].amount
 
 
 def test_a_split_service_has_a_label_for_each_panel():
     made = plan(read_job(EXAMPLES / "quarry-rise.ledger.json"))
-    assert [lines[0] for where, lines, _red in labels(made) if "110.24" in where] == [
+    assert [one.lines[0] for one in made.installation.labels if "110.24" in one.where] == [
         f"AVAILABLE FAULT CURRENT {made.entries[name].amount:,.0f} A"
         for name in ("service.fault_panel", "feeder.panel-2.fault")
     ]

@@ -31,7 +31,7 @@ def test_the_directory_names_every_circuit_spare_and_capped_cable(demo, tmp_path
     assert "SPACE" in text and "unknown, to be traced" in text and "held for garage vehicle charger" in text
     assert "NOT IN USE, capped: cable behind the panel" in text
     assert (
-        "MLO: fed from a 150 A disconnect ahead · bus 200 A · AIC 10,000 A · 120/240 V, 1Ø" in text
+        "Fed from the disconnect ahead, 150 A · bus 200 A · AIC 10,000 A · 120/240 V, 1Ø" in text
         and "8 Marrow Lane" in text
         and "2026-12-03" in text
     )

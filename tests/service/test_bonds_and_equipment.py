@@ -12,7 +12,6 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.upgrades import ANSWERS
 from robust_ledger.plan import plan
-from robust_ledger.service.bonds import bond_places
 
 AHEAD = {"disconnect_a": 200.0}
 
@@ -62,19 +61,19 @@ def test_a_stop_tells_every_chain_that_is_not_bonded_exactly_once(job):
 def test_what_the_plan_asks_for_is_one_bond_on_every_way(job):
     """By the plan's own entries: following "behind" from any place to the meter meets "bonded here" once."""
     made = plan(job)
-    places = {place.key: place for place in bond_places(job)}
+    places = {place.key: place for place in plan(job).installation.bonded}
     for place in places.values():
         count, at = 0, place.key
         while at in places:
             count += made.entries[f"service.bond.{at}"].value == "bonded here"
-            at = places[at].behind
+            at = places[at].above
         assert at == "meter" and count == 1, place
     drawn = [node.key for node in made.one_line]
     assert drawn == ["utility", "meter", *places]
     assert all(
         node.wires == 4
         for node in made.one_line
-        if places.get(node.key) and not places[node.key].first and node.key != "sub"
+        if places.get(node.key) and places[node.key].bond.kind == "out" and node.key != "sub"
     )
 
 
@@ -164,7 +163,7 @@ def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
     assert made.entries["feeder.panel-2.least_neutral"].value == "4 Al", "beside 3/0 Al by the table: 6 Cu or 4 Al"
     assert "feeder.panel-2.egc" not in made.entries
     assert {"service.bus", "service.bond_twice"}.isdisjoint(finding_ids(made))
-    assert [p.key for p in bond_places(job)] == ["panel", "panel-2"] and all(p.first for p in bond_places(job))
+    assert [(p.key, p.bond.kind) for p in made.installation.bonded] == [("panel", "in"), ("panel-2", "in")]
     for mains, found in (
         ((), "service.split_mains"),
         ((77.0, 200.0), "service.split_rating"),

@@ -70,7 +70,7 @@ def test_main_and_conductors_are_those_found_until_the_user_plans_otherwise():
     assert made.service.conductors.id == "service.conductors.there"
     assert made.service.gec.value == "6 Cu, or 8 Cu in conduit" and made.picture is not None
     drawn = [line.text for node in made.one_line for line in (*node.lines, *node.feed)]
-    assert "125 A, main breaker" in drawn and "2 × 2 Cu" in drawn
+    assert "125 A, main breaker" in drawn and "2 × 2 Cu, as found" in drawn
     planned = plan(kept(old_panel={"main_a": 125.0}, decisions={"main_a": 100.0}))
     assert planned.service.main.value == 100
     renewed = plan(kept(scope={"renews": ("riser_conductors", "load_conductors")}))

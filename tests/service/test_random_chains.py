@@ -10,12 +10,11 @@ from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from robust_ledger.drawing.scene import Words
+from robust_ledger.installation.one_line_drawing import one_line_scene
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.papers.packet import all_sheets
 from robust_ledger.plan import Plan, plan
-from robust_ledger.service.bonds import bond_places
-from robust_ledger.service.one_line_drawing import one_line_scene
 
 CHAINS = st.fixed_dictionaries({
     "scope": st.fixed_dictionaries({
@@ -63,7 +62,7 @@ def made_of(parts: dict) -> Plan:
 
 def ways(job: Job) -> list[list[str]]:
     """From each panel back to the meter, the places passed."""
-    behind = {place.key: place.behind for place in bond_places(job)}
+    behind = {node.key: node.above for node in plan(job).installation.bonded}
     made = []
     for key in behind:
         way = [key]
@@ -78,7 +77,7 @@ def ways(job: Job) -> list[list[str]]:
 def test_bond_wires_drawing_and_findings_agree(parts):
     made = made_of(parts)
     job, nodes = made.job, {node.key: node for node in made.one_line}
-    said = {place.key: made.entries[f"service.bond.{place.key}"].value for place in bond_places(job)}
+    said = {place.key: made.entries[f"service.bond.{place.key}"].value for place in made.installation.bonded}
     for way in ways(job):
         if way == ["disconnect"] and job.scope.panel_stays_first:
             continue  # no panel ends there
@@ -94,7 +93,7 @@ def test_bond_wires_drawing_and_findings_agree(parts):
     # The words of the bond are broken to the room: their first word is enough to count them.
     assert sum("BONDED" in text for text in drawn) == sum(words == BONDED for words in said.values())
     assert set(nodes) == {"utility", "meter", *said}
-    wrong = {place.key for place in bond_places(job) if not place.right and not place.supply}
+    wrong = {node.key for node in made.installation.bonded if not node.bond.right}
     stops = {"service.bond_twice", "service.bond_nowhere"} & finding_ids(made)
     assert bool(stops) is bool({key for key in wrong if key == "panel"})
     for panel in job.panels:
@@ -148,7 +147,7 @@ def test_the_paper_says_what_the_plan_says(tmp_path):
         path = tmp_path / f"{number}.pdf"
         sheet.write(made, path)
         text = " ".join(" ".join(page.extract_text() for page in PdfReader(path).pages).split())
-        for place in bond_places(made.job):
+        for place in made.installation.bonded:
             assert f"Neutral and ground in the {place.title.lower()}" in text
             assert " ".join(str(made.entries[f"service.bond.{place.key}"].value).split()) in text
         for line in made.service.emergency_label:

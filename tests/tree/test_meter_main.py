@@ -6,6 +6,7 @@ import pytest
 from builders import K, called_out, finding_ids, house, load
 from msgspec.structs import replace
 
+from robust_ledger.installation.tree_drawing import tree_rows
 from robust_ledger.job.edits import add_panel, change_panel, move_to_panel, with_part
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -17,7 +18,6 @@ from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
 from robust_ledger.papers.sheets.directory import _supply
 from robust_ledger.plan import Plan, plan
-from robust_ledger.service.tree_drawing import tree_nodes
 
 CONDENSER = CircuitKey.of_tag(2)
 
@@ -78,7 +78,7 @@ def test_its_breaker_is_a_circuit_of_the_meter_main_once():
     bench = made.benches["meter-main"]
     assert set(bench.placement.positions) == {MAIN_FEEDER, CONDENSER} and bench.spaces_used.amount == 4
     assert _supply(made.seen_from("panel")) == "Fed from the meter-main panel, 125 A"
-    rows = {row.key: row.words for row in tree_nodes(made.job, made.service.figures, {})}
+    rows = {row.key: row.words for row in tree_rows(made.installation, {})}
     assert rows["panel"] == "125 A breaker there, main lug only (MLO)"
     drawn = next(node for node in made.one_line if node.key == "panel")
     assert [line.text for line in drawn.feed][:2] == ["125 A breaker", "2 × 1/0 Al"]
@@ -120,7 +120,7 @@ def test_a_garage_fed_from_the_meter_main_has_its_breaker_there():
         )
         made.append(plan(job))
         assert made[-1].circuits.by_key[CircuitKey.of_equipment("feeder.garage")].panel == "meter-main"
-        assert {row.key: row.above for row in tree_nodes(job, made[-1].service.figures, {})}["garage"] == "disconnect"
+        assert {row.key: row.above for row in tree_rows(made[-1].installation, {})}["garage"] == "disconnect"
         assert {node.key: node.behind for node in made[-1].one_line}["garage"] == "disconnect"
     first, second = (one.entries["feeder.garage.fault"].amount for one in made)
     assert first == second < made[0].entries["service.fault_disconnect"].amount
@@ -200,12 +200,14 @@ def test_a_future_that_the_breaker_of_the_main_panel_does_not_hold(breaker_a, to
     assert ("inside.later:s" in finding_ids(plan(job))) is told
 
 
-def test_no_wire_is_made_up_for_the_mains_of_an_enclosure_that_no_feeder_feeds():
-    """What lands in the meter-main is not worked out: its rows have no wire. The main panel's have the feeder's, a garage's its own."""
+def test_the_main_of_the_enclosure_is_the_disconnects_and_lands_once():
+    """Its line side has the service conductors; the way in begins at its breaker; the main panel's and a garage's have their feeders'."""
     job = add_panel(meter_main(), Panel(id="garage", name="garage", breaker_a=60.0, metal="al"))
     made = plan(change_panel(job, "garage", **{"box.spaces": 12}))
     wires = {one.key: one.wire for one in made.changeover.terminations}
-    assert wires["meter-main.main.A"] is None and wires["meter-main.main.N"] is None
-    assert wires["panel.main.A"] == made.service.figures.inside.value
+    assert not [key for key in wires if key.startswith("meter-main.main")]
+    assert wires["disconnect.line.A"] == made.service.conductors.value and "disconnect.load.A" not in wires
+    assert wires[f"{MAIN_FEEDER}.hot1"] == wires["panel.main.A"] == made.service.figures.inside.value
+    assert wires[f"{MAIN_FEEDER}.ground"] == wires["panel.main.G"] == made.service.figures.egc.value
     assert wires["garage.main.A"] == made.service.figures.feeders["garage"].conductors.value
     assert wires["garage.main.N"] == made.service.figures.feeders["garage"].neutral.value

@@ -13,6 +13,7 @@ from pypdf import PdfReader
 
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.codebook.conductors import ampacity_a, next_rating_a
+from robust_ledger.installation.tree_drawing import tree_rows
 from robust_ledger.job.edits import (
     add_panel,
     change_branch,
@@ -29,7 +30,6 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.templates import TEMPLATES
 from robust_ledger.job.tree import (
     ahead_box,
     back_fed_key,
@@ -46,8 +46,6 @@ from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
 from robust_ledger.papers.packet import all_sheets
 from robust_ledger.plan import Plan, plan
-from robust_ledger.service.bonds import bond_places
-from robust_ledger.service.tree_drawing import tree_nodes
 
 LINES = ("1 20 12 kitchen counter", "2 20 12 laundry receptacle", "3 15 14 den lights", "5,7 30/2 10 dryer", "4 20 12 shop receptacles",
          "6,8 50/2 6 range")  # fmt: skip
@@ -125,14 +123,14 @@ def test_every_circuit_is_in_exactly_one_place(job):
 @given(trees())
 def test_every_way_is_bonded_once_and_every_feeder_is_protected(job):
     made, book = plan(job), load_codebook(job.edition)
-    places = {one.key: one for one in bond_places(job)}
+    places = {one.key: one for one in made.installation.bonded}
     box = ahead_box(job)
     assert set(places) - {"disconnect"} == set(panel_ids(job)) - ({box.id} if box else set())
     for key in places:
         bonds, at, steps = 0, key, 0
         while at in places:
             bonds += made.entries[f"service.bond.{at}"].value == "bonded here"
-            at, steps = places[at].behind, steps + 1
+            at, steps = places[at].above, steps + 1
             assert steps < 10, "no circle"
         assert at == "meter" and bonds == 1, key
     for panel in (one for one in in_order(job) if one != box):
@@ -142,7 +140,7 @@ def test_every_way_is_bonded_once_and_every_feeder_is_protected(job):
         carries = ampacity_a(book, size.value.size, panel.metal, 75)
         assert (next_rating_a(book, carries) or 0) >= rating.amount, (panel.id, size.text(), rating.text())
     above = {node.key: node.behind for node in made.one_line}
-    rows = tree_nodes(job, made.service.figures, {})
+    rows = tree_rows(made.installation, {})
     assert {row.key: row.above for row in rows if row.key != "meter"} == {
         key: behind for key, behind in above.items() if key not in ("utility", "meter")
     }, "drawing, tree and table say the same of who feeds whom"
@@ -261,22 +259,8 @@ def test_twelve_panels_deep_is_planned_and_drawn():
     made = plan(job)
     faults = [made.entries[f"feeder.p{n}.fault"].amount for n in range(12)]
     assert faults == sorted(faults, reverse=True), "further from the utility, less can flow"
-    rows = tree_nodes(job, made.service.figures, {})
+    rows = tree_rows(made.installation, {})
     assert [row.depth for row in rows] == list(range(14))
-
-
-@pytest.mark.parametrize("template", TEMPLATES, ids=lambda one: one.key)
-def test_the_usual_trees_come_out_without_a_stop_of_their_own(template):
-    made = plan(template.take(base(scope="upgrade")))
-    assert not [f for f in made.findings if f.severity == "STOP" and f.stage == "service"]
-    places = {one.key: one.first for one in bond_places(made.job)}
-    assert {key for key, first in places.items() if first} == {
-        "one": {"panel"},
-        "outside": {"disconnect"},
-        "meter-main": {"disconnect"},
-        "split": {"panel", "second"},
-        "garage": {"panel"},
-    }[template.key]
 
 
 def test_arranging_the_main_panel_leaves_the_circuits_of_the_others_out():

@@ -10,7 +10,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
-from robust_ledger.job.tree import fed_below, feeder_key, inside_box, panel_of_key, parent
+from robust_ledger.job.tree import above, above_main, fed_below, feeder_key, in_order, inside_box, panel_of_key
 from robust_ledger.load.feeder import FeederCircuits
 from robust_ledger.load.nameplates import present
 
@@ -28,22 +28,29 @@ def circuits_on(job: Job, branches: Sequence[Branch], required: Sequence[Require
     unfed = there - {load_id for ids in fed.values() for load_id in ids}
     kinds = {key: _GENERAL[one.name] for one in required if one.name in _GENERAL for key in one.keys}
     made = {}
-    ahead = frozenset(panel.id for panel in job.panels if parent(job, panel) in AHEAD)
-    own = (MAIN,) if (job.scope.split and ahead) or inside_box(job) is not None else ()
-    for panel_id in (*(panel.id for panel in job.panels), *own):
+    nodes = in_order(job)
+    shares = any(above(job, panel.id) in AHEAD for panel in nodes) and job.scope.split
+    own = (MAIN,) if shares or inside_box(job) is not None or above_main(job) not in AHEAD else ()
+    below_main = fed_below(job, MAIN)
+    beside = frozenset(panel.id for panel in nodes if panel.takes_circuits and panel.id not in below_main)
+    for panel_id in (*(panel.id for panel in nodes), *own):
         ids = fed_below(job, panel_id)
         mine = [key for key in fed if panel_of[key] in ids]
         general = [key for key in mine if not fed[key]]
-        loose = unfed if panel_id == MAIN else frozenset()
+        loose = unfed if MAIN in ids else frozenset()
         made[panel_id] = FeederCircuits(
             frozenset(load_id for key in mine for load_id in fed[key] if load_id in there) | loose,
             len(general),
             sum(kinds.get(key) == "small" for key in general),
             sum(kinds.get(key) == "laundry" for key in general),
-            bool(mine) and len(mine) == len(fed) and (not job.scope.split if panel_id == MAIN else not unfed),
+            bool(mine) and len(mine) == len(fed) and (not shares if MAIN in ids else not unfed),
             _later(job, ids),
-            ahead if panel_id == MAIN else frozenset(),
+            beside if MAIN in ids else frozenset(),
             len(mine),
+            {
+                panel_of[key]: sum(panel_of[one] == panel_of[key] and one not in kinds for one in general)
+                for key in general
+            },
         )
     return made
 

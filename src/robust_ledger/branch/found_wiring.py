@@ -9,7 +9,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.panel_tree import MAIN
-from robust_ledger.job.tree import is_service, panel_of_key
+from robust_ledger.job.tree import is_service, main_behind, panel_of_key
 from robust_ledger.ledger.entry import Finding
 
 NO_GROUND_CABLES = ("knob_tube", "bx")
@@ -24,7 +24,7 @@ def bare_neutral_refused(job: Job, circuit: Circuit) -> str:
     if change.work in _EXTENDED or change.action == "convert":
         return "Extended or converted it is no longer an existing circuit that may stay."
     panel = job.panel_of(panel_id)
-    first = job.panel.first_disconnect and not job.first_ahead if panel_id == MAIN else False
+    first = job.panel.first_disconnect and not main_behind(job) if panel_id == MAIN else False
     if panel is not None:
         first = panel.box.first_disconnect and is_service(job, panel)
     if not first:

@@ -5,13 +5,17 @@ from __future__ import annotations
 from msgspec import Struct
 
 from robust_ledger.branch.model import Branch
-from robust_ledger.changeover.torque import Parts, live_branches, terminations
+from robust_ledger.changeover.torque import Parts
+from robust_ledger.installation.joints import live_branches
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import MAIN
 from robust_ledger.job.parts.circuits import Mark
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.survey.defects import judged
+
+BOXED = ("disconnect", "meter-main", "transfer equipment")
 
 
 class Count(Struct, frozen=True):
@@ -25,14 +29,18 @@ class Count(Struct, frozen=True):
 
 def counts_of(of: Parts) -> dict[str, Count]:
     """What the plan has of everything that tasks are done for."""
-    job, new = of.job, of.job.scope.renews
+    job, made = of.job, of.installation
     live = live_branches(of.branches)
     marks = [mark for circuit in job.circuits for mark in circuit.marks]
     marked = sum(mark in (Mark.CAPPED, Mark.WHITE_HOT, Mark.DARK_NEUTRAL) for mark in marks)
     mine = _defects(job)
     splices = [bench.splices for bench in of.benches.values()]
-    riser = float("riser" in new and not job.existing.underground)  # a lateral has no mast
-    loads = float(job.decisions.meter_replaced or "load_conductors" in new)
+    runs = {run.key: run for run in made.wired if run.change.made}
+    riser = sum(run.raceway is not None and run.raceway.change.made and run.raceway.over_roof for run in made.wired)
+    nodes = made.nodes
+    feeders = [run for run in runs.values() if run.key.startswith("feeder.")]
+    boxes = [node for node in nodes.values() if node.kind in BOXED and node.change.made]
+    others = [node for node in nodes.values() if node.kind == "panel" and node.key != MAIN and node.change.made]
     return {
         "renewed": Count(float(bool(job.circuits) or job.scope.said), "panels to change over"),
         "rods": _of_entry(of.rods, "rods to drive"),
@@ -43,13 +51,17 @@ def counts_of(of: Parts) -> dict[str, Count]:
         "circuits": Count(len(live), "circuits of the new panels"),
         "new_cables": Count(sum(one.new_cable and one.key.kind != "equip" for one in live), "new cables"),
         "splices": Count(sum(one.amount for one in splices if one.known), "splices", Place.entry("panel.splices"), all(one.known for one in splices)),
-        "terminations": Count(len(terminations(of)), "terminations and factory joints", Place.entry("day.torque_done")),
+        "terminations": Count(len(made.joints), "terminations and factory joints", Place.entry("day.torque_done")),
         "electronic": Count(sum(one.to_device for one in live), "AFCI and GFCI breakers"),
-        "meter": Count(float(job.decisions.meter_replaced), "meter sockets replaced", Place("decisions:meter_replaced")),
-        "riser": Count(riser, "new risers", Place("renews:riser")),
-        "line_conductors": Count(float("riser" in new or "riser_conductors" in new), "sets of service conductors"),
-        "load_conductors": Count(loads, "sets from meter to panel"),
-        "openings": Count(2 * riser + loads, "holes in wall and roof", Place("renews:riser")),
+        "meter": Count(float(nodes["meter"].change.made), "meter sockets replaced", Place("decisions:meter_replaced")),
+        "disconnect": Count(float(len(boxes)), "disconnects and the like set", Place("panels:")),
+        "riser": Count(float(riser), "new risers", Place("renews:riser")),
+        "line_conductors": Count(float("riser" in runs), "sets of service conductors"),
+        "load_conductors": Count(float("load" in runs), "sets from the meter on"),
+        "inside_conductors": Count(float("inside" in runs), "sets from the disconnect to the panel"),
+        "feeders": Count(float(len(feeders)), "feeders of other panels", Place("panels:")),
+        "other_panels": Count(float(len(others)), "other panels set", Place("panels:")),
+        "openings": Count(float(made.openings), "holes in wall and roof", Place("renews:riser")),
         "inspection_before": Count(float(job.day.inspection == "before_power"), "inspections before the power", Place("day:inspection")),
         "inspection_after": Count(float(job.day.inspection == "after"), "inspections after the power", Place("day:inspection")),
         "defect_minutes": Count(

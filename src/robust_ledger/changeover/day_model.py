@@ -135,9 +135,10 @@ def _edges(model: Model, tasks: Sequence[Task], demands: Demands, over: Mapping[
     cp.add(model.on >= model.off)
 
 
-def solver_for(seconds: float) -> Any:
+def solver_for(seconds: float, times: bool = False) -> Any:
     """A solver that gives the same answer to the same job every time, on a slow machine as on a fast one: its time is counted in work done,
-    about so many seconds; the clock ends it only where that takes many times as long."""
+    about so many seconds; the clock ends it only where that takes many times as long. `times`: only when things are done is looked for, not
+    the ways between them."""
     from ortools.sat.python import cp_model
 
     solver = cp_model.CpSolver()
@@ -145,4 +146,9 @@ def solver_for(seconds: float) -> Any:
     solver.parameters.max_time_in_seconds = PATIENCE * seconds
     solver.parameters.num_search_workers = 1
     solver.parameters.random_seed = 1
+    if times:  # days are proven with these that are only found without: one person is in one place
+        solver.parameters.use_overload_checker_in_cumulative = True
+        solver.parameters.use_timetable_edge_finding_in_cumulative = True
+        solver.parameters.use_disjunctive_constraint_in_cumulative = True
+        solver.parameters.linearization_level = 0
     return solver

@@ -7,7 +7,7 @@ from msgspec import Struct
 from robust_ledger.branch.model import Branch
 from robust_ledger.changeover.holds import Hold, holds
 from robust_ledger.changeover.room import DayTasks
-from robust_ledger.changeover.torque import live_branches
+from robust_ledger.installation.joints import live_branches
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Mark
 from robust_ledger.job.parts.record import Switched
@@ -53,12 +53,12 @@ def sequence(room: DayTasks) -> tuple[Energized, ...]:
     """Every circuit that gets a breaker, panel by panel, in the order of their spaces."""
     made = []
     for panel_id, bench in room.parts.benches.items():
-        positions = bench.placement.positions
+        positions, node = bench.placement.positions, room.parts.installation.node_of(panel_id)
         mine = [branch for branch in live_branches(room.parts.branches) if branch.panel == panel_id]
         mine.sort(key=lambda one: parse_position(positions.get(one.key, "")) or (9999, ""))
         for one in mine:
             at = positions.get(one.key, "")
-            space = shown(at, bench.job.panel.numbering, bench.job.panel.spaces) if at else "?"
+            space = shown(at, node.numbering, node.spaces) if at and node is not None else "?"
             made.append(_energized(one, panel_name(room.job, panel_id), space, room.job))
     return tuple(made)
 

@@ -13,11 +13,12 @@ from typing import Any, Literal
 from msgspec import Struct
 
 from robust_ledger.changeover.room import DayTasks
-from robust_ledger.changeover.torque import live_branches, tool_fault
+from robust_ledger.changeover.torque import tool_fault
 from robust_ledger.changeover.volts import DEAD_V, judged_at
+from robust_ledger.installation.bonds import BOND_WORDS
+from robust_ledger.installation.joints import live_branches
 from robust_ledger.job.parts.record import HoldState
 from robust_ledger.job.tree import panel_name
-from robust_ledger.service.bonds import BOND_WORDS, bond_places
 
 State = Literal["open", "ready", "signed", "overridden", "reopened"]
 LIVE_V = (100.0, 300.0)  # what a tester shows on a source that is live
@@ -178,10 +179,9 @@ def _auto(kind: str, room: DayTasks) -> tuple[bool, str]:
 
 def _bonds(room: DayTasks) -> Iterator[tuple[str, str]]:
     """Neutral and ground, place by place, as they have to be."""
-    for place in bond_places(room.job):
-        if place.key in ("disconnect", *room.parts.benches):
-            name = panel_name(room.job, place.key) if place.key in room.parts.benches else "disconnect ahead"
-            yield f"bond.{place.key}", f"{name[:1].upper()}{name[1:]}: {BOND_WORDS[place.bond]}"
+    for node in room.parts.installation.bonded:
+        if node.bond is not None:
+            yield f"bond.{node.key}", f"{node.name[:1].upper()}{node.name[1:]}: {BOND_WORDS[node.bond.kind]}"
 
 
 def _aluminum(room: DayTasks) -> Iterator[tuple[str, str]]:
@@ -211,11 +211,12 @@ def _capped(room: DayTasks) -> Iterator[tuple[str, str]]:
 
 
 def _count(room: DayTasks) -> Iterator[tuple[str, str]]:
-    for panel_id, bench in room.parts.benches.items():
+    for panel_id in room.parts.benches:
         live = [branch for branch in live_branches(room.parts.branches) if branch.panel == panel_id]
         poles, breakers = sum(one.poles for one in live), sum(one.has_breaker for one in live)
         name = panel_name(room.job, panel_id)
-        if bench.job.panel.spaces or live:
+        node = room.parts.installation.node_of(panel_id)
+        if (node is not None and node.spaces) or live:
             yield (
                 f"count.{panel_id}",
                 f"{name[:1].upper()}{name[1:]}: {breakers} breakers with {poles} poles, as the schedule has them",

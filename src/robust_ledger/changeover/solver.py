@@ -39,6 +39,9 @@ def day(tasks: Sequence[Task], demands: Demands, progress: Progress = unwatched)
     least = dark_least_min(in_order, demands)
     model = modeled(every, demands)
     model.cp.add(model.on - model.off >= least)
+    if not demands.happened:  # what follows from the rest anyway, said so that the end is proven sooner
+        model.cp.add(model.off >= demands.begin_min + phase_least_min(in_order, demands, "before"))
+        model.cp.add(model.end >= model.on + phase_least_min(in_order, demands, "after"))
     _watch(progress, 0.1)
     values, proven = _best(model, model.on - model.off, _hint(hint), TELLS_S)
     if values is None:
@@ -74,15 +77,20 @@ def _hint(found: Day | None) -> Mapping[str, int] | None:
 
 
 def dark_least_min(in_order: Sequence[Task], demands: Demands) -> int:
-    """What no schedule's dark is below, by what is still to do: hours shared out evenly, a narrow place, the longest chain of needs."""
+    """What no schedule's dark is below, by what is still to do."""
     over = {one.task_id for one in demands.happened}
-    dark = [one for one in in_order if one.phase == "dark" and one.id not in over]
-    work = sum(one.usual_min * one.people for one in dark if one.who == "us")
+    return phase_least_min([one for one in in_order if one.id not in over], demands, "dark")
+
+
+def phase_least_min(in_order: Sequence[Task], demands: Demands, phase: str) -> int:
+    """What no schedule of a phase is below: hours shared out evenly, a narrow place, the longest chain of needs."""
+    mine = [one for one in in_order if one.phase == phase]
+    work = sum(one.usual_min * one.people for one in mine if one.who == "us")
     chain: dict[str, int] = {}
-    for one in ordered(dark):
+    for one in ordered(mine):
         chain[one.id] = one.usual_min + max((chain[need] for need in one.needs if need in chain), default=0)
     narrow = catalogue().narrow
-    at_place = [sum(one.usual_min for one in dark if one.place == place and one.who == "us") for place in narrow]
+    at_place = [sum(one.usual_min for one in mine if one.place == place and one.who == "us") for place in narrow]
     return max([-(-work // demands.people), *chain.values(), *at_place, 0])
 
 
@@ -132,7 +140,7 @@ def _best(
         if key in named and isinstance(named[key], cp_model.IntVar):
             model.cp.add_hint(named[key], value)
     model.cp.minimize(goal)
-    solver = solver_for(seconds)
+    solver = solver_for(seconds, times=True)
     state = solver.solve(model.cp)
     if state not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return None, state == cp_model.INFEASIBLE

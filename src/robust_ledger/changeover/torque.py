@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date
 from functools import cache
 from pathlib import Path
@@ -11,15 +11,15 @@ from typing import Any
 
 from msgspec import Struct
 
-from robust_ledger.branch.model import Branch, Origin
+from robust_ledger.branch.model import Branch
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil
+from robust_ledger.installation.model import Joint, Torque
+from robust_ledger.installation.room import Installation
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import MAIN
-from robust_ledger.job.parts.panels import Torque
+from robust_ledger.job.keys import MAIN
 from robust_ledger.job.parts.record import Tightened, Unit
-from robust_ledger.job.tree import fed_by_key, panel_name
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -56,146 +56,39 @@ class Termination(Struct, frozen=True):
 
 
 class Parts(Struct, frozen=True):
-    """What of the plan has terminations. `rods`: rods to drive; None where that is not known."""
+    """What the day rests on. `rods`: rods to drive at the house; None where that is not known."""
 
     job: Job
     codebook: Codebook
     benches: Mapping[str, Bench]
     branches: Sequence[Branch]
     service: ServiceResult
+    installation: Installation
     rods: Entry | None
 
 
 def terminations(of: Parts) -> tuple[Termination, ...]:
-    """Every termination, from the meter to the last ground, each panel's own after one another."""
-    made = [*_meter(of), *_disconnect(of), *_grounding(of)]
-    for panel_id in of.benches:
-        panel = of.job.panel_of(panel_id)
-        stays = panel is not None and panel.there  # its own lugs and joints are not touched
-        made += (
-            _branches(of, panel_id)
-            if stays
-            else [*_mains(of, panel_id), *_branches(of, panel_id), *_factory(of, panel_id)]
-        )
-    return tuple(made)
+    """Every screw of the installation with its torque, in the order in which they stand there."""
+    return tuple(_factory(of, joint) if joint.factory else _made(of, joint) for joint in of.installation.joints)
 
 
-def _meter(of: Parts) -> Iterator[Termination]:
-    if not of.job.decisions.meter_replaced:
-        return
-    hot, neutral = of.service.figures.conductors, of.service.figures.pulled_neutral
-    for side in ("line", "load"):
-        for name in ("A", "B"):
-            yield _made(of, f"meter.{side}.{name}", f"Meter, {side} side, leg {name}", "meter", hot)
-        yield _made(of, f"meter.{side}.N", f"Meter, {side} side, neutral", "meter", neutral)
+def _factory(of: Parts, joint: Joint) -> Termination:
+    """A joint the factory made: it loosens on the truck."""
+    work = Working(f"day.torque.{joint.key}", joint.words)
+    words = "gone over by the label, or as tight as it was found"
+    entry = work.entry(work.note(words, "check", [of.codebook.cite("torque")]))
+    return Termination(joint.key, joint.words, "factory", None, None, "in-lb", False, True, entry)
 
 
-def _disconnect(of: Parts) -> Iterator[Termination]:
-    """A new disconnect ahead of the panel: both sides, the neutral, and the GEC where the service begins in it."""
-    if of.job.scope.disconnect != "new":
-        return
-    hot, neutral = of.service.figures.conductors, of.service.figures.pulled_neutral
-    for side, wire in (("line", hot), ("load", of.service.figures.landing)):
-        for name in ("A", "B"):
-            yield _made(of, f"disconnect.{side}.{name}", f"Disconnect, {side} side, leg {name}", "lug", wire)
-        yield _made(of, f"disconnect.{side}.N", f"Disconnect, {side} side, neutral", "lug", neutral)
-    if of.job.first_ahead:
-        yield _made(of, "disconnect.gec", "GEC at the disconnect", "neutral bar", of.service.figures.gec)
-
-
-def _grounding(of: Parts) -> Iterator[Termination]:
-    gec = of.service.figures.gec
-    rods = int(of.rods.amount) if of.rods is not None and of.rods.known else 0
-    for number in range(1, rods + 1):
-        yield _made(of, f"rod.{number}", f"Clamp of ground rod {number}", "clamp", gec)
-    if of.job.service_run.nipple:
-        for end in ("meter", "panel"):
-            yield _made(of, f"bushing.{end}", f"Bonding bushing at the {end}", "bushing", of.service.figures.mbj)
-
-
-def _mains(of: Parts, panel_id: str) -> Iterator[Termination]:
-    box, name = of.benches[panel_id].job.panel, _panel(of, panel_id)
-    figures = of.service.figures
-    hot: Entry | None = figures.landing
-    neutral: Entry | None = figures.pulled_neutral
-    if panel_id != MAIN:  # one without a feeder of its own has none known
-        feeder = figures.feeders.get(panel_id)
-        hot, neutral = (feeder.conductors, feeder.neutral) if feeder is not None else (None, None)
-    part = "main" if box.has_main else "lug"
-    where = "Main breaker" if box.has_main else "Main lug"
-    for leg in ("A", "B"):
-        yield _made(of, f"{panel_id}.main.{leg}", f"{name}{where}, leg {leg}", part, hot, panel_id)
-    yield _made(of, f"{panel_id}.main.N", f"{name}Neutral lug", "lug", neutral, panel_id)
-    if panel_id == MAIN and not of.job.first_ahead:
-        yield _made(
-            of, f"{panel_id}.gec", f"{name}GEC on the neutral bar", "neutral bar", of.service.figures.gec, panel_id
-        )
-
-
-def _branches(of: Parts, panel_id: str) -> Iterator[Termination]:
-    """Hots, a neutral where it has one, a ground, of every circuit that is on in this panel."""
-    for branch in live_branches(of.branches):
-        if branch.panel != panel_id:
-            continue
-        shared = branch.partner and str(branch.partner) < str(branch.key)  # the neutral of two hots is one wire
-        name = f"{_panel(of, panel_id)}{branch.name}"
-        wire, fed = branch.wire, fed_by_key(branch.key)
-        if feeder := of.service.figures.feeders.get(fed):  # the feeder of another panel has conductors of its own
-            wire = feeder.conductors
-        for pole in range(branch.poles):
-            side = f" leg {'AB'[pole]}" if branch.poles == 2 else ""
-            yield _made(of, f"{branch.key}.hot{pole + 1}", f"{name}, breaker{side}", "breaker", wire, panel_id)
-        if (branch.poles == 1 or branch.uses_neutral or fed) and not shared:
-            at = "its breaker" if branch.to_device else "the neutral bar"
-            part = "breaker" if branch.to_device else "neutral bar"
-            yield _made(of, f"{branch.key}.neutral", f"{name}, neutral on {at}", part, wire, panel_id)
-        yield _made(of, f"{branch.key}.ground", f"{name}, ground", "ground bar", wire, panel_id)
-
-
-def _factory(of: Parts, panel_id: str) -> Iterator[Termination]:
-    """Joints the factory made: they loosen on the truck."""
-    name = _panel(of, panel_id)
-    joints = {"main": "main to the bus", "neutral": "neutral bar", "ground": "ground bar"}
-    if of.benches[panel_id].job.panel.first_disconnect:
-        joints["bond"] = "bonding screw or strap"
-    for key, words in joints.items():
-        work = Working(f"day.torque.{panel_id}.factory.{key}", f"{name}Factory joint: {words}")
-        entry = work.entry(
-            work.note("gone over by the label, or as tight as it was found", "check", [of.codebook.cite("torque")])
-        )
-        yield Termination(
-            f"{panel_id}.factory.{key}",
-            f"{name}Factory joint: {words}",
-            "factory",
-            None,
-            None,
-            "in-lb",
-            False,
-            True,
-            entry,
-        )
-
-
-def live_branches(branches: Sequence[Branch]) -> list[Branch]:
-    """Circuits that get a breaker on this day."""
-    return [branch for branch in branches if branch.origin is not Origin.FUTURE and not branch.off]
-
-
-def _panel(of: Parts, panel_id: str) -> str:
-    """The name of a panel before its termination, of those beside the main one."""
-    name = panel_name(of.job, panel_id)
-    return "" if panel_id == MAIN else f"{name[:1].upper()}{name[1:]}: "
-
-
-def _made(of: Parts, key: str, words: str, part: str, wire: Entry | None, panel_id: str = MAIN) -> Termination:
+def _made(of: Parts, joint: Joint) -> Termination:
+    key, words, part, wire = joint.key, joint.words, joint.part, joint.wire
     value = wire.value if wire is not None else None
     conductors = value if isinstance(value, Conductors) and value.size[:1].isdigit() else None
     size = conductors.size if conductors is not None else ""
     work = Working(f"day.torque.{key}", words, wire.place if wire is not None else Place(""))
     if wire is not None:
         work.entry_step(wire, "wire")
-    labels = of.benches[panel_id].job.panel.torques if panel_id in of.benches else of.job.panel.torques
-    label = _label(labels, part, size, of.codebook)
+    label = _label(_labels(of, joint.node), part, size, of.codebook)
     if label is not None:
         step = work.take(Step("by the label", label.inch_pounds, "lbf·in", place=Place("panel:torques")))
         entry = work.entry(step, [of.codebook.cite("torque")])
@@ -204,6 +97,12 @@ def _made(of: Parts, key: str, words: str, part: str, wire: Entry | None, panel_
     step = work.take(Step("usual for this size, verify at the label", usual, "lbf·in", place=Place("panel:torques")))
     entry = work.entry(step, [of.codebook.cite("torque_usual")])
     return Termination(key, words, part, conductors, usual, "in-lb", True, False, entry)
+
+
+def _labels(of: Parts, node: str) -> Sequence[Torque]:
+    """What was read at the node's panel; at the meter, a disconnect or an electrode what the main panel's labels say of such parts."""
+    nodes = of.installation.nodes
+    return (nodes[node].torques if node in nodes else ()) or nodes[MAIN].torques
 
 
 def _label(labels: Sequence[Torque], part: str, size: str, codebook: Codebook) -> Torque | None:

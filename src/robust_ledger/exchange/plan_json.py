@@ -8,12 +8,12 @@ from typing import Any
 from msgspec.json import decode, encode
 
 from robust_ledger.branch.model import Branch
-from robust_ledger.job.tree import panel_name, parent
+from robust_ledger.installation.model import Node, Run
+from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Citation, Entry, Finding
 from robust_ledger.load.methods import recommended_name
 from robust_ledger.load.tape import Calculation
 from robust_ledger.plan import Plan
-from robust_ledger.service.bonds import bond_places
 from robust_ledger.service.conventions import conventions
 from robust_ledger.survey.defects import material
 from robust_ledger.survey.scope import title as scope_title
@@ -71,7 +71,25 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             for alternative in plan.service.alternatives
         ],
         "scope": {"words": scope_title(plan.job), "asks": list(plan.walk.asked)},
-        "bonds": _plain(bond_places(plan.job)),
+        "bonds": [
+            {"node": node.key, "bond": node.bond.kind, "bonded": node.bond.bonded, "entry": node.bond.entry.id}
+            for node in plan.installation.bonded
+            if node.bond is not None
+        ],
+        "nodes": [_node(node) for node in plan.installation.nodes.values()],
+        "runs": [_run(run) for run in plan.installation.runs],
+        "joints": [
+            {
+                "key": one.key,
+                "words": one.words,
+                "part": one.part,
+                "wire": one.wire.text() if one.wire is not None else "",
+                "node": one.node,
+                "change": str(one.change),
+            }
+            for one in plan.installation.joints
+        ],
+        "labels": _plain(plan.installation.labels),
         "one_line": _plain(plan.one_line),
         "defects": [
             {"id": defect.defect.id, "touch": defect.by_touch, "scope": defect.by_scope, "ours": defect.ours}
@@ -112,13 +130,49 @@ def plan_data(plan: Plan) -> dict[str, Any]:
     }
 
 
+def _node(node: Node) -> dict[str, Any]:
+    """A node of the installation: what it is, what becomes of it, and the entries behind it."""
+    return {
+        "key": node.key,
+        "kind": node.kind,
+        "title": node.title,
+        "above": node.above,
+        "change": str(node.change),
+        "service_equipment": node.service,
+        "rating": node.rating.id if node.rating is not None else "",
+        "fault": node.fault.id if node.fault is not None else "",
+    }
+
+
+def _run(run: Run) -> dict[str, Any]:
+    """A run with its conductors: size, what becomes of it, and the keys of its ends in the torque log."""
+    return {
+        "key": run.key,
+        "from": run.start,
+        "to": run.end,
+        "kind": run.kind,
+        "change": str(run.change),
+        "raceway": f"{run.raceway.trade_size} {run.raceway.kind}".strip() if run.raceway is not None else "",
+        "conductors": [
+            {
+                "name": one.name,
+                "size": one.size.text(),
+                "entry": one.size.id,
+                "change": str(one.change),
+                "ends": [end.key for end in one.joints],
+            }
+            for one in run.conductors
+        ],
+    }
+
+
 def _panel(plan: Plan, panel_id: str) -> dict[str, Any]:
     """A panel of the job: what feeds it, its circuits in their spaces, and what waits."""
-    bench, panel = plan.benches[panel_id], plan.job.panel_of(panel_id)
+    bench, node = plan.benches[panel_id], plan.installation.node_of(panel_id)
     return {
         "id": panel_id,
         "name": panel_name(plan.job, panel_id),
-        "fed_from": parent(plan.job, panel) if panel else "disconnect" if plan.job.disconnect_ahead else "meter",
+        "fed_from": node.above if node is not None else "",
         "schedule": _plain(bench.schedule),
         "placements": bench.placement.positions,
         "waiting": bench.placement.waiting,

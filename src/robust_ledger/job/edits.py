@@ -14,6 +14,7 @@ from robust_ledger.job.parts.changes import CircuitChange
 from robust_ledger.job.parts.circuits import Circuit, ClampReading
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.job.parts.errors import ModelError
+from robust_ledger.job.parts.field import fields_of
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.local import LocalRule
@@ -215,10 +216,41 @@ def change_record(job: Job, panel_id: str, **changes: Any) -> Job:
 
 
 def feed_panel(job: Job, panel_id: str, fed_from: str) -> Job:
-    """Feed a panel from another place. Raises ModelError where that one is fed from it."""
+    """Feed a node from another place; the main panel too. Raises ModelError where that one is fed from it."""
+    if panel_id == MAIN:
+        return _feed_main(job, fed_from)
     if fed_from in fed_below(job, panel_id):
         raise ModelError(f"the {panel_name(job, fed_from)} is fed from it", ("panels", "fed_from"))
     return change_panel(job, panel_id, fed_from=fed_from)
+
+
+def _feed_main(job: Job, fed_from: str) -> Job:
+    """Feed the main panel from a node; from the meter or the disconnect ahead that is what it is by itself."""
+    if fed_from in AHEAD:
+        return with_part(job, "decisions", main_fed_from="")
+    if fed_from in fed_below(job, MAIN):
+        raise ModelError(f"the {panel_name(job, fed_from)} is fed from it", ("decisions", "main_fed_from"))
+    return with_part(job, "decisions", main_fed_from=fed_from)
+
+
+def choices_of_kind() -> dict[str, str]:
+    """What the kinds of nodes are called."""
+    return dict(fields_of(Panel)["kind"].choices)
+
+
+def new_node(job: Job, kind: str, fed_from: str) -> Panel:
+    """A node of a kind as it is first put below another: a panel, or a disconnect with its device, at the meter with the bond."""
+    taken = {panel.name.lower() for panel in job.panels}
+    stems = ("garage", "shed", "panel") if kind == "panel" else (choices_of_kind()[kind],)
+    names = (*stems, *(f"{stems[-1]} {number}" for number in range(2, 99)))
+    name = next(one for one in names if one not in taken and (one != "panel" or kind != "panel"))
+    made = Panel.read({"id": new_panel_id(job, name), "name": name, "kind": kind, "fed_from": fed_from})
+    at_meter = fed_from == "meter"
+    if kind != "panel" or at_meter:
+        made = made.changed(separate_building=False)
+    if at_meter and kind in ("panel", "disconnect"):
+        made = made.changed(box=made.box.changed(main="breaker", first_disconnect=True))
+    return made.changed(marked="service") if at_meter and kind == "disconnect" else made
 
 
 def remove_panel(job: Job, panel_id: str) -> Job:
@@ -232,6 +264,8 @@ def remove_panel(job: Job, panel_id: str) -> Job:
     moved = _drop_seats(job, {*keys, CircuitKey.of_equipment(f"{FEEDER}{panel_id}")})
     for key in keys:
         moved = change_branch(moved, key, panel=target)
+    if moved.decisions.main_fed_from == panel_id:
+        moved = with_part(moved, "decisions", main_fed_from=above if job.panel_of(above) is not None else "")
     panels = tuple(
         replace(panel, fed_from=above) if panel.fed_from == panel_id else panel
         for panel in job.panels

@@ -48,7 +48,7 @@ FORMAT: Final = "robust-ledger-job"
 _PANEL_ID = re.compile(r"[a-z0-9-]{1,60}")
 
 
-VERSION = 5
+VERSION = 6
 MOST_CIRCUITS = 500
 
 
@@ -169,7 +169,8 @@ class Job(Model, frozen=True, kw_only=True):
     @property
     def disconnect_ahead(self) -> bool:
         """Whether a disconnect stands ahead of the panel: one that was found, or one that this job adds."""
-        return self.existing.disconnect_there or self.scope.disconnect == "new"
+        stays = self.existing.disconnect_there and self.scope.disconnect != "gone"
+        return stays or self.scope.disconnect == "new"
 
     @property
     def first_ahead(self) -> bool:
@@ -179,12 +180,12 @@ class Job(Model, frozen=True, kw_only=True):
     @property
     def kept_disconnect(self) -> bool:
         """Whether a disconnect ahead stays as it was found, and protects with its own rating."""
-        return self.existing.disconnect_there and self.scope.disconnect != "new"
+        return self.existing.disconnect_there and self.scope.disconnect not in ("new", "gone")
 
     @property
     def raceway(self) -> str:
         """Kind of the raceway on the line side after the job: that of a new riser, else the one found; "" while not known."""
-        new = self.existing.raceway if "riser" in self.scope.renews else ""
+        new = self.service_run.raceway if "riser" in self.scope.renews else ""
         return new or self.existing.raceway
 
     @property

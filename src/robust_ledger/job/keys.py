@@ -1,4 +1,4 @@
-"""The key of a circuit of the new panel: made and read here and nowhere else."""
+"""The key of a circuit of the new panel: made and read here and nowhere else; and what the main panel is called."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from robust_ledger.ledger.text import is_whole
 
 Kind = Literal["tag", "load", "future", "equip", ""]
 MOST_LETTERS = 220  # a name of 200, with its kind
+MAIN = "panel"  # what the main panel is called among the panels
 
 
 class CircuitKey(str):

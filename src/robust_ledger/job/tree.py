@@ -26,23 +26,26 @@ def panel_name(job: Job, panel_id: str) -> str:
         return "main panel"
     panel = job.panel_of(panel_id)
     name = (panel.name if panel else panel_id) or "sub"
+    if panel is not None and not panel.takes_circuits:
+        return name
     return name if name.lower().endswith("panel") else f"{name} panel"
 
 
 def panel_ids(job: Job) -> tuple[str, ...]:
-    """The main panel and every other, in the order in which they are fed."""
-    return (MAIN, *(panel.id for panel in in_order(job)))
+    """The main panel and every other that circuits land in, in the order in which they are fed."""
+    return (MAIN, *(panel.id for panel in in_order(job) if panel.takes_circuits))
 
 
 def in_order(job: Job) -> tuple[Panel, ...]:
-    """The panels beside the main one, each after the one that feeds it."""
+    """The nodes beside the main panel that a feeder goes to, each after the one that feeds it."""
     if not job.panels:
         return ()
     made: list[Panel] = []
-    above = {panel.id: parent(job, panel) for panel in job.panels}
+    fed = [panel for panel in job.panels if panel.is_fed]
+    above = {panel.id: parent(job, panel) for panel in fed}
 
     def put(feeding: str) -> None:
-        for panel in job.panels:
+        for panel in fed:
             if above[panel.id] == feeding:
                 made.append(panel)
                 put(panel.id)
@@ -68,28 +71,112 @@ def fed_at(job: Job, panel: Panel) -> str:
     return "meter" if above == "disconnect" and not job.disconnect_ahead else above
 
 
+def above_main(job: Job) -> str:
+    """What feeds the main panel: "meter", "disconnect", or the id of another node. One that is itself fed from the main panel feeds nothing."""
+    chosen = job.panel_of(job.decisions.main_fed_from)
+    if chosen is not None and chosen.is_fed and not main_lost(job):
+        return "disconnect" if is_enclosure(job, chosen) else chosen.id
+    return "disconnect" if job.disconnect_ahead else "meter"
+
+
+def main_lost(job: Job) -> str:
+    """Why it is not known what feeds the main panel: "by itself", "by one that is not there", "by one that is taken out" or "by one that nothing
+    feeds"; "" where it is."""
+    at = job.decisions.main_fed_from
+    if not at or at in AHEAD:
+        return ""
+    first, passed = job.panel_of(at), {MAIN}
+    if first is None or not first.is_fed:
+        return "by one that is taken out" if first is not None and first.gone else "by one that is not there"
+    while at not in AHEAD:
+        panel = job.panel_of(at)
+        if at in passed:
+            return "by itself"
+        if panel is None or lost(job, panel):
+            return "by one that nothing feeds"
+        passed.add(at)
+        at = panel.fed_from
+    return ""
+
+
+def above(job: Job, key: str) -> str:
+    """The key of what feeds a node on the way of the current; "" for the meter."""
+    if key == "meter":
+        return ""
+    if key == MAIN:
+        return above_main(job)
+    panel = job.panel_of(key)
+    return fed_at(job, panel) if panel is not None and not is_enclosure(job, panel) else "meter"
+
+
+def way_up(job: Job, key: str) -> tuple[str, ...]:
+    """What stands between a node and the meter, the nearest first."""
+    made: list[str] = []
+    at = above(job, key)
+    while at not in ("", "meter") and at not in made:
+        made.append(at)
+        at = above(job, at)
+    return tuple(made)
+
+
+def on_supply_side(job: Job, key: str) -> bool:
+    """Whether a node is a disconnect ahead of the service equipment and none of it: a meter disconnect, or another so marked [230.85]."""
+    panel = job.panel_of(key)
+    marked = job.scope.panel_stays_first if key == "disconnect" else panel is not None and panel.supply
+    return marked and all(on_supply_side(job, one) for one in way_up(job, key))
+
+
+def is_service_at(job: Job, key: str) -> bool:
+    """Whether a node is service equipment: the first disconnect on its way from the utility [100, 230.70]."""
+    return not on_supply_side(job, key) and all(on_supply_side(job, one) for one in way_up(job, key))
+
+
+def by_service(job: Job, key: str) -> bool:
+    """Whether the conductors to a node are the service's: it is service equipment, or stands ahead of it."""
+    return on_supply_side(job, key) or is_service_at(job, key)
+
+
+def carries_all(job: Job, key: str) -> bool:
+    """Whether everything of the dwelling goes through the conductors to a node: they are the service's, and every other node is ahead of it
+    or fed from it."""
+    if not by_service(job, key):
+        return False
+    nodes = {MAIN, *(panel.id for panel in in_order(job) if not is_enclosure(job, panel))}
+    return nodes <= {key, *way_up(job, key), *fed_below(job, key)}
+
+
+def main_behind(job: Job) -> bool:
+    """Whether the main panel stands behind a service disconnect, so that a feeder feeds it."""
+    return not is_service_at(job, MAIN)
+
+
 def lost(job: Job, panel: Panel) -> str:
-    """Why it is not known what feeds a panel: "by itself", or "by one that is not there"; "" where it is."""
+    """Why it is not known what feeds a panel: "by itself", "by one that is not there" or "by one that is taken out"; "" where it is."""
     by_id = {one.id: one for one in job.panels}
     at, passed = panel, {panel.id}
     while at.fed_from not in (*AHEAD, MAIN):
-        if at.fed_from not in by_id:
-            return "by one that is not there" if at is panel else ""
+        feeding = by_id.get(at.fed_from)
+        if feeding is None or not feeding.is_fed:
+            why = "by one that is taken out" if feeding is not None and feeding.gone else "by one that is not there"
+            return why if at is panel else ""
         if at.fed_from == panel.id:
             return "by itself"
         if at.fed_from in passed:  # a circle further up: told there
             return ""
         passed.add(at.fed_from)
-        at = by_id[at.fed_from]
+        at = feeding
     return ""
 
 
 def fed_below(job: Job, panel_id: str) -> frozenset[str]:
-    """A panel and every one that is fed from it, directly or by way of others."""
+    """A node and every one that is fed from it, directly or by way of others; the main panel too."""
     made = {panel_id}
-    for panel in in_order(job):
-        if parent(job, panel) in made:
-            made.add(panel.id)
+    for _twice in (1, 2):  # what hangs on the main panel comes only once that is in
+        for panel in in_order(job):
+            if parent(job, panel) in made:
+                made.add(panel.id)
+        if MAIN not in made and job.decisions.main_fed_from and above_main(job) in made:
+            made.add(MAIN)
     return frozenset(made)
 
 
@@ -102,14 +189,21 @@ def depth(job: Job, panel: Panel) -> int:
 
 
 def takes_spaces(job: Job, panel: Panel) -> bool:
-    """Whether the breaker of its feeder sits in a panel of this job."""
-    return panel.fed_by != "lugs" and parent(job, panel) not in AHEAD
+    """Whether the breaker of its feeder sits in a panel of this job; from an enclosed disconnect it goes on from the load side."""
+    at = parent(job, panel)
+    feeding = job.panel_of(at)
+    return panel.is_fed and panel.fed_by != "lugs" and at not in AHEAD and (feeding is None or feeding.takes_circuits)
+
+
+def by_load_side(job: Job, panel: Panel) -> bool:
+    """Whether what protects its feeder is the device of the node above it: feed-through lugs, or the load side of a disconnect."""
+    feeding = job.panel_of(parent(job, panel))
+    return panel.fed_by == "lugs" or (feeding is not None and not feeding.takes_circuits)
 
 
 def is_service(job: Job, panel: Panel) -> bool:
     """Whether a panel is a service disconnect itself: nothing of the service stands ahead of it but a meter disconnect or the like."""
-    above = fed_at(job, panel)
-    return above == "meter" or (above == "disconnect" and not job.first_ahead)
+    return is_service_at(job, panel.id)
 
 
 def ahead_box(job: Job) -> Panel | None:
@@ -127,7 +221,20 @@ def is_enclosure(job: Job, panel: Panel) -> bool:
 
 def inside_box(job: Job) -> Panel | None:
     """The panel with the breaker that feeds the main one; None where it is fed otherwise."""
-    return ahead_box(job) if job.decisions.inside_fed_by == "breaker" else None
+    if job.decisions.inside_fed_by != "breaker":
+        return None
+    at = above_main(job)
+    feeding = ahead_box(job) if at == "disconnect" else job.panel_of(at)
+    return feeding if feeding is not None and feeding.takes_circuits else None
+
+
+def beside_main(job: Job) -> tuple[Panel, ...]:
+    """The nodes that are neither fed from the main panel nor feed it: what they carry is no part of its load."""
+    below, up = fed_below(job, MAIN), set(way_up(job, MAIN))
+    box = ahead_box(job)
+    if box is not None and "disconnect" in up:
+        up.add(box.id)
+    return tuple(panel for panel in in_order(job) if panel.id not in below and panel.id not in up)
 
 
 def feeder_tag(job: Job, panel: Panel) -> int | None:
@@ -184,7 +291,8 @@ def _panel_of(job: Job, key: CircuitKey, fed_by_tag: Mapping[int, Panel]) -> str
         if fed is not None and takes_spaces(job, fed):
             return parent(job, fed)
     chosen = job.change(key).panel
-    return chosen if chosen and job.panel_of(chosen) is not None else MAIN
+    panel = job.panel_of(chosen) if chosen else None
+    return chosen if panel is not None and panel.takes_circuits and panel.is_fed else MAIN
 
 
 def record_of(job: Job, panel_id: str) -> NewPanel:

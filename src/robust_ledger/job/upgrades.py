@@ -218,6 +218,12 @@ def _fed_key(key: Any) -> Any:
     return "equip:feeder.sub" if key == "equip:feeder" else key
 
 
+def _nodes(data: dict[str, Any]) -> dict[str, Any]:
+    """5 → 6: beside panels there are nodes of other kinds, and the main panel may be fed from any of them. Nothing moves: all that was is
+    a panel, and what fed the main panel goes on to do so."""
+    return {**data, "version": 6}
+
+
 def _part(data: dict[str, Any], part: str) -> dict[str, Any]:
     held = data.get(part)
     return held if isinstance(held, dict) else {}
@@ -238,4 +244,5 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     2: _trade_words,
     3: _what_is_there,
     4: _panels,
+    5: _nodes,
 }

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from msgspec import Struct
+from msgspec import Struct, field
 from msgspec.structs import replace
 
+from robust_ledger.job.job import Job
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
@@ -25,7 +26,8 @@ from robust_ledger.load.tape import Calculation
 class FeederCircuits(Struct, frozen=True):
     """What hangs on a feeder, its own panel's and of those behind it: ids of loads, number of circuits that feed no listed load, of which
     small-appliance and laundry ones; `whole`: it is all there is in the dwelling; `later`: futures that bring loads to it;
-    `beside`: panels whose floor area is no part of the main panel's; `circuits` of all kinds."""
+    `beside`: where the main panel is among them, panels whose floor area is no part of its own; `circuits` of all kinds; `served`: the
+    panels whose general circuits those are, each with how many that are for no kitchen and no laundry."""
 
     load_ids: frozenset[str]
     general: int
@@ -35,6 +37,7 @@ class FeederCircuits(Struct, frozen=True):
     later: tuple[tuple[Future, frozenset[str]], ...] = ()
     beside: frozenset[str] = frozenset()
     circuits: int = 0
+    served: Mapping[str, int] = field(default_factory=dict)
 
     @property
     def empty(self) -> bool:
@@ -70,22 +73,41 @@ class FeederLoads(Room, Struct, frozen=True):
 
 
 def feeder_loads(panels: tuple[Panel, ...], by_feeder: Mapping[str, FeederCircuits], load: LoadResult) -> FeederLoads:
-    """The load of each panel's feeder, and the main panel's own share in a split service or on a breaker of a meter-main."""
-    made = {panel.id: feeder_load(panel, by_feeder[panel.id], load) for panel in panels}
-    if MAIN in by_feeder:  # it has a share as they have
-        area, box = load.inputs.job.dwelling.area, ahead_box(load.inputs.job)
-        beside = [panel for panel in panels if panel.id in by_feeder[MAIN].beside]
-        others = [
-            panel.area if panel != box else panel.area or 0.0 for panel in beside
-        ]  # an enclosure outdoors serves no rooms unsaid
-        rest = area - sum(one or 0.0 for one in others) if area is not None and None not in others else None
-        own = Panel(id=MAIN, name="main panel", area=rest if rest is None or rest >= 0 else None)
-        made[MAIN] = feeder_load(own, by_feeder[MAIN], load)
+    """The load of each node's feeder, and the main panel's own share where it has one: in a split service, behind a disconnect that is not
+    the only one, on a breaker of a meter-main."""
+    made = {}
+    job = load.inputs.job
+    for panel_id, on_it in by_feeder.items():
+        panel = next((one for one in panels if one.id == panel_id), None) or Panel(id=panel_id, name="main panel")
+        served = _area_below(job, panel, panels, on_it)
+        bare = sum(count for one, count in on_it.served.items() if any(p.id == one and p.area == 0 for p in panels))
+        made[panel_id] = feeder_load(panel.changed(area=served), on_it, load, bare)
     return FeederLoads(made, by_id(*(entry for one in made.values() for entry in one.entries)))
 
 
-def feeder_load(panel: Panel, by_feeder: FeederCircuits, load: LoadResult) -> FeederLoad:
-    """The load of one feeder."""
+def _area_below(job: Job, panel: Panel, panels: tuple[Panel, ...], on_it: FeederCircuits) -> float | None:
+    """The floor area that the general circuits on a feeder serve: that of every panel on it which has some; None where one is not said. The
+    main panel's is the dwelling's less what panels beside it serve; an enclosure outdoors serves no rooms unsaid."""
+    if not on_it.served:
+        return panel.area
+    by_id_, box, areas = {one.id: one for one in panels}, ahead_box(job), []
+    own = (
+        {panel.id} if panel.id in by_id_ and panel.takes_circuits else set()
+    )  # it has outlets of its own, listed or not
+    for panel_id in own | set(on_it.served):
+        if panel_id == MAIN:
+            beside = [by_id_[one] for one in on_it.beside]
+            others = [one.area if one != box else one.area or 0.0 for one in beside]
+            whole = job.dwelling.area
+            rest = whole - sum(one or 0.0 for one in others) if whole is not None and None not in others else None
+            areas.append(rest if rest is None or rest >= 0 else None)
+        else:
+            areas.append(by_id_[panel_id].area)
+    return None if None in areas else sum(one or 0.0 for one in areas)
+
+
+def feeder_load(panel: Panel, by_feeder: FeederCircuits, load: LoadResult, bare: int) -> FeederLoad:
+    """The load of one feeder. `bare`: general circuits on it of panels without a floor area, which count one by one."""
     codebook, place = load.inputs.codebook, Place.of("panels", f"{panel.id}.load_a")
     work = Working(f"load.feeder.{panel.id}.method", f"Feeder to the {panel.name}: calculation", place)
     if by_feeder.whole:
@@ -104,9 +126,9 @@ def feeder_load(panel: Panel, by_feeder: FeederCircuits, load: LoadResult) -> Fe
     if by_feeder.empty:
         words = f"circuits in the {panel.name}"
         return FeederLoad(_unknown(panel, "amperes", words), _unknown(panel, "neutral", words), method, None, False)
-    inputs = _inputs(panel, by_feeder, load.inputs)
+    inputs = _inputs(panel, by_feeder, load.inputs, bare)
     made = CALCULATIONS["standard"](inputs)
-    words = "circuits of a building without floor area at 1,500 VA each" if panel.area == 0 and inputs.circuits else ""
+    words = "circuits of a building without floor area at 1,500 VA each" if inputs.circuits else ""
     practice = "; ".join(part for part in (made.practice, words) if part)
     made = replace(made, title=f"Feeder to the {panel.name}", practice=practice)
     later = tuple(_later(future, ids, inputs) for future, ids in by_feeder.later)
@@ -121,7 +143,7 @@ def _later(future: Future, load_ids: frozenset[str], inputs: LoadInputs) -> tupl
     return future, CALCULATIONS["standard"](later)
 
 
-def _inputs(panel: Panel, by_feeder: FeederCircuits, whole: LoadInputs) -> LoadInputs:
+def _inputs(panel: Panel, by_feeder: FeederCircuits, whole: LoadInputs, bare: int) -> LoadInputs:
     """The calculation's inputs, of what hangs on the feeder alone."""
 
     def mine(loads: list[Load]) -> list[Load]:
@@ -140,7 +162,7 @@ def _inputs(panel: Panel, by_feeder: FeederCircuits, whole: LoadInputs) -> LoadI
         managed=mine(whole.managed),
         general=bool(by_feeder.general),
         part=panel.id,
-        circuits=by_feeder.general - by_feeder.small_appliance - by_feeder.laundry,
+        circuits=bare,
     )
 
 

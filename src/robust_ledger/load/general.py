@@ -73,13 +73,20 @@ def add_general(tape: Tape, inputs: LoadInputs, group: str = "General") -> list[
     codebook, dwelling = inputs.codebook, inputs.job.dwelling
     work = tape.working("lighting", "General lighting and receptacles", Place("dwelling:area"))
     area = work.take(area_step(dwelling, inputs.part))
+    bare = inputs.part and (area.value == 0 or inputs.circuits)
+    own = Step("", 0.0, "VA")
+    if bare:
+        many = work.given("circuits without a floor area", inputs.circuits, "")
+        of_one = work.take(codebook.step("small_appliance_circuit", "each, as a kitchen circuit"))
+        own = work.product("general lighting", [many, of_one], "VA", [codebook.cite("general_lighting")])
     if inputs.part and area.value == 0:
-        area = work.given("circuits without a floor area", inputs.circuits, "")
-        unit = work.take(codebook.step("small_appliance_circuit", "each, as a kitchen circuit"))
+        area, unit, result = many, of_one, own
     else:
         key = "unit_lighting_load" if dwelling.area_unit == "ft2" else "unit_lighting_load_m2"
         unit = work.take(codebook.step(key, "general lighting, VA/ft²"))
-    result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
+        result = work.product("general lighting", [area, unit], "VA", [codebook.cite("general_lighting")])
+        if bare:
+            result = work.total("together", [result, own], "VA")
     entries = [tape.add(group, work.entry(result), area, unit, counted=False)]
     for name, label, count, place in (
         (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.keys import MAIN
 from robust_ledger.job.parts.stock import Stock
 from robust_ledger.ledger.entry import Entry
 
@@ -43,7 +43,8 @@ class Item(Struct, frozen=True):
 
 
 class Cut(Struct, frozen=True):
-    """A conductor to be cut: what, in which color, how long [ft] each, how many, and for where."""
+    """A conductor to be cut: what, in which color, how long [ft] each, how many, and for where. `earth`: it goes to an electrode or a pipe;
+    `run`: the key of its run."""
 
     wire: str
     color: str
@@ -51,6 +52,8 @@ class Cut(Struct, frozen=True):
     pieces: int
     where: str
     entry: Entry
+    earth: bool = False
+    run: str = ""
 
 
 def total_cost(items: tuple[Item, ...], stock: Stock) -> tuple[float, int]:

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 
-from robust_ledger.changeover.torque import Parts, live_branches, terminations
-from robust_ledger.job.conductors import NOT_COPPER
-from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.changeover.torque import Parts
+from robust_ledger.installation.joints import live_branches
+from robust_ledger.installation.model import Raceway, Run
+from robust_ledger.job.conductors import NOT_COPPER, Conductors
+from robust_ledger.job.keys import MAIN
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import NOWHERE, Place
@@ -25,6 +27,8 @@ GROUPS = (
     "Splices",
     "Labels and sealing",
 )
+MAINS = {"breaker": "with its main", "back_fed": "with a back-fed main", "lugs": "main lug only (MLO)"}
+BOUGHT = ("meter socket", "disconnect", "meter-main", "transfer equipment")
 STICK_FT = 10.0  # a length of raceway as it is sold
 TERMINATIONS_A_TUBE = 60  # antioxidant, four-ounce tube: our figure
 RACEWAY = {
@@ -59,15 +63,13 @@ def _one(group: str, key: str, words: str, why: str, place: Place = NOWHERE) -> 
 
 
 def _panels(of: Parts) -> Iterator[Item]:
-    for panel_id, bench in of.benches.items():
-        box, name = bench.job.panel, panel_name(of.job, panel_id)
-        panel = of.job.panel_of(panel_id)
-        if not box.spaces or (panel is not None and panel.there):
+    for node in of.installation.nodes.values():
+        if node.kind != "panel" or not node.spaces or not node.change.made:
             continue
-        main = {"breaker": "with its main", "back_fed": "with a back-fed main", "lugs": "main lug only (MLO)"}[box.main]
-        words = f"{name}: {box.spaces} spaces, {box.bus_a:g} A bus, {main}"
-        yield _one(GROUPS[0], f"panel.{panel_id}", words, "new panels", Place("panel:spaces"))
-        blanks = bench.entry_of("panel.blanks") if panel_id == MAIN else None
+        bus = f", {node.bus_a:g} A bus" if node.bus_a is not None else ""
+        words = f"{node.name}: {node.spaces} spaces{bus}, {MAINS[node.main]}"
+        yield _one(GROUPS[0], f"panel.{node.key}", words, "new panels", Place("panel:spaces"))
+        blanks = of.benches[node.panel_id].entry_of("panel.blanks") if node.key == MAIN else None
         if blanks is not None:
             yield _item(GROUPS[0], "fillers", "filler plates for open spaces", [blanks.step("spaces left open")])
 
@@ -114,102 +116,88 @@ def _breakers(of: Parts) -> Iterator[Item]:
 
 
 def _service(of: Parts) -> Iterator[Item]:
-    job, new = of.job, of.job.scope.renews
-    main = of.service.main
-    if job.decisions.meter_replaced:
-        size = f"{main.amount:g} A" if main.known else "rating not known"
-        yield _one(
-            GROUPS[1],
-            "meter_socket",
-            f"meter socket, {size}, by the utility's list",
-            "meter sockets replaced",
-            Place("decisions:meter_replaced"),
-        )
-    if job.scope.disconnect == "new":
-        ahead = of.service.figures.ahead
-        size = ahead.text() if ahead is not None and ahead.known else "rating not known"
-        yield _one(
-            GROUPS[1],
-            "disconnect",
-            f"service disconnect, outdoors, {size}",
-            "new disconnects",
-            Place("scope:disconnect"),
-        )
-    if "riser" in new and not job.existing.underground:
-        yield _one(GROUPS[1], "weatherhead", f"weatherhead, {_trade(of)}", "new risers", Place("renews:riser"))
-        yield _one(
-            GROUPS[1], "flashing", f"roof flashing and storm collar, {_trade(of)}", "new risers", Place("renews:riser")
-        )
-        yield _one(GROUPS[1], "hub", f"meter hub, {_trade(of)}", "new risers", Place("renews:riser"))
-    if job.equipment.spd:
-        kind = f"type {job.equipment.spd_type}" if job.equipment.spd_type else "type by its label"
-        yield _one(GROUPS[1], "spd", f"surge protective device, {kind}", "planned", Place("equipment:spd"))
-    if job.equipment.generator_a:
-        yield _one(
-            GROUPS[1],
-            "interlock",
-            "interlock kit, listed for the panel",
-            "generator behind an interlock",
-            Place("equipment:generator_a"),
-        )
-    if not job.grounding.intersystem and (new or job.decisions.meter_replaced or job.scope.disconnect == "new"):
-        yield _one(
-            GROUPS[1], "intersystem", "intersystem bonding termination", "none there", Place("grounding:intersystem")
-        )
-
-
-def _trade(of: Parts) -> str:
-    size = of.service.figures.raceway
-    value = size.value if size.known else None
-    return f"{value} in" if value and value != "none" else "size not known"
+    """What comes new of the service beside its conductors: boxes, weatherhead, surge device, interlock, bonding termination."""
+    made = of.installation
+    for node in made.nodes.values():
+        if not node.change.made or node.kind not in BOUGHT:
+            continue
+        rating = of.service.main if node.kind == "meter socket" else node.rating
+        size = rating.text() if rating is not None and rating.known else "rating not known"
+        if node.kind == "meter socket":
+            words, why = f"meter socket, {size}, by the utility's list", "meter sockets replaced"
+            yield _one(GROUPS[1], "meter_socket", words, why, Place("decisions:meter_replaced"))
+        else:
+            kind = node.marked[0] if node.marked else "service disconnect"
+            where = f", {node.where}" if node.where else ""
+            words = f"{kind}{where}, {size}{f', {node.spaces} spaces' if node.spaces else ''}"
+            yield _one(GROUPS[1], node.key, words, "new disconnects", Place("scope:disconnect"))
+    for run in made.wired:
+        if run.raceway is not None and run.raceway.change.made and run.raceway.over_roof:
+            trade = run.raceway.trade_size or "size not known"
+            for key, words in (
+                ("weatherhead", "weatherhead"),
+                ("flashing", "roof flashing and storm collar"),
+                ("hub", "meter hub"),
+            ):
+                yield _one(GROUPS[1], key, f"{words}, {trade}", "new risers", Place("renews:riser"))
+    fitted = of.installation.fitted
+    if fitted.spd:
+        yield _one(GROUPS[1], "spd", f"surge protective device, {fitted.spd}", "planned", Place("equipment:spd"))
+    if fitted.interlock:
+        words = "interlock kit, listed for the panel"
+        yield _one(GROUPS[1], "interlock", words, "generator behind an interlock", Place("equipment:generator_a"))
+    if fitted.intersystem:
+        place = Place("grounding:intersystem")
+        yield _one(GROUPS[1], "intersystem", "intersystem bonding termination", "none there", place)
 
 
 def _raceway(of: Parts) -> Iterator[Item]:
-    """A new riser: lengths as sold, couplings, straps from their spacing, locknuts and bushings."""
-    job = of.job
-    if "riser" not in job.scope.renews or job.raceway == "cable":
-        return
-    kind = RACEWAY.get(job.raceway)
+    """Raceways that are new: lengths as sold, couplings, straps from their spacing, locknuts and bushings."""
+    for run in of.installation.wired:
+        if run.raceway is not None and run.raceway.change.made:
+            yield from _of_raceway(of, run, run.raceway)
+
+
+def _of_raceway(of: Parts, run: Run, raceway: Raceway) -> Iterator[Item]:
+    key = "" if run.key == "riser" else f".{run.end}"
+    which = "" if run.key == "riser" else f", {run.words}"
+    kind, trade = RACEWAY.get(raceway.kind), raceway.trade_size or "size not known"
     if kind is None:
-        yield _item(
-            GROUPS[2],
-            "raceway",
-            "raceway of the riser, its kind not known",
-            [Step("length", None, "ft", place=Place("existing:raceway"))],
-        )
+        place = Place("service_run:raceway") if run.key == "riser" else raceway.size.place
+        words = f"raceway of the {'riser' if run.key == 'riser' else run.words}, its kind not known"
+        yield _item(GROUPS[2], f"raceway{key}", words, [Step("length", None, "ft", place=place)])
         return
-    riser_ft = job.service_run.riser_ft if job.service_run.riser_ft is not None else job.overhead.riser_ft
-    work = Working("material.raceway", f"{kind}, {_trade(of)}, lengths of {STICK_FT:g} ft")
-    length = work.given("riser", riser_ft, "ft", Place("service_run:riser_ft"))
-    sticks = None if riser_ft is None else float(-(-riser_ft // STICK_FT))
+    work = Working(f"material.raceway{key}", f"{kind}, {trade}, lengths of {STICK_FT:g} ft{which}")
+    length = work.given(raceway.length.words, raceway.length.amount, "ft", raceway.length.place)
+    sticks = float(-(-length.amount // STICK_FT)) if length.known else None
     work.quotient("lengths, a part counts whole", length, Step("each", STICK_FT, "ft"), "")
     entry = work.entry(work.take(Step("lengths", sticks)))
-    yield Item("raceway", GROUPS[2], entry.label, entry)
+    yield Item(f"raceway{key}", GROUPS[2], entry.label, entry)
     couplings = None if sticks is None else max(0.0, sticks - 1)
-    yield _item(GROUPS[2], "couplings", f"couplings, {_trade(of)}", [Step("between the lengths", couplings)])
-    straps = _straps(of, riser_ft)
-    yield Item("straps", GROUPS[2], straps.label, straps)
-    bushing = "insulating bushings" if job.raceway.startswith("pvc") else "locknuts with insulating bushings"
-    yield _item(
-        GROUPS[2],
-        "bushings",
-        f"{bushing}, {_trade(of)}",
-        [Step("ends of the riser in an enclosure", 1), Step("ends of the way to the panel", 2)],
-    )
+    yield _item(GROUPS[2], f"couplings{key}", f"couplings, {trade}{which}", [Step("between the lengths", couplings)])
+    buried = bool(
+        of.installation.nodes[run.end].building
+    )  # to another building it lies in the earth: no straps on its way
+    if not buried:
+        straps = _straps(of, raceway, key, which)
+        yield Item(f"straps{key}", GROUPS[2], straps.label, straps)
+    bushing = "insulating bushings" if raceway.kind.startswith("pvc") else "locknuts with insulating bushings"
+    ends = [Step("ends of it in an enclosure", 1 if run.start == "utility" else 2)]
+    yield _item(GROUPS[2], f"bushings{key}", f"{bushing}, {trade}{which}", ends)
 
 
-def _straps(of: Parts, riser_ft: float | None) -> Entry:
-    """Straps of the riser: those the mast's own spacing wants, else by the section of its raceway."""
-    found = of.job.overhead.strap_between_in
-    work = Working("material.straps", f"straps, {_trade(of)}", Place("overhead:strap_between_in"))
-    between_in = found
-    if between_in is None and of.job.raceway.startswith("pvc"):
-        row = of.codebook.table("pvc_supports").row("trade_size", _trade(of).removesuffix(" in"))
+def _straps(of: Parts, raceway: Raceway, key: str, which: str) -> Entry:
+    """Straps of a raceway: those the mast's own spacing wants, else by the section of its kind."""
+    place = Place("overhead:strap_between_in")
+    work = Working(f"material.straps{key}", f"straps, {raceway.trade_size or 'size not known'}{which}", place)
+    between_in = raceway.strap_between_in
+    if between_in is None and raceway.kind.startswith("pvc"):
+        row = of.codebook.table("pvc_supports").row("trade_size", raceway.trade_size.removesuffix(" in"))
         between_in = float(row["between_in"]) if row else None
     elif between_in is None:
         between_in = 120.0
-    length = work.given("riser", riser_ft, "ft", Place("service_run:riser_ft"))
-    spacing = work.given("between straps at the most", between_in, "in", Place("overhead:strap_between_in"))
+    length = work.given(raceway.length.words, raceway.length.amount, "ft", raceway.length.place)
+    spacing = work.given("between straps at the most", between_in, "in", place)
     if not length.known or not spacing.known:
         return work.entry(work.given("straps", None))
     spans = -(-length.amount * 12 // spacing.amount)
@@ -221,6 +209,8 @@ def _conductors(of: Parts) -> Iterator[Item]:
     """Feet of each conductor in each color, all pieces together."""
     together: dict[tuple[str, str], list[Step]] = {}
     for cut in cuts_of(of):
+        if cut.earth:
+            continue
         step = cut.entry.step(cut.where)
         value = None if step.value is None else step.amount * cut.pieces
         how = f"{cut.pieces} pieces of {step.text()}" if cut.pieces > 1 else ""
@@ -233,27 +223,34 @@ def _conductors(of: Parts) -> Iterator[Item]:
 
 
 def _grounding(of: Parts) -> Iterator[Item]:
-    rods = of.rods
-    if rods is not None and (not rods.known or rods.amount):
-        step = rods.step("rods to drive")
-        yield _item(GROUPS[4], "rods", "ground rods, 8 ft, listed", [step])
-        yield _item(GROUPS[4], "clamps", "rod clamps, listed for burial", [step])
-        wire = of.service.gec.text() if of.service.gec.known else "size not known"
-        yield _item(
-            GROUPS[4],
-            "gec",
-            f"GEC to the rods, {wire}",
-            _way(of, of.job.grounding.gec_ft, Place("grounding:gec_ft")),
-            "ft",
-        )
-    metal = of.job.raceway in ("rmc", "imc", "emt")
-    if metal and ("riser" in of.job.scope.renews or of.job.equipment.bonding_bushings):
-        yield _item(
-            GROUPS[4],
-            "bonding_bushings",
-            f"bonding bushings with their bonding jumper, {_trade(of)}",
-            [Step("ends of a metal service raceway", 2)],
-        )
+    """Rods with their clamps, clamps on pipes and other electrodes, conductors to them, bonding bushings."""
+    clamps = [joint for joint in of.installation.joints if joint.part == "clamp" and joint.change.made]
+    driven = [joint for joint in clamps if joint.key.startswith("rod.") and not joint.key.startswith("rod.found.")]
+    buildings = len(driven) - sum(joint.node == "electrode.rods" for joint in driven)
+    steps = [of.rods.step("rods to drive")] if of.rods is not None and (not of.rods.known or of.rods.amount) else []
+    steps += [Step("rods of other buildings", buildings)] if buildings else []
+    if steps:
+        yield _item(GROUPS[4], "rods", "ground rods, 8 ft, listed", steps)
+        there = sum(joint.key.startswith("rod.found.") for joint in clamps)
+        more = [Step("rods that are there", there)] if there else []
+        yield _item(GROUPS[4], "clamps", "rod clamps, listed for burial", [*steps, *more])
+    for joint in clamps:
+        if not joint.key.startswith("rod."):
+            size = joint.wire.text() if joint.wire is not None and joint.wire.known else "size not known"
+            yield _one(GROUPS[4], f"clamp.{joint.key}", f"{joint.words}, for {size}", "one each")
+    for cut in cuts_of(of):
+        if cut.earth:
+            step = cut.entry.step(cut.where, place=Place.entry(cut.entry.id))
+            yield _item(GROUPS[4], cut.run, f"{cut.where[:1].upper()}{cut.where[1:]}, {cut.wire}", [step], "ft")
+    bushings = [joint for joint in of.installation.joints if joint.part == "bushing"]
+    if bushings:
+        words = f"bonding bushings with their bonding jumper, {_bushing_trade(of)}"
+        yield _item(GROUPS[4], "bonding_bushings", words, [Step("ends of a metal service raceway", len(bushings))])
+
+
+def _bushing_trade(of: Parts) -> str:
+    riser = next((run.raceway for run in of.installation.wired if run.start == "utility"), None)
+    return (riser.trade_size if riser is not None else "") or "size not known"
 
 
 def _cables(of: Parts) -> Iterator[Item]:
@@ -334,7 +331,7 @@ def _labels(of: Parts) -> Iterator[Item]:
     yield _item(GROUPS[7], "stickers", "number stickers for cover plates", [Step("circuits", len(live))])
     tags = sum(one.poles for one in live)
     yield _item(GROUPS[7], "tags", "wire tags, a pair for two hots", [Step("hots", tags)])
-    aluminum = sum(termination.aluminum for termination in terminations(of))
+    aluminum = sum(is_aluminum(joint.wire) for joint in of.installation.joints)
     if aluminum:
         tubes = -(-aluminum // TERMINATIONS_A_TUBE)
         work = Working("material.antioxidant", "antioxidant, tubes", Place("conventions:antioxidant"))
@@ -342,9 +339,13 @@ def _labels(of: Parts) -> Iterator[Item]:
         work.take(Step("a tube is good for", TERMINATIONS_A_TUBE))
         entry = work.entry(work.take(Step("tubes", tubes)))
         yield Item("antioxidant", GROUPS[7], entry.label, entry)
-    over = "riser" in of.job.scope.renews and not of.job.existing.underground
-    holes = 2 * int(over) + int("load_conductors" in of.job.scope.renews or of.job.decisions.meter_replaced)
-    if holes:
+    if holes := of.installation.openings:
         yield _item(GROUPS[7], "duct_seal", "duct seal, pounds", [Step("raceways from outside", holes)])
-    if of.service.emergency_label:
-        yield _one(GROUPS[7], "emergency_label", "label of the emergency disconnect", "as the section asks")
+    for label in of.installation.labels:
+        if label.key == "emergency":
+            yield _one(GROUPS[7], "emergency_label", "label of the emergency disconnect", "as the section asks")
+
+
+def is_aluminum(wire: Entry | None) -> bool:
+    """Whether a wire is of aluminum."""
+    return wire is not None and isinstance(wire.value, Conductors) and wire.value.metal == "al"

@@ -11,10 +11,10 @@ from reportlab.platypus import Flowable
 
 from robust_ledger.drawing.scene import Box, Ring, Scene, Shape, Stroke, Words
 from robust_ledger.drawing.svg import PAPER
+from robust_ledger.installation.one_line_drawing import one_line_scene
 from robust_ledger.job.tree import panel_name
 from robust_ledger.panel.bench_drawing import bench_scene
 from robust_ledger.plan import Plan
-from robust_ledger.service.one_line_drawing import one_line_scene
 from robust_ledger.survey.chain_drawing import chain_scene
 from robust_ledger.survey.fit_drawing import fit_scene
 from robust_ledger.survey.overhead_drawing import overhead_scene

@@ -8,6 +8,8 @@ from enum import StrEnum
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.tree import above, in_order, main_behind
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -43,19 +45,34 @@ def replaces_service_equipment(job: Job) -> bool | None:
     is none."""
     if not job.scope.said:
         return None
-    return job.panel.first_disconnect or job.scope.disconnect == "new" or job.scope.new_service
+    made = any(not panel.there for panel in first_disconnects(job))
+    return job.panel.first_disconnect or job.scope.disconnect == "new" or job.scope.new_service or made
+
+
+def first_disconnects(job: Job) -> tuple[Panel, ...]:
+    """The disconnects at the meter beside the one ahead of the main panel: in a meter-main of several mains, on a pole, in the yard."""
+    return tuple(panel for panel in in_order(job) if panel.kind == "disconnect" and above(job, panel.id) == "meter")
 
 
 def kind_of(job: Job) -> str:
     """Which of the three lawful kinds the emergency disconnect is; a panel outdoors is the service disconnect itself."""
-    return (job.scope.disconnect_kind or "service") if job.disconnect_ahead else "service"
+    if job.disconnect_ahead:
+        return job.scope.disconnect_kind or "service"
+    return next((panel.marked for panel in first_disconnects(job) if panel.marked), "service")
 
 
 def outdoor_disconnect(job: Job) -> bool | None:
-    """Whether the house can be switched off from outdoors; None while nobody has said where the disconnect is."""
+    """Whether the house can be switched off from outdoors, all of it; None while nobody has said where a disconnect is."""
+    places = [panel.at for panel in first_disconnects(job)]
     if job.disconnect_ahead:
-        return None if not job.existing.disconnect_at else job.existing.disconnect_at == "outdoors"
-    return job.panel.has_main and job.location.room == "outdoors"
+        places.append(job.existing.disconnect_at)
+    if places and above(job, MAIN) == "meter":  # beside those it is one of them
+        places.append("outdoors" if job.panel.has_main and job.location.room == "outdoors" else "indoors")
+    if not places:
+        return job.panel.has_main and job.location.room == "outdoors"
+    if "indoors" in places:
+        return False
+    return None if "" in places else True
 
 
 def label_of(job: Job) -> tuple[str, ...]:
@@ -105,7 +122,7 @@ def surge_entry(job: Job, codebook: Codebook) -> Entry:
     asked, by_feeder = codebook.step("surge_required"), codebook.step("surge_feeder")
     work.note("a dwelling's service needs one", "yes" if asked.amount else "no", asked.cites)
     work.note("service equipment", "put in by this job" if replaced else "stays as it is")
-    fed = job.first_ahead
+    fed = main_behind(job)
     if fed:
         work.note("a panel fed by a feeder needs one", "yes" if by_feeder.amount else "no", by_feeder.cites)
     work.note("where", "type 1 or 2, in the service equipment or right beside it; or at the next panel", cites)
@@ -123,6 +140,10 @@ def emergency_findings(job: Job, figures: ServiceFigures, codebook: Codebook) ->
         yield seen("service.emergency_where", at=AT)
     if job.disconnect_ahead and job.scope.said and not job.scope.disconnect_kind:
         yield seen("service.disconnect_kind", at=KIND)
+    for panel in first_disconnects(job):
+        if not panel.marked:
+            at = Place.of("panels", f"{panel.id}.marked")
+            yield Findings(codebook, STAGE, topic=f"feeder.{panel.id}").find("feeder.marked", at=at, panel=panel.name)
     if spd.value is Need.REQUIRED and not job.equipment.spd:
         at_feeder = not replaces_service_equipment(job)
         yield find("service.spd", at=SPD, at_feeder=at_feeder)

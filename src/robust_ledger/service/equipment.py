@@ -10,6 +10,7 @@ from robust_ledger.codebook.conductors import previous_rating_a
 from robust_ledger.findings import Findings
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
+from robust_ledger.job.tree import main_behind
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -25,7 +26,7 @@ MAIN_WORDS = choices_at("panel.main")
 def main_or_lugs_entry(job: Job, codebook: Codebook) -> Entry:
     """A panel that is the first disconnect has a main breaker; behind an equal disconnect lugs do, and do better."""
     work = Working("service.panel_main", "Main breaker or main lug only (MLO)", Place("panel:main"))
-    if not job.first_ahead:
+    if not main_behind(job):
         work.note(
             "first disconnect", "the panel itself: something has to switch it off", [codebook.cite("first_disconnect")]
         )

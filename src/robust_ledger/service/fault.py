@@ -164,6 +164,18 @@ def feeder_fault_entry(panel: Panel, conductors: Entry, above: Entry, line_volts
     )
 
 
+def main_fault_entry(job: Job, conductors: Entry, above: Entry, line_volts: Step, codebook: Codebook) -> Entry:
+    """Fault current [A] at the main panel behind a node that is not the only one at the meter, from that at the node, along its feeder."""
+    work = Working("service.fault_panel", "Available fault current at the panel", Place("panel:aic_a"))
+    available = work.entry_step(above)
+    length = work.given(
+        "length of the feeder, one way", _positive(job.service_run.inside_ft), "ft", Place("service_run:inside_ft")
+    )
+    ohms = _ohms(work, conductors, length, False, codebook, impedance=True)
+    result = _along(work, "between the legs, at the panel", available, ohms, work.take(line_volts))
+    return work.entry(result, [codebook.cite("interrupting_rating")])
+
+
 def _along(work: Working, words: str, available: Step, ohms: Step, volts: Step) -> Step:
     """What is left of a fault current at the end of the conductors."""
     drop = work.product(

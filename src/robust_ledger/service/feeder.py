@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from msgspec.structs import replace
 
@@ -12,7 +12,7 @@ from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import fed_at, in_order, is_enclosure, is_service
+from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -34,32 +34,58 @@ def at(panel: Panel, field: str) -> Place:
 
 
 def feeder_figures(
-    job: Job, loads: Mapping[str, FeederLoad], above: Mapping[str, Entry], line_volts: Step, codebook: Codebook
+    job: Job,
+    panels: Sequence[Panel],
+    loads: Mapping[str, FeederLoad],
+    service: tuple[Entry, Entry],
+    above: Mapping[str, Entry],
+    line_volts: Step,
+    codebook: Codebook,
 ) -> dict[str, FeederFigures]:
-    """Everything about the feeder of each panel that has one, by the panel's id. `above`: fault current and, for feed-through lugs, the rating of the
-    device ahead by the place it stands at ("fault.panel", "rating.panel")."""
+    """Everything about the feeders of some nodes, in the order in which they are fed, by their ids. `above`: fault current and the rating
+    of the device ahead, for what goes on from lugs or a load side, by the node it stands at ("fault.panel", "rating.panel"); `service`: the
+    service conductors and their neutral, which go on to a node that everything goes through."""
     made: dict[str, FeederFigures] = {}
     known = dict(above)
-    for panel in in_order(job):
-        if is_enclosure(job, panel):
-            continue
-        mine = made[panel.id] = _figures_of(job, panel, loads[panel.id], known, line_volts, codebook)
-        known[f"fault.{panel.id}"], known[f"rating.{panel.id}"] = mine.fault, mine.rating
+    carried = carried_by(job, loads)
+    for panel in panels:
+        mine = made[panel.id] = _figures_of(
+            job, panel, (loads[panel.id], carried[panel.id]), service, known, line_volts, codebook
+        )
+        known[f"fault.{panel.id}"], known[f"rating.{panel.id}"] = mine.fault, mine.load_side
+    return made
+
+
+def carried_by(job: Job, loads: Mapping[str, FeederLoad]) -> dict[str, Entry]:
+    """What each feeder carries [A]: never less than one that goes on from its end, though a calculation of more loads may come to less
+    [220.53]; where one of those is not known, unknown."""
+    made: dict[str, Entry] = {}
+    for panel in reversed(in_order(job)):
+        if not is_enclosure(job, panel):
+            behind = [made[one.id] for one in in_order(job) if one.id in made and fed_at(job, one) == panel.id]
+            made[panel.id] = carried_entry(panel, loads[panel.id], behind)
     return made
 
 
 def _figures_of(
-    job: Job, panel: Panel, load: FeederLoad, above: Mapping[str, Entry], line_volts: Step, codebook: Codebook
+    job: Job,
+    panel: Panel,
+    loaded: tuple[FeederLoad, Entry],
+    service: tuple[Entry, Entry],
+    above: Mapping[str, Entry],
+    line_volts: Step,
+    codebook: Codebook,
 ) -> FeederFigures:
+    load, carried = loaded
     rating = feeder_rating_entry(job, panel, above, codebook)
-    conductors = feeder_conductor_entry(job, panel, rating, load, codebook)
-    if is_service(job, panel):
+    whole = carries_all(job, panel.id) and not panel.found
+    conductors = service[0] if whole else feeder_conductor_entry(job, panel, rating, (load, carried), codebook)
+    if by_service(job, panel.id):
         ground = least_neutral_entry(panel, conductors, codebook)
     else:
         work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
         ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
-    carried = carried_entry(panel, load)
-    neutral = feeder_neutral_entry(job, panel, (conductors, ground, rating, load), codebook)
+    neutral = service[1] if whole else feeder_neutral_entry(job, panel, (conductors, ground, rating, load), codebook)
     wires = (conductors, neutral, ground)
     return FeederFigures(
         rating=rating,
@@ -68,12 +94,31 @@ def _figures_of(
         neutral=neutral,
         ground=ground,
         drop=feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
-        fault=feeder_fault_entry(panel, conductors, above[f"fault.{fed_at(job, panel)}"], line_volts, codebook),
-        is_service=is_service(job, panel),
+        fault=_fault(job, panel, conductors, above[f"fault.{fed_at(job, panel)}"], line_volts, codebook),
+        is_service=by_service(job, panel.id),
         raceway=feeder_raceway_entry(job, panel, wires, codebook) if panel.wiring in INSULATIONS else None,
         gec=feeder_electrode_entry(panel, conductors, codebook) if panel.separate_building else None,
         limit=feeder_limit_entry(job, panel, rating, codebook),
+        own=_own_device(job, panel, codebook),
     )
+
+
+def _fault(job: Job, panel: Panel, conductors: Entry, above: Entry, line_volts: Step, codebook: Codebook) -> Entry:
+    """Fault current at a node [A]: along its feeder, or that of the meter in whose enclosure it is."""
+    if not panel.in_meter or fed_at(job, panel) != "meter":
+        return feeder_fault_entry(panel, conductors, above, line_volts, codebook)
+    work = Working(f"feeder.{panel.id}.fault", f"Available fault current at the {panel.name}", at(panel, "in_meter"))
+    return work.entry(work.entry_step(above, "in the meter's enclosure"), [codebook.cite("interrupting_rating")])
+
+
+def _own_device(job: Job, panel: Panel, codebook: Codebook) -> Entry | None:
+    """The device of a disconnect or of transfer equipment behind the breaker of its feeder [A]; None where its feeder's is its own, or no other
+    was read."""
+    if panel.takes_circuits or panel.box.main_a is None or fed_at(job, panel) == "meter":
+        return None
+    work = Working(f"feeder.{panel.id}.own", f"Device of the {panel.name}", at(panel, "box.main_a"))
+    rating = work.given("as read", sound_rating_a(codebook, panel.box.main_a), "A", at(panel, "box.main_a"))
+    return work.entry(rating, [codebook.cite("feeder_protection")])
 
 
 def least_neutral_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
@@ -95,8 +140,9 @@ def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], code
     """The device that protects the feeder [A]: its breaker, or the device ahead of the lugs it is tapped from [240.21]."""
     work = Working(f"feeder.{panel.id}.rating", f"Device ahead of the {panel.name}", at(panel, "breaker_a"))
     source = above.get(f"rating.{fed_at(job, panel)}")
-    if panel.fed_by == "lugs" and source is not None:
-        work.note("fed by feed-through lugs", "protected by the device ahead", [codebook.cite("feeder_protection")])
+    if by_load_side(job, panel) and source is not None:
+        how = "fed by feed-through lugs" if panel.fed_by == "lugs" else "fed from the load side of a disconnect"
+        work.note(how, "protected by the device ahead", [codebook.cite("feeder_protection")])
         return work.entry(work.entry_step(source), [codebook.cite("feeder_protection")])
     rating_a = panel.breaker_a
     sound = sound_rating_a(codebook, rating_a)
@@ -105,23 +151,29 @@ def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], code
     return work.entry(work.given(label, sound, "A", at(panel, "breaker_a")), [codebook.cite("feeder_protection")])
 
 
-def carried_entry(panel: Panel, load: FeederLoad) -> Entry:
-    """What the feeder carries [A]: the calculated load, or what was said of it where that is more."""
+def carried_entry(panel: Panel, load: FeederLoad, behind: Sequence[Entry] = ()) -> Entry:
+    """What the feeder carries [A]: the calculated load, or what was said of it where that is more; and never less than a feeder behind it."""
     work = Working(f"feeder.{panel.id}.carried", f"Load of the feeder to the {panel.name}", at(panel, "load_a"))
     said = panel.load_a if panel.load_a is not None and panel.load_a > 0 else None
-    if said is None:
+    if any(not one.known for one in behind):
+        return work.entry(work.entry_step(next(one for one in behind if not one.known)))
+    more = [work.entry_step(one) for one in behind if load.amperes.known and one.amount > load.amperes.amount]
+    if said is None and not more:
         return work.entry(work.entry_step(load.amperes))
-    given = work.given("as entered", said, "A", at(panel, "load_a"))
+    given = [work.given("as entered", said, "A", at(panel, "load_a"))] if said is not None else []
     if not load.amperes.known:
-        return work.entry(given)
-    return work.entry(work.larger("the larger of both", [given, work.entry_step(load.amperes)]))
+        return work.entry(given[0] if given else work.entry_step(load.amperes))
+    return work.entry(work.larger("the largest of them", [*given, work.entry_step(load.amperes), *more]))
 
 
-def feeder_conductor_entry(job: Job, panel: Panel, rating: Entry, load: FeederLoad, codebook: Codebook) -> Entry:
+def feeder_conductor_entry(
+    job: Job, panel: Panel, rating: Entry, loaded: tuple[FeederLoad, Entry], codebook: Codebook
+) -> Entry:
     """Ungrounded conductors of the feeder: those found where it stays and they were read. Else by its breaker: it carries part of the
     load, so no 83%; the breaker may be the next standard rating above the ampacity, never above one that is standard itself [240.4(B),
     T310.16]; for a service disconnect, and by the strict practice, the whole rating. With all of the dwelling's load the 83% rule is open
     to it [310.12]."""
+    load, carried = loaded
     words = f"Feeder to the {panel.name}, {METAL_TEXT[panel.metal]}"
     work = Working(f"feeder.{panel.id}.conductors", words, at(panel, "breaker_a"))
     if (there := found_conductors(panel)) is not None:
@@ -134,8 +186,12 @@ def feeder_conductor_entry(job: Job, panel: Panel, rating: Entry, load: FeederLo
         return _by_83(work, job, panel, breaker, codebook)
     why = "not used, by choice" if load.whole else "not allowed: it carries part of the load"
     work.note("83% rule", why, [codebook.cite("dwelling_conductors")])
-    carried = carried_entry(panel, load)
-    load_a = work.entry_step(carried, "load of the panel").amount if carried.known else 0.0
+    if carried.known:
+        load_a = work.entry_step(carried, "load of the panel").amount
+    else:  # then the next size up is not open: nothing says that the load stays below the ampacity
+        load_a = work.entry_step(rating, "its load is not known: all of the rating").amount
+        if load.amperes.known and load.amperes.amount > load_a:
+            load_a = work.entry_step(load.amperes, "at least").amount
     for size in sizes(codebook):
         column, why, rule = _column(job, panel, size, breaker.amount, codebook)
         ampacity = ampacity_a(codebook, size, panel.metal, column)
@@ -174,7 +230,7 @@ def _largest_breaker(
     small = codebook.table("small_conductors").row("size", size)
     if small and small[f"{panel.metal}_max_a"]:
         return float(small[f"{panel.metal}_max_a"]), codebook.cite("small_conductors")
-    if is_service(job, panel) or job.decisions.conductor_rule == "strict":
+    if by_service(job, panel.id) or job.decisions.conductor_rule == "strict":
         return ampacity_a_, codebook.cite("ampacity")
     return next_rating_a(codebook, ampacity_a_), codebook.cite("next_size_up")
 
@@ -233,6 +289,8 @@ def feeder_neutral_entry(
             amps = work.larger("the larger of both", [amps, work.entry_step(load.neutral, "unbalance as calculated")])
     else:
         amps = work.entry_step(rating, "its load is not known: the breaker's rating")
+    if not amps.known:
+        return work.entry(work.take(Step("neither is known: as the hots", Conductors(picked_hot.size, panel.metal))))
     column = _column(job, panel, picked_hot.size, rating.amount if rating.known else 0, codebook)[0]
     by_load = next(
         (s for s in sizes(codebook) if (ampacity_a(codebook, s, panel.metal, column) or 0) >= amps.amount),
@@ -240,7 +298,7 @@ def feeder_neutral_entry(
     )
     by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
     work.note("for the load, no larger than the hots", size_text(by_load, panel.metal), [codebook.cite("ampacity")])
-    words = "not below the least by the hots" if is_service(job, panel) else "not below the EGC"
+    words = "not below the least by the hots" if by_service(job, panel.id) else "not below the EGC"
     work.take(Step(words, ground.value, cites=(codebook.cite("feeder_neutral"),)))
     size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
     result = work.take(Step("the larger of both", Conductors(size, panel.metal)))
@@ -256,7 +314,7 @@ def feeder_raceway_entry(job: Job, panel: Panel, made: tuple[Entry, Entry, Entry
         work = Working(f"feeder.{panel.id}.raceway", words, place)
         return work.entry(work.given("kind of raceway" if not panel.raceway else "its conductors", None, "", place))
     hot, neutral, ground = sizes
-    three = is_service(job, panel) or (panel.found and panel.wires == 3)
+    three = by_service(job, panel.id) or (panel.found and panel.wires == 3)
     way = Way(panel.raceway, INSULATIONS[panel.wiring], False, place)
     needed = raceway_entry(
         f"feeder.{panel.id}.raceway", [hot, hot, neutral, *([] if three else [ground])], way, codebook

@@ -10,7 +10,18 @@ from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
-from robust_ledger.job.tree import fed_at, in_order, is_enclosure, is_service, lost, parent
+from robust_ledger.job.tree import (
+    by_load_side,
+    fed_at,
+    in_order,
+    is_enclosure,
+    is_service,
+    lost,
+    main_behind,
+    main_lost,
+    on_supply_side,
+    parent,
+)
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.load.feeder import FeederLoad
@@ -18,6 +29,7 @@ from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import next_aic
 from robust_ledger.service.feeder import at
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
+from robust_ledger.service.sizing import only_disconnect
 
 STAGE = "service"
 Find = Callable[..., Finding]
@@ -30,14 +42,15 @@ def feeder_findings(
     yield from _tree(job, codebook)
     ratings = {
         MAIN: main,
+        **({"meter": figures.main} if only_disconnect(job) is not None else {}),
         "disconnect": figures.ahead or main,
-        **{panel_id: feeder.rating for panel_id, feeder in figures.feeders.items()},
+        **{panel_id: feeder.load_side for panel_id, feeder in figures.feeders.items()},
     }
     for panel in in_order(job):
         if is_enclosure(job, panel):
             yield from _enclosure(panel, ratings["disconnect"], codebook)
         else:
-            yield from _of_panel(job, panel, ratings, loads[panel.id], figures.feeders[panel.id], codebook)
+            yield from _of_panel(job, panel, ratings, loads, figures.feeders[panel.id], codebook)
 
 
 def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -45,24 +58,46 @@ def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
     find = Findings(codebook, STAGE).find
     if job.scope.feeder == "renewed" and not job.panels:
         yield find("feeder.none", at=Place("panels:"))
-    names = Counter(panel.name.strip().lower() for panel in job.panels)
     for panel in job.panels:
-        mine = Findings(codebook, STAGE, topic=f"feeder.{panel.id}").find
-        if why := lost(job, panel):
-            yield mine("feeder.lost", at=at(panel, "fed_from"), panel=panel.name or "panel", why=why)
-        if names[panel.name.strip().lower()] > 1:
-            yield mine("feeder.name", at=at(panel, "name"), panel=panel.name)
-        if panel.fed_by == "same" and not is_enclosure(job, panel) and job.disconnect_ahead:
-            yield mine("feeder.enclosure", at=at(panel, "fed_by"), panel=panel.name)
-        if parent(job, panel) == "meter" and not job.scope.split:
-            yield mine("feeder.at_meter", at=at(panel, "fed_from"), panel=panel.name)
-        if parent(job, panel) == "disconnect" and not job.disconnect_ahead:
-            yield mine("feeder.no_disconnect", at=at(panel, "fed_from"), panel=panel.name)
-    buildings = Counter((parent(job, p), p.name.strip().lower()) for p in job.panels if p.separate_building)
+        yield from _of_node(job, panel, Findings(codebook, STAGE, topic=f"feeder.{panel.id}").find)
+    if why := main_lost(job):
+        yield find("feeder.main_lost", at=Place("decisions:main_fed_from"), why=why)
+    yield from _many(job, find, codebook)
+    there = [panel for panel in job.panels if panel.separate_building and panel.is_fed]
+    buildings = Counter((parent(job, p), p.name.strip().lower()) for p in there)
     for (_above, name), count in buildings.items():
         if count > 1:
-            twice = next(p for p in job.panels if p.name.strip().lower() == name)
+            twice = next(p for p in there if p.name.strip().lower() == name)
             yield find("feeder.two", at=at(twice, "separate_building"), of=twice.id, count=count, twice=twice.name)
+
+
+def _of_node(job: Job, panel: Panel, find: Find) -> Iterator[Finding]:
+    """What cannot be about a node's place in the tree."""
+    if not panel.is_fed:
+        if panel.gone and panel.there:
+            yield find("feeder.gone_there", at=at(panel, "gone"), panel=panel.name)
+        return
+    if why := lost(job, panel):
+        yield find("feeder.lost", at=at(panel, "fed_from"), panel=panel.name or "panel", why=why)
+    if sum(one.name.strip().lower() == panel.name.strip().lower() for one in job.panels) > 1:
+        yield find("feeder.name", at=at(panel, "name"), panel=panel.name)
+    if panel.fed_by == "same" and not is_enclosure(job, panel) and job.disconnect_ahead:
+        yield find("feeder.enclosure", at=at(panel, "fed_by"), panel=panel.name)
+    if parent(job, panel) == "meter" and not job.scope.split and panel.takes_circuits:
+        yield find("feeder.at_meter", at=at(panel, "fed_from"), panel=panel.name)
+    if parent(job, panel) == "disconnect" and not job.disconnect_ahead:
+        yield find("feeder.no_disconnect", at=at(panel, "fed_from"), panel=panel.name)
+
+
+def _many(job: Job, find: Find, codebook: Codebook) -> Iterator[Finding]:
+    """Several service disconnects: six at the most, together, and by edition each in an enclosure or a compartment of its own [230.71]."""
+    service = [panel for panel in in_order(job) if is_service(job, panel) and not is_enclosure(job, panel)]
+    count = len(service) + (not main_behind(job))
+    most = codebook.step("service_disconnects_most")
+    if count > most.amount:
+        yield find("service.disconnects_many", at=Place("panels:"), count=count, most=most.amount)
+    if count > 1 and any(panel.in_meter for panel in service) and codebook.step("service_compartments").amount:
+        yield find("service.compartments", at=at(service[0], "in_meter"), count=count)
 
 
 def _enclosure(panel: Panel, protection: Entry, codebook: Codebook) -> Iterator[Finding]:
@@ -77,17 +112,17 @@ def _of_panel(
     job: Job,
     panel: Panel,
     ratings: Mapping[str, Entry],
-    load: FeederLoad,
+    loads: Mapping[str, FeederLoad],
     feeder: FeederFigures,
     codebook: Codebook,
 ) -> Iterator[Finding]:
-    name = panel.name or "sub-panel"
+    name, load = panel.name or "sub-panel", loads[panel.id]
     find = Findings(codebook, STAGE, topic=f"feeder.{panel.id}").find
     if is_service(job, panel):
         yield from _service_bond(panel, find)
-    else:
+    elif not on_supply_side(job, panel.id):
         yield from _wires(panel, find)
-    if panel.breaker_a is None and panel.fed_by != "lugs":
+    if panel.breaker_a is None and not by_load_side(job, panel):
         yield find("feeder.breaker", at=at(panel, "breaker_a"), name=name)
         return
     if panel.breaker_a is not None and not is_standard_rating(codebook, panel.breaker_a):
@@ -108,14 +143,15 @@ def _of_panel(
             rating=rating,
             rating_text=rating_text(codebook, carried.amount),
         )
-    yield from _load(panel, load, carried, find)
+    if panel.takes_circuits:
+        yield from _load(panel, load, carried, MAIN in loads and not loads[MAIN].amperes.known, find)
     yield from _rating(panel, load.circuits, rating, find, codebook)
     yield from later_findings(panel, load, rating, find)
     yield from _conductors(panel, rating, feeder.limit, find)
     yield from _bus(panel, rating, find)
     if panel.separate_building and panel.rods < 2 and job.grounding.practice != "concrete":
         yield find("feeder.gec", at=at(panel, "rods"), name=name, rods=panel.rods)
-    if panel.separate_building and not panel.disconnect:
+    if panel.separate_building and not panel.disconnect and panel.takes_circuits:
         yield find("feeder.disconnect", at=at(panel, "disconnect"), name=name)
     fault = feeder.fault
     if fault.known and panel.box.aic_a is None:
@@ -159,9 +195,11 @@ def _wires(panel: Panel, find: Find) -> Iterator[Finding]:
         yield find("feeder.bond_missing", at=at(panel, "box.first_disconnect"), name=name)
 
 
-def _load(panel: Panel, load: FeederLoad, carried: Entry, find: Find) -> Iterator[Finding]:
-    """A load that is not known for want of the floor area its general circuits serve."""
-    if not carried.known and load.calculation is not None and not load.calculation.general.known and panel.area is None:
+def _load(panel: Panel, load: FeederLoad, carried: Entry, main_open: bool, find: Find) -> Iterator[Finding]:
+    """A load that is not known for want of the floor area its general circuits serve: its own, or what is left of the dwelling's for the main
+    panel beside it."""
+    own = not carried.known and load.calculation is not None and not load.calculation.general.known
+    if (own or (main_open and not panel.separate_building)) and panel.area is None:
         yield find("feeder.area", at=at(panel, "area"), panel=panel.name)
 
 
@@ -230,5 +268,5 @@ def _service_bond(panel: Panel, find: Find) -> Iterator[Finding]:
     """A panel with nothing of the service ahead of it is a service disconnect: it has a main and the bond."""
     if not panel.box.first_disconnect:
         yield find("feeder.bond_service", at=at(panel, "box.first_disconnect"), panel=panel.name)
-    if not panel.box.has_main:
+    if not panel.box.has_main and panel.takes_circuits:
         yield find("feeder.service_main", at=at(panel, "box.main"), panel=panel.name)

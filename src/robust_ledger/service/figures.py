@@ -12,7 +12,8 @@ from robust_ledger.ledger.entry import Entry
 
 class FeederFigures(Struct, frozen=True):
     """The feeder of a panel: the device that protects it [A], what it carries [A], its conductors and neutral, voltage drop and fault current.
-    `ground`: its EGC, or of a panel that is a service disconnect the least neutral; `limit`: what conductors found are good for [A]."""
+    `ground`: its EGC, or of a panel that is a service disconnect the least neutral; `limit`: what conductors found are good
+    for [A]; `own`: of a disconnect behind its feeder's breaker, its own device [A]."""
 
     rating: Entry
     carried: Entry
@@ -25,6 +26,12 @@ class FeederFigures(Struct, frozen=True):
     raceway: Entry | None = None
     gec: Entry | None = None
     limit: Entry | None = None
+    own: Entry | None = None
+
+    @property
+    def load_side(self) -> Entry:
+        """What protects what goes on from it: its own device behind that of its feeder, where it has one [A]."""
+        return self.own or self.rating
 
     @property
     def egc(self) -> Entry | None:
@@ -34,7 +41,7 @@ class FeederFigures(Struct, frozen=True):
     def entries(self) -> Iterator[Entry]:
         """Every one of them, in the order in which they follow from one another."""
         yield from (self.rating, self.carried, self.conductors, self.neutral, self.ground, self.drop, self.fault)
-        yield from (one for one in (self.raceway, self.gec, self.limit) if one is not None)
+        yield from (one for one in (self.raceway, self.gec, self.limit, self.own) if one is not None)
 
 
 class ServiceFigures(Struct, frozen=True):
@@ -82,6 +89,11 @@ class ServiceFigures(Struct, frozen=True):
         """What was decided about equipment: emergency disconnect, surge, main or lugs, interlock, solar."""
         made = (self.emergency, self.spd, self.main_or_lugs, self.interlock, self.solar_bus)
         return tuple(one for one in made if one is not None)
+
+    @property
+    def landing_neutral(self) -> Entry:
+        """The neutral that lands on the panel's neutral bar."""
+        return self.inside_neutral or self.split or self.pulled_neutral
 
     @property
     def landing(self) -> Entry:

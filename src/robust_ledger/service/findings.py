@@ -8,7 +8,8 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
-from robust_ledger.job.tree import inside_box
+from robust_ledger.job.parts.panel_tree import AHEAD
+from robust_ledger.job.tree import above_main, inside_box, main_behind
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.service.fault import aic_places, next_aic
@@ -42,9 +43,10 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
         yield _minimum(job, rating, least, codebook)
     yield from _meter(job, main, codebook)
     by_kept = (
-        job.panel.main == "lugs" and job.kept_disconnect and job.first_ahead
+        job.panel.main == "lugs" and job.kept_disconnect and main_behind(job)
     )  # told with the disconnect that stays
-    if rating > job.panel.bus_a and not job.scope.split and not by_kept and inside_box(job) is None:
+    direct = above_main(job) in AHEAD and inside_box(job) is None
+    if rating > job.panel.bus_a and not job.scope.split and not by_kept and direct:
         yield find("service.bus", at=Place("panel:bus_a"), bus_a=job.panel.bus_a, main=main)
     if job.panel.main == "lugs" and job.panel.first_disconnect:
         yield find("service.lugs", at=Place("panel:main"))
@@ -59,7 +61,7 @@ def _minimum(job: Job, rating: float, least: Step, codebook: Codebook) -> Findin
     """A main below what a dwelling's service disconnect has to have: as planned it cannot be; one that was found and is replaced by
     another of its size has to be upgraded or agreed; one that is left alone is told."""
     stays = job.scope.keeps_service and job.decisions.main_a is None
-    alone = stays and job.kept_disconnect and job.first_ahead
+    alone = stays and job.kept_disconnect and main_behind(job)
     return Findings(codebook, STAGE).find(
         "service.main_minimum",
         at=Place("old_panel:main_a") if stays else Place("decisions:main_a"),

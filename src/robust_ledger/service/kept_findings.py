@@ -9,7 +9,8 @@ from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, ne
 from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
-from robust_ledger.job.tree import inside_box
+from robust_ledger.job.parts.panel_tree import AHEAD
+from robust_ledger.job.tree import above_main, inside_box
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -78,7 +79,9 @@ def kept_findings(job: Job, load: Entry, figures: ServiceFigures, codebook: Code
     if job.scope.keeps_service and main.known and old_a is not None and main.amount > old_a:
         yield find("service.kept_main", at=Place("decisions:main_a"), main=main, old_a=old_a)
     protection = figures.ahead
-    if protection is None or not protection.known or not job.kept_disconnect:
+    if above_main(job) not in AHEAD and feeder_stays(job):  # behind a node that stays
+        yield from _kept_feeder(job, figures.panel_device, load, find, codebook)
+    if protection is None or not protection.known or not job.kept_disconnect or above_main(job) not in AHEAD:
         return
     if inside_box(job) is not None:  # its breaker stands between
         yield from _kept_feeder(job, figures.panel_device, load, find, codebook)

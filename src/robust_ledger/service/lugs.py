@@ -38,7 +38,7 @@ def lug_findings(job: Job, figures: ServiceFigures, codebook: Codebook) -> Itera
     ranges = (
         ("panel", "line lugs", figures.landing, job.panel.lugs_least, job.panel.lugs_most, Place("panel:lugs_most")),
         ("meter", "meter socket's lugs", figures.conductors, "", job.existing.meter_lugs_most, Place("existing:meter_lugs_most")),
-        ("bar", "neutral bar's lug", figures.pulled_neutral, "", job.panel.bar_most, Place("panel:bar_most")),
+        ("bar", "neutral bar's lug", figures.landing_neutral, "", job.panel.bar_most, Place("panel:bar_most")),
     )  # fmt: skip
     for name, words, entry, least, most, place in (*ranges, *_further(job, figures.feeders)):
         one = picked(entry)

@@ -10,14 +10,14 @@ from msgspec import Struct
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import METALS
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import MAIN
-from robust_ledger.job.tree import ahead_box, inside_box
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
+from robust_ledger.job.tree import above_main, ahead_box, fed_below, in_order, inside_box, is_enclosure
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.alternatives import RULES, Alternative, alternatives
 from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry
-from robust_ledger.service.bonds import bond_entries, bond_findings, wire_findings
+from robust_ledger.service.bonds import wire_findings
 from robust_ledger.service.emergency import emergency_entry, label_of, surge_entry
 from robust_ledger.service.equipment import (
     equipment_findings,
@@ -25,13 +25,13 @@ from robust_ledger.service.equipment import (
     main_or_lugs_entry,
     solar_bus_entry,
 )
-from robust_ledger.service.fault import service_fault_entry, source_fault_entry, voltage_drop_entry
+from robust_ledger.service.fault import main_fault_entry, service_fault_entry, source_fault_entry, voltage_drop_entry
 from robust_ledger.service.feeder import feeder_figures
 from robust_ledger.service.feeder_findings import feeder_findings
 from robust_ledger.service.figures import ServiceFigures
 from robust_ledger.service.findings import fault_findings, service_findings
 from robust_ledger.service.inside import inside_figures, inside_findings
-from robust_ledger.service.kept_equipment import conductors_stay, there_entry
+from robust_ledger.service.kept_equipment import conductors_stay, protection_entry, there_entry
 from robust_ledger.service.kept_findings import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
 from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entry
@@ -60,19 +60,28 @@ def _worked_out(
     neutral = neutral_conductor_entry(job, used, neutral_load, main, codebook)
     pulled = pulled_neutral_entry(job, used, neutral, codebook)
     source = source_fault_entry(job, main, line_volts, codebook)
-    panel_fault = service_fault_entry(job, "panel", used, source, line_volts, codebook)
-    inside = inside_figures(job, main, load, feeders.get(MAIN), codebook)
-    protection = inside.ahead or main
     meter_fault = service_fault_entry(job, "meter", used, source, line_volts, codebook)
     ahead_fault = service_fault_entry(job, "disconnect", used, source, line_volts, codebook)
     above = {
         "fault.meter": meter_fault,
         "fault.disconnect": ahead_fault if job.disconnect_ahead else meter_fault,
-        "fault.panel": panel_fault,
-        "rating.panel": inside.device,
-        "rating.disconnect": protection,
+        "rating.disconnect": protection_entry(job, main, codebook) if job.disconnect_ahead else main,
         "rating.meter": main,
     }
+    nodes, behind = in_order(job), fed_below(job, MAIN)
+    nodes = tuple(panel for panel in nodes if not is_enclosure(job, panel))
+    first = [panel for panel in nodes if panel.id not in behind]
+    fed = feeder_figures(job, first, feeders, (used, pulled), above, line_volts, codebook)
+    inside = inside_figures(job, main, load, feeders.get(MAIN), fed, codebook)
+    protection = inside.ahead or main
+    panel_fault = service_fault_entry(job, "panel", used, source, line_volts, codebook)
+    if (at := above_main(job)) not in AHEAD and inside.conductors is not None:
+        panel_fault = main_fault_entry(job, inside.conductors, fed[at].fault, line_volts, codebook)
+    above |= {"fault.panel": panel_fault, "rating.panel": inside.device}
+    above |= {f"fault.{key}": one.fault for key, one in fed.items()}
+    above |= {f"rating.{key}": one.load_side for key, one in fed.items()}
+    rest = [panel for panel in nodes if panel.id in behind]
+    fed |= feeder_figures(job, rest, feeders, (used, pulled), above, line_volts, codebook)
     equipment = job.equipment
     split = split_entry(job, codebook)
     figures = ServiceFigures(
@@ -96,7 +105,7 @@ def _worked_out(
         sized=sized,
         fill=service_fill_entry(job, used, pulled, codebook),
         there=there,
-        feeders=feeder_figures(job, feeders, above, line_volts, codebook),
+        feeders={panel.id: fed[panel.id] for panel in nodes},
         ahead=inside.ahead,
         inside=inside.conductors,
         inside_neutral=inside.neutral,
@@ -122,7 +131,6 @@ def _worked_out(
         panel_fault,
         figures.raceway,
         *([figures.fill] if figures.fill is not None else []),
-        *bond_entries(job, codebook),
         *figures.decided,
         *([split] if split is not None else []),
         *(entry for feeder in figures.feeders.values() for entry in feeder.entries()),
@@ -195,7 +203,6 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         yield from kept_findings(job, self.load, self.figures, codebook)
         yield from inside_findings(job, self.device(MAIN), self.feeders.get(MAIN), codebook)
         yield from fault_findings(job, self.figures, codebook)
-        yield from bond_findings(job, codebook)
         yield from wire_findings(job, codebook)
         yield from lug_findings(job, self.figures, codebook)
         yield from knockout_findings(job, self.figures.mbj, codebook)

@@ -3,14 +3,24 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import area_cmil, is_standard_rating, next_rating_a, row_by_size
+from robust_ledger.codebook.conductors import area_cmil, is_standard_rating, next_rating_a, row_by_size, sound_rating_a
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.tree import fed_below, in_order, is_service
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import conditions, pick, picked, terminal_column, write_pick
 from robust_ledger.service.kept_equipment import kept_main
+
+
+def only_disconnect(job: Job) -> Panel | None:
+    """The one service disconnect at the meter through which everything goes, where it is a node of its own; None for several, or none."""
+    first = [panel for panel in in_order(job) if panel.kind == "disconnect" and is_service(job, panel)]
+    alone = len(first) == 1 and MAIN in fed_below(job, first[0].id) and not job.disconnect_ahead
+    others = [panel for panel in in_order(job) if is_service(job, panel)]
+    return first[0] if alone and len(others) == 1 else None
 
 
 def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
@@ -26,6 +36,10 @@ def main_entry(job: Job, load: Entry, codebook: Codebook) -> Entry:
     rating = next_rating_a(codebook, needed.amount) if needed.known else None
     result = work.take(Step("next standard rating", rating, "A", cites=(ratings,)))
     chosen = job.decisions.main_a
+    only = only_disconnect(job)
+    if chosen is None and only is not None and only.breaker_a is not None:
+        place = Place.of("panels", f"{only.id}.breaker_a")
+        result = work.given(f"the {only.name}", sound_rating_a(codebook, only.breaker_a), "A", place)
     if chosen is not None:
         known = chosen if is_standard_rating(codebook, chosen) else None
         result = work.take(Step("chosen for this job", known, "A", place=Place("decisions:main_a"), cites=(ratings,)))

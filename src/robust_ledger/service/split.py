@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text, sound_rating_a
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
+from robust_ledger.job.tree import above_main
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -22,7 +24,7 @@ MAINS = Place("decisions:split_main_a")
 def split_entry(job: Job, codebook: Codebook) -> Entry | None:
     """The conductors to the main panel of a split service: it carries part of the load, so by the whole rating of its main [T310.16].
     Those to the others are their feeders' own."""
-    if not job.scope.split:
+    if not job.scope.split or above_main(job) not in AHEAD:
         return None
     rating_a = job.decisions.split_main_a
     work = Working("service.split", "Conductors to the main panel", MAINS)
@@ -51,17 +53,20 @@ def split_findings(job: Job, load: Entry, own: FeederLoad | None, codebook: Code
         alone = len(mains) < 2
         yield find("service.split_mains", at=Place("panels:") if alone else MAINS, alone=alone)
         return
-    if mains[0][1] is not None and not is_standard_rating(codebook, mains[0][1]):
-        yield find("service.split_rating", at=MAINS, name=mains[0][1])
-    if rated[0] > job.panel.bus_a:
-        yield find("service.split_bus", at=MAINS, bus_a=job.panel.bus_a, main_a=rated[0])
-    if own is not None and own.amperes.known and own.amperes.amount > rated[0]:
-        yield find(
-            "service.split_share",
-            at=MAINS,
-            main_a=rated[0],
-            amperes=own.amperes,
-            next_rating=rating_text(codebook, own.amperes.amount),
-        )
+    if mains[0][0] == MAIN:
+        yield from _of_main_panel(job, rated[0], own, find, codebook)
     if load.known and sum(rated) < load.amount:
         yield find("service.split_small", at=MAINS, mains=" + ".join(f"{m:g}" for m in rated), load=load)
+
+
+def _of_main_panel(
+    job: Job, main_a: float, own: FeederLoad | None, find: Callable[..., Finding], codebook: Codebook
+) -> Iterator[Finding]:
+    """The main panel's own main: no standard rating, above its bus, below what it carries."""
+    if not is_standard_rating(codebook, main_a):
+        yield find("service.split_rating", at=MAINS, name=main_a)
+    if main_a > job.panel.bus_a:
+        yield find("service.split_bus", at=MAINS, bus_a=job.panel.bus_a, main_a=main_a)
+    if own is not None and own.amperes.known and own.amperes.amount > main_a:
+        next_rating = rating_text(codebook, own.amperes.amount)
+        yield find("service.split_share", at=MAINS, main_a=main_a, amperes=own.amperes, next_rating=next_rating)

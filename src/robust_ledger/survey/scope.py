@@ -60,6 +60,7 @@ QUESTIONS = (
         "disconnect",
         as_is="None, or the one that is there with its own rating.",
         new="A new disconnect outdoors or ahead of the panel.",
+        gone="The one that was found comes off; what feeds the panel is on the Panels page.",
     ),
     _question(
         "disconnect_kind",
@@ -88,6 +89,7 @@ def title(job: Job) -> str:
     parts = [f"service {told['service']}"]
     parts += [f"panel {told['panel_place']}"] if "panel_place" in told else []
     parts += ["several old boxes into one"] if job.scope.old_boxes == "several" else []
+    parts += ["old disconnect taken out"] if job.scope.disconnect == "gone" else []
     if job.scope.disconnect == "new":
         kind = f" ({told['disconnect_kind']})" if "disconnect_kind" in told else ""
         parts.append(f"disconnect added or replaced{kind}")

@@ -28,6 +28,7 @@ class Existing(Model, frozen=True, kw_only=True):
     ] = None
     riser_conductors: Annotated[Line, Meta(description="service-entrance conductors on the line side")] = ""
     load_conductors: Annotated[Line, Meta(description="from the meter to the disconnect or panel")] = ""
+    neutral: Annotated[Line, Meta(description="neutral of the service conductors")] = ""
     insulation_c: Annotated[
         Literal[60, 75, 90] | None,
         said(

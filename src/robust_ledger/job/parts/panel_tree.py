@@ -1,14 +1,16 @@
-"""Every panel beside the main one: where it is fed from, its feeder, its place and its record."""
+"""Every node behind the meter beside the main panel: where it is fed from, its feeder, its place and its record."""
 
 from typing import Annotated, Literal
 
+from robust_ledger.job.keys import MAIN as MAIN
 from robust_ledger.job.parts.base import Line, Model
 from robust_ledger.job.parts.existing import RACEWAYS
 from robust_ledger.job.parts.panels import MOST_SPACES, NewPanel
 from robust_ledger.job.parts.said import said
 
-MAIN = "panel"  # what the main panel is called among the panels
 AHEAD = ("meter", "disconnect")  # what may feed a panel and is none
+CIRCUITS = ("panel",)  # kinds that branch circuits land in
+FED = ("panel", "disconnect", "transfer")  # kinds that a feeder goes to; a splice box has none
 
 
 class FurtherBox(NewPanel, frozen=True, kw_only=True):
@@ -32,10 +34,58 @@ class FurtherBox(NewPanel, frozen=True, kw_only=True):
 
 
 class Panel(Model, frozen=True, kw_only=True):
-    """A panel beside the main one: behind it in a garage or elsewhere, or beside it in a split service."""
+    """A node beside the main panel: a panel behind it or beside it, an enclosed disconnect, transfer equipment, a splice box."""
 
     id: Line
     name: Annotated[Line, said("Name", hint="garage")] = "garage"
+    kind: Annotated[
+        Literal["panel", "disconnect", "transfer", "splice_box"],
+        said(
+            "It is a",
+            "a panel with circuits, an enclosed disconnect, transfer equipment, or an old can that stays as a splice box",
+            choices={
+                "panel": "panel",
+                "disconnect": "disconnect",
+                "transfer": "transfer switch",
+                "splice_box": "splice box",
+            },
+        ),
+    ] = "panel"
+    marked: Annotated[
+        Literal["", "service", "meter", "supply"],
+        said(
+            "Marked as",
+            "what a disconnect ahead of all others is marked as; not read: as a service disconnect",
+            choices={
+                "": "not read",
+                "service": "service disconnect",
+                "meter": "meter disconnect",
+                "supply": "other, supply side",
+            },
+        ),
+    ] = ""
+    at: Annotated[
+        Literal["", "outdoors", "indoors", "pole", "yard"],
+        said(
+            "It stands",
+            "where it is, or comes",
+            choices={
+                "": "not entered",
+                "outdoors": "outdoors",
+                "indoors": "indoors",
+                "pole": "on a pole",
+                "yard": "in the yard",
+            },
+        ),
+    ] = ""
+    in_meter: Annotated[
+        bool,
+        said(
+            "in the meter's enclosure",
+            "a compartment of the meter's own enclosure, as in a meter-main: no wires between",
+        ),
+    ] = False
+    gone: Annotated[bool, said("taken out by this job", "it was found, and this job takes it out")] = False
     fed_from: Annotated[
         Line, said("Fed from", '"meter", "disconnect", "panel" for the main one, or the id of another panel')
     ] = MAIN
@@ -122,6 +172,21 @@ class Panel(Model, frozen=True, kw_only=True):
         float | None, said("lower, in", "its top, below the first old box's", reads="signed inches", hint="level")
     ] = None
     box: FurtherBox = FurtherBox()
+
+    @property
+    def takes_circuits(self) -> bool:
+        """Whether branch circuits land in it."""
+        return self.kind in CIRCUITS
+
+    @property
+    def is_fed(self) -> bool:
+        """Whether it stands after the job and a feeder goes to it."""
+        return self.kind in FED and not self.gone
+
+    @property
+    def supply(self) -> bool:
+        """Whether it is a disconnect that is no service equipment, by its mark [230.85]."""
+        return self.kind == "disconnect" and self.marked in ("meter", "supply")
 
     @property
     def label_read(self) -> bool:

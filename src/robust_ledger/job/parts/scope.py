@@ -40,11 +40,11 @@ class Scope(Model, frozen=True, kw_only=True):
         ),
     ] = ""
     disconnect: Annotated[
-        Literal["", "as_is", "new"],
+        Literal["", "as_is", "new", "gone"],
         said(
             "Disconnect ahead",
-            "the disconnect ahead of the panel: as it is, or new",
-            choices={"": "not answered", "as_is": "as found", "new": "added or replaced"},
+            "the disconnect ahead of the panel: as it is, new, or taken out",
+            choices={"": "not answered", "as_is": "as found", "new": "added or replaced", "gone": "taken out"},
         ),
     ] = ""
     disconnect_kind: Annotated[

@@ -5,14 +5,21 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
-from robust_ledger.job.parts.existing import Raceway
+from robust_ledger.job.parts.existing import RACEWAYS, Raceway
 from robust_ledger.job.parts.said import said
 
 
 class ServiceRun(Model, frozen=True, kw_only=True):
     """The way of the service conductors to the panel. Unknown is left empty."""
 
-    raceway: Annotated[Raceway, Meta(description="of a new riser; empty: the kind that was found")] = ""
+    raceway: Annotated[
+        Raceway,
+        said(
+            "New riser",
+            "kind of a new riser; empty: the kind that was found",
+            choices={"": "as found", "cable": "cable, no raceway", **RACEWAYS},
+        ),
+    ] = ""
     nipple: Annotated[bool, said("Nipple", "no longer than 24 inches", tick="nipple, to 24 in")] = False
     insulation: Annotated[
         Literal["THWN-2", "XHHW-2"], said("Insulation", choices={"XHHW-2": "XHHW-2", "THWN-2": "THWN-2"})
@@ -30,6 +37,15 @@ class ServiceRun(Model, frozen=True, kw_only=True):
     riser_ft: Annotated[
         float | None,
         said("to the meter, ft", "the part of it up to the meter", measured="length to the meter", hint="not known"),
+    ] = None
+    inside_ft: Annotated[
+        float | None,
+        said(
+            "disconnect to panel, ft",
+            "the part of it from a disconnect ahead to the panel",
+            measured="length from the disconnect to the panel",
+            hint="not known",
+        ),
     ] = None
     sets: Annotated[
         int | None,

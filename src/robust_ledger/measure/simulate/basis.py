@@ -30,7 +30,10 @@ def wanted_of(plan: Plan) -> Wanted:
 def wanted_of_all(plan: Plan) -> dict[str, Wanted]:
     """The same of every panel whose label was read, by its id; a circuit marked for either panel is a guest in those it is not in."""
     made, amps = {}, _amps(plan, plan.circuits.branches)
-    free = [b for b in plan.circuits.branches if b.either and not b.off and b.key.kind != "equip"]
+    pinned = {key for bench in plan.benches.values() for key in bench.job.decisions.pins}
+    stay = pinned | {b.partner for b in plan.circuits.branches if b.key in pinned}  # with what shares its neutral
+    may = [b for b in plan.circuits.branches if b.either and not b.off and b.key.kind != "equip"]
+    free = [b for b in may if b.key not in stay]
     partners = {b.partner for b in free if b.partner}
     free += [b for b in plan.circuits.branches if b.key in partners and b not in free]
     for panel_id, bench in plan.benches.items():

@@ -8,11 +8,12 @@ from reportlab.lib.units import inch
 from reportlab.platypus import Flowable
 
 from robust_ledger.changeover.holds import holds
-from robust_ledger.ledger.entry import Severity
+from robust_ledger.installation.bonds import BOND_RULES, BOND_WORDS
+from robust_ledger.installation.changes import wires_text
+from robust_ledger.ledger.entry import Severity, printed
 from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
 from robust_ledger.papers.style import HEADING, SMALL, STOP, TEXT, WIDTH, heading_block, para, ruled_table
 from robust_ledger.plan import Plan
-from robust_ledger.service.bonds import BOND_RULES, BOND_WORDS, bond_places
 
 TITLE = "Before calling the inspector"
 
@@ -21,31 +22,7 @@ def lines(plan: Plan) -> Iterator[tuple[str, str]]:
     """What to look at, with its section."""
     job = plan.job
     yield "Permit card posted, plans and this packet on site", ""
-    for place in bond_places(job):
-        sections = dict.fromkeys(plan.codebook.cite(rule).printed for rule in BOND_RULES[place.bond])
-        yield f"{place.title}: {BOND_WORDS[place.bond]}", ", ".join(sections)
-    for panel_id in plan.benches:
-        device = plan.service.device(panel_id)
-        if device.known:
-            yield (
-                f"Overcurrent device of the {panel_id if panel_id != 'panel' else 'main panel'}: {device.text()}",
-                "408.36",
-            )
-    yield (
-        f"Service conductors {plan.service.conductors.text()}, neutral {plan.service.figures.pulled_neutral.text()}",
-        "310.12, 230.42",
-    )
-    for entry in plan.entries.values():
-        if (
-            entry.id.startswith("grounding.")
-            and entry.known
-            and entry.id not in ("grounding.rods", "grounding.gec.run")
-        ):
-            yield f"{entry.label}: {entry.text()}", ", ".join(cite.printed for cite in entry.cites)
-    if plan.service.emergency_label:
-        yield f"Label: {' / '.join(plan.service.emergency_label)}", "230.85"
-    if job.equipment.spd:
-        yield "Surge protective device in place, with its type", "230.67"
+    yield from _installation(plan)
     yield "Working space: 30 in wide, 36 in deep, 6 ft 6 in high, free", "110.26(A)"
     yield "Every opening that is not used closed; twist-outs counted", "110.12(A), 408.7"
     yield (
@@ -70,6 +47,33 @@ def lines(plan: Plan) -> Iterator[tuple[str, str]]:
         cites = ", ".join(dict.fromkeys(cite.printed for cite in found))
         yield f"{one.name}, {one.feeds}: {one.device} breaker, tested by its button", cites
     yield "Directory legible, specific, dated; spares said to be spare", "408.4(A)"
+
+
+def _installation(plan: Plan) -> Iterator[tuple[str, str]]:
+    """Bonds, devices, conductors, earth and labels, node by node and run by run."""
+    made, cite = plan.installation, plan.codebook.cite
+    for node in made.bonded:
+        if node.bond is not None:
+            sections = dict.fromkeys(cite(rule).printed for rule in BOND_RULES[node.bond.kind])
+            yield f"{node.title}: {BOND_WORDS[node.bond.kind]}", ", ".join(sections)
+    for node in made.nodes.values():
+        if node.kind == "panel" and node.rating is not None and node.rating.known:
+            yield f"Overcurrent device of the {node.name}: {node.rating.text()}", cite("panel_protection").printed
+    for run in made.runs:
+        if not run.by_utility and run.conductors and (run.change.made or run.kind != "earth"):
+            yield f"{run.title}: {wires_text(run)}", printed(run.conductors[0].size.cites)
+    yield from (
+        (f"Ground rods to drive: {rods.text()}", printed(rods.cites))
+        for rods in [plan.walk.rods_added]
+        if rods is not None and rods.known
+    )
+    earth = plan.walk.grounding
+    for entry in (earth.water_bond, earth.gas_bond) if earth is not None else ():
+        if entry is not None and entry.known and not any(run.conductors[0].size.id == entry.id for run in made.earth):
+            yield f"{entry.label}: {entry.text()}", printed(entry.cites)
+    for label in made.labels:
+        if label.key in ("emergency", "spd", "solar", "interlock", "series"):
+            yield f"Label: {' / '.join(label.lines)}", ""
 
 
 def story(plan: Plan) -> list[Flowable]:

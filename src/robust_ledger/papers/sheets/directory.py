@@ -7,9 +7,10 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, PageBreak, Spacer
 
-from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.installation.model import Node
+from robust_ledger.job.keys import MAIN
 from robust_ledger.job.spaces import shown
-from robust_ledger.job.tree import inside_box, is_enclosure, panel_name, parent
+from robust_ledger.job.tree import panel_name
 from robust_ledger.panel.bench_drawing import SHORT_DEVICE
 from robust_ledger.panel.schedule import Slot
 from robust_ledger.papers.cut import Card, Code, stock
@@ -43,7 +44,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts: list[Flowable] = []
     for panel_id in plan.benches:
         seen = plan.seen_from(panel_id)
-        if seen.job.panel.spaces or seen.circuits.branches:
+        if _node(seen).spaces or seen.circuits.branches:
             parts += [PageBreak()] if parts else []
             parts += _carded(_of_panel(seen), plan.job.stock.door)
     return parts
@@ -57,41 +58,56 @@ def _carded(parts: list[Flowable], door: str) -> list[Flowable]:
 
 def _about(plan: Plan) -> list[Flowable]:
     """What feeds it, bus, AIC and volts, where it is switched off, and the date: nothing of the customer or the permit."""
-    job, panel = plan.job, plan.job.panel
+    job, panel = plan.job, _node(plan)
     wires = "1Ø, 3W" if job.dwelling.supply == "120/240" else "208Y/120 V, 1Ø, 3W"
     aic = f"AIC {panel.aic_a:,.0f} A" if panel.aic_a else "AIC by its label"
     facts = [
         _supply(plan),
-        f"bus {panel.bus_a:g} A",
+        f"bus {panel.bus_a:g} A" if panel.bus_a is not None else "bus by its label",
         aic,
         f"{job.dwelling.supply} V, {wires}",
         f"{panel.spaces} spaces",
     ]
-    off = "Service disconnect: " + (
-        "ahead of this panel" if job.first_ahead or plan.panel_id != MAIN else "in this panel"
-    )
-    if job.disconnect_ahead and job.existing.disconnect_at:
-        off += f", {job.existing.disconnect_at}"
-    if plan.service.emergency_label:
-        off += "; it is the emergency disconnect"
+    off = _switched_off(plan)
     where = " · ".join(part for part in (job.heading.title, job.heading.address, job.heading.date) if part)
     return [para(where, SMALL), para(" · ".join(facts), SMALL), para(f"{off}.", SMALL)]
 
 
+def _node(plan: Plan) -> Node:
+    """The panel in view as it stands on the wall."""
+    node = plan.installation.node_of(plan.panel_id)
+    assert node is not None, "every panel that circuits land in is a node"
+    return node
+
+
+def _switched_off(plan: Plan) -> str:
+    """Where the panel in view is switched off: the first service equipment on its way from the utility."""
+    made = plan.installation
+    node = mine = made.node_of(plan.panel_id)
+    while node is not None and not node.service:
+        node = made.nodes.get(node.above)
+    if node is None or mine is None:
+        return "Service disconnect: not known"
+    off = "Service disconnect: " + ("in this panel" if node is mine else _named(node))
+    off += f", {node.where}" if node.where else ""
+    emergency = any(label.key == "emergency" and label.node == node.key for label in made.labels)
+    return off + ("; it is the emergency disconnect" if emergency else "")
+
+
+def _named(node: Node) -> str:
+    return "ahead of this panel" if node.key == "disconnect" else f"the {node.name}"
+
+
 def _supply(plan: Plan) -> str:
     """What protects the panel in view."""
-    ahead = plan.service.device(plan.panel_id)
-    if plan.panel_id == MAIN and (box := inside_box(plan.job)) is not None:
-        return f"Fed from the {panel_name(plan.job, box.id)}, {ahead.text()}"
-    if plan.panel_id == MAIN:
-        at = f"MLO: fed from a {ahead.text()} disconnect ahead"
-        return f"Main {ahead.text()}" if plan.job.panel.has_main else at
-    panel = plan.job.panel_of(plan.panel_id)
-    above = parent(plan.job, panel) if panel else MAIN
-    if above == "meter" or (panel is not None and is_enclosure(plan.job, panel)):
-        return f"Main {ahead.text()}"
-    where = "the disconnect" if above == "disconnect" else f"the {panel_name(plan.job, above)}"
-    return f"Fed from {where}, {ahead.text()}"
+    made = plan.installation
+    node = made.node_of(plan.panel_id)
+    if node is None or node.rating is None:
+        return "Fed from: not known"
+    rating = node.rating.text()
+    if node.kind != "panel" or node.above == "meter" or (node.key == MAIN and node.has_main):
+        return f"Main {rating}"
+    return f"Fed from the {made.nodes[node.above].name}, {rating}"
 
 
 def _of_panel(plan: Plan) -> list[Flowable]:
@@ -101,7 +117,7 @@ def _of_panel(plan: Plan) -> list[Flowable]:
     by_space: dict[int, list[Slot]] = {}
     for slot in plan.bench.schedule:
         by_space.setdefault(slot.space, []).append(slot)
-    panel = plan.job.panel
+    panel = _node(plan)
     right = SMALL.clone("head-figure", alignment=FIGURE.alignment)
     head = [para("No.", right), para("Circuit", SMALL), para("A", right)]
     rows: list[list[Any]] = [[*head, para("Leg", right), *[head[2], head[1], head[0]]]]
@@ -124,7 +140,7 @@ def _of_panel(plan: Plan) -> list[Flowable]:
     parts.append(Spacer(0, 8))
     parts.append(
         para(
-            f"{NUMBERING[plan.job.panel.numbering]} {KINDS} Wire tags show the old circuit numbers.",
+            f"{NUMBERING[panel.numbering]} {KINDS} Wire tags show the old circuit numbers.",
             SMALL,
         )
     )
@@ -161,7 +177,7 @@ def _cells(slots: list[Slot], plan: Plan) -> list[Any]:
         branch = plan.branch(slot.key) if slot.key else None
         kind = SHORT_DEVICE[branch.device.kind] if branch and slot.rating else ""
         ratings.append("" if slot.pole else f"{slot.rating} {kind}".rstrip())
-        numbers.append(shown(slot.position, plan.job.panel.numbering, plan.job.panel.spaces))
+        numbers.append(shown(slot.position, _node(plan).numbering, _node(plan).spaces))
     return [para("\n".join(numbers), FIGURE), para("\n".join(texts), TEXT), para("\n".join(ratings), FIGURE)]
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from reportlab.platypus import Flowable, Spacer
 
-from robust_ledger.job.tree import panel_name
+from robust_ledger.installation.changes import wires_text
 from robust_ledger.ledger.text import number_text
 from robust_ledger.papers.sheet import Sheet, missing_heading
 from robust_ledger.papers.style import HEADING, STRONG, TEXT, heading_block, para
@@ -44,17 +44,21 @@ def story(plan: Plan) -> list[Flowable]:
 def _done(plan: Plan) -> list[str]:
     title = scope.title(plan.job)
     made = [f"{title[:1].upper()}{title[1:]}. Main {plan.service.main.text()}."]
-    for panel_id, bench in plan.benches.items():
-        panel = plan.job.panel_of(panel_id)
-        if bench.job.panel.spaces and not (panel is not None and panel.there):
-            live = sum(not one.off and one.panel == panel_id for one in plan.circuits.branches)
-            made.append(
-                f"New {panel_name(plan.job, panel_id)}: {bench.job.panel.spaces} spaces, {live} circuits, each named inside the door."
-            )
+    for node in plan.installation.nodes.values():
+        if node.kind == "panel" and node.spaces and node.change.made:
+            live = sum(not one.off and one.panel == node.panel_id for one in plan.circuits.branches)
+            made.append(f"New {node.name}: {node.spaces} spaces, {live} circuits, each named inside the door.")
+        elif node.change.made:
+            rating = f", {node.rating.text()}" if node.rating is not None and node.rating.known else ""
+            made.append(f"New {node.title.lower() if node.kind == 'meter socket' else node.name}{rating}.")
+    for run in plan.installation.runs:
+        if run.change.made:
+            name = run.title if run.title[:2].isupper() else f"{run.title[:1].lower()}{run.title[1:]}"
+            made.append(f"New {name}: {wires_text(run)}.")
     rods = plan.walk.rods_added
     if rods is not None and rods.known and rods.amount:
-        made.append(f"Ground rods driven: {number_text(rods.amount)}; GEC {plan.service.gec.text()}.")
-    if plan.job.equipment.spd:
+        made.append(f"Ground rods driven: {number_text(rods.amount)}.")
+    if plan.installation.fitted.spd:
         made.append("A surge protective device for the whole house.")
     off = [branch for branch in plan.circuits.branches if branch.off]
     made += [f"Capped, not in use: {one.feeds or 'unknown'} (tag {one.tag})." for one in off]

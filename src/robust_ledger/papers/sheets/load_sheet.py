@@ -7,6 +7,7 @@ from typing import Any
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepInFrame
 
+from robust_ledger.installation.changes import wires_text
 from robust_ledger.ledger.entry import printed
 from robust_ledger.ledger.text import UNKNOWN, number_text, value_text
 from robust_ledger.load.methods import NAMES
@@ -40,9 +41,9 @@ def _facts(plan: Plan) -> list[Flowable]:
     job, service = plan.job, plan.service
     area = job.dwelling.area
     unit = "m²" if job.dwelling.area_unit == "m2" else "ft²"
-    old = next((v for v in (job.old_panel.main_a, job.existing.meter_label_a) if v), None)
-    hot, neutral = service.conductors, service.figures.pulled_neutral
-    raceway = service.figures.raceway
+    old = plan.installation.existing_a
+    riser = plan.installation.riser
+    raceway = riser.raceway.trade_size if riser.raceway is not None else riser.wiring
     rows = [
         ("Method", f"{NAMES[job.decisions.load_method]} [{plan.load.chosen.cite}]"),
         ("Floor area", f"{number_text(area)} {unit}" if area is not None else UNKNOWN),
@@ -50,11 +51,8 @@ def _facts(plan: Plan) -> list[Flowable]:
         ("Supply", f"{job.dwelling.supply} V, single phase, three wires"),
         ("Calculated load", f"{plan.load.chosen.total.text()}, {plan.load.governing.text()}"),
         ("Main", service.main.text()),
-        (
-            "Service conductors",
-            f"2 × {hot.text()}, neutral {neutral.text()}, {job.service_run.insulation}, 75 °C column",
-        ),
-        ("Raceway", raceway.text() if raceway is not None and raceway.known else UNKNOWN),
+        ("Service conductors", ", ".join(part for part in (wires_text(riser), riser.insulation) if part)),
+        ("Raceway", raceway or UNKNOWN),
         ("GEC", service.gec.text()),
     ]
     table = ruled_table(

@@ -7,6 +7,8 @@ from collections.abc import Iterable, Iterator
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, Spacer
 
+from robust_ledger.installation.changes import wires_text
+from robust_ledger.job.keys import MAIN
 from robust_ledger.ledger.text import UNKNOWN, number_text
 from robust_ledger.load.methods import NAMES
 from robust_ledger.papers.sheet import Sheet, missing_heading
@@ -30,7 +32,7 @@ def facts(plan: Plan) -> Iterator[tuple[str, str]]:
     yield "License", job.heading.license or UNKNOWN
     yield "Work", scope.title(job)
     yield "Code edition", f"NEC {plan.codebook.edition}"
-    old = next((v for v in (job.old_panel.main_a, job.existing.meter_label_a) if v), None)
+    old = plan.installation.existing_a
     yield "Existing service", f"{old:g} A" if old else UNKNOWN
     yield "New service", service.main.text()
     yield "Voltage", f"{job.dwelling.supply} V, single phase, three wires"
@@ -38,11 +40,12 @@ def facts(plan: Plan) -> Iterator[tuple[str, str]]:
     yield "Method", f"{NAMES[job.decisions.load_method]} [{plan.load.chosen.cite}]"
     unit = "m²" if job.dwelling.area_unit == "m2" else "ft²"
     yield "Floor area", f"{number_text(job.dwelling.area)} {unit}" if job.dwelling.area is not None else UNKNOWN
-    yield "Service conductors", f"2 × {service.conductors.text()}, neutral {service.figures.pulled_neutral.text()}"
+    yield "Service conductors", wires_text(plan.installation.riser)
     yield "GEC", service.gec.text()
     yield "Available fault current at the panel", service.figures.fault_panel.text()
-    yield "AIC of the panel", f"{job.panel.aic_a:,.0f} A" if job.panel.aic_a else UNKNOWN
-    yield "Panel", f"{job.panel.spaces} spaces, {job.panel.bus_a:g} A bus"
+    panel = plan.installation.nodes[MAIN]
+    yield "AIC of the panel", f"{panel.aic_a:,.0f} A" if panel.aic_a else UNKNOWN
+    yield "Panel", f"{panel.spaces} spaces, {panel.bus_a:g} A bus"
     live = [branch for branch in plan.circuits.branches if not branch.off and branch.origin != "future"]
     yield "Branch circuits", str(len(live))
     yield "New circuits", str(sum(one.new_cable for one in live))

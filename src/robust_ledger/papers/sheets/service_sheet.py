@@ -8,7 +8,6 @@ from reportlab.lib.colors import HexColor, white
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
-from robust_ledger.job.tree import in_order, panel_name
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.papers.drawings import SceneFlowable, drawings_of, scene_of
 from robust_ledger.papers.sheet import Lack, Sheet, missing_heading
@@ -56,8 +55,10 @@ def story(plan: Plan) -> list[Flowable]:
     parts += _entries(plan, "Bonds", "service.bond.")
     parts += _equipment(plan)
     parts += _label(plan)
-    for panel in in_order(plan.job):
-        parts += _entries(plan, f"Feeder of the {panel_name(plan.job, panel.id)}", f"feeder.{panel.id}.")
+    for run in plan.installation.wired:
+        if run.key.startswith("feeder."):
+            parts += _entries(plan, f"Feeder of the {plan.installation.nodes[run.end].name}", f"{run.key}.")
+    parts += _changes(plan)
     parts += _entries(plan, "Grounding", "grounding.")
     for name, title in (("fit", "Fit"), ("overhead", "Overhead")):
         if name in drawn:
@@ -102,6 +103,12 @@ def _chain(plan: Plan) -> list[Flowable]:
 def _equipment(plan: Plan) -> list[Flowable]:
     rows = [[para(e.label), para(_value(e)), para(printed(e.cites), SMALL)] for e in plan.service.figures.decided]
     return [para("Equipment", HEADING), _rows(("", "", "Section"), rows, [2.4 * inch, 3.0 * inch])]
+
+
+def _changes(plan: Plan) -> list[Flowable]:
+    """What becomes of every box and every run."""
+    rows = [[para(one.words), para(one.planned), para(one.change)] for one in plan.installation.changes]
+    return [para("Found and planned", HEADING), _rows(("", "As planned", "This job"), rows, [2.6 * inch, 3.6 * inch])]
 
 
 def _label(plan: Plan) -> list[Flowable]:

@@ -7,15 +7,13 @@ from random import Random
 from msgspec import Struct
 from msgspec.structs import replace
 
-from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job, blank_job
 from robust_ledger.job.parts.panel_tree import MAIN, FurtherBox, Panel
 from robust_ledger.job.templates import TEMPLATES
-from robust_ledger.ledger.editions import DEFAULT_EDITION
+from robust_ledger.plan import plan
 from robust_ledger.practice.drills.model import Question
-from robust_ledger.service.bonds import bond_entries, bond_places
 
 BOND, APART = "bond them here", "keep them apart here"
 
@@ -85,13 +83,14 @@ def cases() -> tuple[Case, ...]:
 def question(dice: Random) -> Question:
     """One of the cases, drawn."""
     one = dice.choice(cases())
-    place = next(at for at in bond_places(one.job) if at.key == one.key)
-    entry = next(e for e in bond_entries(one.job, load_codebook(DEFAULT_EDITION)) if e.id == f"service.bond.{one.key}")
+    node = plan(one.job).installation.nodes[one.key]
+    assert node.bond is not None, "every place of the drill has a neutral"
+    entry = node.bond.entry
     why = "; ".join(f"{step.label}: {step.value}" for step in entry.steps if step.value)
     sections = ", ".join(dict.fromkeys(str(cite) for step in entry.steps for cite in step.cites))
     ask = f"{one.words} Neutral and ground at the place that is marked?"
     return Question(
-        ask, (BOND, APART), APART if place.bond == "out" else BOND, why, sections, _scene(one, place.title.lower())
+        ask, (BOND, APART), APART if node.bond.kind == "out" else BOND, why, sections, _scene(one, node.title.lower())
     )
 
 

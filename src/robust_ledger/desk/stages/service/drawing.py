@@ -14,10 +14,9 @@ from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.words import label
 from robust_ledger.drawing.scene import Scene
+from robust_ledger.installation.one_line_drawing import one_line_scene
 from robust_ledger.job.fields import choices_at
 from robust_ledger.plan import Plan
-from robust_ledger.service.bonds import bond_places
-from robust_ledger.service.one_line_drawing import one_line_scene
 from robust_ledger.service.reading import read_conductor
 
 RULE_WORDS = choices_at("decisions.conductor_rule")
@@ -85,16 +84,17 @@ class DrawingPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        self.form.show_row("decisions:split_main_a", plan.job.scope.split)
+        self.form.show_row("decisions:split_main_a", plan.service.figures.split is not None)
         self.drawing.show_plan(plan)
         rows = []
-        for place in bond_places(plan.job):
-            entry = plan.entries[f"service.bond.{place.key}"]
-            wrong = () if place.right else (1,)
-            words = (
-                entry.text() if place.right else f"{'bonded' if place.bonded else 'separate'}, should be {entry.text()}"
-            )
-            rows.append(Row(entry.id, (place.title, words), "bold" if place.first else "", wrong))
+        for node in plan.installation.bonded:
+            if (bond := node.bond) is None:
+                continue
+            words = bond.entry.text()
+            if not bond.right:
+                words = f"{'bonded' if bond.bonded else 'separate'}, should be {words}"
+            style = "bold" if bond.kind == "in" else ""
+            rows.append(Row(bond.entry.id, (node.title, words), style, () if bond.right else (1,)))
         self.table.show_rows(rows)
 
 

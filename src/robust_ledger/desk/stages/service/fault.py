@@ -39,6 +39,7 @@ class FaultPage(Page):
                     f("existing:transformer_percent_z"),
                 ],
                 [
+                    f("service_run:inside_ft"),
                     f("existing:disconnect_aic_a"),
                     f("panel:series_aic_a"),
                 ],

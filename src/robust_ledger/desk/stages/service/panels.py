@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from robust_ledger.branch.old_panel import box_name
 from robust_ledger.desk.kit.fields import ChoiceField, Form, TextField
@@ -17,25 +17,58 @@ from robust_ledger.desk.kit.table import Column, LedgerTable, Row
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.words import label
 from robust_ledger.desk.stages.service.tree_view import TreeView
-from robust_ledger.job.edits import add_panel, change_panel, feed_panel, new_panel_id, remove_panel
+from robust_ledger.installation.tree_drawing import tree_height
+from robust_ledger.job.edits import add_panel, change_panel, feed_panel, new_node, remove_panel
+from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.readers.numbers import read_added_area, read_amps, read_count
 from robust_ledger.job.templates import TEMPLATES, Template
-from robust_ledger.job.tree import ahead_box, panel_name
+from robust_ledger.job.tree import above_main, ahead_box, panel_name
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
 from robust_ledger.plan import Plan
 from robust_ledger.service.figures import FeederFigures
 from robust_ledger.service.reading import read_conductor
-from robust_ledger.service.tree_drawing import tree_height
 
 MOST_TREE = 184.0  # px of the tree that always show; a larger one scrolls
 _OF_FEEDERS = (
     "breaker_a", "load_a", "area", "wiring", "raceway", "metal", "wires", "metal_path", "insulated", "length_ft", "conductors",
     "feeder_tag", "rods", "box.main_a", "separate_building", "disconnect", "box.first_disconnect", "found",
 )  # fmt: skip
+# Asked of a panel alone, and of a disconnect or the like alone.
+_OF_CIRCUITS = (
+    "area",
+    "box.spaces",
+    "box.bus_a",
+    "box.main",
+    "box.bar_most",
+    "feeder_tag",
+    "right_in",
+    "lower_in",
+    "disconnect",
+)
+_OF_DISCONNECTS = ("marked", "at", "in_meter")
+# Of the wires to it: in the meter's own enclosure there are none.
+_OF_WIRES = (
+    "wiring",
+    "raceway",
+    "metal",
+    "wires",
+    "metal_path",
+    "insulated",
+    "length_ft",
+    "conductors",
+    "found",
+    "box.lugs_most",
+)
+
+
+def _by_choice(job: Job) -> bool:
+    """Whether the main panel may be fed by a breaker or by lugs of what feeds it: a panel, or a meter-main with spaces."""
+    feeding = job.panel_of(above_main(job)) or (ahead_box(job) if above_main(job) == "disconnect" else None)
+    return feeding is not None and feeding.takes_circuits
 
 
 def _why(of: FeederFigures) -> Iterator[tuple[Entry | None, str]]:
@@ -93,6 +126,8 @@ class PanelsPage(Page):
         column.addWidget(self.title)
         column.addWidget(self.form)
         column.addWidget(self.table, 2)
+        self.below = QWidget()  # takes the room of the table where there is none
+        column.addWidget(self.below, 2)
         self._say("")
 
     def _buttons(self) -> QHBoxLayout:
@@ -105,8 +140,13 @@ class PanelsPage(Page):
             assert action is not None
             action.triggered.connect(lambda _checked, template=template: self._take(template))
         self.start_from.setMenu(menu)
-        self.add_button = QPushButton("&Add below")
-        self.add_button.clicked.connect(lambda: self._add(self.tree.key))
+        self.add_button = QPushButton("&Add below…")
+        kinds = QMenu(self.add_button)
+        for kind, words in choices_at("panels.kind").items():
+            action = kinds.addAction(words)
+            assert action is not None
+            action.triggered.connect(lambda _checked, kind=kind: self._add(self.tree.key, kind))
+        self.add_button.setMenu(kinds)
         self.remove_button = QPushButton("Take it o&ut")
         self.remove_button.clicked.connect(lambda: self._remove(self.panel_id))
         for button in (self.start_from, self.remove_button, self.add_button):
@@ -121,6 +161,14 @@ class PanelsPage(Page):
         )
         self.fed_from = ChoiceField(self.store, "Fed from", self._get("fed_from"), self._put_feed, [])
         self.fed_from.setMinimumContentsLength(16)
+        self.main_from = ChoiceField(
+            self.store,
+            "Main panel fed from",
+            lambda job: above_main(job),
+            lambda job, value: feed_panel(job, MAIN, value),
+            [],
+        )
+        self.main_from.setMinimumContentsLength(16)
         put = self._put("instead_of")
         self.instead_of = ChoiceField(self.store, "In place of", self._get("instead_of"), put, [])
         self.instead_of.setMinimumContentsLength(12)
@@ -128,11 +176,16 @@ class PanelsPage(Page):
             form,
             [
                 [f("name"), ("instead_of", self.instead_of), f("area", read=_read_area)],
+                [f("kind"), f("marked"), f("at")],
                 [("fed_from", self.fed_from), f("fed_by"), f("breaker_a")],
                 [f("wiring"), f("raceway"), f("length_ft")],
                 [f("metal"), f("wires"), f("load_a")],
                 [f("metal_path"), f("insulated"), f("conductors", read=self._read_conductors)],
-                [inside("decisions:inside_fed_by"), inside("decisions:inside_breaker_a")],
+                [
+                    ("decisions:main_fed_from", self.main_from),
+                    inside("decisions:inside_fed_by"),
+                    inside("decisions:inside_breaker_a"),
+                ],
                 [f("box.main"), f("box.aic_a", label="AIC, A"), f("box.main_a")],
                 [
                     f("box.spaces", read=_read_spaces, write=_spaces_text),
@@ -147,6 +200,7 @@ class PanelsPage(Page):
                 [f("right_in"), f("lower_in")],
                 [f("separate_building"), f("disconnect")],
                 [f("found"), f("there")],
+                [f("in_meter"), f("gone")],
                 [f("box.first_disconnect")],
             ],
             96,
@@ -171,18 +225,21 @@ class PanelsPage(Page):
 
     def _show_chosen(self, plan: Plan) -> None:
         panel = plan.job.panel_of(self.panel_id)
-        self.form.setVisible(panel is not None)
         self.remove_button.setEnabled(panel is not None)
         self.table.setVisible(panel is not None)
+        self.main_from.offer(self._feeds(plan.job, MAIN))
         if panel is None:
-            self.title.setText("The main panel's record is on the Bench, page Panel; its disconnect in the scope.")
+            self.title.setText(
+                "The main panel: its record is on the Bench, page Panel; a disconnect ahead of it in the scope."
+            )
+            self._show_rows(None, _by_choice(plan.job))
+            self.form.refresh()
             self.table.show_rows([])
             return
-        self.title.setText(f"The {panel_name(plan.job, panel.id)}")
-        self._show_rows(ahead_box(plan.job) == panel)
-        taken = [("meter", "the meter"), ("disconnect", "the disconnect ahead"), (MAIN, "the main panel")]
-        others = [(one.id, f"the {panel_name(plan.job, one.id)}") for one in plan.job.panels if one.id != panel.id]
-        self.fed_from.offer([*taken, *others])
+        name = panel_name(plan.job, panel.id)
+        self.title.setText(f"The {name}" if panel.takes_circuits else f"{name[:1].upper()}{name[1:]}")
+        self._show_rows(panel, ahead_box(plan.job) == panel)
+        self.fed_from.offer(self._feeds(plan.job, panel.id))
         boxes = [(mark, f"the {box_name(plan.job, mark)} panel") for mark, _box in plan.job.all_boxes]
         self.instead_of.offer([(None, "no old box"), *boxes])
         self.form.refresh()
@@ -196,25 +253,45 @@ class PanelsPage(Page):
                 rows.append(Row(entry.id, (entry.label, entry.text(), by)))
         self.table.show_rows(rows)
 
-    def _show_rows(self, enclosure: bool) -> None:
-        """The enclosure of the disconnect has no feeder of its own; what feeds the main panel from it is asked there alone."""
+    def _feeds(self, job: Job, of: str) -> list[tuple[str, str]]:
+        """What may feed a node, for the list to choose from."""
+        taken = [("meter", "the meter"), ("disconnect", "the disconnect ahead")]
+        taken += [(MAIN, "the main panel")] if of != MAIN else []
+        return [
+            *taken,
+            *((one.id, f"the {panel_name(job, one.id)}") for one in job.panels if one.is_fed and one.id != of),
+        ]
+
+    def _show_rows(self, panel: Panel | None, inside: bool) -> None:
+        """What is asked of the chosen one: of the main panel only what feeds it; of a disconnect no circuits; of the enclosure of the disconnect
+        ahead no feeder of its own, and what feeds the main panel from it."""
         for place in self.form.fields:
-            if place in _OF_FEEDERS:
-                self.form.show_row(place, not enclosure)
-            elif place.startswith("decisions:"):
-                self.form.show_row(place, enclosure)
-        self.table.setVisible(not enclosure)
+            of_main = place.startswith("decisions:")
+            shown = place == "decisions:main_fed_from" or inside if of_main else panel is not None
+            if panel is not None and not of_main:
+                shown = not (inside and place in _OF_FEEDERS) and not (
+                    place in _OF_CIRCUITS and not panel.takes_circuits
+                )
+                shown = shown and not (place in _OF_DISCONNECTS and panel.takes_circuits)
+                shown = shown and not (place in _OF_WIRES and (panel.in_meter or not panel.is_fed))
+            elif panel is not None and place == "decisions:main_fed_from":
+                shown = False
+            self.form.show_row(place, shown)
+        self.table.setVisible(panel is not None and not inside)
+        self.below.setVisible(self.table.isHidden())
 
     def _say(self, text: str) -> None:
         self.saying.setText(
             text
-            or "Insert adds a panel below, Enter carries one to another feed, Delete takes it out, F2 goes to its name."
+            or "Insert adds a panel below, D a disconnect, T transfer equipment, S a splice box; Enter carries one to another feed, Delete takes it "
+            "out, F2 goes to its name."
         )
 
     def go_to(self, place: Place) -> bool:
         panel_id, _, field = place.name.partition(".")
-        if place.kind == "decisions" and (box := ahead_box(self.store.job)) is not None:
-            self._picked(box.id)
+        if place.kind == "decisions":
+            box = ahead_box(self.store.job) if place.name != "main_fed_from" else None
+            self._picked(box.id if box is not None else MAIN)
             return self.form.focus_place(str(place))
         if place.kind != "panels":
             return False
@@ -246,19 +323,12 @@ class PanelsPage(Page):
             self.tree.choose(self._row_of(key))
         self._show_chosen(self.store.plan)
 
-    def _add(self, above: str) -> None:
-        job = self.store.job
-        taken = {panel.name.lower() for panel in job.panels}
-        name = next(n for n in ("garage", "shed", *(f"panel {i}" for i in range(2, 99))) if n not in taken)
-        panel_id = new_panel_id(job, name)
-        bonded = above == "meter"
-        made = Panel(id=panel_id, name=name, fed_from=above)
-        if bonded:
-            made = made.changed(separate_building=False, box=made.box.changed(main="breaker", first_disconnect=True))
-        self.panel_id = panel_id
-        if self.store.edit("add a panel", lambda job: add_panel(job, made)):
-            self.tree.choose(panel_id)
-            self._picked(panel_id)
+    def _add(self, above: str, kind: str = "panel") -> None:
+        made = new_node(self.store.job, kind, above)
+        self.panel_id = made.id
+        if self.store.edit(f"add a {choices_at('panels.kind')[kind]}", lambda job: add_panel(job, made)):
+            self.tree.choose(made.id)
+            self._picked(made.id)
             self.form.focus_place("name")
 
     def _remove(self, panel_id: str) -> None:

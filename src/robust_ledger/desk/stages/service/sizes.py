@@ -31,7 +31,7 @@ class SizesPage(Page):
                     f("service_run:current_carrying"),
                     f("service_run:sets"),
                 ],
-                [f("service_run:rooftop")],
+                [f("service_run:raceway"), f("service_run:rooftop")],
             ],
             100,
         )

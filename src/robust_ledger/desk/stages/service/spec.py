@@ -24,7 +24,13 @@ SPEC = StageSpec(
         PageSpec(
             "sizes",
             "Conductor si&zes",
-            ("service_run:sets", "service_run:ambient_c", "service_run:current_carrying", "service_run:rooftop"),
+            (
+                "service_run:sets",
+                "service_run:ambient_c",
+                "service_run:current_carrying",
+                "service_run:rooftop",
+                "service_run:raceway",
+            ),
         ),
         PageSpec(
             "alternatives",
@@ -45,7 +51,10 @@ SPEC = StageSpec(
             pictured=True,
         ),
         PageSpec(
-            "panels", "&Panels", ("panels", "decisions:inside_fed_by", "decisions:inside_breaker_a"), pictured=True
+            "panels",
+            "&Panels",
+            ("panels", "decisions:main_fed_from", "decisions:inside_fed_by", "decisions:inside_breaker_a"),
+            pictured=True,
         ),
         PageSpec(
             "equipment",

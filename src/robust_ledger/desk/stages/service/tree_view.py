@@ -8,16 +8,25 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from robust_ledger.desk.kit.scene_view import SceneView
 from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.drawing.scene import Scene
-from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
+from robust_ledger.installation.tree_drawing import TreeRow, row_box, tree_height, tree_rows, tree_scene
+from robust_ledger.job.keys import MAIN
 from robust_ledger.plan import Plan
-from robust_ledger.service.tree_drawing import Node, row_box, tree_height, tree_nodes, tree_scene
+
+# What a key adds below the row in view.
+KINDS: dict[int, str] = {
+    Qt.Key.Key_Insert: "panel",
+    Qt.Key.Key_Plus: "panel",
+    Qt.Key.Key_D: "disconnect",
+    Qt.Key.Key_T: "transfer",
+    Qt.Key.Key_S: "splice_box",
+}
 
 
 class TreeView(SceneView):
     """Holds the row in view and what is in hand. Signals carry ids of panels."""
 
     picked = pyqtSignal(str)
-    add_asked = pyqtSignal(str)
+    add_asked = pyqtSignal(str, str)
     remove_asked = pyqtSignal(str)
     feed_asked = pyqtSignal(str, str)
     edit_asked = pyqtSignal()
@@ -25,13 +34,13 @@ class TreeView(SceneView):
 
     def __init__(self) -> None:
         super().__init__("Panels, as they are fed", self._draw, (600, 160))
-        self.nodes: tuple[Node, ...] = ()
+        self.nodes: tuple[TreeRow, ...] = ()
         self.in_hand = ""
         self.dragged = False
         self.setMinimumSize(0, 0)
 
     def _draw(self, plan: Plan, width: float, _height: float) -> Scene:
-        self.nodes = tree_nodes(plan.job, plan.service.figures, spaces_words(plan))
+        self.nodes = tree_rows(plan.installation, spaces_words(plan))
         return tree_scene(self.nodes, width)
 
     def sizeHint(self) -> QSize:
@@ -71,8 +80,8 @@ class TreeView(SceneView):
         if event is None:
             return
         key = event.key()
-        if key in (Qt.Key.Key_Insert, Qt.Key.Key_Plus):
-            self.add_asked.emit(self.key)
+        if key in KINDS and not event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
+            self.add_asked.emit(self.key, KINDS[key])
         elif key == Qt.Key.Key_Delete:
             self.remove_asked.emit(self.key)
         elif key == Qt.Key.Key_F2:
@@ -85,12 +94,16 @@ class TreeView(SceneView):
             super().keyPressEvent(event)
 
     def _pick(self, key: str) -> None:
-        if key in (*AHEAD, MAIN):
-            self.said.emit("The service and the main panel stay where they are.")
+        if self._fixed(key):
+            self.said.emit("The meter and the disconnect ahead of the main panel stay where they are.")
             return
         self.in_hand = key
         self.said.emit("In hand. Arrows choose what is to feed it, Enter puts it there, Esc lets go.")
         self.update()
+
+    def _fixed(self, key: str) -> bool:
+        """Whether a row stays where it is: the meter, and the disconnect ahead of the main panel."""
+        return any(node.key == key and node.fixed and key != MAIN for node in self.nodes)
 
     def _put(self, target: str) -> None:
         held, self.in_hand, self.dragged = self.in_hand, "", False
@@ -107,7 +120,7 @@ class TreeView(SceneView):
     # --- mouse ----------------------------------------------------------------------------------------------------
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         super().mousePressEvent(event)
-        if event is not None and self._under(event.position()) == self.key and self.key not in (*AHEAD, MAIN):
+        if event is not None and self._under(event.position()) == self.key and not self._fixed(self.key):
             self.in_hand, self.dragged = self.key, False
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:

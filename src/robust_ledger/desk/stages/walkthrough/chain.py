@@ -67,6 +67,7 @@ class ChainPage(Page):
                 "Line side",
                 [
                     self._conductors("existing:riser_conductors", "conductors"),
+                    self._conductors("existing:neutral", "neutral"),
                     f("existing:insulation_c"),
                     f("existing:wires"),
                     f("existing:raceway"),

@@ -5,29 +5,27 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from robust_ledger.drawing.scene import Box, Scene, Stroke, Words, wrapped
-from robust_ledger.service.one_line import Line, Node
+from robust_ledger.installation.one_line import Drawn, Line
+from robust_ledger.installation.one_line_compact import BONDS, compact_scene, depths
 
 LINE = 15.0
 BOX, WIDE = 186.0, 220.0  # of a box by itself, and of one beside others, in which everything stands
 WIRE_GAP = 6.0
 FEED, MOST_GAP = 14.0, 124.0  # a line of words on a way, and the longest way
-_SCREW = {
-    "in": "N–G BONDED HERE: bonding screw/strap IN",
-    "out": "Bonding screw/strap REMOVED; neutrals and grounds separate",
-    "supply": "Not service equipment: no MBJ here; the neutral grounds the can",
-}
+LEAST_COLUMN = 150.0  # of a box beside others; with less room there are rows
+LEAST_SHARE = 0.8  # of the way its words need: a little closer they are still read
 
 
-def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
+def one_line_scene(nodes: Sequence[Drawn], width: float, height: float) -> Scene:
     """Boxes in rows by how far they are from the utility, panels of a split service side by side; three or four wires
     between them, the ground dashed; at each panel whether neutral and ground are joined."""
-    scene = Scene(width, height)
-    depth = {"": -1}
-    for node in nodes:
-        depth[node.key] = depth[node.behind] + 1
-    rows: list[list[Node]] = [[n for n in nodes if depth[n.key] == d] for d in range(max(depth.values()) + 1)]
+    depth = depths(nodes)
+    rows: list[list[Drawn]] = [[n for n in nodes if depth[n.key] == d] for d in range(max(depth.values()) + 1)]
     tall = [max(24 + LINE * len(_lines(n, width / len(row), len(row) == 1)) for n in row) for row in rows]
     needed = [max(tall[n], _beside_height(row[0], width)) if len(row) == 1 else tall[n] for n, row in enumerate(rows)]
+    if max(len(row) for row in rows) * LEAST_COLUMN > width or not _go_in(rows, width, height - 12 - sum(needed)):
+        return compact_scene(nodes, width, height)
+    scene = Scene(width, height)
     gaps, tight = _gaps(rows, width, height - 12 - sum(needed))
     center: dict[str, tuple[float, float]] = {}
     y = 6.0
@@ -50,7 +48,17 @@ def one_line_scene(nodes: Sequence[Node], width: float, height: float) -> Scene:
     return scene
 
 
-def _gaps(rows: Sequence[Sequence[Node]], width: float, spare: float) -> tuple[list[float], bool]:
+def _go_in(rows: Sequence[Sequence[Drawn]], width: float, spare: float) -> bool:
+    """Whether the words on the ways go between the boxes, as many figures to a line as go in."""
+    needed = sum(
+        FEED * max(len(_feed_lines(node, width / len(row), len(row) == 1, True)) for node in row)
+        + (6 if len(row) == 1 else 38)
+        for row in rows[1:]
+    )
+    return spare >= needed * LEAST_SHARE
+
+
+def _gaps(rows: Sequence[Sequence[Drawn]], width: float, spare: float) -> tuple[list[float], bool]:
     """The way above each row, as long as its words need and there is room for; whether figures have to share a line."""
     for tight in (False, True):
         needed = [0.0]
@@ -64,7 +72,7 @@ def _gaps(rows: Sequence[Sequence[Node]], width: float, spare: float) -> tuple[l
     return [gap * max(0.0, spare) / sum(needed) for gap in needed], True
 
 
-def _feed_lines(node: Node, column: float, alone: bool, tight: bool) -> list[Line]:
+def _feed_lines(node: Drawn, column: float, alone: bool, tight: bool) -> list[Line]:
     """The words on the way to a box, broken to the room there is beside its wires; in a tight drawing as many figures to a
     line as go in."""
     lines, room = list(node.feed), column - (70 if alone else 66)
@@ -73,7 +81,7 @@ def _feed_lines(node: Node, column: float, alone: bool, tight: bool) -> list[Lin
     return [Line(text, line.entry_id, line.differs) for line in lines for text in wrapped(line.text, room, 12)]
 
 
-def _beside_height(node: Node, width: float) -> float:
+def _beside_height(node: Drawn, width: float) -> float:
     """How far down the words beside a box that stands alone reach."""
     if not node.bond:
         return 0.0
@@ -81,25 +89,26 @@ def _beside_height(node: Node, width: float) -> float:
     return 10 + LINE * (len(_bond_lines(node, room)) + len(_beside_lines(node, room)))
 
 
-def _beside_lines(node: Node, room: float) -> list[Line]:
+def _beside_lines(node: Drawn, room: float) -> list[Line]:
     """What stands beside a box, broken to the room there is."""
     return [Line(text, one.entry_id, one.differs) for one in node.beside for text in wrapped(one.text, room, 12)]
 
 
-def _lines(node: Node, column: float, alone: bool) -> list[Line]:
+def _lines(node: Drawn, column: float, alone: bool) -> list[Line]:
     """What stands in the box: beside others also the bond and what hangs on it, for which there is no room next to it."""
+    room = BOX if alone else min(WIDE, column - 8)
+    own = [Line(text, one.entry_id, one.differs) for one in node.lines for text in wrapped(one.text, room - 6, 12)]
     if alone or not node.bond:
-        return list(node.lines)
-    room = min(WIDE, column - 8)
-    return [*node.lines, *_bond_lines(node, room), *_beside_lines(node, room)]
+        return own
+    return [*own, *_bond_lines(node, room), *_beside_lines(node, room)]
 
 
-def _bond_lines(node: Node, room: float) -> list[Line]:
+def _bond_lines(node: Drawn, room: float) -> list[Line]:
     """What the bonding screw does at this panel, broken to the room there is."""
-    return [Line(text, f"service.bond.{node.key}") for text in wrapped(_SCREW[node.bond], room, 12)]
+    return [Line(text, f"service.bond.{node.key}") for text in wrapped(BONDS[node.bond], room, 12)]
 
 
-def _box(scene: Scene, node: Node, box: Box, column: float, alone: bool) -> None:
+def _box(scene: Scene, node: Drawn, box: Box, column: float, alone: bool) -> None:
     scene.add(box, Words(box.x + box.width / 2, box.y + 12, node.title, 13, True, "center"))
     words = "; ".join([node.title, *(line.text for line in (*node.lines, *node.beside)), *_bond_words(node)])
     if node.lines:
@@ -115,7 +124,7 @@ def _box(scene: Scene, node: Node, box: Box, column: float, alone: bool) -> None
         _bond(scene, node, box)
 
 
-def _bond_words(node: Node) -> list[str]:
+def _bond_words(node: Drawn) -> list[str]:
     said = {
         "in": "neutral and ground bonded here",
         "out": "neutrals and grounds separate",
@@ -124,7 +133,7 @@ def _bond_words(node: Node) -> list[str]:
     return [said[node.bond]] if node.bond else []
 
 
-def _bond(scene: Scene, node: Node, box: Box) -> None:
+def _bond(scene: Scene, node: Drawn, box: Box) -> None:
     """Beside a box that stands alone: the bond with its way to earth, or the screw that comes out."""
     x, y = box.x + box.width, box.y + 9
     if node.bond == "in":
@@ -158,7 +167,7 @@ def _joined(lines: Sequence[Line], room: float) -> list[Line]:
 
 
 def _wires(
-    scene: Scene, node: Node, start: tuple[float, float], box: Box, way: tuple[float, Sequence[Line], bool]
+    scene: Scene, node: Drawn, start: tuple[float, float], box: Box, way: tuple[float, Sequence[Line], bool]
 ) -> None:
     """Two hots and a neutral, and the ground dashed where it is apart; the sizes beside them. `way`: its length below what stands
     above, the words on it, whether the box stands alone."""
