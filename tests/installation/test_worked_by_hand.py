@@ -355,6 +355,16 @@ def test_a_riser_of_another_kind_is_drawn_filled_and_bought():
     assert {one.key: one.words for one in as_found.material.items}["raceway"].startswith("rigid")
 
 
+@pytest.mark.parametrize(("inside_ft", "length_ft"), [(12.0, 14.0), (25.0, None), (None, None)])
+def test_a_way_that_is_shorter_than_its_parts_is_not_known(inside_ft, length_ft):
+    """40 ft to the panel, 20 of them to the meter: 40 − 20 − 12 = 8, with 2 in the socket and 3 at the disconnect 13, with 5% 13.65, cut to 14; 25 ft
+    on from the disconnect are more than are left."""
+    job = with_part(taken("outside"), "scope", service="upgraded", renews=("load_conductors",))
+    job = with_part(job, "service_run", length_ft=40.0, riser_ft=20.0, inside_ft=inside_ft)
+    cut = {piece.run: piece.length_ft for piece in plan(job).material.cuts if piece.color == "black"}
+    assert cut["load"] == length_ft
+
+
 # --- circuits over several panels ---------------------------------------------------------------------------------------
 
 

@@ -116,6 +116,7 @@ def _load(of: Facts, nodes: Mapping[str, Node]) -> Run:
         neutral = of.figures.split  # as large as the hots: it carries part of the load, by its own main
     parts = (run.length_ft, run.riser_ft, *((run.inside_ft,) if ahead else ()))
     rest = None if None in parts else parts[0] - sum(part or 0.0 for part in parts[1:])
+    rest = rest if rest is not None and rest > 0 else None  # parts that are longer than the whole say nothing
     end = "disconnect" if ahead else MAIN
     place = Place("service_run:inside_ft") if ahead and run.inside_ft is None else Place("service_run:length_ft")
     way = Piece(f"from meter to {'disconnect' if ahead else 'panel'}", rest, "ft", place)
