@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 import xlsxwriter
 from builders import house
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
@@ -75,10 +75,11 @@ def test_any_circuits_come_back(circuits):
     assert back(rows, "circuits", replace(job, circuits=())).circuits == job.circuits
 
 
+@example("=")
 @given(st.text(max_size=30))
 def test_no_text_is_ever_a_formula(text):
     out = guarded(text)
-    assert out[:1] not in ("=", "+", "-", "@") and unguarded(out) == text
+    assert (out[:1] not in ("=", "+", "-", "@") or out == out[:1]) and unguarded(out) == text, "a sign alone is none"
 
 
 @pytest.mark.parametrize(
