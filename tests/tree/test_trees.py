@@ -37,6 +37,7 @@ from robust_ledger.job.tree import (
     fed_below,
     in_order,
     lost,
+    main_behind,
     panel_ids,
     panel_of_key,
     parent,
@@ -63,7 +64,7 @@ def trees(draw) -> Job:
     """A house with up to five panels, fed from anything, and its circuits dealt out over them."""
     job = base(scope=draw(st.sampled_from(["upgrade", "split", "outside_disconnect"])))
     main = draw(st.sampled_from(["lugs", "breaker", "back_fed"]))
-    job = with_part(job, "panel", first_disconnect=not job.first_ahead, main=main)
+    job = with_part(job, "panel", first_disconnect=not main_behind(job), main=main)
     job = with_part(job, "decisions", inside_fed_by=draw(st.sampled_from(["lugs", "breaker"])), inside_breaker_a=100.0)
     names = NAMES[: draw(st.integers(0, 5))]
     for name in names:

@@ -173,11 +173,6 @@ class Job(Model, frozen=True, kw_only=True):
         return stays or self.scope.disconnect == "new"
 
     @property
-    def first_ahead(self) -> bool:
-        """Whether that disconnect is the service disconnect, so that the panel is fed by a feeder."""
-        return self.disconnect_ahead and not self.scope.panel_stays_first
-
-    @property
     def kept_disconnect(self) -> bool:
         """Whether a disconnect ahead stays as it was found, and protects with its own rating."""
         return self.existing.disconnect_there and self.scope.disconnect not in ("new", "gone")

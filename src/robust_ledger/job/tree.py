@@ -228,15 +228,6 @@ def inside_box(job: Job) -> Panel | None:
     return feeding if feeding is not None and feeding.takes_circuits else None
 
 
-def beside_main(job: Job) -> tuple[Panel, ...]:
-    """The nodes that are neither fed from the main panel nor feed it: what they carry is no part of its load."""
-    below, up = fed_below(job, MAIN), set(way_up(job, MAIN))
-    box = ahead_box(job)
-    if box is not None and "disconnect" in up:
-        up.add(box.id)
-    return tuple(panel for panel in in_order(job) if panel.id not in below and panel.id not in up)
-
-
 def feeder_tag(job: Job, panel: Panel) -> int | None:
     """The old circuit that fed a panel: as said, else the one that is called a feeder and names it, or is the only one it can be."""
     if panel.feeder_tag is not None or not takes_spaces(job, panel):
@@ -256,11 +247,6 @@ def feeder_key(job: Job, panel: Panel) -> CircuitKey | None:
         return None
     tag = feeder_tag(job, panel)
     return CircuitKey.of_tag(tag) if tag is not None else CircuitKey.of_equipment(f"{FEEDER}{panel.id}")
-
-
-def fed_by_key(key: CircuitKey) -> str:
-    """The id of the panel that a feeder's breaker feeds; "" for any other circuit."""
-    return key.name.removeprefix(FEEDER) if key.kind == "equip" and key.name.startswith(FEEDER) else ""
 
 
 def panel_of_key(job: Job, key: CircuitKey) -> str:
