@@ -229,13 +229,20 @@ def test_a_day_in_the_night_the_clocks_go_back():
     st.integers(1, 2),
 )
 def test_whatever_is_ticked_the_rest_is_a_day(ticks, people):
-    """Any order of ticks on the work before the dark: the rest keeps to what comes first, and nobody is in two places."""
+    """Any order of ticks on the work before the dark: the rest keeps to what comes first, and nobody is in two places. Who begins a second task
+    has put the first one down."""
     job = with_part(small(), "day", people=people, names=("A", "B")[:people])
     tasks = [one.id for one in room(job).tasks if one.phase == "before"]
-    minute = 0.0
+    minute, going = 0.0, dict[int, str]()
     for kind, number, passes in ticks:
         minute += passes
-        job = note(job, kind, minute, tasks[number % len(tasks)], person=1 + number % people)
+        person, task = 1 + number % people, tasks[number % len(tasks)]
+        if kind == "start" and going.get(person, task) != task:
+            job = note(job, "done", minute, going[person], person=person)
+        going = {who: what for who, what in going.items() if what != task and (who != person or kind != "start")}
+        if kind == "start":
+            going[person] = task
+        job = note(job, kind, minute, task, person=person)
     found = live(room(job), at(minute + 1)).plan.day
     left = [one for one in found.slots if not one.done and one.task.id not in {e.task for e in job.record.events}]
     for one in left:
