@@ -211,3 +211,18 @@ def test_the_main_of_the_enclosure_is_the_disconnects_and_lands_once():
     assert wires[f"{MAIN_FEEDER}.ground"] == wires["panel.main.G"] == made.service.figures.egc.value
     assert wires["garage.main.A"] == made.service.figures.feeders["garage"].conductors.value
     assert wires["garage.main.N"] == made.service.figures.feeders["garage"].neutral.value
+
+
+def test_the_factory_joints_of_a_new_meter_main_are_in_the_torque_log_and_of_one_that_stays_are_not():
+    """Main to the bus, the neutral bar, the ground bar: the joints that loosen on the truck, in every new box with a bus."""
+
+    def joints(job: Job) -> set[str]:
+        return {one.key for one in plan(job).installation.joints if ".factory." in one.key}
+
+    made = joints(meter_main())
+    assert {f"meter-main.factory.{one}" for one in ("main", "neutral", "ground")} <= made
+    assert not {one for one in made if one.startswith("meter-main.factory.bond")}, (
+        "its bond stands once, at the disconnect"
+    )
+    stays = joints(with_part(meter_main(), "scope", disconnect="as_is"))
+    assert not {one for one in stays if one.startswith("meter-main.")}

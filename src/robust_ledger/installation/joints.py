@@ -31,7 +31,7 @@ def joints_of(of: Facts, nodes: Sequence[Node], runs: Sequence[Run]) -> tuple[Jo
         for branch in live:
             if branch.panel == node.panel_id:
                 made += _circuit(branch, node, ends) if branch.key in fed else _branch(branch, node)
-        made += _factory(node) if node.change.made and node.key == node.panel_id else []
+        made += _factory(node) if node.change.made else []
     return tuple(made)
 
 
@@ -90,10 +90,10 @@ def _bushings(of: Facts, nodes: Sequence[Node]) -> Iterator[Joint]:
 
 
 def _factory(node: Node) -> Iterator[Joint]:
-    """Joints the factory made: they loosen on the truck."""
+    """Joints the factory made: they loosen on the truck. A disconnect with breakers in it has its bonding screw among the disconnects."""
     joints = dict(FACTORY)
-    if node.bond is not None and node.bond.kind == "in":
+    if node.key == node.panel_id and node.bond is not None and node.bond.kind == "in":
         joints["bond"] = "bonding screw or strap"
     for key, words in joints.items():
         name = f"{in_front(node)}Factory joint: {words}"
-        yield Joint(f"{node.key}.factory.{key}", name, "factory", None, node.key, node.change)
+        yield Joint(f"{node.panel_id}.factory.{key}", name, "factory", None, node.key, node.change)
