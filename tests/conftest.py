@@ -14,10 +14,11 @@ if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 # Machines differ in speed: no example fails for being slow. A run at the desk tries the same ones each time; continuous integration fresh ones,
-# and what failed there is kept in the database of examples and printed, so that it can be had again.
+# and what failed there is kept in the database of examples and printed, so that it can be had again. "many" looks for the rare ones beforehand.
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
 settings.register_profile("fresh", deadline=None, derandomize=False, max_examples=60, print_blob=True)
 settings.register_profile("quick", deadline=None, derandomize=True, max_examples=8)
+settings.register_profile("many", deadline=None, derandomize=False, max_examples=1000, print_blob=True)
 settings.load_profile(os.environ.get("ROBUST_LEDGER_EXAMPLES", "steady"))
 
 pytest_plugins = ["raised"]

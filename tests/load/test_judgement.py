@@ -62,12 +62,15 @@ PLATES = st.lists(
     st.integers(500, 12_000),
 )
 def test_a_240_volt_load_never_lowers_the_neutral(plates, kind, va):
-    """Without a neutral of its own it leaves it alone, with one it adds to it."""
+    """Without a neutral of its own it leaves it alone, with one it adds to it; but the fourth fixed appliance puts all four at 75% (220.53),
+    which may take off more than it adds."""
     loads = [load(kind_, f"{amount}VA@{volts}", f"load {n}") for n, (kind_, amount, volts) in enumerate(plates)]
     added = load(kind, f"{va}VA@240", "added", uses_neutral=False)
     before, after = neutral_a(*loads), neutral_a(*loads, added)
     assert after == before
-    assert neutral_a(*loads, replace(added, uses_neutral=True)) >= before
+    fixed = sum(kind_ in (K.APPLIANCE, K.MOTOR) for kind_, _, _ in plates) + (kind in (K.APPLIANCE, K.WATER_HEATER))
+    least = 0.75 * before - 1 if fixed >= 4 else before  # 1 A: both are rounded
+    assert neutral_a(*loads, replace(added, uses_neutral=True)) >= least
 
 
 # --- a plug-in appliance ----------------------------------------------------------------------------------------------------
