@@ -229,7 +229,7 @@ def test_papers_command(capsys, tmp_path):
     assert names == [f"marrow-lane-{n}.pdf" for n in pdfs] + [f"marrow-lane-{n}.svg" for n in drawings]
     starts = {".pdf": b"%PDF", ".svg": b"<svg"}
     assert all((tmp_path / "new" / "folder" / name).read_bytes().startswith(starts[name[-4:]]) for name in names)
-    assert len(list((tmp_path / "new" / "folder").iterdir())) == len(names) == 20
+    assert len(list((tmp_path / "new" / "folder").iterdir())) == len(names) == 21
 
 
 def test_check_prints_groups(capsys, tmp_path):

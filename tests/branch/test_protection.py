@@ -126,14 +126,14 @@ def test_the_breaker_that_follows(words, partner, device):
     made = protection(ask(words), ask(partner) if partner else None, "breaker", (), False, load_codebook("2023"))
     assert str(made.device) == device and made.listed is None
     assert made.electronic == (not device.startswith("standard"))
-    at_outlet = protection(ask(words), None, "first_outlet", (), False, load_codebook("2023"))
+    at_outlet = protection(ask(words, "extended"), None, "first_outlet", (), False, load_codebook("2023"))
     assert at_outlet.device.kind == "standard" and not at_outlet.electronic
 
 
 def test_a_breaker_the_label_does_not_name_brings_the_lawful_ways():
     listed: tuple[ListedDevice, ...] = ("standard 1-pole", "standard 2-pole", "arc-fault 2-pole")
     book = load_codebook("2023")
-    made = protection(ask("kitchen counter"), ask("dining receptacles"), "breaker", listed, False, book)
+    made = protection(ask("kitchen counter", "extended"), ask("dining receptacles", "extended"), "breaker", listed, False, book)
     assert str(made.device) == "dual-function 2-pole" and made.listed is False
     assert [way.split(" ")[0] for way in made.ways] == ["an", "protection", "split", "another"]
     assert protection(ask("attic light"), None, "breaker", listed, False, book).listed is True
@@ -236,7 +236,7 @@ WIRED, PLUGGED = CircuitChange(serves="fixed"), CircuitChange(serves="receptacle
         ("a/c", KEPT, 2, 30, "appliance", "2026-12-01", None, (NO, IF, REQ)),
         ("mini split bonus room", KEPT, 2, 20, "new", "2026-12-01", None, (NO, NO, NO)),  # said to be inside
         # receptacle or hard-wired is asked where it decides
-        ("well pump outside", KEPT, 1, 20, "new", "", None, (UNKNOWN, REQ, REQ)),
+        ("well pump outside", KEPT, 1, 20, "new", "", None, (REQ, REQ, REQ)),
         ("well pump outside", PLUGGED, 1, 20, "new", "", None, (REQ, REQ, REQ)),
         ("well pump outside", WIRED, 1, 20, "new", "", None, (NO, REQ, REQ)),
         ("well pump hall", KEPT, 1, 20, "new", "", None, (NO, NO, NO)),  # the same either way
@@ -299,8 +299,8 @@ def test_the_working_names_the_kind_of_work(work, said):
 @pytest.mark.parametrize(
     ("line", "serves_", "found"),
     [
-        ("1 20 12 well pump outside", "", {"bench.connected:tag:1"}),
-        ("1 20 12 well pump outside", "receptacles", set()),
+        ("1 20 12 bath lights and zorblax", "", {"bench.connected:tag:1"}),
+        ("1 20 12 bath lights and zorblax", "lights", set()),
         ("1 20 12 something", "", {"bench.rooms:tag:1"}),
         ("1 20 12 den receptacles", "", set()),
     ],

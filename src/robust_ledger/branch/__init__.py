@@ -5,6 +5,7 @@ __all__ = [
     "asked",
     "circuits",
     "equipment",
+    "ledger",
     "links",
     "model",
     "old_panel",

@@ -38,7 +38,8 @@ class Verdict(Struct, frozen=True):
 
 class Ask(Struct, frozen=True):
     """What is asked of a circuit: voltage to ground is 120 V in every case here. `sink_ft`: its nearest receptacle from a sink, tub or
-    shower; `date` of the job as written; `found_arc` and `found_ground`: what the breaker watched for that is replaced."""
+    shower; `date` of the job as written; `found_arc` and `found_ground`: what the breaker watched for that is replaced;
+    `metal_run`: its wires are in metal raceway or metal-clad cable up to the first outlet."""
 
     serves: Serves
     poles: int
@@ -48,3 +49,4 @@ class Ask(Struct, frozen=True):
     date: str = ""
     found_arc: bool = False
     found_ground: bool = False
+    metal_run: bool = False

@@ -14,7 +14,7 @@ from robust_ledger.branch.in_panels import in_panels
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.new_cable import cable_entry, new_circuit, renewed_circuit
 from robust_ledger.branch.protection import protection
-from robust_ledger.branch.serves import Serves, serves
+from robust_ledger.branch.serves import Serves, in_other_building, serves
 from robust_ledger.branch.vocabulary import OwnWords
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import Conductors
@@ -25,6 +25,7 @@ from robust_ledger.job.parts.changes import KEPT
 from robust_ledger.job.parts.circuits import Circuit, Mark
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.house import Load, When
+from robust_ledger.job.tree import in_another_building
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -249,7 +250,14 @@ def _together(one: Serves | None, other: Serves | None) -> Serves | None:
 
 
 def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]:
-    """Each circuit with the breaker its rooms, loads and kind of work ask for."""
+    """Each circuit with the breaker its rooms, its building, loads and kind of work ask for."""
+    apart = {panel for panel in {b.panel for b in made} if in_another_building(job, panel)}
+    made = [
+        replace(b, serves=in_other_building(b.serves))
+        if b.panel in apart and b.serves and not job.change(b.key).places
+        else b
+        for b in made
+    ]
     asks = {
         b.key: Ask(
             b.serves,
@@ -259,6 +267,7 @@ def _protected(job: Job, made: list[Branch], codebook: Codebook) -> list[Branch]
             job.change(b.key).sink_ft,
             job.heading.date,
             *_watched_for(job, b),
+            metal_run=job.decisions.new_wiring in ("mc", "ac"),
         )
         for b in made
         if b.serves is not None

@@ -6,14 +6,14 @@ from datetime import date
 from functools import lru_cache
 
 from robust_ledger.branch.asked import ASK_AHJ, IF_EXTENDED, NOT_KNOWN, NOT_REQUIRED, REQUIRED, Ask, Verdict
-from robust_ledger.branch.serves import inside_place
+from robust_ledger.branch.serves import Serves, inside_place
 from robust_ledger.branch.vocabulary import outlet_of
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.ledger.entry import Citation
 
 HVAC = frozenset({"heat pump", "air conditioner"})
 SINK_FT = "ground_fault_sink_ft"
-# Those that are taken as receptacles while nobody has said so.
-_GUESSED = frozenset({"vehicle charger", "welder", "dryer", "range"})
+_GUESS = "; taken as a receptacle, choose hard-wired if it is"
 _WATER = {"hot tub": "ground_fault_spa", "hydromassage tub": "ground_fault_tub"}
 
 
@@ -26,21 +26,25 @@ def ground_fault(ask: Ask, codebook: Codebook) -> Verdict:
     if ask.work == "receptacles":
         replaced = codebook.cite("ground_fault_replaced")
         return Verdict(REQUIRED, f"receptacles replaced: {wanted.why}", (replaced, *wanted.cites))
-    if ask.work == "appliance" and (rule := _by_new_appliance(ask, wanted, codebook)):
-        return Verdict(REQUIRED, f"its appliance is new: {wanted.why}", (codebook.cite(rule), *wanted.cites))
+    if ask.work == "appliance" and (cites := _by_new_appliance(ask, wanted, codebook)):
+        return Verdict(REQUIRED, f"its appliance is new: {wanted.why}", (*cites, *wanted.cites))
     stays = "what is there may stay until it is replaced"
     if ask.work == "lengthened":
         stays = "a longer cable without a new outlet leaves it as it is"
     return Verdict(IF_EXTENDED, f"{wanted.why}; {stays}", (*wanted.cites, codebook.cite("ground_fault_replaced")))
 
 
-def _by_new_appliance(ask: Ask, wanted: Verdict, codebook: Codebook) -> str:
-    """The rule by which a new appliance on an old outlet asks for protection; "" in editions without one."""
+def _by_new_appliance(ask: Ask, wanted: Verdict, codebook: Codebook) -> tuple[Citation, ...]:
+    """The sections by which a new appliance on an old outlet asks for protection; none in editions without one."""
     named = str(codebook.step("ground_fault_new_appliances").value).split(", ")
     if any(name in ask.serves.appliances for name in named):
-        return "ground_fault_appliance"
+        return (codebook.cite("ground_fault_appliance"),)
+    pump = codebook.step("ground_fault_pool_replaced")
+    if "pool pump" in ask.serves.appliances and pump.amount:
+        return pump.cites
     outdoors = codebook.cite("ground_fault_outdoor") in wanted.cites
-    return "ground_fault_outdoor" if outdoors and codebook.number("ground_fault_outdoor_replaced") else ""
+    replaced = outdoors and codebook.number("ground_fault_outdoor_replaced")
+    return (codebook.cite("ground_fault_outdoor"),) if replaced else ()
 
 
 def _if_new(ask: Ask, codebook: Codebook) -> Verdict:
@@ -57,18 +61,14 @@ def _if_new(ask: Ask, codebook: Codebook) -> Verdict:
     if serves.wired is True:
         return _hard_wired(ask, codebook)
     plugged = _receptacles(ask, codebook)
-    if serves.wired is None and _may_be_either(ask):
-        wired = _hard_wired(ask, codebook)
-        if wired.word != plugged.word:
-            why = f"receptacle or hard-wired not entered: as a receptacle {plugged.word}, hard-wired {wired.word}"
-            return Verdict(NOT_KNOWN, why, (*plugged.cites, *wired.cites))
+    if serves.wired is None and _may_be_either(serves) and plugged.word == REQUIRED:
+        return Verdict(REQUIRED, f"{plugged.why}{_GUESS}", plugged.cites)
     return plugged
 
 
-def _may_be_either(ask: Ask) -> bool:
-    """Whether its equipment may be hard-wired as well as plugged in."""
-    serves = ask.serves
-    return any(outlet_of(name) == "either" for name in serves.appliances - _GUESSED) and not serves.receptacles
+def _may_be_either(serves: Serves) -> bool:
+    """Whether its equipment may be hard-wired as well as plugged in: a word alone makes nothing hard-wired."""
+    return any(outlet_of(name) == "either" for name in serves.appliances) and not serves.receptacles
 
 
 def _water(ask: Ask, codebook: Codebook) -> Verdict | None:
@@ -94,7 +94,7 @@ def _water(ask: Ask, codebook: Codebook) -> Verdict | None:
 
 def _charging_receptacle(ask: Ask, codebook: Codebook) -> Verdict:
     rule, most_a = codebook.cite("ground_fault_ev"), codebook.number("ground_fault_ev_most_a")
-    guess = "" if ask.serves.wired is False else "; taken as a receptacle, choose hard-wired if it is"
+    guess = "" if ask.serves.wired is False else _GUESS
     if ask.rating_a is not None and ask.rating_a > most_a:
         return Verdict(NOT_REQUIRED, f"a charging receptacle above the rating that is named{guess}", (rule,))
     return Verdict(REQUIRED, f"a charging receptacle{guess}", (rule,))
@@ -134,6 +134,14 @@ def _relief(ask: Ask, codebook: Codebook) -> Verdict | None:
     return Verdict(NOT_REQUIRED, f"heating and cooling machines are exempt until {until}", (cite,))
 
 
+def _lights(serves: Serves, cite: Citation, codebook: Codebook) -> Verdict:
+    """Lights alone ask for nothing; with a word nobody knows beside them, in a room that is named, they may not be alone."""
+    named = {row["place"] for row in codebook.table("ground_fault_places").rows} & serves.places
+    if named and serves.unknown and not serves.appliances:
+        return Verdict(NOT_KNOWN, f'lights, and "{serves.unknown[0]}": receptacles too or not is not known', (cite,))
+    return Verdict(NOT_REQUIRED, "lights, no receptacles", (cite,))
+
+
 def _receptacles(ask: Ask, codebook: Codebook) -> Verdict:
     """Receptacles by voltage, place and the distance to a sink; lights in a crawl space."""
     serves, cite = ask.serves, codebook.cite("ground_fault")
@@ -146,7 +154,7 @@ def _receptacles(ask: Ask, codebook: Codebook) -> Verdict:
     if serves.lights and not serves.receptacles and "crawl_space" in serves.places:
         return Verdict(REQUIRED, "lights in a crawl space", (codebook.cite("ground_fault_crawl"),))
     if serves.lights and not serves.receptacles:
-        return Verdict(NOT_REQUIRED, "lights, no receptacles", (cite,))
+        return _lights(serves, cite, codebook)
     most_ft, sink = codebook.number(SINK_FT), codebook.cite("ground_fault_sink")
     near = ask.sink_ft is not None and ask.sink_ft <= most_ft
     counter_only = False

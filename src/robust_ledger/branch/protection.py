@@ -31,8 +31,8 @@ _remembered = lru_cache(maxsize=4096)
 
 
 class Protection(Struct, frozen=True):
-    """Both verdicts, the kind of breaker that follows, whether the panel's list has it, and the lawful ways where it has not. `found`: what the
-    breaker watched for that is replaced; what was protected stays protected, required now or not."""
+    """Both verdicts, the kind of breaker that follows, whether the panel's list has it, and the lawful ways where it has not. `found`: what
+    the breaker watched for that is replaced; what was protected stays protected, required now or not."""
 
     arc: Verdict
     ground: Verdict
@@ -42,6 +42,7 @@ class Protection(Struct, frozen=True):
     ways: tuple[str, ...] = ()
     shared: bool = False
     found: DeviceKind = DeviceKind.STANDARD
+    refused: str = ""
 
     @property
     def moved_away(self) -> bool:
@@ -103,7 +104,11 @@ def protection(
         needs_arc = needs_arc or arc_fault(partner, ahj_wants, codebook).needed or partner.found_arc
         needs_ground = needs_ground or ground_fault(partner, codebook).needed or partner.found_ground
         found_arc, found_ground = found_arc or partner.found_arc, found_ground or partner.found_ground
-    kind = DeviceKind.watching(needs_arc, needs_ground) if at == "breaker" else DeviceKind.STANDARD
+    whole = DeviceKind.watching(needs_arc, needs_ground)
+    barred = outlet_refused(ask, needs_arc, codebook)
+    refused = barred if at == "first_outlet" and whole is not DeviceKind.STANDARD else ""
+    at = "breaker" if refused else at
+    kind = whole if at == "breaker" else DeviceKind.STANDARD
     device = Device(kind, poles)
     # Two 1-poles under a tie do for a standard pair.
     has = (
@@ -111,9 +116,24 @@ def protection(
         if listed
         else None
     )
-    ways = () if has is not False else _ways(device, partner is not None, listed)
+    ways = () if has is not False else _ways(device, partner is not None, listed, not barred)
     found = DeviceKind.watching(found_arc, found_ground)
-    return Protection(arc, ground, at, device, has, ways, partner is not None, found)
+    return Protection(arc, ground, at, device, has, ways, partner is not None, found, refused)
+
+
+def outlet_refused(ask: Ask, arc: bool, codebook: Codebook) -> str:
+    """Why protection cannot be had at the first outlet; "" where it can. Devices for outlets are made for one 120 V circuit of no more than 20 A;
+    a new run has arc-fault protection from its breaker on unless metal goes with it [210.12(A), (B)]."""
+    most_a = codebook.number("outlet_device_most_a")
+    if ask.poles > 1:
+        return "no such device is made for two hots"
+    if ask.rating_a is not None and ask.rating_a > most_a:
+        return f"no such device is made above {most_a:g} A"
+    if ask.rating_a is None:
+        return "the circuit's rating is not known"
+    if arc and ask.work == "new" and not ask.metal_run:
+        return "the new run up to it would be without arc-fault protection, and is not in metal raceway or metal-clad cable"
+    return ""
 
 
 def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, codebook: Codebook) -> Entry:
@@ -126,6 +146,8 @@ def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, c
         rules = {DeviceKind.ARC: ("arc_fault",), DeviceKind.GROUND: ("ground_fault",)}
         cites = tuple(codebook.cite(rule) for rule in rules.get(made.found, ("arc_fault", "ground_fault")))
         work.note("as found", f"{made.found} breaker: what was protected stays protected", cites)
+    if made.refused:
+        work.note("at the first outlet: not possible", made.refused, (codebook.cite("arc_fault_outlet"),))
     if made.at == "first_outlet":
         work.note("where", "at the first outlet of the run", (codebook.cite("arc_fault_outlet"),))
     if made.shared:
@@ -140,7 +162,7 @@ def protection_entry(key: CircuitKey, label: str, kind: str, made: Protection, c
     return work.entry(work.take(Step("breaker", str(made.device))))
 
 
-def _ways(device: Device, shared: bool, listed: Sequence[str]) -> tuple[str, ...]:
+def _ways(device: Device, shared: bool, listed: Sequence[str], at_outlet: bool) -> tuple[str, ...]:
     """Lawful ways where the panel's list has no such breaker."""
     ways = []
     arc, dual, standard = (
@@ -150,7 +172,7 @@ def _ways(device: Device, shared: bool, listed: Sequence[str]) -> tuple[str, ...
         ways.append(f"a {Device(DeviceKind.DUAL, device.poles)} does it too")
     if device.kind is DeviceKind.DUAL and arc:
         ways.append("an arc-fault breaker, and ground-fault receptacles on the circuit")
-    if device.electronic and standard:
+    if device.electronic and standard and at_outlet:
         ways.append("protection at the first outlet, the run up to it as the code requires")
     if shared:
         ways.append("split the pair: a new cable for one, so that each has its own neutral and a 1-pole breaker")

@@ -219,6 +219,7 @@ def _device(branch: Branch, find: Find) -> Iterator[Finding]:
     if made.moved_away:
         yield find("bench.protected", found=made.found)
     open_ = branch.work in ("new", "extended") and NOT_KNOWN in (made.arc.word, made.ground.word)
+    open_ = open_ or (branch.work in ("appliance", "receptacles") and made.ground.word == NOT_KNOWN)
     if open_ and branch.serves is not None and branch.serves.places:
         yield find(
             "bench.connected",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.branch.vocabulary import OwnWords, outlet_of, read_words
 from robust_ledger.job.parts.changes import CircuitChange
@@ -44,7 +45,7 @@ def inside_place(place: str) -> str:
 
 class Serves(Struct, frozen=True):
     """Places of its outlets, what kind they are, and the appliances on it. `wired`: its equipment is hard-wired, or on a receptacle; None:
-    either may be, or there is none. `baths`: how many bathrooms its description names."""
+    either may be, or there is none. `baths`: how many bathrooms its description names; `unknown`: words of it that mean nothing here."""
 
     places: frozenset[str]
     receptacles: bool
@@ -54,6 +55,7 @@ class Serves(Struct, frozen=True):
     alarms: bool
     wired: bool | None = None
     baths: int = 0
+    unknown: tuple[str, ...] = ()
 
     @property
     def where(self) -> str:
@@ -85,9 +87,17 @@ def serves(feeds: str, room: str, loads: Sequence[Load], change: CircuitChange, 
         fixed = change.serves == "fixed"
     places = frozenset(change.places) or read.places
     wired_ = _is_wired(frozenset(appliances), fixed and not receptacles, change)
-    return Serves(
-        places, receptacles, lights, fixed, frozenset(appliances), read.alarms, wired_, read_words(feeds, own).baths
-    )
+    said = read_words(feeds, own)
+    unknown = () if change.serves else said.unknown
+    return Serves(places, receptacles, lights, fixed, frozenset(appliances), read.alarms, wired_, said.baths, unknown)
+
+
+def in_other_building(one: Serves) -> Serves:
+    """The same in a building apart from the dwelling: what would be a shop in the basement is an accessory building there, and so is what has
+    no room named [210.8(A)(2)]."""
+    if one.places and "unfinished_basement" not in one.places:
+        return one
+    return replace(one, places=(one.places - {"unfinished_basement"}) | {"garage"})
 
 
 def _is_wired(appliances: frozenset[str], fixed: bool, change: CircuitChange) -> bool | None:

@@ -33,7 +33,7 @@ class Meaning(Struct, frozen=True):
 
 class Said(Struct, frozen=True):
     """What a description says: rooms, appliances, kinds of outlets. `words`: how many of it meant
-    something; `baths`: how many bathrooms it names."""
+    something; `baths`: how many bathrooms it names; `unknown`: words of it that mean nothing here."""
 
     places: frozenset[str]
     appliances: frozenset[str]
@@ -42,6 +42,7 @@ class Said(Struct, frozen=True):
     alarms: bool
     words: int
     baths: int = 0
+    unknown: tuple[str, ...] = ()
 
 
 class _Match(Struct, frozen=True):
@@ -140,7 +141,7 @@ def outlet_of(appliance: str) -> str:
 @lru_cache(maxsize=4096)
 def read_words(text: str, own: OwnWords = ()) -> Said:
     """What a description says. `own`: the job's own words."""
-    matches, parted = _matches(text, own)
+    matches, parted, unknown = _matches(text, own)
     plugged = [match for match in matches if _key(match.phrase) in _list("plugged")]
     parted |= {match.end for match in plugged}  # nothing is "in the counter"
     places: set[str] = set()
@@ -164,7 +165,7 @@ def read_words(text: str, own: OwnWords = ()) -> Said:
     names = frozenset(one.name for one in appliances)
     count = sum(match.meaning.sort != "nothing" for match in matches)
     receptacles = bool(plugged) or "receptacles" in sorts
-    return Said(frozenset(places), names, "lights" in sorts, receptacles, "alarms" in sorts, count, baths)
+    return Said(frozenset(places), names, "lights" in sorts, receptacles, "alarms" in sorts, count, baths, unknown)
 
 
 def _places_of(match: _Match, before: _Match | None, after: _Match | None, parted: frozenset[int]) -> set[str]:
@@ -185,11 +186,12 @@ def _places_of(match: _Match, before: _Match | None, after: _Match | None, parte
     return {place}
 
 
-def _matches(text: str, own: OwnWords) -> tuple[list[_Match], frozenset[int]]:
-    """The phrases found, in their order; and before which tokens something parts the words."""
+def _matches(text: str, own: OwnWords) -> tuple[list[_Match], frozenset[int], tuple[str, ...]]:
+    """The phrases found, in their order; before which tokens something parts the words; and the words that are in no phrase."""
     tokens, parted = _tokens(text, own)
     known, longest = _known(own), _longest(own)
     made, at = [], 0
+    unknown: list[str] = []
     while at < len(tokens):
         for length in range(min(longest, len(tokens) - at), 0, -1):
             phrase = tuple(tokens[at : at + length])
@@ -198,8 +200,10 @@ def _matches(text: str, own: OwnWords) -> tuple[list[_Match], frozenset[int]]:
                 at += length
                 break
         else:
+            if (tokens[at],) not in _list("plain"):
+                unknown.append(tokens[at])
             at += 1
-    return made, parted
+    return made, parted, tuple(dict.fromkeys(unknown))
 
 
 def _tokens(text: str, own: OwnWords) -> tuple[list[str], frozenset[int]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from robust_ledger.branch.ledger import LedgerRow, ledger
 from robust_ledger.branch.model import Branch
 from robust_ledger.changeover.holds import Hold, holds
 from robust_ledger.changeover.room import DayTasks
@@ -13,6 +14,8 @@ from robust_ledger.job.parts.circuits import Mark
 from robust_ledger.job.parts.record import Switched
 from robust_ledger.job.spaces import parse_position, shown
 from robust_ledger.job.tree import panel_name
+
+TESTS = ("button", "outlet")  # checks that try a protection
 
 
 class Check(Struct, frozen=True):
@@ -39,6 +42,13 @@ class Energized(Struct, frozen=True):
         return tuple(one.words for one in self.left if one.first)
 
     @property
+    def tested(self) -> str:
+        """Whether its protection was tested: "yes", "no", "" where there is none to test."""
+        if not any(one.key in TESTS for one in self.checks):
+            return ""
+        return "no" if any(one.key in TESTS for one in self.left) else "yes"
+
+    @property
     def keeps_off(self) -> str:
         """Why it may not stay on yet; "" where nothing does."""
         return f"first {', '.join(self.first)}" if self.first else ""
@@ -51,7 +61,7 @@ class Energized(Struct, frozen=True):
 
 def sequence(room: DayTasks) -> tuple[Energized, ...]:
     """Every circuit that gets a breaker, panel by panel, in the order of their spaces."""
-    made = []
+    made, rows = [], {row.key: row for row in ledger(room.job, room.parts.branches)}
     for panel_id, bench in room.parts.benches.items():
         positions, node = bench.placement.positions, room.parts.installation.node_of(panel_id)
         mine = [branch for branch in live_branches(room.parts.branches) if branch.panel == panel_id]
@@ -59,18 +69,18 @@ def sequence(room: DayTasks) -> tuple[Energized, ...]:
         for one in mine:
             at = positions.get(one.key, "")
             space = shown(at, node.numbering, node.spaces) if at and node is not None else "?"
-            made.append(_energized(one, panel_name(room.job, panel_id), space, room.job))
+            made.append(_energized(one, panel_name(room.job, panel_id), space, room.job, rows.get(one.key)))
     return tuple(made)
 
 
-def _energized(branch: Branch, panel: str, space: str, job: Job) -> Energized:
+def _energized(branch: Branch, panel: str, space: str, job: Job, row: LedgerRow | None) -> Energized:
     state = job.record.circuits.get(branch.key) or Switched()
-    checks = tuple(_checks(branch, job))
+    checks = tuple(_checks(branch, job, row))
     left = tuple(one for one in checks if one.key not in state.checks)
     return Energized(branch, panel, space, checks, state, left)
 
 
-def _checks(branch: Branch, job: Job) -> list[Check]:
+def _checks(branch: Branch, job: Job, row: LedgerRow | None) -> list[Check]:
     marks = {mark for tag in branch.sources if (circuit := job.circuit(tag)) for mark in circuit.marks}
     made = []
     if Mark.DARK_NEUTRAL in marks or (Mark.WHITE_HOT in marks and branch.poles == 1):
@@ -82,6 +92,8 @@ def _checks(branch: Branch, job: Job) -> list[Check]:
         made.append(Check("halves", "120 V from each pole to neutral"))
     if branch.device.electronic:
         made.append(Check("button", f"test button trips the {branch.device} breaker"))
+    elif row is not None and row.planned != "none":
+        made.append(Check("outlet", f"test button trips the {row.planned}"))
     return made
 
 

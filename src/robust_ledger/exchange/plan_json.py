@@ -7,6 +7,7 @@ from typing import Any
 
 from msgspec.json import decode, encode
 
+from robust_ledger.branch.ledger import LedgerRow
 from robust_ledger.branch.model import Branch
 from robust_ledger.installation.model import Node, Run
 from robust_ledger.job.tree import panel_name
@@ -100,6 +101,7 @@ def plan_data(plan: Plan) -> dict[str, Any]:
             {"about": name, "words": words} for name, words, _cites in conventions(plan.job, plan.codebook)
         ],
         "circuits": [_circuit(plan, branch) for branch in plan.circuits.branches],
+        "protection": [_protection(row) for row in plan.circuits.ledger],
         "required": [
             {
                 "name": one.name,
@@ -196,6 +198,22 @@ def _circuit(plan: Plan, branch: Branch) -> dict[str, Any]:
         "ground_fault": {"word": made.ground.word, "why": made.ground.why} if made else None,
         "listed": made.listed if made else None,
         "reach": {"verdict": reach.verdict, "splices": reach.splices, "margin_in": reach.margin_in} if reach else None,
+    }
+
+
+def _protection(row: LedgerRow) -> dict[str, Any]:
+    """A row of the protection ledger: as found, required now, planned and where, with the entry that has the reasons."""
+    return {
+        "key": row.key,
+        "tag": row.tag,
+        "text": row.feeds,
+        "found": row.found,
+        "required": row.required,
+        "sections": row.sections,
+        "planned": row.planned,
+        "where": row.where,
+        "comes_back": row.comes_back,
+        "entry": row.entry_id,
     }
 
 

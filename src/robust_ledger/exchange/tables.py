@@ -9,9 +9,11 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
+from robust_ledger.changeover.energize import sequence
 from robust_ledger.exchange.cells import MORE, cell, columns_of, read, value_text
 from robust_ledger.job.edits import new_load_id, with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.base import Model
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.errors import ModelError
@@ -206,6 +208,31 @@ def _take_amendment(job: Job, cells: Mapping[str, str]) -> Job:
     return replace(job, local_rules=(*job.local_rules, LocalRule.read(values)))
 
 
+PROTECTION = ("key", "tag", "feeds", "found", "guarded", "required", "sections", "planned", "where", "tested")
+
+
+def _protection_rows(plan: Plan) -> list[list[str]]:
+    tested = {one.branch.key: one.tested for one in sequence(plan.changeover)}
+    made = []
+    for row in plan.circuits.ledger:
+        circuit = plan.job.circuit(row.key.tag) if row.key.tag is not None else None
+        guard = circuit.guarded if circuit is not None else ""
+        cells = (row.key, row.tag, row.feeds, row.found, guard, row.required, row.sections, row.planned, row.where)
+        made.append([*(guarded(cell) for cell in cells), tested.get(row.key, "")])
+    return made
+
+
+def _take_protection(job: Job, cells: Mapping[str, str]) -> Job:
+    """What was found at the outlets of an old circuit; the rest is worked out."""
+    key = CircuitKey(unguarded(cells.get("key", "")).strip())
+    circuit = job.circuit(key.tag) if key.tag is not None else None
+    if "guarded" not in cells:
+        return job
+    if circuit is None:
+        raise CellError("key", f'"{key[:40]}" is no circuit that was called out')
+    return _take_circuit(job, {"tag": str(circuit.tag), "guarded": cells["guarded"]})
+
+
 TORQUE = ("key", "termination", "wire", "due_in_lb", "first_in_lb", "second_in_lb", "marked", "open")
 
 
@@ -300,6 +327,7 @@ TABLES = {
         lambda plan: _of_models(LocalRule, plan.job.local_rules),
         _take_amendment,
     ),
+    "protection": Table("protection", PROTECTION, _protection_rows, _take_protection),
     "torque": Table("torque", TORQUE, _torque_rows, _take_torque),
     "material": Table("material", MATERIAL, _material_rows, _take_material),
 }

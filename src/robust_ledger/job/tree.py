@@ -145,6 +145,12 @@ def carries_all(job: Job, key: str) -> bool:
     return nodes <= {key, *way_up(job, key), *fed_below(job, key)}
 
 
+def in_another_building(job: Job, key: str) -> bool:
+    """Whether a node stands in a building apart from the dwelling: it is said to, or one it is fed from inside that building is."""
+    ways = (key, *way_up(job, key)) if key != MAIN else ()
+    return any(panel is not None and panel.separate_building for panel in map(job.panel_of, ways))
+
+
 def main_behind(job: Job) -> bool:
     """Whether the main panel stands behind a service disconnect, so that a feeder feeds it."""
     return not is_service_at(job, MAIN)

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from reportlab.lib.units import inch
 from reportlab.platypus import Flowable
 
-from robust_ledger.changeover.energize import sequence
+from robust_ledger.branch.ledger import LedgerRow
+from robust_ledger.changeover.energize import Energized, sequence
 from robust_ledger.changeover.holds import Hold, holds
 from robust_ledger.changeover.live import durations
 from robust_ledger.changeover.recorded import hold_words, moment_words
@@ -131,7 +132,8 @@ def _volts(plan: Plan) -> Flowable:
 
 
 def _circuits(plan: Plan) -> Flowable:
-    cells = [heads("Panel", "Space", "Breaker", "Feeds", "State", "Checked", "Open")]
+    cells = [heads("Panel", "Space", "Breaker", "Feeds", "Protection", "State", "Checked", "Open")]
+    rows = {one.key: one for one in plan.circuits.ledger}
     for one in sequence(plan.changeover):
         done = "; ".join(check.words for check in one.checks if check not in one.left)
         left = "; ".join(check.words for check in one.left)
@@ -139,11 +141,27 @@ def _circuits(plan: Plan) -> Flowable:
         feeds = para(one.branch.feeds or "unknown", STRONG)
         breaker = para(one.branch.rating_text)
         cells.append(
-            [para(one.panel), para(one.space), breaker, feeds, para(state), para(done, SMALL), para(left, SMALL)]
+            [
+                para(one.panel),
+                para(one.space),
+                breaker,
+                feeds,
+                para(_protection(rows.get(one.branch.key), one), SMALL),
+                para(state),
+                para(done, SMALL),
+                para(left, SMALL),
+            ]
         )
-    widths = [0.9 * inch, 0.5 * inch, 0.55 * inch, 1.7 * inch, 0.9 * inch]
+    widths = [0.8 * inch, 0.45 * inch, 0.5 * inch, 1.5 * inch, 1.2 * inch, 0.7 * inch]
     rest = (WIDTH - sum(widths)) / 2
     return ruled_table(cells, [*widths, rest, rest])
+
+
+def _protection(row: LedgerRow | None, one: Energized) -> str:
+    """What protects it, and whether that was tried: "ground-fault 2-pole, tested"."""
+    if row is None or row.planned == "none":
+        return ""
+    return f"{row.planned}, {'tested' if one.tested == 'yes' else 'NOT TESTED'}"
 
 
 def _missing(plan: Plan) -> list[str]:

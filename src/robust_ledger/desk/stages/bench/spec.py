@@ -11,6 +11,7 @@ SPEC = StageSpec(
     (
         PageSpec("drawing", "&Drawing", ("branch",), pictured=True),
         PageSpec("circuits", "Circui&ts", ("decisions:ahj_arc_fault", "decisions:new_wiring"), pictured=True),
+        PageSpec("protection", "Pr&otection", ("circuit:guarded",)),
         PageSpec(
             "required",
             "&Required",

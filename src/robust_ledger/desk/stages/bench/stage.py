@@ -11,7 +11,7 @@ from robust_ledger.desk.stages.bench.spec import SPEC
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
 
-_OF_CIRCUITS = ("drawing", "circuits", "schedule", "required")
+_OF_CIRCUITS = ("drawing", "circuits", "protection", "schedule", "required")
 
 
 class BenchStage(PagedStage):
