@@ -133,7 +133,9 @@ def test_the_breaker_that_follows(words, partner, device):
 def test_a_breaker_the_label_does_not_name_brings_the_lawful_ways():
     listed: tuple[ListedDevice, ...] = ("standard 1-pole", "standard 2-pole", "arc-fault 2-pole")
     book = load_codebook("2023")
-    made = protection(ask("kitchen counter", "extended"), ask("dining receptacles", "extended"), "breaker", listed, False, book)
+    made = protection(
+        ask("kitchen counter", "extended"), ask("dining receptacles", "extended"), "breaker", listed, False, book
+    )
     assert str(made.device) == "dual-function 2-pole" and made.listed is False
     assert [way.split(" ")[0] for way in made.ways] == ["an", "protection", "split", "another"]
     assert protection(ask("attic light"), None, "breaker", listed, False, book).listed is True

@@ -23,7 +23,11 @@ SOUND = {
     "panel": {"aic_a": 10_000.0, "bus_a": 125.0},
     "equipment": {"spd": True},
     "location": {"room": "outdoors", "weatherproof": True},
-    "grounding": {"rods": 2, "intersystem": 3, "gas": "none"},
+    "grounding": {"rods": 2, "intersystem": 3, "gas": "none", "water_bonded": True},
+    "fit": {
+        "new": {"height_in": 30.0}, "new_bottom_in": 40.0, "handle_in": 28.0,
+        "space_width_in": 30.0, "space_depth_in": 36.0, "space_height_in": 78.0,
+    },
 }  # fmt: skip
 LOADS = (load(K.COOKING, "12kW", "range"), load(K.DRYER, "5kW", "dryer"))
 AHEAD = {"disconnect_a": 100.0, "disconnect_at": "outdoors", "disconnect_aic_a": 10_000.0, "feeder_conductors": "2 Cu",

@@ -11,11 +11,20 @@ from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.plan import plan
 
-SOUND = {"breaker_a": 60.0, "rods": 2, "disconnect": True, "load_a": 40.0, "length_ft": 80.0}
+SOUND = {
+    "breaker_a": 60.0,
+    "rods": 2,
+    "disconnect": True,
+    "load_a": 40.0,
+    "length_ft": 80.0,
+    "box.spaces": 12,
+    "box.bus_a": 600.0,
+}
 
 
 def feeder(terminals: int = 75, **sub) -> Job:
     job = with_part(house(1500), "decisions", main_a=200.0)
+    sub = {"box.terminals_c": terminals, **sub}
     names = {"bonded": "box.first_disconnect", "aic_a": "box.aic_a"}
     fields = {names.get(name, name): value for name, value in {**SOUND, **sub}.items()}
     return sub_panel(with_part(job, "panel", terminals_c=terminals), **fields)

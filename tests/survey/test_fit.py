@@ -71,7 +71,8 @@ def test_the_band_by_hand(changes, low, high, bottom):
     ],
 )
 def test_what_does_not_fit(changes, ids):
-    assert {one for one in finding_ids(fitted(**changes)) if one.startswith("fit.")} == ids
+    unasked = {"fit.space_unknown", "fit.handle_unknown"}  # their own table has them
+    assert {one for one in finding_ids(fitted(**changes)) if one.startswith("fit.")} - unasked == ids
 
 
 @pytest.mark.parametrize(

@@ -126,6 +126,7 @@ def test_the_gas_bond_goes_by_the_circuit_that_may_energize_it(circuit_a, bond):
     ],
 )
 def test_what_is_found_wrong(found, ids):
+    found = {"water_bonded": True, "gas": "none", **found}
     assert {one for one in finding_ids(grounding(**found)) if one.startswith("grounding.")} == ids
 
 

@@ -173,7 +173,7 @@ def test_the_papers_name_every_circuit_once(tmp_path_factory, job):
 # --- edits -------------------------------------------------------------------------------------------------------------------
 def two() -> Job:
     """A garage behind the main panel, a shed behind the garage."""
-    box = {"spaces": 12, "bus_a": 100.0, "aic_a": 10_000.0}
+    box = {"spaces": 12, "bus_a": 100.0, "aic_a": 10_000.0, "terminals_c": 75}
     sound = {"rods": 2, "disconnect": True, "breaker_a": 60.0, "area": 0.0, "box": box}
     job = add_panel(base(), Panel.read({"id": "garage", **sound}))
     return add_panel(job, Panel.read({"id": "shed", "name": "shed", "fed_from": "garage", **sound, "breaker_a": 30.0}))

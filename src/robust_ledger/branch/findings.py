@@ -18,6 +18,7 @@ from robust_ledger.branch.links import proposed
 from robust_ledger.branch.new_cable import not_possible
 from robust_ledger.branch.old_panel import in_fuses
 from robust_ledger.branch.subject import STAGE, of_circuit
+from robust_ledger.branch.three_wire import three_wire_findings
 from robust_ledger.branch.wiring import wiring_findings
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, sizes
@@ -42,6 +43,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         yield from _voltage(job, circuit, about)
         yield from _marks(circuit, about)
         yield from bare_neutral_findings(job, circuit, about)
+        yield from three_wire_findings(job, circuit, about)
         yield from no_ground_findings(job, circuit, about)
         yield from knob_tube_findings(circuit, about)
         yield from gone_findings(job, circuit, about)

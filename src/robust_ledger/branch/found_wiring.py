@@ -23,13 +23,17 @@ def bare_neutral_refused(job: Job, circuit: Circuit) -> str:
         return "Only the bare wire of SE cable was ever lawful as a neutral, and this is another cable."
     if change.work in _EXTENDED or change.action == "convert":
         return "Extended or converted it is no longer an existing circuit that may stay."
-    panel = job.panel_of(panel_id)
-    first = job.panel.first_disconnect and not main_behind(job) if panel_id == MAIN else False
-    if panel is not None:
-        first = panel.box.first_disconnect and is_service(job, panel)
-    if not first:
+    if not bars_together(job, panel_id):
         return "In the new panel neutrals and grounds are apart; a bare neutral may not land there."
     return ""
+
+
+def bars_together(job: Job, panel_id: str) -> bool:
+    """Whether neutral and ground are one in a panel as planned: it is the service equipment [250.24]."""
+    if panel_id == MAIN:
+        return job.panel.first_disconnect and not main_behind(job)
+    panel = job.panel_of(panel_id)
+    return panel is not None and panel.box.first_disconnect and is_service(job, panel)
 
 
 def bare_neutral_findings(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:

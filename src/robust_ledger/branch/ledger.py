@@ -11,11 +11,14 @@ from robust_ledger.branch.asked import IF_EXTENDED, NOT_KNOWN, REQUIRED, Verdict
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.branch.subject import of_branch
 from robust_ledger.codebook.codebook import Codebook
+from robust_ledger.findings import Findings
 from robust_ledger.job.devices import FOUND
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
+from robust_ledger.job.tree import is_enclosure, on_supply_side, panel_name
 from robust_ledger.ledger.entry import Finding
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import UNKNOWN
 
 # What protects a circuit beyond its breaker, and whether it watches for arc-faults and for ground-faults.
@@ -108,6 +111,24 @@ def found_text(old: Sequence[Circuit]) -> str:
     return "none" if old and all(one.guarded == "none" for one in old) else UNKNOWN
 
 
+def supply_side_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
+    """Branch circuits in an enclosure that no service disconnect, and no bond of the service, stands ahead of [230.70, 230.82]."""
+    find = Findings(codebook, "bench").find
+    for panel_id in dict.fromkeys(one.panel for one in branches):
+        panel = job.panel_of(panel_id)
+        node = "disconnect" if panel is not None and is_enclosure(job, panel) else panel_id
+        mine = [one for one in branches if one.panel == panel_id and not one.off and one.key.kind != "equip"]
+        if mine and on_supply_side(job, node):
+            names = ", ".join(one.name for one in mine[:4])
+            yield find(
+                "bench.supply_side",
+                at=Place.branch(mine[0].key),
+                of=panel_id,
+                panel=panel_name(job, panel_id),
+                names=names,
+            )
+
+
 def ledger_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
     """What has been protected for as long as anybody has wired it, with its protection not seen, or seen to be missing; protection at the first
     outlet where it cannot be had."""
@@ -118,7 +139,7 @@ def ledger_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) ->
         if made is None or branch.serves is None:
             continue
         if made.refused:
-            yield find("bench.first_outlet", why=made.refused, device=made.device)
+            yield find("bench.first_outlet", why=made.refused, device=str(made.device))
         name = next((name for name in _ALWAYS if name in branch.serves.appliances), "")
         if not name or made.electronic or made.at == "first_outlet" or not branch.sources:
             continue

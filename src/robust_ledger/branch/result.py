@@ -11,7 +11,7 @@ from robust_ledger.branch.circuits import branches
 from robust_ledger.branch.effects import effects
 from robust_ledger.branch.feeder_circuits import circuits_on
 from robust_ledger.branch.findings import circuit_findings
-from robust_ledger.branch.ledger import LedgerRow, ledger, ledger_findings
+from robust_ledger.branch.ledger import LedgerRow, ledger, ledger_findings, supply_side_findings
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.old_panel import old_panel_findings
 from robust_ledger.branch.outlets import Practices, all_practices, fastened_share, general_circuits, share_findings
@@ -113,6 +113,7 @@ class CircuitsResult(Room, Struct, frozen=True, dict=True):
     def required_findings(self) -> Iterator[Finding]:
         """What is required and missing, and what may not share a circuit."""
         yield from required_findings(self.job, self.branches, self.requirements, self.codebook)
+        yield from supply_side_findings(self.job, self.branches, self.codebook)
         yield from ledger_findings(self.job, self.branches, self.codebook)
         yield from share_findings(self.job, self.branches, self.load.inputs.nameplates, self.codebook)
 

@@ -164,7 +164,7 @@ class Bench(Room, Struct, frozen=True, dict=True):
         yield from bench_findings(job, branches, self.placement, self.spaces_left, codebook)
         yield from reach_findings(branches, self.reach, self.splices, codebook, self.boxes.nowhere)
         yield from wording_findings(branches, codebook, job.conventions.own)
-        yield from count_findings(job, self._as_main, codebook)
+        yield from count_findings(job, self.circuits.branches, self._as_main, codebook)
         yield from bar_findings(job, branches, codebook)
         if self.panel_id == MAIN:
             yield from gutter_findings(self.entries, codebook)

@@ -30,7 +30,10 @@ _BARE = re.compile(
     r"^(?:lights?|lighting|outlets?|receptacles?|plugs?|rooms?|bed ?rooms?|bath(?:room)?s?|basement|upstairs|downstairs)$",
     re.I,
 )
-_PERSON = re.compile(r"\b\w+['']s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa)\b", re.I)
+_PERSON = re.compile(
+    r"\b(?!(?:driver|passenger|master|men|women|ladies|neighbor|maker)['’]?s)\w+['']s\b|\b(?:mom|dad|mum|kids?|baby|grandma|grandpa)\b",
+    re.I,
+)
 
 
 _SEVERAL = frozenset({"bedroom", "bath", "unfinished_basement"})  # rooms there are several of, or that are large
@@ -139,8 +142,8 @@ def count_entries(job: Job, branches: Sequence[Branch], placement: Placement) ->
     work = Working("panel.blanks", "Filler plates needed if all twist-outs are out", Place("panel:spaces"))
     have = work.given("spaces", job.panel.spaces, "", Place("panel:spaces"))
     made.append(work.entry(work.difference("left open", have, work.given("with a breaker", len(taken), ""), "")))
-    work = Working("panel.circuits", "Circuits in the panel", Place("panel:max_circuits"))
-    circuits = sum(1 for key in placement.positions if by_key[key].origin is not Origin.FUTURE)
+    work = Working("panel.circuits", "Circuits in the panel, each pole one", Place("panel:max_circuits"))
+    circuits = sum(by_key[key].poles for key in placement.positions if by_key[key].origin is not Origin.FUTURE)
     if job.panel.max_circuits is not None:
         work.given("most circuits by the label", job.panel.max_circuits, "", Place("panel:max_circuits"))
     made.append(work.entry(work.given("circuits of this job", circuits, "")))
@@ -169,11 +172,20 @@ def splices_entry(branches: Sequence[Branch], reach: Mapping[CircuitKey, Reach])
     return work.entry(work.total("splices", short or [Step("every known wire reaches", 0)], ""))
 
 
-def count_findings(job: Job, entries: Mapping[str, Entry], codebook: Codebook) -> Iterator[Finding]:
-    """More circuits than the label allows; neutrals and grounds against their terminals."""
+def count_findings(
+    job: Job, branches: Sequence[Branch], entries: Mapping[str, Entry], codebook: Codebook
+) -> Iterator[Finding]:
+    """More circuits than the label allows; kinds of breakers that its list does not have, or that nobody has read there."""
     find = Findings(codebook, STAGE).find
-    if entries["panel.tandems"].amount and job.panel.devices and "tandem" not in job.panel.devices:
+    tandems = entries["panel.tandems"].amount
+    if tandems and job.panel.devices and "tandem" not in job.panel.devices:
         yield find("bench.tandem_listed", at=Place("panel:devices"), tandems=entries["panel.tandems"])
+    kinds = [str(one.device) for one in branches if one.to_device and not one.off and one.has_breaker]
+    if not job.panel.devices and (tandems or kinds):
+        made = " and ".join(
+            [f"{len(kinds)} AFCI or GFCI breakers"] * bool(kinds) + [f"{tandems:g} tandems"] * bool(tandems)
+        )
+        yield find("bench.list_unread", at=Place("panel:devices"), made=made)
     circuits, most = entries["panel.circuits"], job.panel.max_circuits
     if most is not None and circuits.amount > most:
         yield find("bench.max_circuits", at=Place("panel:max_circuits"), circuits=circuits, most=most)

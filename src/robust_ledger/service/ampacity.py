@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, area_cmil, next_rating_a, sizes
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.readers.numbers import temperature_text
+from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -25,15 +29,37 @@ def together_cmil(one: Conductors, codebook: Codebook) -> float | None:
     return area * one.sets if area is not None else None
 
 
-def terminal_column(job: Job, rating_a: float, codebook: Codebook) -> tuple[int, str]:
-    """The temperature column [°C] the terminals allow, and why [110.14(C)]."""
+def terminal_column(job: Job, rating_a: float, codebook: Codebook, ends: tuple[str, ...] = (MAIN,)) -> tuple[int, str]:
+    """The temperature column [°C] the terminals allow, and why: the weaker of both ends counts. `ends`: the keys of the nodes the conductors
+    land at [110.14(C)]."""
     limit = codebook.number("terminal_60_max_a")
     if rating_a > limit:
         return 75, f"over {limit:g} A: 75 °C column"
-    if job.panel.terminals_c == 75:
-        return 75, "marked for 75 °C on the panel's label"
-    marked = "not marked" if job.panel.terminals_c == 60 else "terminals not checked"
-    return 60, f"up to {limit:g} A and {marked}: 60 °C column"
+    marks = {key: terminals_at(job, key) for key in ends}
+    weak = next((key for key, mark in marks.items() if mark != 75), None)
+    if weak is None:
+        return 75, "marked for 75 °C on the panel's label" if len(
+            marks
+        ) == 1 else "marked for 75 °C on the labels at both ends"
+    marked = "not marked" if marks[weak] == 60 else "terminals not checked"
+    where = "" if len(marks) == 1 else f" at the {panel_name(job, weak)}"
+    return 60, f"up to {limit:g} A and {marked}{where}: 60 °C column"
+
+
+def terminals_at(job: Job, key: str) -> int | None:
+    """What the terminals at a node are marked for [°C]; None while nobody has looked. A meter and a disconnect ahead are looked at with the
+    main panel."""
+    panel = job.panel_of(key)
+    return job.panel.terminals_c if panel is None else panel.box.terminals_c
+
+
+def marked(job: Job) -> Job:
+    """The job with every terminal that nobody has looked at marked for 75 °C: what would be so at best."""
+    panels = tuple(
+        replace(one, box=replace(one.box, terminals_c=75)) if one.box.terminals_c is None else one for one in job.panels
+    )
+    main = replace(job.panel, terminals_c=75) if job.panel.terminals_c is None else job.panel
+    return replace(job, panel=main, panels=panels)
 
 
 def conditions(work: Working, job: Job, codebook: Codebook) -> Step | None:

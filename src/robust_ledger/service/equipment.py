@@ -102,6 +102,8 @@ def equipment_findings(job: Job, figures: ServiceFigures, codebook: Codebook) ->
                 generator_a=job.equipment.generator_a,
                 bus_a=job.panel.bus_a,
             )
+        if not job.panel.has_main:
+            yield find("service.interlock_lugs", at=Place("panel:main"))
         if not job.equipment.interlock_listed:
             yield find("service.interlock_kit", at=Place("equipment:interlock_listed"))
     solar = figures.solar_bus

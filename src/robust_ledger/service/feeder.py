@@ -12,7 +12,7 @@ from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure
+from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure, parent
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -265,7 +265,8 @@ def _column(job: Job, panel: Panel, size: str, rating_a: float, codebook: Codebo
     if panel.wiring == "se" and panel.insulated is not False and at_most_10:
         said = "in thermal insulation" if panel.insulated else "insulation not checked"
         return 60, f"SE cable of 10 AWG or smaller, {said}: 60 °C", "se_cable"
-    column, why = terminal_column(job, rating_a, codebook)
+    ends = tuple(dict.fromkeys((parent(job, panel), panel.id)))
+    column, why = terminal_column(job, rating_a, codebook, ends)
     return column, why, "terminal_temperature"
 
 

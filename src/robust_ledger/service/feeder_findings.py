@@ -25,9 +25,10 @@ from robust_ledger.job.tree import (
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.load.feeder import FeederLoad
+from robust_ledger.service.ampacity import marked
 from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import next_aic
-from robust_ledger.service.feeder import at
+from robust_ledger.service.feeder import at, feeder_limit_entry
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.sizing import only_disconnect
 
@@ -77,6 +78,7 @@ def _of_node(job: Job, panel: Panel, find: Find) -> Iterator[Finding]:
         if panel.gone and panel.there:
             yield find("feeder.gone_there", at=at(panel, "gone"), panel=panel.name)
         return
+    yield from _feeder_tag(job, panel, find)
     if why := lost(job, panel):
         yield find("feeder.lost", at=at(panel, "fed_from"), panel=panel.name or "panel", why=why)
     if sum(one.name.strip().lower() == panel.name.strip().lower() for one in job.panels) > 1:
@@ -87,6 +89,21 @@ def _of_node(job: Job, panel: Panel, find: Find) -> Iterator[Finding]:
         yield find("feeder.at_meter", at=at(panel, "fed_from"), panel=panel.name)
     if parent(job, panel) == "disconnect" and not job.disconnect_ahead:
         yield find("feeder.no_disconnect", at=at(panel, "fed_from"), panel=panel.name)
+
+
+def _feeder_tag(job: Job, panel: Panel, find: Find) -> Iterator[Finding]:
+    """The old circuit that is said to have fed a panel: not there, capped, or another panel's too."""
+    tag = panel.feeder_tag
+    if tag is None:
+        return
+    circuit = job.circuit(tag)
+    if circuit is None:
+        yield find("feeder.tag_none", at=at(panel, "feeder_tag"), panel=panel.name, tag=tag)
+    elif circuit.off:
+        yield find("feeder.tag_off", at=at(panel, "feeder_tag"), panel=panel.name, tag=tag)
+    other = next((one for one in job.panels if one.id != panel.id and one.feeder_tag == tag and one.is_fed), None)
+    if other is not None and panel.id < other.id:
+        yield find("feeder.tag_twice", at=at(panel, "feeder_tag"), panel=panel.name, tag=tag, other=other.name)
 
 
 def _many(job: Job, find: Find, codebook: Codebook) -> Iterator[Finding]:
@@ -143,17 +160,30 @@ def _of_panel(
             rating=rating,
             rating_text=rating_text(codebook, carried.amount),
         )
+    yield from _own_main(panel, carried, find, codebook)
     if panel.takes_circuits:
         yield from _load(panel, load, carried, MAIN in loads and not loads[MAIN].amperes.known, find)
     yield from _rating(panel, load.circuits, rating, find, codebook)
     yield from later_findings(panel, load, rating, find)
-    yield from _conductors(panel, rating, feeder.limit, find)
+    yield from _label(panel, rating, find, codebook)
+    yield from _conductors(job, panel, rating, feeder.limit, find, codebook)
     yield from _bus(panel, rating, find)
+    yield from _building(job, panel, find)
+    yield from _aic(panel, feeder.fault, find)
+
+
+def _building(job: Job, panel: Panel, find: Find) -> Iterator[Finding]:
+    """Electrodes and a disconnect at another building."""
+    name = panel.name or "sub-panel"
     if panel.separate_building and panel.rods < 2 and job.grounding.practice != "concrete":
         yield find("feeder.gec", at=at(panel, "rods"), name=name, rods=panel.rods)
     if panel.separate_building and not panel.disconnect and panel.takes_circuits:
         yield find("feeder.disconnect", at=at(panel, "disconnect"), name=name)
-    fault = feeder.fault
+
+
+def _aic(panel: Panel, fault: Entry, find: Find) -> Iterator[Finding]:
+    """Its AIC rating, against the fault current there."""
+    name = panel.name or "sub-panel"
     if fault.known and panel.box.aic_a is None:
         yield find("feeder.aic_unknown", at=at(panel, "box.aic_a"), name=name, fault=fault)
     if fault.known and panel.box.aic_a is not None and fault.amount > panel.box.aic_a:
@@ -164,6 +194,35 @@ def _of_panel(
             fault=fault,
             aic_a=panel.box.aic_a,
             next_aic=next_aic(fault.amount),
+        )
+
+
+def _label(panel: Panel, rating: Entry, find: Find, codebook: Codebook) -> Iterator[Finding]:
+    """What its label says, where nobody has read it and it decides something."""
+    most_a = codebook.number("terminal_60_max_a")
+    if panel.takes_circuits and not panel.label_read:
+        yield find("feeder.label", at=at(panel, "box.spaces"), panel=panel.name)
+    if panel.box.terminals_c is None and rating.known and rating.amount <= most_a:
+        yield find("feeder.terminals", at=at(panel, "box.terminals_c"), panel=panel.name.capitalize(), most_a=most_a)
+
+
+def _own_main(panel: Panel, carried: Entry, find: Find, codebook: Codebook) -> Iterator[Finding]:
+    """A main of its own, behind the feeder's device, below what goes through it."""
+    own_a = panel.box.main_a
+    if not panel.box.has_main or not panel.takes_circuits or not carried.known or not carried.amount:
+        return
+    if own_a is None:
+        if panel.there:
+            yield find("feeder.own_main_unread", at=at(panel, "box.main_a"), name=panel.name, carried=carried)
+    elif carried.amount > own_a:
+        text = rating_text(codebook, carried.amount)
+        yield find(
+            "feeder.own_main",
+            at=at(panel, "box.main_a"),
+            name=panel.name,
+            carried=carried,
+            own_a=own_a,
+            rating_text=text,
         )
 
 
@@ -236,13 +295,17 @@ def later_findings(panel: Panel, load: FeederLoad, rating: Entry, find: Find) ->
             )
 
 
-def _conductors(panel: Panel, rating: Entry, limit: Entry | None, find: Find) -> Iterator[Finding]:
-    """Conductors of a feeder that stays, against its breaker."""
+def _conductors(
+    job: Job, panel: Panel, rating: Entry, limit: Entry | None, find: Find, codebook: Codebook
+) -> Iterator[Finding]:
+    """Conductors of a feeder that stays, against its breaker; where marks nobody has read would make them good for it, a question."""
     if panel.found and limit is None:
         yield find("feeder.conductors", at=at(panel, "conductors"), known=rating.known, panel=panel.name, rating=rating)
     elif limit is not None and limit.known and rating.known and rating.amount > limit.amount:
+        best = feeder_limit_entry(marked(job), panel, rating, codebook)
         yield find(
             "feeder.wire",
+            unread=best is not None and best.known and rating.amount <= best.amount,
             at=at(panel, "conductors"),
             conductors=panel.conductors,
             panel=panel.name,

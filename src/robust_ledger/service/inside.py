@@ -13,7 +13,7 @@ from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
-from robust_ledger.job.tree import above_main, inside_box, panel_name
+from robust_ledger.job.tree import above_main, inside_box, panel_name, way_up
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -126,6 +126,10 @@ def inside_findings(job: Job, device: Entry, own: FeederLoad | None, codebook: C
         return
     if device.amount > job.panel.bus_a:
         yield find("inside.bus", at=at, bus_a=job.panel.bus_a, device=device, name=name, node=by_node)
+    least = codebook.step("dwelling_main_min_a", "least")
+    apart = any(panel.at in ("pole", "yard") for key in way_up(job, MAIN) if (panel := job.panel_of(key)) is not None)
+    if device.amount < least.amount and apart:
+        yield find("service.dwelling_feeder", at=at, rating=device, least=least, cites=least.cites)
     if own is not None:
         yield from later_findings(Panel(id=MAIN, name="main panel"), own, device, find)
     if own is not None and own.amperes.known and own.amperes.amount > device.amount:

@@ -73,8 +73,12 @@ def kept_findings(job: Job, load: Entry, figures: ServiceFigures, codebook: Code
     find, main = Findings(codebook, STAGE).find, figures.main
     if job.scope.keeps_service and job.decisions.main_a is None:
         yield from _ratings(job, codebook)
-    if conductors_stay(job) and not any(Conductors.read(found) for _field, _words, found in staying_runs(job)):
-        yield Findings(codebook, "walkthrough").find("service.kept_conductors", at=Place("existing:riser_conductors"))
+    if conductors_stay(job):
+        unread = [(field, words) for field, words, found in staying_runs(job) if Conductors.read(found) is None]
+        if unread:
+            which = "" if len(unread) > 1 else f": {unread[0][1].lower()}"
+            at = Place.of("existing", unread[0][0])
+            yield Findings(codebook, "walkthrough").find("service.kept_conductors", at=at, which=which)
     old_a = min((r for _words, r, _place in kept_ratings(job) if r), default=None)
     if job.scope.keeps_service and main.known and old_a is not None and main.amount > old_a:
         yield find("service.kept_main", at=Place("decisions:main_a"), main=main, old_a=old_a)

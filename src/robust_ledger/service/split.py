@@ -52,10 +52,9 @@ def split_findings(job: Job, load: Entry, own: FeederLoad | None, codebook: Code
     if len(mains) < 2 or len(rated) < len(mains):
         alone = len(mains) < 2
         yield find("service.split_mains", at=Place("panels:") if alone else MAINS, alone=alone)
-        return
-    if mains[0][0] == MAIN:
-        yield from _of_main_panel(job, rated[0], own, find, codebook)
-    if load.known and sum(rated) < load.amount:
+    if mains and mains[0][0] == MAIN and mains[0][1] is not None:
+        yield from _of_main_panel(job, mains[0][1], own, find, codebook)
+    if len(rated) == len(mains) > 1 and load.known and sum(rated) < load.amount:
         yield find("service.split_small", at=MAINS, mains=" + ".join(f"{m:g}" for m in rated), load=load)
 
 

@@ -22,6 +22,7 @@ from robust_ledger.survey.location import location_findings
 from robust_ledger.survey.odd import odd_findings
 from robust_ledger.survey.overhead import OverheadFigures, overhead_figures, overhead_findings
 from robust_ledger.survey.scope import asked
+from robust_ledger.survey.unasked import unasked_findings
 
 
 class WalkResult(Room, Struct, frozen=True, dict=True):
@@ -118,6 +119,7 @@ class WalkResult(Room, Struct, frozen=True, dict=True):
             yield from grounding_findings(job, self.grounding, codebook)
         if self.fit is not None:
             yield from fit_findings(job, self.fit, codebook)
+        yield from unasked_findings(job, self.fit, codebook)
         if self.overhead is not None:
             yield from overhead_findings(job, self.overhead, codebook)
         yield from location_findings(job, codebook)

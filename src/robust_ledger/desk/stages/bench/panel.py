@@ -230,7 +230,9 @@ class PanelPage(Page):
         self.store.notice(f"Taken: {name}. Put what the label of the real one says over it.")
 
     def go_to(self, place: Place) -> bool:
-        return any(form.focus_place(place) for form in self.forms)
+        if place == "panel:devices":  # the list as a whole: its first tick
+            place = Place(f"panel:devices.{DEVICES[0]}")
+        return any(form.focus_place(place) for form in (*self.forms, self.ticks))
 
 
 def _of_device(store: JobStore, device: str) -> tuple[Callable[[Job], Any], Callable[[Job, Any], Job]]:
