@@ -226,7 +226,7 @@ def plan(job: Job) -> Plan:
     findings = [
         replace(one, accepted=accepted[one.id]) if one.acceptable and one.id in accepted else one for one in found
     ]
-    findings.sort(key=lambda one: (bool(one.accepted), one.severity.rank))
+    findings.sort(key=lambda one: (bool(one.accepted), Severity.ASK.rank + 0.5 if one.cured else one.severity.rank))
     return Plan(
         job,
         codebook,

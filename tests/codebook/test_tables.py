@@ -96,7 +96,7 @@ def test_standard_ratings_and_the_10_ampere_one():
 
 @pytest.mark.parametrize(
     ("amperes", "up", "down"),
-    [(1, 10, None), (15, 15, 15), (15.1, 20, 15), (143, 150, 125), (200, 200, 200), (601, None, 600)],
+    [(1, 10, None), (15, 15, 15), (15.1, 20, 15), (143, 150, 125), (200, 200, 200), (801, None, 800)],
 )
 def test_next_and_previous_rating(amperes, up, down):
     assert next_rating_a(BOOK, amperes) == up

@@ -153,7 +153,7 @@ def test_by_its_mark_a_disconnect_is_service_equipment_or_stands_ahead_of_it(mar
 
 @pytest.mark.parametrize(
     ("found", "wires", "path", "separate", "kind"),
-    [(True, 3, False, True, "in"), (True, 3, True, True, "out"), (True, 3, None, True, "out"), (True, 4, False, True, "out"),
+    [(True, 3, False, True, "in"), (True, 3, True, True, "out"), (True, 3, None, True, "open"), (True, 4, False, True, "out"),
      (False, 3, False, True, "out"), (True, 3, False, False, "out")],
 )  # fmt: skip
 def test_another_building_is_bonded_only_on_an_old_feeder_of_three_wires(found, wires, path, separate, kind):

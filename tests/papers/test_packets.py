@@ -106,7 +106,8 @@ def test_a_packet_is_one_file_with_its_contents_on_either_paper(packet, page, tm
 def test_the_directory_fits_every_door_and_says_nothing_of_the_customer(door, tmp_path):
     reader = PdfReader(write_sheet(BY_NAME["directory"], plan(with_part(DEMO, "stock", door=door)), tmp_path / "a.pdf"))
     text = text_of(tmp_path / "a.pdf")
-    for words in ("Panel directory: main panel", "bus 200 A", "AIC 10,000 A", "120/240 V, 1Ø, 3W", "Service disconnect: ahead of this panel", "SPACE",
+    for words in ("Panel directory: main panel", "bus 200 A", "AIC 10,000 A", "120/240 V, 1Ø, 3W", "SPACE",
+                  "Service disconnect: the disconnect ahead of the main panel",
                   "emergency disconnect", "2026-12-03", "GF = GFCI"):  # fmt: skip
         assert words in text, words
     assert DEMO.heading.customer not in text and DEMO.heading.permit not in text

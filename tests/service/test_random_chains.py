@@ -84,9 +84,9 @@ def test_bond_wires_drawing_and_findings_agree(parts):
         bonds = sum(said[key] == BONDED for key in way)
         assert bonds == (2 if way[0] == "sub" and _old_three(job) else 1), (way, said)
     for key, words in said.items():
-        assert nodes[key].bond == {BONDED: "in", APART: "out"}.get(words, "supply"), key
-        assert words in (BONDED, APART) or words.startswith(SUPPLY)
-        assert nodes[key].wires == (4 if words == APART else 3), (
+        assert nodes[key].bond == {BONDED: "in", APART: "out", None: "open"}.get(words, "supply"), key
+        assert words in (BONDED, APART, None) or words.startswith(SUPPLY)
+        assert nodes[key].wires == (4 if words in (APART, None) else 3), (
             "four wires wherever the bars are apart, three where they are not"
         )
     drawn = [shape.text for shape in one_line_scene(made.one_line, 900, 900).shapes if isinstance(shape, Words)]

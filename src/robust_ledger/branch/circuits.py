@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import re
 from functools import lru_cache
 
 from msgspec.structs import replace
@@ -30,6 +32,8 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.tape import Calculation
+
+_SEVERAL = re.compile(r"\b(?:receptacles|recepts?s|outlets|plugs)\b", re.I)  # more than one of them, by the words
 
 
 def branches(
@@ -97,9 +101,11 @@ def renewed(job: Job, circuit: Circuit) -> bool:
 
 def conditions_of_circuit(job: Job, circuit: Circuit) -> WiringConditions:
     """How the wire of an old circuit lies, and whether anything may be plugged in on it."""
-    if not circuit.gauge or circuit.gauge in ("14", "12", "10") or circuit.poles > 1 or circuit.load_ids:
+    if not circuit.gauge or circuit.gauge in ("14", "12", "10") or circuit.load_ids:
         return conditions_of(job, circuit)
     change = job.change(CircuitKey.of_tag(circuit.tag))
+    if circuit.poles > 1 and not _SEVERAL.search(circuit.feeds) and (change.outlets or 1) < 2:
+        return conditions_of(job, circuit)  # one receptacle or machine, as two hots have as a rule
     plugged = serves(circuit.feeds, circuit.room, (), change, job.conventions.own).receptacles and change.outlets != 1
     return conditions_of(job, circuit, plugged)
 
@@ -128,7 +134,7 @@ def _from_old(job: Job, circuit: Circuit, made: tuple[Entry, Entry, Entry], code
         origin_words=f"tag {circuit.tag} converted to 120 V" if converted else f"tag {circuit.tag} {words}",
         uses_neutral=_needs_neutral(job, circuit),
         new_cable=change.action == "new_cable",
-        work=change.work or _work(job, circuit, change.action),
+        work=change.work or _work(job, circuit, change.action, codebook),
         serves=serves(circuit.feeds, circuit.room, loads_of(job, circuit), change, job.conventions.own),
     )
     if change.action != "split" or off:
@@ -161,14 +167,26 @@ def _found_wire(tag: int, size: Conductors | None) -> Entry:
     return work.entry(work.given("wire gauge as found", size, "", work.place))
 
 
-def _work(job: Job, circuit: Circuit, action: str) -> str:
+def _work(job: Job, circuit: Circuit, action: str, codebook: Codebook) -> str:
     """The kind of work where the user has not said it: a new cable or new outlets, a new appliance, a longer cable where the panel moves
     away from it, or none."""
     if action in ("new_cable", "convert"):
         return "extended"
     if any(load.when is When.ADDED for load in loads_of(job, circuit)):
         return "appliance"
-    return "lengthened" if job.scope.panel_place == "moved" else "none"
+    if job.scope.panel_place != "moved":
+        return "none"
+    moved = moved_ft(job)
+    return "short" if moved is not None and moved <= codebook.number("arc_fault_short_ft") else "lengthened"
+
+
+def moved_ft(job: Job) -> float | None:
+    """How far the main panel moves along and up its wall [ft]; None while its way along the wall is not entered."""
+    along, fit = job.panel.right_of_old_in, job.fit
+    if not along:
+        return None
+    up = (fit.new_bottom_in or 0) - fit.old_bottom_in if fit.new_bottom_in and fit.old_bottom_in else 0.0
+    return math.hypot(along, up) / 12
 
 
 def _needs_neutral(job: Job, circuit: Circuit) -> bool:

@@ -17,6 +17,7 @@ from robust_ledger.branch.found_wiring import (
 from robust_ledger.branch.links import proposed
 from robust_ledger.branch.new_cable import not_possible
 from robust_ledger.branch.old_panel import in_fuses
+from robust_ledger.branch.serves import serves
 from robust_ledger.branch.subject import STAGE, of_circuit
 from robust_ledger.branch.three_wire import three_wire_findings
 from robust_ledger.branch.wiring import wiring_findings
@@ -33,6 +34,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 SMALL = ("14", "12", "10")
+MOTORS = ("air conditioner", "heat pump", "well pump", "pool pump", "shop tool", "welder", "garage door")
 
 
 def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> Iterator[Finding]:
@@ -47,7 +49,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         yield from no_ground_findings(job, circuit, about)
         yield from knob_tube_findings(circuit, about)
         yield from gone_findings(job, circuit, about)
-        yield from wiring_findings(circuit, in_fuses(job, circuit), codebook, about)
+        yield from wiring_findings(circuit, in_fuses(job, circuit), renewed(job, circuit), codebook, about)
         yield from _shared_neutral(circuit, job, about)
         for load_id in dict.fromkeys(circuit.load_ids):
             if job.load(load_id) is None:
@@ -111,7 +113,7 @@ def _wire(
         if not excepted and better_a is not None and better_a >= found and open_:
             yield _not_checked(about, circuit, limit.amount, better_a, open_)
         else:
-            yield _too_large(about, circuit, loads, demand, excepted, limit.amount)
+            yield _too_large(job, about, circuit, loads, demand, excepted, limit.amount)
     if demand is None or not demand.needed.known:
         return
     needed, carries = demand.needed, wire_carries(circuit, lies, codebook)
@@ -148,8 +150,20 @@ def _not_checked(about: Findings, circuit: Circuit, limit_a: float, better_a: fl
     )
 
 
+def _machine_named(job: Job, circuit: Circuit) -> str:
+    """A motor or compressor that a circuit's words alone name: its breaker may be larger than its wire's by its nameplate [430.52, 440.22]."""
+    named = serves(circuit.feeds, circuit.room, (), job.change(CircuitKey.of_tag(circuit.tag)), job.conventions.own)
+    return next((name for name in MOTORS if name in named.appliances), "")
+
+
 def _too_large(
-    about: Findings, circuit: Circuit, loads: list[Load], demand: Demand | None, excepted: float | None, limit_a: float
+    job: Job,
+    about: Findings,
+    circuit: Circuit,
+    loads: list[Load],
+    demand: Demand | None,
+    excepted: float | None,
+    limit_a: float,
 ) -> Finding:
     """A breaker larger than its wire allows: by the nameplate, not known while a machine's was not read, or a fault."""
     wire, found = size_text(circuit.gauge or "", circuit.metal), circuit.breaker_a
@@ -165,6 +179,8 @@ def _too_large(
     machine = next((load for load in loads if load.kind in MACHINES and load.two_hots), None)
     if machine is not None and len(loads) == 1 and machine.machine_figures is None:
         return about.find("branch.machine_breaker", found=found, wire=wire, machine=machine.name, limit_a=limit_a)
+    if not loads and (named := _machine_named(job, circuit)):
+        return about.find("branch.machine_breaker", found=found, wire=wire, machine=f"the {named}", limit_a=limit_a)
     return about.find(
         "branch.wire_on_breaker",
         rules=("small_conductors" if circuit.gauge in SMALL else "ampacity", "specific_loads"),

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from robust_ledger.branch.circuits import loads_of
+from robust_ledger.branch.serves import serves
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -59,10 +61,13 @@ def no_ground_findings(job: Job, circuit: Circuit, about: Findings) -> Iterator[
     if change.action == "new_cable":
         return
     touched = change.work in ("receptacles", *_EXTENDED) or change.action == "convert"
-    ways = (
+    read = serves(circuit.feeds, circuit.room, loads_of(job, circuit), change, job.conventions.own)
+    own = "an EGC run to it from the panel or the GEC"
+    plugged = (
         'receptacles of the two-slot kind; GFCI protection and three-slot ones marked "No Equipment Ground" and '
-        '"GFCI Protected"; or an EGC run to it from the panel or the GEC'
+        '"GFCI Protected"; or ' + own
     )
+    ways = own if read.fixed and not read.receptacles else plugged
     yield about.find("branch.no_ground", touched=touched, extended=change.work in _EXTENDED, ways=ways)
 
 

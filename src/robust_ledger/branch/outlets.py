@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
+from robust_ledger.branch.circuits import loads_of
 from robust_ledger.branch.model import Branch
 from robust_ledger.branch.subject import of_branch
 from robust_ledger.codebook.codebook import Codebook
@@ -78,7 +79,7 @@ def fastened_share(job: Job, branch: Branch, plates: dict[str, Entry], codebook:
     circuit = job.circuit(branch.origin_tag) if branch.origin_tag is not None else None
     if serves is None or circuit is None or branch.off or branch.poles > 1 or not (serves.lights or serves.receptacles):
         return None
-    loads = [load for load_id in circuit.load_ids if (load := job.load(load_id))]
+    loads = loads_of(job, circuit)
     if not loads:
         return None
     work = Working(f"outlets.fastened.{branch.key}", "Fastened loads on a shared circuit", Place.branch(branch.key))

@@ -27,6 +27,7 @@ TOGETHER = (
     frozenset({"cooktop", "wall oven"}),
     frozenset({"air conditioner", "window unit"}),
     frozenset({"water heater", "tankless heater"}),
+    frozenset({"furnace", "electric heat", "air conditioner", "heat pump"}),  # parts of one heating plant [422.12 Ex.]
 )
 BY_CODE = {"furnace": "furnace_own", "vehicle charger": "ev_branch"}
 
@@ -232,7 +233,7 @@ def _device(branch: Branch, find: Find) -> Iterator[Finding]:
 
 def _practices(job: Job, live: Sequence[Branch], codebook: Codebook) -> Iterator[Finding]:
     """Smoke alarms with the lights or on their own; lights apart from receptacles or shared: as the job has chosen."""
-    alarms = [b for b in live if b.serves and b.serves.alarms]
+    alarms = [b for b in live if b.serves and b.serves.alarms] if job.decisions.smoke_practice else []
     for branch in alarms:
         lit = branch.serves is not None and branch.serves.lights
         if (job.decisions.smoke_practice == "lighting") != lit:

@@ -25,14 +25,16 @@ CABLE_NAMES = {
 }
 
 
-def wiring_findings(circuit: Circuit, fused: bool, codebook: Codebook, about: Findings) -> Iterator[Finding]:
+def wiring_findings(
+    circuit: Circuit, fused: bool, renewed: bool, codebook: Codebook, about: Findings
+) -> Iterator[Finding]:
     """Judgment of the wiring as found; a capped circuit is judged for its kind only. `fused`: it is in a fuse box, where 30 A plug fuses
-    are told of once."""
+    are told of once; `renewed`: it gets a new cable."""
     yield from _kind(circuit, about)
     yield from _conversion(circuit, about)
     if circuit.off:
         return
-    if circuit.metal == "al" and circuit.gauge and _branch_size(circuit.gauge, codebook):
+    if circuit.metal == "al" and circuit.gauge and _branch_size(circuit.gauge, codebook) and not renewed:
         yield about.find("branch.aluminum")
     if circuit.poles == 1 and (circuit.breaker_a or 0) >= 30 and not fused:
         yield about.find("branch.single_30", breaker_a=circuit.breaker_a)
@@ -40,7 +42,8 @@ def wiring_findings(circuit: Circuit, fused: bool, codebook: Codebook, about: Fi
 
 
 def _branch_size(gauge: str, codebook: Codebook) -> bool:
-    return (area_cmil(codebook, gauge) or 0) <= (area_cmil(codebook, "8") or 0)
+    """Of the solid sizes that loosen under screws; 8 AWG and larger are stranded, landed as any feeder is."""
+    return (area_cmil(codebook, gauge) or 0) < (area_cmil(codebook, "8") or 0)
 
 
 def _kind(circuit: Circuit, about: Findings) -> Iterator[Finding]:

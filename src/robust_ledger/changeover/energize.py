@@ -88,6 +88,11 @@ def _checks(branch: Branch, job: Job, row: LedgerRow | None) -> list[Check]:
     if Mark.UNKNOWN in marks or not branch.feeds:
         made.append(Check("traced", "traced and named"))
     made.append(Check("volts", "240 V across its two poles" if branch.poles == 2 else "120 V at its breaker"))
+    old = [circuit.breaker_a for tag in branch.sources if (circuit := job.circuit(tag)) and circuit.breaker_a]
+    if branch.breaker.known and any(one > branch.breaker.amount for one in old):
+        made.append(Check("smaller", f"breaker of {branch.breaker.text()} in, not the old {max(old):g} A", first=True))
+    if branch.partner and branch.poles == 1:
+        made.append(Check("opposite", "240 V between both hots of its shared neutral", first=True))
     if branch.uses_neutral and branch.poles == 2:
         made.append(Check("halves", "120 V from each pole to neutral"))
     if branch.device.electronic:

@@ -46,7 +46,7 @@ def check_command(job: Path) -> None:
     made = plan(read_job(job))
     for group in made.groups:
         cites = f" [{', '.join(str(cite) for cite in group.cites)}]" if group.cites else ""
-        state = f" Accepted: {group.first.accepted}" if group.first.accepted else ""
+        state = f" {group.first.state.capitalize()}." if group.first.state else ""
         click.echo(
             f"{group.severity:<4}  {group.title}{sentence_end(group.title)} {group.text} {group.remedy}{cites}{state}"
         )

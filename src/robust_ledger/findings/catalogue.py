@@ -39,7 +39,8 @@ class CatalogueError(Exception):
 class Kind(Struct, frozen=True, forbid_unknown_fields=True):
     """One kind of finding. `id`: the part of its id that is its own, where several kinds share an id; `field`: the field of the subject
     that it is about; `words`: texts that hang on a flag, as further places of the others; `each`: what tells several of its kind apart,
-    and `several` their title together, with a place for all of `each`; without it the title itself, where `each` stands in it."""
+    and `several` their title together, with a place for all of `each`; without it the title itself, where `each` stands in it. `cured`: the plan
+    itself puts it right, always or by the flag of that name."""
 
     severity: str | dict[str, str]
     title: Words
@@ -51,6 +52,7 @@ class Kind(Struct, frozen=True, forbid_unknown_fields=True):
     words: dict[str, dict[str, str]] = {}
     each: str = ""
     several: str = ""
+    cured: bool | str = False
 
     def texts(self) -> Iterator[str]:
         """All that it may say."""
@@ -67,7 +69,8 @@ class Kind(Struct, frozen=True, forbid_unknown_fields=True):
         tables = [
             one for one in (self.severity, self.title, self.text, self.remedy, self.rules) if isinstance(one, dict)
         ]
-        return frozenset(flag for table in (*tables, *self.words.values()) for flag in table) - {OTHERWISE}
+        by_plan = {self.cured} if isinstance(self.cured, str) else set()
+        return (frozenset(flag for table in (*tables, *self.words.values()) for flag in table) - {OTHERWISE}) | by_plan
 
     def places(self) -> dict[str, bool]:
         """The values that it takes by their names, and whether each is a number. Raises CatalogueError."""

@@ -77,6 +77,7 @@ class Findings(Struct, frozen=True):
             kind=f"{topic}.{kind or key.partition(':')[0]}",
             several=several,
             each=each,
+            cured=bool(values[said.cured]) if isinstance(said.cured, str) else said.cured,
         )
 
     def _titles(self, said: Kind, values: dict[str, object]) -> tuple[str, tuple[str, str] | None, str]:

@@ -19,23 +19,31 @@ from robust_ledger.ledger.working import Working
 BOND_WORDS: dict[BondKind, str] = {
     "in": "bonding screw or strap IN: neutral and ground are one here",
     "out": "bonding screw or strap OUT: neutral floats, grounds apart",
+    "open": "bonding screw or strap: LEAVE IT until the wires of its feeder are counted and other metal paths looked for",
     "supply": "supply side, no service equipment: the NEUTRAL GROUNDS THE CAN, as in a meter socket; nothing isolated, no grounds landed apart",
 }
 # The rules behind it.
 BOND_RULES: dict[BondKind, tuple[str, ...]] = {
     "in": ("bond_once", "main_jumper"),
     "out": ("bond_once", "bars_apart"),
+    "open": ("outbuilding_three", "outbuilding_wires"),
     "supply": ("supply_bond",),
 }
 
 
-def bond_kind(ahead: bool, service: bool, old_feeder: bool) -> BondKind:
+def bond_kind(ahead: bool, service: bool, old_feeder: bool | None) -> BondKind:
     """What has to be at a node. `ahead`: it stands ahead of the service equipment [250.142(A)]; `service`: it is the first disconnect on its
-    way [250.24]; `old_feeder`: an existing feeder of three wires to a separate building may stay [250.32(B) Ex.]."""
-    return "supply" if ahead else "in" if service or old_feeder else "out"
+    way [250.24]; `old_feeder`: an existing feeder of three wires to a separate building may stay; None: not known whether it does [250.32(B) Ex.]."""
+    if ahead:
+        return "supply"
+    if old_feeder is None and not service:
+        return "open"
+    return "in" if service or old_feeder else "out"
 
 
-def bond_entry(key: str, title: str, place: Place, kind: BondKind, old_feeder: bool, codebook: Codebook) -> Entry:
+def bond_entry(
+    key: str, title: str, place: Place, kind: BondKind, old_feeder: bool | None, codebook: Codebook
+) -> Entry:
     """Whether the bonding screw or strap goes in or comes out at a node, and why."""
     work = Working(f"service.bond.{key}", f"Neutral and ground in the {title.lower()}", place)
     if kind == "supply":
@@ -43,6 +51,11 @@ def bond_entry(key: str, title: str, place: Place, kind: BondKind, old_feeder: b
         work.note("service equipment", why, [codebook.cite("emergency_disconnect")])
         words = "no bonding jumper: the neutral grounds the can, as in a meter socket"
         return work.entry(work.note("neutral and ground", words, [codebook.cite("supply_bond")]))
+    if kind == "open":
+        cites = [codebook.cite("outbuilding_three"), codebook.cite("outbuilding_wires")]
+        work.note("feeder found to another building", "its wires not counted, or other metal paths not checked", cites)
+        work.note("bonding screw or strap", "left as it is until that is known")
+        return work.entry(work.given("neutral and ground: how many wires the feeder has", None, "", place))
     if kind == "in":
         if old_feeder:
             cites = [codebook.cite("outbuilding_wires")]

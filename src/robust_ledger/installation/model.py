@@ -46,7 +46,7 @@ class Change(StrEnum):
         return self.made or self is Change.TOUCHED
 
 
-BondKind = Literal["in", "out", "supply"]
+BondKind = Literal["in", "out", "supply", "open"]
 
 
 class Bond(Struct, frozen=True):
@@ -59,8 +59,8 @@ class Bond(Struct, frozen=True):
 
     @property
     def right(self) -> bool:
-        """Whether the neutral is bonded just where it has to be. On the supply side nothing is entered."""
-        return self.kind == "supply" or self.bonded is (self.kind == "in")
+        """Whether the neutral is bonded just where it has to be. On the supply side nothing is entered; where it is not known nothing is wrong."""
+        return self.kind in ("supply", "open") or self.bonded is (self.kind == "in")
 
 
 class Joint(Struct, frozen=True):

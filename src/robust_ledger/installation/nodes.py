@@ -167,10 +167,10 @@ def _marked(of: Facts, panel: Panel) -> str:
 def _bond(
     of: Facts, key: str, title: str, ahead: bool, service: bool, bonded: bool, panel: Panel | None = None
 ) -> Bond:
-    old_feeder = panel is not None and not service and three_wires_stay(panel) is True
+    old_feeder = False if panel is None or service else three_wires_stay(panel)
     kind = bond_kind(ahead, service, old_feeder)
     place = Place("panel:first_disconnect") if panel is None else Place.of("panels", f"{key}.box.first_disconnect")
-    return Bond(kind, bonded, bond_entry(key, title, place, kind, old_feeder, of.codebook), old_feeder)
+    return Bond(kind, bonded, bond_entry(key, title, place, kind, old_feeder, of.codebook), old_feeder is True)
 
 
 def _old_boxes(of: Facts) -> Iterator[Node]:

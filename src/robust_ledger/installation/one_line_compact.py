@@ -16,6 +16,7 @@ STEP, BOX_SHARE, PAD = 15.0, 0.27, 4.0
 BONDS = {
     "in": "N–G BONDED HERE: bonding screw/strap IN",
     "out": "Bonding screw/strap REMOVED; neutrals and grounds separate",
+    "open": "Bond: leave the screw; count its feeder's wires first",
     "supply": "Not service equipment: no MBJ here; the neutral grounds the can",
 }
 

@@ -128,6 +128,7 @@ def _bond_words(node: Drawn) -> list[str]:
     said = {
         "in": "neutral and ground bonded here",
         "out": "neutrals and grounds separate",
+        "open": "bond not known",
         "supply": "not service equipment",
     }
     return [said[node.bond]] if node.bond else []

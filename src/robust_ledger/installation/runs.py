@@ -188,7 +188,7 @@ def _feeder(of: Facts, nodes: Mapping[str, Node], panel: Panel) -> Run:
     above = nodes[node.above]
     before = panel.conductors or feeder_tag(of.job, panel) is not None
     change = Change.KEPT if panel.found else Change.REPLACED if before else Change.NEW
-    three = node.bond is None or node.bond.kind != "out"
+    three = node.bond is None or node.bond.kind in ("in", "supply")
     if panel.in_meter and above.key == "meter":
         return _factory_bus(node, change)
     way = Piece("from panel to panel", panel.length_ft, "ft", Place(f"panels:{panel.id}.length_ft"))

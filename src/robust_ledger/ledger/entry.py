@@ -120,6 +120,9 @@ class Entry(Struct, frozen=True):
         return tuple(dict.fromkeys((*(c for s in self.steps for c in s.cites), *self.cites)))
 
 
+CURED = "cured by the plan"
+
+
 class Severity(StrEnum):
     """STOP: unsafe or cannot be built. FIX: not to code. ASK: not known. NOTE: to be aware of."""
 
@@ -140,7 +143,7 @@ class Finding(Struct, frozen=True):
     `id` is stable ("branch.wire-on-breaker:tag:7"), so that an acceptance with a reason stays with it. `field` names the field
     of its subject that it is about ("gauge"), so that a table can mark the cell; `kind` is what it has in common with others that say
     the same of another subject; one that is not `acceptable` stands whatever reason is given. `several` is what stands before and after the
-    list when several of its kind are said together, `each` what stands for this one in it.
+    list when several of its kind are said together, `each` what stands for this one in it. `cured`: the plan itself puts it right.
     """
 
     id: str
@@ -157,8 +160,16 @@ class Finding(Struct, frozen=True):
     acceptable: bool = True
     several: tuple[str, str] | None = None
     each: str = ""
+    cured: bool = False
 
     @property
     def open(self) -> bool:
-        """Still to be dealt with: not accepted with a reason, and more than a note."""
-        return not self.accepted and self.severity is not Severity.NOTE
+        """Still to be dealt with: not accepted with a reason, not cured by the plan, and more than a note."""
+        return not self.accepted and not self.cured and self.severity is not Severity.NOTE
+
+    @property
+    def state(self) -> str:
+        """What became of it, in words: "cured by the plan", "accepted: …", "" while it is open or but a note."""
+        if self.accepted:
+            return f"accepted: {self.accepted}"
+        return CURED if self.cured else ""

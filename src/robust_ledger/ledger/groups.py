@@ -57,9 +57,9 @@ class Group(Struct, frozen=True):
 
 
 def grouped(findings: Iterable[Finding]) -> tuple[Group, ...]:
-    """The findings by kind, in the order in which the first of each comes. What was accepted stands apart from what is open, and what
+    """The findings by kind, in the order in which the first of each comes. What was accepted or is cured stands apart from what is open, and what
     is said in other words ("14 Cu on 20 A", "12 Cu on 30 A") is another group."""
     made: dict[tuple[object, ...], list[Finding]] = {}
     for finding in findings:
-        made.setdefault((finding.kind, finding.severity, finding.accepted, finding.several), []).append(finding)
+        made.setdefault((finding.kind, finding.severity, finding.state, finding.several), []).append(finding)
     return tuple(Group(f"{key[0]}:{same[0].id}", tuple(same)) for key, same in made.items())

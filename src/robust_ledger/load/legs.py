@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from robust_ledger.job.parts.house import LoadKind
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs
@@ -33,7 +34,10 @@ def fuller_leg_entry(calculation: Calculation, inputs: LoadInputs) -> Entry | No
     for load in inputs.every:
         factor, plate = calculation.factors.get(load.id), inputs.nameplates[load.id]
         if not load.two_hots and factor is not None and factor.known and plate.known:
-            single.append(plate.amount * factor.amount)
+            counted = (
+                1.0 if load.kind is LoadKind.EV_CHARGER else factor.amount
+            )  # its own amperes, not the least it counts for
+            single.append(plate.amount * counted)
     lean_va = least_lean_va(single, calculation.general.amount)
     if lean_va <= 0:
         return None

@@ -81,6 +81,17 @@ def of_kind(loads: list[Load], *kinds: LoadKind) -> list[Load]:
     return [load for load in loads if load.kind in kinds]
 
 
+_HEATING_WORDS = re.compile(r"\b(?:furnace|boiler|air handler|fan coil|burner|hydronic|circulator)s?\b", re.I)
+
+
+def not_among(load: Load, codebook: Codebook) -> str:
+    """Why a load is none of the fastened appliances that four or more of count less: cooking, by the edition, and what belongs to space heating;
+    "" where it is one [220.53]."""
+    if load.kind in (LoadKind.COOKING, LoadKind.COOKING_UNIT) and not codebook.number("fastened_cooking"):
+        return "cooking, none of the four"
+    return "part of the heating, none of the four" if _HEATING_WORDS.search(load.name) else ""
+
+
 def is_large_fastened(load: Load, va: float | None, codebook: Codebook) -> bool:
     """Whether a fastened appliance counts among the "four or more": at or above the edition's size [220.53].
 

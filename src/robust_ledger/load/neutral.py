@@ -10,12 +10,13 @@ from robust_ledger.ledger.working import Working
 from robust_ledger.load.climate import Season, seasons
 from robust_ledger.load.cooking import cooking_demand
 from robust_ledger.load.general import LoadInputs
-from robust_ledger.load.nameplates import counts_as_motor, of_kind
+from robust_ledger.load.nameplates import of_kind
 from robust_ledger.load.standard import (
     charging_va,
     dryer_demand,
     fastened,
     fastened_factor,
+    other_motors,
     table_cooking,
 )
 from robust_ledger.load.tape import Calculation
@@ -90,7 +91,7 @@ def _season_parts(work: Working, inputs: LoadInputs, season: Season) -> list[Ste
     by_entry = {inputs.nameplates[load.id].id: load for load in inputs.loads}
     running = [by_entry[entry.id] for entry in season.entries]
     parts = [work.entry_step(inputs.nameplates[load.id], load.name) for load in _on_neutral(running)]
-    motors = [x for x in fastened(inputs) if counts_as_motor(x)]
+    motors = other_motors(inputs)
     motors += [x for x in running if x.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER)]
     plates = [p for p in inputs.plates(_on_neutral(motors)) if p.known]
     if plates:

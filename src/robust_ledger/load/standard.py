@@ -13,7 +13,7 @@ from robust_ledger.load.climate import larger_season
 from robust_ledger.load.cooking import cooking_demand
 from robust_ledger.load.general import LoadInputs, add_general
 from robust_ledger.load.management import add_management
-from robust_ledger.load.nameplates import counts_as_motor, is_large_fastened, of_kind
+from robust_ledger.load.nameplates import counts_as_motor, is_large_fastened, not_among, of_kind
 from robust_ledger.load.tape import Calculation, Tape
 
 _COOKING = (LoadKind.COOKING, LoadKind.COOKING_UNIT)
@@ -53,6 +53,12 @@ def fastened(inputs: LoadInputs) -> list[Load]:
     return of_kind(inputs.loads, *_FASTENED) + small_cooking
 
 
+def other_motors(inputs: LoadInputs) -> list[Load]:
+    """Motors beside heating and cooling: of fastened appliances, and plugged-in ones that are said to be motors."""
+    plugged = [load for load in of_kind(inputs.loads, LoadKind.PLUG_IN) if load.is_motor]
+    return [load for load in fastened(inputs) if counts_as_motor(load)] + plugged
+
+
 def fastened_factor(load: Load, inputs: LoadInputs, among: Sequence[Load] | None = None) -> Step:
     """75% when four or more count (`among` those, where only some of them matter), else 100%; 100% for one below the edition's size
     [220.53]."""
@@ -60,12 +66,18 @@ def fastened_factor(load: Load, inputs: LoadInputs, among: Sequence[Load] | None
     large = {x.id for x in (fastened(inputs) if among is None else among) if _counts(x, inputs)}
     if load.id in large and len(large) >= codebook.number("fastened_count_min"):
         return codebook.step("fastened_demand", f"{len(large)} count, four or more")
-    why = f"{len(large)} count, fewer than four" if load.id in large else "below the size that counts"
+    why = (
+        f"{len(large)} count, fewer than four"
+        if load.id in large
+        else not_among(load, codebook) or "below the size that counts"
+    )
     return Step(why, 1.0, "", cites=(codebook.cite("fastened"),))
 
 
 def _counts(load: Load, inputs: LoadInputs) -> bool:
     entry = inputs.nameplates[load.id]
+    if not_among(load, inputs.codebook):
+        return False
     return is_large_fastened(load, entry.amount if entry.known else None, inputs.codebook)
 
 
@@ -208,7 +220,7 @@ def _climate_and_motor(tape: Tape, inputs: LoadInputs) -> None:
 
 def largest_other_motor(inputs: LoadInputs) -> Entry | None:
     """The largest motor-driven load outside heating and cooling, by nameplate."""
-    motors = inputs.plates([load for load in fastened(inputs) if counts_as_motor(load)])
+    motors = inputs.plates(other_motors(inputs))
     return max((m for m in motors if m.known), key=lambda m: m.amount, default=None)
 
 

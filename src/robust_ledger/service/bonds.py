@@ -24,10 +24,11 @@ def feeder_stays(job: Job) -> bool:
 
 def three_wires_stay(panel: Panel) -> bool | None:
     """Whether a three-wire feeder to a separate building may stay, with the bond in its panel: an existing one, and no other metal
-    between the buildings [250.32(B) Ex.]. None while that was not looked at."""
-    if not panel.found or panel.wires != 3 or not panel.separate_building or panel.metal_path:
+    between the buildings [250.32(B) Ex.]. None while its wires
+    were not counted or that was not looked at."""
+    if not panel.found or panel.wires not in (None, 3) or not panel.separate_building or panel.metal_path:
         return False
-    return None if panel.metal_path is None else True
+    return None if panel.wires is None or panel.metal_path is None else True
 
 
 def split_mains(job: Job) -> tuple[tuple[str, float | None], ...]:

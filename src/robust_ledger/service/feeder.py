@@ -176,7 +176,7 @@ def feeder_conductor_entry(
     load, carried = loaded
     words = f"Feeder to the {panel.name}, {METAL_TEXT[panel.metal]}"
     work = Working(f"feeder.{panel.id}.conductors", words, at(panel, "breaker_a"))
-    if (there := found_conductors(panel)) is not None:
+    if (there := found_conductors(job, panel)) is not None:
         return work.entry(work.take(Step("as found", there, place=at(panel, "conductors"))))
     breaker = work.entry_step(rating)
     if not breaker.known:
@@ -235,14 +235,19 @@ def _largest_breaker(
     return next_rating_a(codebook, ampacity_a_), codebook.cite("next_size_up")
 
 
-def found_conductors(panel: Panel) -> Conductors | None:
-    """The conductors of a feeder that stays; None while they were not read."""
-    return Conductors.read(panel.conductors) if panel.found else None
+def found_conductors(job: Job, panel: Panel) -> Conductors | None:
+    """The conductors of a feeder that stays, as read for it or with the old circuit that it is; None while they were not read."""
+    if not panel.found:
+        return None
+    if panel.conductors:
+        return Conductors.read(panel.conductors)
+    circuit = job.circuit(panel.feeder_tag) if panel.feeder_tag is not None else None
+    return Conductors(circuit.gauge, circuit.metal) if circuit is not None and circuit.gauge else None
 
 
 def feeder_limit_entry(job: Job, panel: Panel, rating: Entry, codebook: Codebook) -> Entry | None:
     """The largest breaker [A] that the conductors found are good for; None where nothing was found and read."""
-    there = found_conductors(panel)
+    there = found_conductors(job, panel)
     if there is None:
         return None
     words = f"Feeder to the {panel.name}: largest breaker"

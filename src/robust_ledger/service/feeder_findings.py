@@ -28,7 +28,7 @@ from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import marked
 from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import next_aic
-from robust_ledger.service.feeder import at, feeder_limit_entry
+from robust_ledger.service.feeder import at, feeder_limit_entry, found_conductors
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.sizing import only_disconnect
 
@@ -307,7 +307,7 @@ def _conductors(
             "feeder.wire",
             unread=best is not None and best.known and rating.amount <= best.amount,
             at=at(panel, "conductors"),
-            conductors=panel.conductors,
+            conductors=str(found_conductors(job, panel)),
             panel=panel.name,
             rating=rating,
             limit=limit,

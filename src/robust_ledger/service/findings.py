@@ -16,6 +16,7 @@ from robust_ledger.service.fault import aic_places, next_aic
 from robust_ledger.service.figures import ServiceFigures
 
 STAGE = "service"
+CLASS_A, CLASS_MAIN_A = 320, 400  # a class of sockets and meter-mains, by what it carries without end and by its main
 
 
 def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> Iterator[Finding]:
@@ -41,7 +42,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
     least = codebook.step("dwelling_main_min_a")
     if rating < least.amount:
         yield _minimum(job, rating, least, codebook)
-    yield from _meter(job, main, codebook)
+    yield from _meter(job, main, load, codebook)
     by_kept = (
         job.panel.main == "lugs" and job.kept_disconnect and main_behind(job)
     )  # told with the disconnect that stays
@@ -73,14 +74,20 @@ def _minimum(job: Job, rating: float, least: Step, codebook: Codebook) -> Findin
     )
 
 
-def _meter(job: Job, main: Entry, codebook: Codebook) -> Iterator[Finding]:
-    """The meter socket's label limits the service as long as the socket stays."""
+def _meter(job: Job, main: Entry, load: Entry, codebook: Codebook) -> Iterator[Finding]:
+    """The meter socket's label limits the service as long as the socket stays. One of the 320 A class carries that without end and goes with a
+    main of 400 A: there its label is compared with the load."""
     find = Findings(codebook, STAGE).find
     label = job.existing.meter_label_a
     if job.decisions.meter_replaced:
         return
     if label is None:
         yield find("service.meter_unknown", at=Place("existing:meter_label_a"))
+    elif label == CLASS_A and main.amount <= CLASS_MAIN_A:
+        if not load.known:
+            yield find("service.meter_load", at=Place("existing:meter_label_a"), label=label, main=main)
+        elif load.amount > label:
+            yield find("service.meter", at=Place("existing:meter_label_a"), label=label, main=load)
     elif main.amount > label:
         yield find("service.meter", at=Place("existing:meter_label_a"), label=label, main=main)
 

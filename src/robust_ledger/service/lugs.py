@@ -46,6 +46,9 @@ def lug_findings(job: Job, figures: ServiceFigures, codebook: Codebook) -> Itera
         if one is None or area is None or (name == "meter" and job.decisions.meter_replaced):
             continue
         low, high = _area(least, codebook), _area(most, codebook)
+        label = Conductors.read(most) or Conductors.read(least)
+        if label is not None and label.metal == "cu" and one.metal != "cu":
+            yield find("service.lugs_metal", at=place, of=name, words=words, one=str(one), label=str(label))
         over = high is not None and area > high
         if over or (low is not None and area < low):
             single = Conductors(one.size, one.metal)

@@ -18,7 +18,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
-from robust_ledger.service.ampacity import allowed_a, conditions, picked, terminal_column
+from robust_ledger.service.ampacity import allowed_a, conditions, marked, picked, terminal_column
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.kept_equipment import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
@@ -252,7 +252,18 @@ def chain_findings(
     guard = guard_entry(job, main, codebook)
     for name, title, found in staying_runs(job):
         limit = conductor_limit(name, title, found, job, load, codebook)
-        if limit.known and limit.amount < guard.amount:
+        best = conductor_limit(name, title, found, marked(job), load, codebook) if limit.known else limit
+        if limit.known and limit.amount < guard.amount <= (best.amount if best.known else 0):
+            yield Findings(codebook, STAGE).find(
+                "service.link_terminals",
+                at=Place("panel:terminals_c"),
+                of=name,
+                title=title,
+                found=found,
+                limit=limit,
+                main=guard,
+            )
+        elif limit.known and limit.amount < guard.amount:
             yield _short(name, title, f"{found} are good for a main of {limit.text()}", guard, codebook, limit.text())
         elif limit.known and job.existing.insulation_c is None:
             yield from _insulation(name, title, found, job, load, main, codebook)

@@ -19,7 +19,7 @@ from robust_ledger.desk.kit.theme import LOOK
 from robust_ledger.desk.kit.words import Label
 from robust_ledger.desk.shell.places import findings_at
 from robust_ledger.job.edits import accept_finding
-from robust_ledger.ledger.entry import Citation, Entry, Finding, Severity
+from robust_ledger.ledger.entry import CURED, Citation, Entry, Finding, Severity
 from robust_ledger.ledger.groups import Group, grouped
 from robust_ledger.ledger.place import Place
 from robust_ledger.plan import Plan
@@ -248,14 +248,18 @@ def _group_head(group: Group, opened: bool) -> str:
     body = "" if opened else f"<p>{escape(group.text)} <b>{escape(group.remedy)}</b><br>"
     cites = "" if opened else f"<span style='color:{LOOK.theme.accent}'>{_cites_html(group.cites)}</span></p>"
     return (
-        f"<p style='margin-top:{px(6)}px'>{_badge(group.severity)} <b>{escape(group.title)}</b> "
+        f"<p style='margin-top:{px(6)}px'>{_badge(group.severity)} <b>{escape(group.title)}</b> {_cured(group.first)} "
         f"<a href='group:{quote(group.key)}'>{words}</a></p>{body}{cites}<hr>"
     )
 
 
+def _cured(finding: Finding) -> str:
+    return f"<i style='color:{LOOK.theme.accent}'>{CURED}</i>" if finding.cured and not finding.accepted else ""
+
+
 def _finding_html(finding: Finding) -> str:
     theme, px = LOOK.theme, LOOK.px
-    badge = _badge(finding.severity)
+    badge, cured = _badge(finding.severity), _cured(finding)
     cites = f"<span style='color:{theme.accent}'>{_cites_html(finding.cites)}</span>"
     if finding.accepted:
         state = f"<br><i>Accepted: {escape(finding.accepted)}</i> <a href='accept:{quote(finding.id)}'>change</a>"
@@ -264,6 +268,6 @@ def _finding_html(finding: Finding) -> str:
             f" &nbsp; <a href='accept:{quote(finding.id)}'>accept…</a>" if finding.open and finding.acceptable else ""
         )
     return (
-        f"<p style='margin-top:{px(6)}px'>{badge} <a href='place:{quote(finding.place)}'><b>{escape(finding.title)}</b></a></p>"
+        f"<p style='margin-top:{px(6)}px'>{badge} <a href='place:{quote(finding.place)}'><b>{escape(finding.title)}</b></a> {cured}</p>"
         f"<p>{escape(finding.text)} <b>{escape(finding.remedy)}</b><br>{cites}{state}</p><hr>"
     )

@@ -95,9 +95,9 @@ class Decisions(Model, frozen=True, kw_only=True):
         said("Outlets", choices={"va": "180 VA each", "ten": "never more than ten", "use": "by expected use"}),
     ] = "use"
     smoke_practice: Annotated[
-        Literal["lighting", "own"],
-        said("Smoke alarms", choices={"lighting": "on a lighting circuit", "own": "on their own"}),
-    ] = "lighting"
+        Literal["", "lighting", "own"],
+        said("Smoke alarms", choices={"": "either way", "lighting": "on a lighting circuit", "own": "on their own"}),
+    ] = ""
     lighting_practice: Annotated[
         Literal["shared", "apart"],
         said("Lights, receptacles", choices={"shared": "may be shared", "apart": "kept apart"}),

@@ -172,7 +172,9 @@ def _findings(plan: Plan) -> list[Flowable]:
         return []
     rows: list[list[Any]] = [[para(t, SMALL) for t in ("", "Finding", "What to do, or why it was accepted", "Section")]]
     for group in plan.groups:
-        answer = f"Accepted: {group.first.accepted}" if group.first.accepted else group.remedy
+        answer = " ".join(
+            part for part in (group.first.state.capitalize(), "" if group.first.accepted else group.remedy) if part
+        )
         cites = printed(group.cites)
         rows.append(
             [

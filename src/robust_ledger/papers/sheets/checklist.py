@@ -89,6 +89,10 @@ def story(plan: Plan) -> list[Flowable]:
             para(f"{group.severity}  {group.title}", STOP if group.severity is Severity.STOP else TEXT)
             for group in open_
         ]
+    cured = [group for group in plan.groups if group.first.cured and not group.first.accepted]
+    if cured:
+        parts.append(para("Cured by the plan: tick when done", HEADING))
+        parts += [para(f"[ ]  {group.title}: {group.remedy}") for group in cured]
     left = [hold.words for hold in holds(plan.changeover) if not hold.passed]
     if left:
         parts += [para("Holds not yet signed", HEADING), para(", ".join(left))]

@@ -95,7 +95,7 @@ def _switched_off(plan: Plan) -> str:
 
 
 def _named(node: Node) -> str:
-    return "ahead of this panel" if node.key == "disconnect" else f"the {node.name}"
+    return "the disconnect ahead of the main panel" if node.key == "disconnect" else f"the {node.name}"
 
 
 def _supply(plan: Plan) -> str:

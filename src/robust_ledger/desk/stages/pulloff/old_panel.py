@@ -109,7 +109,7 @@ class OldPanelView(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         rects = self.rects()
-        flagged = {f.place for f in self.plan.findings if f.open}
+        flagged = {f.place for f in self.plan.findings if f.open or f.cured}
         for position, rect in rects.items():
             self._paint_position(painter, position, rect, flagged)
         for number, (mark, found) in enumerate(self._panels()):

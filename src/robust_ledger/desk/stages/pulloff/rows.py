@@ -31,7 +31,7 @@ def row_of(circuit: Circuit, plan: Plan) -> Row:
     is_veiled = bool(plan.withheld)
     becomes = "-" if is_veiled else branch.rating_text if branch else "combined"
     changed = branch is not None and not is_veiled and not branch.off and branch.breaker.value != circuit.breaker_a
-    fields = [f.field for f in plan.findings_at(Place.circuit(circuit.tag)) if f.open]
+    fields = [f.field for f in plan.findings_at(Place.circuit(circuit.tag)) if f.open or f.cured]
     warn = {_CELL_OF.get(field, FEEDS) for field in fields} | ({2, 6} if changed else set())
     return Row(
         str(circuit.tag),
