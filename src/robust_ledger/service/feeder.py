@@ -197,7 +197,7 @@ def feeder_conductor_entry(
         ampacity = ampacity_a(codebook, size, panel.metal, column)
         if ampacity is None or ampacity < load_a:
             continue
-        allowed, cite = _largest_breaker(job, panel, size, ampacity, codebook)
+        allowed, cite = _largest_breaker(job, panel, Conductors(size, panel.metal), ampacity, codebook)
         if allowed is None or allowed < breaker.amount:
             continue
         work.note("temperature column", why, [codebook.cite(rule)])
@@ -224,12 +224,12 @@ def _by_83(work: Working, job: Job, panel: Panel, breaker: Step, codebook: Codeb
 
 
 def _largest_breaker(
-    job: Job, panel: Panel, size: str, ampacity_a_: float, codebook: Codebook
+    job: Job, panel: Panel, one: Conductors, ampacity_a_: float, codebook: Codebook
 ) -> tuple[float | None, Citation]:
-    """The largest breaker on a size of the feeder [A], and the section for it."""
-    small = codebook.table("small_conductors").row("size", size)
-    if small and small[f"{panel.metal}_max_a"]:
-        return float(small[f"{panel.metal}_max_a"]), codebook.cite("small_conductors")
+    """The largest breaker on conductors of the feeder [A], small ones by their own metal, and the section for it [240.4(B), (D)]."""
+    small = codebook.table("small_conductors").row("size", one.size)
+    if small and small[f"{one.metal}_max_a"]:
+        return float(small[f"{one.metal}_max_a"]), codebook.cite("small_conductors")
     if by_service(job, panel.id) or job.decisions.conductor_rule == "strict":
         return ampacity_a_, codebook.cite("ampacity")
     return next_rating_a(codebook, ampacity_a_), codebook.cite("next_size_up")
@@ -258,7 +258,7 @@ def feeder_limit_entry(job: Job, panel: Panel, rating: Entry, codebook: Codebook
     work.take(Step(f"{there} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
     if ampacity is None:
         return work.entry(Step("largest breaker", None, "A"))
-    allowed, cite = _largest_breaker(job, panel, there.size, ampacity, codebook)
+    allowed, cite = _largest_breaker(job, panel, there, ampacity, codebook)
     return work.entry(work.take(Step("largest breaker on it", allowed, "A", cites=(cite,))), [cite])
 
 
