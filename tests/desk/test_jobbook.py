@@ -36,7 +36,7 @@ def job_of(title, circuits="1 20 12 hall", **heading):
 def folder(tmp_path):
     made = tmp_path / "jobs"
     made.mkdir()
-    write_job(job_of("Alder Street", "1 20 14 sauna", customer="Ruiz"), made / "alder.ledger.json")
+    write_job(job_of("Alder Street", "1 20 12 Al sauna", customer="Ruiz"), made / "alder.ledger.json")
     write_job(with_part(job_of("Birch Court", customer="Ito"), "heading", stands="done"), made / "birch.ledger.json")
     (made / "bad.ledger.json").write_text("{")
     return made

@@ -284,7 +284,7 @@ def test_a_feeder_is_planned_and_drawn(desk, page, typed, keys):
     keys(desk, "insert")
     typed(panels.form, "breaker_a", "60")
     rows = {row[0]: row[1] for row in cells(panels.table)}
-    assert rows["Feeder to the garage, Al"] == "4 Al" and "needs electrodes of its own" in margin_text(desk)
+    assert rows["Feeder to the garage, Al"] == "3 Al" and "needs electrodes of its own" in margin_text(desk)
     typed(panels.form, "rods", "2")
     panels.form.fields["disconnect"].click()
     assert "electrodes of its own" not in margin_text(desk)

@@ -36,20 +36,6 @@ class Circuit(Model, frozen=True, kw_only=True):
         Literal["", "gfci", "afci", "dual", "tandem", "quad"],
         Meta(description="kind of breaker found; empty: a standard one, or not checked"),
     ] = ""
-    guarded: Annotated[
-        Literal["", "none", "gfci_outlet", "dead_front", "afci_outlet"],
-        said(
-            "Protected at outlets",
-            "protection found beyond the breaker: a receptacle's, or a dead-front device or disconnect with it",
-            choices={
-                "": "not checked",
-                "none": "looked: none",
-                "gfci_outlet": "GFCI receptacle",
-                "dead_front": "GFCI dead front",
-                "afci_outlet": "AFCI receptacle",
-            },
-        ),
-    ] = ""
     gauge: Line | None = None
     metal: Annotated[Literal["cu", "al", "cca"], Meta(description="copper, aluminum, copper-clad aluminum")] = "cu"
     conductors: Annotated[
@@ -78,6 +64,20 @@ class Circuit(Model, frozen=True, kw_only=True):
     load_ids: tuple[Line, ...] = ()
     note: Text = ""
     photos: Annotated[tuple[Line, ...], Meta(max_length=40, description="files beside the job")] = ()
+    guarded: Annotated[
+        Literal["", "none", "gfci_outlet", "dead_front", "afci_outlet"],
+        said(
+            "Protected at outlets",
+            "protection found beyond the breaker: a receptacle's, or a dead-front device or disconnect with it",
+            choices={
+                "": "not checked",
+                "none": "looked: none",
+                "gfci_outlet": "GFCI receptacle",
+                "dead_front": "GFCI dead front",
+                "afci_outlet": "AFCI receptacle",
+            },
+        ),
+    ] = ""
 
     @property
     def off(self) -> bool:

@@ -99,7 +99,7 @@ class CircuitTools(QWidget):
     def circuits(self) -> list[Circuit]:
         """Those to be listed, in their order."""
         plan = self.store.plan
-        found = [int(f.place[8:]) for f in plan.findings if f.open and f.place.startswith("circuit:")]
+        found = [int(f.place[8:]) for f in plan.findings if (f.open or f.cured) and f.place.startswith("circuit:")]
         return listed(
             plan.job, plan.codebook, self.order.currentData(), self.shown.currentData(), self.words.text(), found
         )
