@@ -199,6 +199,14 @@ UNKNOWN = (
          "nodes": {"second": {"fed_from": "meter", "separate_building": False, "box": BOX}}}, ("panel.bus_a", 125.0)),
 )  # fmt: skip
 
+POLE = {"kind": "disconnect", "marked": "service", "at": "pole", "fed_from": "meter", "breaker_a": 60.0, "separate_building": False,
+        "box": {"main": "breaker", "main_a": 60.0, "first_disconnect": True, "terminals_c": 75}}  # fmt: skip
+BY_POLE = {
+    "nodes": {"pole": POLE},
+    "decisions": {"main_fed_from": "pole"},
+    "panel": {"main": "lugs", "first_disconnect": False},
+}
+
 STAYING = (
     Pair("feeder.garage.wire", "STOP", "T310", {"nodes": {"garage": {**FOUND, "conductors": "10 Cu"}}}, ("nodes.garage.conductors", "6 Cu")),
     Pair("feeder.garage.wire", "STOP", "T310", {"nodes": {"garage": {**FOUND, "conductors": "6 Al"}}}, ("nodes.garage.conductors", "4 Al")),
@@ -233,6 +241,8 @@ STAYING = (
 )  # fmt: skip
 
 SERVICE = (
+    Pair("inside.dwelling_feeder", "FIX", "230.79", BY_POLE, ("nodes.pole.breaker_a", 100.0)),
+    Pair("inside.dwelling_feeder", "FIX", "230.79", BY_POLE, ("nodes.pole.at", "outdoors")),
     Pair("service.meter", "STOP", "", {"decisions": {"main_a": 400.0}, "existing": {"meter_label_a": 200.0}, "panel": {"bus_a": 400.0}},
          ("existing.meter_label_a", 320.0)),
     Pair("service.meter_load", "ASK", "", {"decisions": {"main_a": 400.0}, "existing": {"meter_label_a": 320.0}, "panel": {"bus_a": 400.0},
@@ -246,6 +256,8 @@ SERVICE = (
 )  # fmt: skip
 
 FALSE_ALARMS = (
+    Pair("bench.max_unread", "ASK", "110.3", {"lines": ["1 15 14 den", "3 15 14 hall"], "panel": {"spaces": 4, "tandem_spaces": [1, 2, 3, 4]},
+         "decisions": {"placements": {"tag:1": "1a", "tag:2": "1b"}}}, ("panel.max_circuits", 8)),
     Pair("bench.shares_furnace:tag:1", "FIX", "422.12", {"lines": ["1 15 14 furnace and basement lights"]}, ("lines.0", "1 15 14 furnace")),
     Pair("bench.shares_furnace:tag:1", "FIX", "422.12", {"lines": ["1 15 14 furnace and freezer"]}, ("lines.0",
          "1+3 60/2 6 furnace and heat strips")),

@@ -53,11 +53,15 @@ class LedgerRow(Struct, frozen=True):
 
     @property
     def required(self) -> str:
-        """What is required now, in words: "arc-fault and ground-fault", "nothing", "?" while either is not known."""
+        """What is required now, in words: "arc-fault and ground-fault", "nothing", "nothing until extended", "?" while either is not
+        known."""
         needed = [name for name, one in (("arc-fault", self.arc), ("ground-fault", self.ground)) if one.needed]
         if NOT_KNOWN in (self.arc.word, self.ground.word):
             return " and ".join((*needed, UNKNOWN))
-        return " and ".join(needed) or "nothing"
+        if needed:
+            return " and ".join(needed)
+        later = any(one.word == IF_EXTENDED for one in (self.arc, self.ground))
+        return "nothing until extended" if later else "nothing"
 
     @property
     def sections(self) -> str:

@@ -8,13 +8,14 @@ from robust_ledger.findings import Findings
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import upper_first
 
 STAGE = "pulloff"
 
 
 def of_branch(branch: Branch, codebook: Codebook, stage: str = "bench") -> Findings:
     """A maker of findings about one circuit of the new panel; their titles begin with its tag, or with what a new one feeds."""
-    subject = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
+    subject = f"Tag {branch.tag}" if branch.tag != "new" else upper_first(branch.feeds)
     return Findings(codebook, stage).about(Place.branch(branch.key), branch.key, subject)
 
 

@@ -14,7 +14,7 @@ from robust_ledger.cli.alone import alone
 from robust_ledger.cli.group import commands
 from robust_ledger.job.files import JobFileError, read_job, write_new_job
 from robust_ledger.job.tree import panel_name
-from robust_ledger.ledger.text import sentence_end
+from robust_ledger.ledger.text import sentence_end, upper_first
 from robust_ledger.load.methods import NAMES, recommended_name
 from robust_ledger.plan import Plan, plan
 
@@ -46,7 +46,7 @@ def check_command(job: Path) -> None:
     made = plan(read_job(job))
     for group in made.groups:
         cites = f" [{', '.join(str(cite) for cite in group.cites)}]" if group.cites else ""
-        state = f" {group.first.state.capitalize()}." if group.first.state else ""
+        state = f" {upper_first(group.first.state)}." if group.first.state else ""
         click.echo(
             f"{group.severity:<4}  {group.title}{sentence_end(group.title)} {group.text} {group.remedy}{cites}{state}"
         )
@@ -177,7 +177,7 @@ def summary(made: Plan) -> list[str]:
         "Leg B": made.bench.legs[1],
     }
     for panel_id in list(made.benches)[1:]:
-        bench, name = made.benches[panel_id], panel_name(made.job, panel_id).capitalize()
+        bench, name = made.benches[panel_id], upper_first(panel_name(made.job, panel_id))
         shown[f"{name} open"] = bench.spaces_left
         if (feeder := made.service.figures.feeders.get(panel_id)) is not None:
             shown[f"{name} load"] = feeder.carried

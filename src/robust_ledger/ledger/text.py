@@ -24,11 +24,14 @@ def number_text(value: float, decimals: int = 2) -> str:
 
 @_remembered
 def value_text(value: Value, unit: str = "") -> str:
-    """Write a value without its unit; an unknown one is "?". VA are whole, amperes and percent have at most one decimal."""
+    """Write a value without its unit; an unknown one is "?". VA and thousands of amperes are whole, amperes and percent have at most one
+    decimal."""
     if value is None:
         return UNKNOWN
     if isinstance(value, str):
         return value
+    if unit == "A" and abs(value) >= 1000:  # a fault current: nobody knows its tenths
+        return number_text(value, 0)
     return number_text(value, {"VA": 0, "A": 1, "%": 1, "kW": 2}.get(unit, 3))
 
 
@@ -69,6 +72,11 @@ def cell_text(text: str) -> str:
 def is_whole(text: str) -> bool:
     """Whether a text is a whole number of at most nine digits: more are no count of anything in a house."""
     return text.isdecimal() and len(text) <= 9
+
+
+def upper_first(words: str) -> str:
+    """Words that begin a line; the rest stays as it was written: "GFCI", "AC"."""
+    return words[:1].upper() + words[1:]
 
 
 def lower_first(sentence: str) -> str:

@@ -187,6 +187,8 @@ def count_findings(
         )
         yield find("bench.list_unread", at=Place("panel:devices"), made=made)
     circuits, most = entries["panel.circuits"], job.panel.max_circuits
+    if most is None and tandems:
+        yield find("bench.max_unread", at=Place("panel:max_circuits"), circuits=circuits, spaces=job.panel.spaces)
     if most is not None and circuits.amount > most:
         yield find("bench.max_circuits", at=Place("panel:max_circuits"), circuits=circuits, most=most)
 

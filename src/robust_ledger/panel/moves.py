@@ -12,6 +12,7 @@ from robust_ledger.branch.model import Branch
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.job.spaces import covered, parse_position, shown
+from robust_ledger.ledger.text import upper_first
 from robust_ledger.panel.halves import halves_allowed
 
 
@@ -160,4 +161,4 @@ def _spaces(branches: dict[CircuitKey, Branch], positions: dict[CircuitKey, str]
 
 
 def _name(branch: Branch) -> str:
-    return f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
+    return f"Tag {branch.tag}" if branch.tag != "new" else upper_first(branch.feeds)

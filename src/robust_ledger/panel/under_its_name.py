@@ -11,6 +11,7 @@ from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import upper_first
 
 _OF_OLD = ("count.circuits", "count.poles", "count.spaces")  # of the old panel, told once
 
@@ -60,5 +61,5 @@ def findings_of(job: Job, panel_id: str, findings: Iterable[Finding]) -> Iterato
         if ":" in finding.id:  # about one circuit: it stands with those of other panels
             yield replace(finding, id=finding.id + at, place=place)
         else:
-            title = f"{panel_name(job, panel_id).capitalize()}: {finding.title}"
+            title = f"{upper_first(panel_name(job, panel_id))}: {finding.title}"
             yield replace(finding, id=finding.id + at, kind=finding.kind + at, title=title, place=place)

@@ -83,7 +83,9 @@ def _solar_ways(job: Job, solar: Entry, limit_a: float, codebook: Codebook) -> I
     main_a = previous_rating_a(codebook, limit_a - fed_a) if limit_a > fed_a else None
     if main_a is not None:
         yield f"A main of {main_a:g} A or less;"
-    yield f"an inverter of {max(0.0, (limit_a - (solar.amount - fed_a)) / factor):.0f} A or less;"
+    most_a = (limit_a - (solar.amount - fed_a)) / factor
+    if most_a >= 1:
+        yield f"an inverter of {most_a:.0f} A or less;"
     if not job.equipment.inverter_opposite:
         yield "its breaker at the end of the bus away from the main, which makes the limit 120% of the bus;"
     share = codebook.number("solar_bus") if job.equipment.inverter_opposite else 1.0

@@ -24,6 +24,7 @@ from robust_ledger.job.tree import (
 )
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import upper_first
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import marked
 from robust_ledger.service.bonds import three_wires_stay
@@ -203,7 +204,7 @@ def _label(panel: Panel, rating: Entry, find: Find, codebook: Codebook) -> Itera
     if panel.takes_circuits and not panel.label_read:
         yield find("feeder.label", at=at(panel, "box.spaces"), panel=panel.name)
     if panel.box.terminals_c is None and rating.known and rating.amount <= most_a:
-        yield find("feeder.terminals", at=at(panel, "box.terminals_c"), panel=panel.name.capitalize(), most_a=most_a)
+        yield find("feeder.terminals", at=at(panel, "box.terminals_c"), panel=upper_first(panel.name), most_a=most_a)
 
 
 def _own_main(panel: Panel, carried: Entry, find: Find, codebook: Codebook) -> Iterator[Finding]:

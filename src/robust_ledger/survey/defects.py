@@ -16,6 +16,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import upper_first
 from robust_ledger.ledger.working import Working
 from robust_ledger.survey.scope import renews, touches
 
@@ -142,9 +143,9 @@ def defect_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
             kind="ours" if one.ours else "left",
             hazard=hazard,
             ours=one.ours,
-            what=(defect.what or "defect without words").capitalize(),
+            what=upper_first(defect.what or "defect without words"),
             where=where,
-            fix=defect.fix.capitalize() or "Say how it is corrected",
+            fix=upper_first(defect.fix) or "Say how it is corrected",
             by=by,
         )
     for caution in job.cautions:

@@ -8,7 +8,7 @@ from reportlab.lib.units import inch
 from reportlab.platypus import Flowable, KeepTogether, Spacer
 
 from robust_ledger.ledger.entry import Entry, printed
-from robust_ledger.ledger.text import UNKNOWN, sentence_end, value_text
+from robust_ledger.ledger.text import UNKNOWN, sentence_end, upper_first, value_text
 from robust_ledger.load.methods import Method
 from robust_ledger.load.tape import Calculation
 from robust_ledger.papers.load_tables import local_table, method_table, what_if_table
@@ -173,7 +173,7 @@ def _findings(plan: Plan) -> list[Flowable]:
     rows: list[list[Any]] = [[para(t, SMALL) for t in ("", "Finding", "What to do, or why it was accepted", "Section")]]
     for group in plan.groups:
         answer = " ".join(
-            part for part in (group.first.state.capitalize(), "" if group.first.accepted else group.remedy) if part
+            part for part in (upper_first(group.first.state), "" if group.first.accepted else group.remedy) if part
         )
         cites = printed(group.cites)
         rows.append(

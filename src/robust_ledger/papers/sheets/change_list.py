@@ -8,6 +8,7 @@ from reportlab.platypus import Flowable, Spacer
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.conductors import METAL_TEXT
 from robust_ledger.job.tree import panel_name
+from robust_ledger.ledger.text import upper_first
 from robust_ledger.panel.bench import Bench
 from robust_ledger.panel.directory import Change
 from robust_ledger.panel.reach import UNKNOWN
@@ -24,7 +25,7 @@ def story(plan: Plan) -> list[Flowable]:
     parts: list[Flowable] = [*heading_block(plan, TITLE), Spacer(0, 8)]
     for panel_id, bench in plan.benches.items():
         if len(plan.benches) > 1:
-            parts.append(para(panel_name(plan.job, panel_id).capitalize(), HEADING))
+            parts.append(para(upper_first(panel_name(plan.job, panel_id)), HEADING))
         parts += _of_panel(bench)
     return parts
 

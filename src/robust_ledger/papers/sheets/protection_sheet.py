@@ -8,7 +8,7 @@ from reportlab.platypus import Flowable
 from robust_ledger.branch.ledger import LedgerRow
 from robust_ledger.changeover.energize import sequence
 from robust_ledger.job.tree import panel_name
-from robust_ledger.ledger.text import UNKNOWN
+from robust_ledger.ledger.text import UNKNOWN, upper_first
 from robust_ledger.papers.sheet import Sheet
 from robust_ledger.papers.style import HEADING, SMALL, STRONG, TEXT, WIDTH, heading_block, heads, para, ruled_table
 from robust_ledger.plan import Plan
@@ -30,7 +30,7 @@ def story(plan: Plan) -> list[Flowable]:
         if not mine:
             continue
         if len(plan.benches) > 1:
-            parts.append(para(panel_name(plan.job, panel_id).capitalize(), HEADING))
+            parts.append(para(upper_first(panel_name(plan.job, panel_id)), HEADING))
         cells = [heads("Tag", "Circuit", "As found", "Required now", "Section", "Planned", "Where", "Tested")]
         cells += [_row(row, tested.get(row.key, "")) for row in mine]
         widths = [0.4 * inch, 0.95 * inch, 1.05 * inch, 1.1 * inch, 1.05 * inch, 0.75 * inch, 0.55 * inch]

@@ -24,7 +24,7 @@ from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.readers.numbers import read_number, read_outlets, read_tag
 from robust_ledger.job.tree import panel_ids, panel_name, panel_of_key
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import number_text
+from robust_ledger.ledger.text import number_text, upper_first
 from robust_ledger.panel.reach import SHORT, UNKNOWN
 from robust_ledger.plan import Plan
 
@@ -148,7 +148,7 @@ class CircuitsPage(Page):
         if branch is None:
             self.title.setText("")
             return
-        name = f"Tag {branch.tag}" if branch.tag != "new" else branch.feeds.capitalize()
+        name = f"Tag {branch.tag}" if branch.tag != "new" else upper_first(branch.feeds)
         where = branch.serves.where if branch.serves and branch.serves.where else "rooms not known"
         self.title.setText(f"{name}: {branch.directory_text} ({where})")
         old = branch.origin is Origin.EXISTING

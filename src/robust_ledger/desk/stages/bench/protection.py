@@ -41,11 +41,11 @@ class ProtectionPage(Page):
             [
                 Column("Tag", 40),
                 Column("Circuit", 0),
-                Column("As found", 128),
-                Column("Required now", 164),
-                Column("Planned", 140),
-                Column("Where", 110),
-                Column("Tested", 64),
+                Column("As found", 112),
+                Column("Required now", 140),
+                Column("Planned", 122),
+                Column("Where", 84),
+                Column("Tested", 50),
             ],
             row_height=21,
         )

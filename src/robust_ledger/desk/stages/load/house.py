@@ -18,7 +18,7 @@ from robust_ledger.job.parts.house import Load, Nameplate, When
 from robust_ledger.job.readers.numbers import read_count
 from robust_ledger.job.readers.quantity import read_area
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import number_text
+from robust_ledger.ledger.text import number_text, upper_first
 from robust_ledger.plan import Plan
 
 
@@ -115,7 +115,7 @@ class HousePage(Page):
     def _show_form(self) -> None:
         self.form.show_load(self.form.load_id)
         load = self.store.job.load(self.form.load_id)
-        self.form_title.setText(load.name.capitalize() if load else "No load chosen")
+        self.form_title.setText(upper_first(load.name) if load else "No load chosen")
 
     def _row_chosen(self, load_id: str) -> None:
         self.form.show_load(load_id)

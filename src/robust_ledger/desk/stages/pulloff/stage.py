@@ -39,7 +39,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.circuits import Circuit
 from robust_ledger.job.parts.house import Load
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import is_whole
+from robust_ledger.ledger.text import is_whole, upper_first
 from robust_ledger.plan import Plan
 
 
@@ -267,7 +267,7 @@ class PulloffStage(Stage):
             return job
 
         if self.store.edit(f"list {names}", listed):
-            self.store.notice(f"{names.capitalize()} is listed; its nameplate is to be entered on Load.")
+            self.store.notice(f"{upper_first(names)} is listed; its nameplate is to be entered on Load.")
         self._read()
 
     def go_to(self, place: Place) -> bool:

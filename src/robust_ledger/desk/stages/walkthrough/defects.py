@@ -21,7 +21,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
 from robust_ledger.job.readers.numbers import read_number
 from robust_ledger.ledger.place import Place
-from robust_ledger.ledger.text import number_text
+from robust_ledger.ledger.text import number_text, upper_first
 from robust_ledger.plan import Plan
 from robust_ledger.survey.defects import PART_WORDS, WHO_WORDS, Judged, catalogue
 
@@ -174,7 +174,7 @@ class DefectsPage(Page):
 
     def _show_one(self) -> None:
         defect = self.store.job.defect(self.shown)
-        self.one_title.setText(defect.what.capitalize() if defect else "No defect chosen")
+        self.one_title.setText(upper_first(defect.what) if defect else "No defect chosen")
         self.fields_of_one.setEnabled(defect is not None)
         self.fields_of_one.refresh()
         self.photos.refresh()
