@@ -66,7 +66,7 @@ class LedgerRow(Struct, frozen=True):
     @property
     def sections(self) -> str:
         """The sections of both verdicts, each once."""
-        return ", ".join(dict.fromkeys(str(cite) for one in (self.arc, self.ground) for cite in one.cites))
+        return ", ".join(dict.fromkeys(cite.printed for one in (self.arc, self.ground) for cite in one.cites))
 
 
 def ledger(job: Job, branches: Sequence[Branch]) -> tuple[LedgerRow, ...]:

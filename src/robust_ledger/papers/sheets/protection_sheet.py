@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from reportlab.lib.units import inch
-from reportlab.platypus import Flowable
+from reportlab.platypus import Flowable, Spacer
 
 from robust_ledger.branch.ledger import LedgerRow
 from robust_ledger.changeover.energize import sequence
@@ -30,7 +30,7 @@ def story(plan: Plan) -> list[Flowable]:
         if not mine:
             continue
         if len(plan.benches) > 1:
-            parts.append(para(upper_first(panel_name(plan.job, panel_id)), HEADING))
+            parts += [para(upper_first(panel_name(plan.job, panel_id)), HEADING), Spacer(0, 2)]
         cells = [heads("Tag", "Circuit", "As found", "Required now", "Section", "Planned", "Where", "Tested")]
         cells += [_row(row, tested.get(row.key, "")) for row in mine]
         widths = [0.4 * inch, 0.95 * inch, 1.05 * inch, 1.1 * inch, 1.05 * inch, 0.75 * inch, 0.55 * inch]
