@@ -15,6 +15,9 @@ from robust_ledger.job.readers.quantity import length_text
 _NO_JOB = Job()
 
 
+_WANTING = ("mw", "mwbc", "clamp", "slack", "free")  # at the end of a line they want a tag, a reading or a length
+
+
 def callout_text(circuit: Circuit, job: Job | None = None) -> str:
     """Write a circuit as the line that reads back to it. With its job, loads are named that the description does not."""
     amps = "?" if circuit.breaker_a is None else f"{circuit.breaker_a:g}"
@@ -50,7 +53,9 @@ def _written(before: str, feeds: str, after: str) -> str:
     if not feeds:
         return f"{before} {after}".strip()
     plain = f"{before} {feeds} {after}".strip()
-    return plain if best_description(plain, _NO_JOB) == feeds else f'{before} "{feeds}" {after}'.strip()
+    wants_more = feeds.lower().endswith(_WANTING)
+    reads = not wants_more and best_description(plain, _NO_JOB) == feeds
+    return plain if reads else f'{before} "{feeds}" {after}'.strip()
 
 
 def _unnamed_loads(circuit: Circuit, job: Job) -> list[str]:
