@@ -170,6 +170,36 @@ def test_the_order_of_dates(cells, order, sure):
     assert guess_date_order(cells) == (order, sure)
 
 
+@pytest.mark.parametrize(("out", "sent"), [("0.25", True), ("0", False), ("", False)])
+def test_a_column_of_what_was_sent_out_closes_the_way_as_a_utilitys_own_file_does(out, sent, tmp_path):
+    """220.87 by measuring is no way where energy came from the house: whichever column says so."""
+    text = "".join(f"2025-07-01 {hour:02}:00,1.5,{out}\n" for hour in range(10, 20))
+    path = written(tmp_path, f"Start,Delivered kWh,Received kWh\n{text}")
+    got = guess(path)
+    assert got.reading.columns == (1,) and read_csv(path, got.reading).sent_out is sent
+
+
+@pytest.mark.parametrize(
+    ("day", "time"),
+    [
+        ("06/01/25", "12:15 AM"), ("6/1/25", "0:15"), ("Jun 1, 2025", "12:15 AM"), ("01-Jun-2025", "00:15"), ("1 June 2025", "00:15:00"),
+        ("Sun, Jun 1 2025", "12:15 am"), ("JUN-01-25", "00:15"), ("20250601", "00:15"), ("Sept. 1, 2025", ""), ("OCT 1 2025", ""),
+    ],
+)  # fmt: skip
+def test_dates_as_utilities_write_them(day, time, tmp_path):
+    """In one cell, in two, and as the columns of a whole file: half past midnight is not noon, October is no T."""
+    month = {"S": "09", "O": "10"}.get(day[0], "06") if not time else "06"
+    expected = f"2025-{month}-01 00:15"
+    for cells in ((f"{day} {time or '00:15'}",), (day, time or "00:15")):
+        minutes, _offset = StampReader("ymd" if day[:4] == "2025" or day[0].isalpha() or "un" in day else "mdy").read(
+            *cells
+        )
+        assert stamp_text(minutes) == expected
+    text = "".join(f'"{day}",{hour}:15,{20250600 + hour}\n' for hour in range(10, 20))
+    got = guess(written(tmp_path, f"Date,Time,kWh\n{text}"))
+    assert (got.reading.date_column, got.reading.time_column, got.reading.columns) == (0, 1, (2,))
+
+
 @given(st.datetimes(datetime(1990, 1, 1), datetime(2040, 1, 1)))
 def test_stamps_read_back(at):
     at = at.replace(second=0, microsecond=0)

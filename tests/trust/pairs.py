@@ -256,6 +256,10 @@ SERVICE = (
 )  # fmt: skip
 
 FALSE_ALARMS = (
+    Pair("branch.protected_or_not:tag:1", "ASK", "", {"lines": ["1 20 12 bath"], "circuits": {"1": {"device": "gfci", "guarded": "none"}}},
+         ("circuits.1.guarded", "")),
+    Pair("branch.neutral_bare_or_not:tag:1", "ASK", "250.140", {"lines": ["1+3 50/2 6-3 range bare-n"]}, ("lines.0", "1+3 50/2 6 range bare-n")),
+    Pair("odd.date", "ASK", "", {"heading": {"date": "2015-06-01"}}, ("heading.date", "2026-06-01")),
     Pair("bench.max_unread", "ASK", "110.3", {"lines": ["1 15 14 den", "3 15 14 hall"], "panel": {"spaces": 4, "tandem_spaces": [1, 2, 3, 4]},
          "decisions": {"placements": {"tag:1": "1a", "tag:2": "1b"}}}, ("panel.max_circuits", 8)),
     Pair("bench.shares_furnace:tag:1", "FIX", "422.12", {"lines": ["1 15 14 furnace and basement lights"]}, ("lines.0", "1 15 14 furnace")),

@@ -25,6 +25,7 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, sizes
 from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import size_text
+from robust_ledger.job.devices import FOUND
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.circuits import Circuit, Mark
@@ -49,6 +50,7 @@ def circuit_findings(job: Job, plates: dict[str, Entry], codebook: Codebook) -> 
         yield from no_ground_findings(job, circuit, about)
         yield from knob_tube_findings(circuit, about)
         yield from gone_findings(job, circuit, about)
+        yield from _contradictions(circuit, about)
         yield from wiring_findings(circuit, in_fuses(job, circuit), renewed(job, circuit), codebook, about)
         yield from _shared_neutral(circuit, job, about)
         for load_id in dict.fromkeys(circuit.load_ids):
@@ -203,6 +205,14 @@ def _voltage(job: Job, circuit: Circuit, about: Findings) -> Iterator[Finding]:
                 volts=load.nameplate.volts,
                 load_poles=load.poles,
             )
+
+
+def _contradictions(circuit: Circuit, about: Findings) -> Iterator[Finding]:
+    """Two things said of a circuit that cannot both be; until one is taken back the safer of them counts."""
+    if circuit.guarded == "none" and circuit.device in FOUND:
+        yield about.find("branch.protected_or_not", found=str(FOUND[circuit.device]))
+    if Mark.BARE_NEUTRAL in circuit.marks and circuit.conductors in (3, 4):
+        yield about.find("branch.neutral_bare_or_not", wires=circuit.conductors)
 
 
 def _marks(circuit: Circuit, about: Findings) -> Iterator[Finding]:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from datetime import date
 from functools import cache
 
 from robust_ledger.codebook.codebook import Codebook
@@ -26,6 +27,16 @@ def measured_fields() -> tuple[tuple[str, str, Field], ...]:
         for name, one in fields_of(whole.kind).items()
         if one.said.measured
     )
+
+
+def _date(job: Job, find: Callable[..., Finding]) -> Iterator[Finding]:
+    """A job dated before its edition was made, which is the year before the one it is called after."""
+    try:
+        on = date.fromisoformat(job.heading.date.strip())
+    except ValueError:
+        return
+    if job.edition.isdecimal() and on.year < int(job.edition) - 1:
+        yield find("odd.date", at=Place("heading:date"), on=job.heading.date.strip(), edition=job.edition)
 
 
 def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -70,6 +81,7 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     if wires is not None and wires != 3:
         two = wires == 2
         yield find("odd.wires", at=Place("existing:wires"), two=two, wires=wires)
+    yield from _date(job, find)
     main_a, label_a = job.old_panel.main_a, job.existing.meter_label_a
     if main_a and label_a and main_a > label_a:
         yield find("odd.old_main", at=Place("old_panel:main_a"), main_a=main_a, label_a=label_a)

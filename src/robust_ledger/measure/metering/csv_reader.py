@@ -18,7 +18,13 @@ from robust_ledger.job.doors import open_plain
 from robust_ledger.ledger.progress import Progress, go_on, unwatched
 from robust_ledger.ledger.text import reason_of
 from robust_ledger.measure.metering.recording import MeterFileError, Recording, Unit
-from robust_ledger.measure.metering.stamps import StampReader, guess_date_order, looks_like_date, looks_like_time
+from robust_ledger.measure.metering.stamps import (
+    StampReader,
+    guess_date_order,
+    in_figures,
+    looks_like_date,
+    looks_like_time,
+)
 
 _SAMPLE = 64 * 1024
 _REPORT_EVERY = 5_000
@@ -37,6 +43,8 @@ _VALUE_WORDS = re.compile(
     r"kwh|\bkw\b|usage|consumption|energy|demand|delivered|import|amps?|ampere|leg|watts?|reading", re.I
 )
 _NOT_VALUE_WORDS = re.compile(r"cost|price|temp|rate|account|export|received|generation|day|note|id\b", re.I)
+
+_OUT_WORDS = re.compile(r"export|\bsent\b|received|returned|generat|fed[ -]?(?:in|back)|to (?:the )?grid", re.I)
 
 
 class Reading(Struct, frozen=True):
@@ -111,7 +119,8 @@ def _guess_columns(path: Path, delimiter: str, first: int, heads: list[str], bod
     dates = _date_cells(body[0])
     date_column = dates[0]
     time_column = None
-    if " " not in body[0][date_column].strip() and "T" not in body[0][date_column]:
+    day = in_figures(body[0][date_column].strip())
+    if " " not in day and "T" not in day:
         time_column = next((n for n, cell in enumerate(body[0]) if n != date_column and looks_like_time(cell)), None)
         if time_column is None:
             raise MeterFileError(f"{path.name} has dates but no times of day: daily totals cannot show a demand.")
@@ -167,7 +176,7 @@ def read_csv(path: Path, reading: Reading, progress: Progress = unwatched) -> Re
     stamps, offsets = array("q"), array("q")
     values = [array("d") for _ in reading.columns]
     faults: list[str] = []
-    bad = 0
+    bad, out, sent_out = 0, list[int](), False
     reader = StampReader(reading.date_order)
     with _open(path) as file:
         counted = _Counted(file, size, progress)
@@ -175,7 +184,10 @@ def read_csv(path: Path, reading: Reading, progress: Progress = unwatched) -> Re
         try:
             for number, row in enumerate(rows, 1):
                 if number <= reading.head_row + 1 or not row:
+                    if number == reading.head_row + 1:
+                        out = [n for n, head in enumerate(row) if _OUT_WORDS.search(head) and n not in reading.columns]
                     continue
+                sent_out = sent_out or _any_out(row, out, reading.decimal)
                 try:
                     time = row[reading.time_column] if reading.time_column is not None else ""
                     stamp, offset = reader.read(row[reading.date_column], time)
@@ -203,7 +215,19 @@ def read_csv(path: Path, reading: Reading, progress: Progress = unwatched) -> Re
         reading.unit,
         np.frombuffer(offsets, dtype=np.int64).copy() if zoned else None,
         tuple(faults),
+        sent_out=sent_out,
     )
+
+
+def _any_out(row: Sequence[str], columns: Sequence[int], decimal: str) -> bool:
+    """Whether a row tells of energy sent out, in a column beside what the house took."""
+    for column in columns:
+        try:
+            if column < len(row) and _number(row[column], decimal) > 0:
+                return True
+        except ValueError:
+            continue
+    return False
 
 
 _LONGEST_LINE = 100_000  # letters
@@ -262,7 +286,9 @@ def _guess_delimiter(lines: list[str]) -> str:
 
 
 def _date_cells(row: list[str]) -> list[int]:
-    return [n for n, cell in enumerate(row) if looks_like_date(cell)]
+    """The cells that are dates; figures alone are one only where nothing else is: a counter may read 20250601."""
+    found = [n for n, cell in enumerate(row) if looks_like_date(cell)]
+    return [n for n in found if not row[n].strip().isdecimal()] or found[:1]
 
 
 def _heads(row: list[str], width: int) -> list[str]:

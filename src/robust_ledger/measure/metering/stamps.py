@@ -13,10 +13,37 @@ _TIME = re.compile(
 )
 
 
+_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+_NAME = "|".join(_MONTHS)
+_RUN_ON = re.compile(r"^\s*((?:19|20)\d\d)(0[1-9]|1[0-2])([0-2]\d|3[01])(?=[T ,]|$)")
+_DAY_FIRST = re.compile(
+    rf"^\s*(?:[a-z]{{3,9}},?\s+)?(\d{{1,2}})[-/. ]({_NAME})[a-z]*\.?,?[-/. ](\d{{4}}|\d\d)(?=[T ,]|$)", re.I
+)
+_NAME_FIRST = re.compile(
+    rf"^\s*(?:[a-z]{{3,9}},?\s+)?({_NAME})[a-z]*\.?[-/. ](\d{{1,2}}),?[-/. ](\d{{4}}|\d\d)(?=[T ,]|$)", re.I
+)
+_SHORT_YEAR = re.compile(r"^\s*\d{1,2}/\d{1,2}/\d{2}(?:[ ,]|$)")
+
+
+def in_figures(cell: str) -> str:
+    """A cell that begins with a date run together, or with the name of its month, with that date in figures: "20250601", "Jun 1, 2025 12:15 AM",
+    "01-Jun-25". Any other as it is."""
+    if _DATE.match(cell):
+        return cell
+    if match := _RUN_ON.match(cell):
+        return f"{match[1]}-{match[2]}-{match[3]}{cell[match.end() :]}"
+    for pattern, day, month in ((_DAY_FIRST, 1, 2), (_NAME_FIRST, 2, 1)):
+        if match := pattern.match(cell):
+            year = match[3] if len(match[3]) == 4 else f"20{match[3]}"
+            number = _MONTHS.index(match[month].lower()) + 1
+            return f"{year}-{number:02}-{int(match[day]):02}{cell[match.end() :]}"
+    return cell
+
+
 def looks_like_date(cell: str) -> bool:
-    """Whether a cell is a date with a year of four figures."""
-    match = _DATE.match(cell)
-    return bool(match) and any(len(part) == 4 for part in match.groups()) if match else False
+    """Whether a cell is a date: with a year of four figures or the name of its month, or of two figures between slashes."""
+    match = _DATE.match(in_figures(cell))
+    return match is not None and (any(len(part) == 4 for part in match.groups()) or bool(_SHORT_YEAR.match(cell)))
 
 
 def looks_like_time(cell: str) -> bool:
@@ -26,7 +53,7 @@ def looks_like_time(cell: str) -> bool:
 
 def guess_date_order(cells: Sequence[str]) -> tuple[str, bool]:
     """ "ymd", "mdy" or "dmy", and whether it is certain: without a day above 12 the latter two look alike."""
-    parts = [match.groups() for cell in cells if (match := _DATE.match(cell))]
+    parts = [match.groups() for cell in cells if (match := _DATE.match(in_figures(cell)))]
     if any(len(part[0]) == 4 for part in parts):
         return "ymd", True
     firsts, seconds = {int(one[0]) for one in parts}, {int(one[1]) for one in parts}
@@ -50,7 +77,7 @@ class StampReader:
     def read(self, day: str, time: str = "") -> tuple[int, int]:
         """Minutes, and the offset from universal time (0 where none is given). Raises ValueError."""
         if not time:
-            day = day.strip()
+            day = in_figures(day.strip())
             cut = day.find("T")
             if cut < 0:
                 cut = day.find(" ")
@@ -66,7 +93,7 @@ class StampReader:
         return minutes + found[0], found[1]
 
     def _day(self, text: str) -> int:
-        match = _DATE.match(text)
+        match = _DATE.match(in_figures(text))
         if not match:
             raise ValueError(text)
         numbers = dict(zip(self.order, map(int, match.groups()), strict=True))
