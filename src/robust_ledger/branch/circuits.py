@@ -181,12 +181,12 @@ def _work(job: Job, circuit: Circuit, action: str, codebook: Codebook) -> str:
 
 
 def moved_ft(job: Job) -> float | None:
-    """How far the main panel moves along and up its wall [ft]; None while its way along the wall is not entered."""
-    along, fit = job.panel.right_of_old_in, job.fit
-    if not along:
+    """How far the main panel moves along and up its wall [ft]; None while its way along the wall, or the height of either bottom, is not
+    entered: a height nobody has said is none that stays."""
+    along, new_in, old_in = job.panel.right_of_old_in, job.fit.new_bottom_in, job.fit.old_bottom_in
+    if not along or new_in is None or old_in is None:
         return None
-    up = (fit.new_bottom_in or 0) - fit.old_bottom_in if fit.new_bottom_in and fit.old_bottom_in else 0.0
-    return math.hypot(along, up) / 12
+    return math.hypot(along, new_in - old_in) / 12
 
 
 def _needs_neutral(job: Job, circuit: Circuit) -> bool:

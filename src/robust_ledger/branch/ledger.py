@@ -21,12 +21,9 @@ from robust_ledger.ledger.entry import Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import UNKNOWN
 
-# What protects a circuit beyond its breaker, and whether it watches for arc-faults and for ground-faults.
-_AT_OUTLETS = {
-    "gfci_outlet": ("GFCI receptacle", False, True),
-    "dead_front": ("GFCI dead front", False, True),
-    "afci_outlet": ("AFCI receptacle", True, False),
-}
+# What protects a circuit beyond its breaker.
+_AT_OUTLETS = {"gfci_outlet": "GFCI receptacle", "dead_front": "GFCI dead front", "afci_outlet": "AFCI receptacle"}
+_GROUND_AT_OUTLETS = ("gfci_outlet", "dead_front")
 # Protected in every edition one may meet, so that what is there has it somewhere.
 _ALWAYS = ("hot tub", "pool pump", "hydromassage tub")
 
@@ -96,7 +93,7 @@ def _row(job: Job, branch: Branch) -> LedgerRow:
 
 
 def _at_outlets(old: Sequence[Circuit]) -> list[str]:
-    return list(dict.fromkeys(_AT_OUTLETS[one.guarded][0] for one in old if one.guarded in _AT_OUTLETS))
+    return list(dict.fromkeys(_AT_OUTLETS[one.guarded] for one in old if one.guarded in _AT_OUTLETS))
 
 
 def _comes_back(old: Sequence[Circuit], planned: bool, outlets: bool) -> bool | None:
@@ -149,7 +146,8 @@ def ledger_findings(job: Job, branches: Sequence[Branch], codebook: Codebook) ->
             continue
         if made.ground.word not in (REQUIRED, IF_EXTENDED):
             continue
-        if row.found in (UNKNOWN, "AFCI receptacle"):
-            yield find("bench.found_protection", appliance=name, cites=made.ground.cites)
-        elif row.found == "none":
+        guarded = [one.guarded for tag in branch.sources if (one := job.circuit(tag)) is not None]
+        if all(one == "none" for one in guarded):
             yield find("bench.unprotected", appliance=name, cites=made.ground.cites)
+        elif not any(one in _GROUND_AT_OUTLETS for one in guarded):
+            yield find("bench.found_protection", appliance=name, cites=made.ground.cites)
