@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import os
 import subprocess
 import sys
@@ -15,7 +16,7 @@ from hostile import hostile
 from kills import DRIVER, between_operations, kills, monkeys
 from races import races
 
-from robust_ledger.jobbook.lock import JobLock
+from robust_ledger.jobbook.lock import JobLock, _machine_id
 from robust_ledger.jobbook.unsaved import left_behind
 
 
@@ -52,6 +53,20 @@ def test_two_living_desks_know_of_each_other(tmp_path):
         other.kill()
     assert mine.take() is None and mine.is_ours
     mine.release()
+
+
+def test_a_moment_without_open_files_makes_it_no_other_machine(tmp_path):
+    """Whose mark of the machine could not be read once has it the next time: its own lock that was left behind is free."""
+    _machine_id.cache_clear()
+    left = JobLock(tmp_path / "job.ledger.json")
+    left.take()
+    left._close()  # as a run that was killed leaves it
+    _machine_id.cache_clear()
+    with faults.failing("open", errno.EMFILE):
+        JobLock(tmp_path / "job.ledger.json")
+    again = JobLock(tmp_path / "job.ledger.json")
+    assert again.take() is None and again.is_ours
+    again.release()
 
 
 def test_a_desk_that_is_told_to_end_keeps_what_was_not_saved(tmp_path):

@@ -203,15 +203,21 @@ def lock_file(path: Path) -> Path:
     return real.with_name(name)
 
 
-@cache
 def _machine() -> str:
-    """A mark of this machine; many machines have the same name."""
+    """A mark of this machine; many machines have the same name. What could not be read just now is read again the next time: kept for
+    good, it would make every run of this desk one of another machine."""
     import hashlib
 
     own = os.uname().nodename.encode()
     with suppress(OSError):
-        own += read_plain(Path("/etc/machine-id"), 100)
+        own += _machine_id()
     return hashlib.sha256(own).hexdigest()[:MACHINE]
+
+
+@cache
+def _machine_id() -> bytes:
+    """What the system says of itself. Raises OSError."""
+    return read_plain(Path("/etc/machine-id"), 100)
 
 
 def _user() -> str:
