@@ -237,7 +237,7 @@ def spoken(job) -> None:
     from robust_ledger.load.edition import codebook_of
 
     folder = Path(__file__).parents[1] / "tests" / "callout" / "speech"
-    rows = [line for path in sorted(folder.glob("*.txt")) for line in path.read_text().splitlines()]
+    rows = [line for path in sorted(folder.glob("circuits_*.txt")) for line in path.read_text().splitlines()]
     lines = [line.split(" => ")[0] for line in rows if " => " in line][:400]
     book = codebook_of(job)
     typed = [line[:length] for line in lines[::4] for length in range(1, len(line) + 1, 3)]

@@ -16,9 +16,10 @@ from msgspec.structs import replace
 
 from robust_ledger.cli import commands, main, summary
 from robust_ledger.exchange.plan_json import plan_data, plan_text
-from robust_ledger.job.edits import link_load, with_part
+from robust_ledger.job.edits import add_panel, link_load, move_to_panel, with_part
 from robust_ledger.job.files import job_text, read_job, write_job
 from robust_ledger.job.job import blank_job
+from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.house import Management
 from robust_ledger.job.parts.panel_tree import FurtherBox, Panel
@@ -131,6 +132,7 @@ def test_documented_entry_ids_exist(demo_plan):
         panels=(
             Panel(id="sub", breaker_a=60, found=True, conductors="6 Al"),
             Panel(id="two", name="two", fed_from="meter", breaker_a=100),
+            Panel(id="tapped", name="tapped", fed_by="tap", box=FurtherBox(main="breaker", main_a=60)),
             Panel(id="switch", name="switch", kind="disconnect", breaker_a=60, box=FurtherBox(main_a=60)),
         ),
         equipment=Equipment(generator_a=30, inverter_a=16),
@@ -144,8 +146,12 @@ def test_documented_entry_ids_exist(demo_plan):
         existing={"feeder_conductors": "2 Cu", "feeder_wires": 4},
         grounding={"gec_new": False},
     )
-    leaning = house(500, load(K.APPLIANCE, "12kW@120", "kiln"))
-    others = (demo_plan, *(plan(one) for one in (other, whole, kept, leaning)))
+    leaning = house(500, kiln := load(K.APPLIANCE, "12kW@120", "kiln", when="added"))
+    aside = add_panel(
+        house(500, kiln, load(K.COOKING, "8kW", "range")), Panel(id="shed", name="shed", breaker_a=125, area=0)
+    )
+    aside = move_to_panel(aside, [CircuitKey.of_load(kiln.id)], "shed")
+    others = (demo_plan, *(plan(one) for one in (other, whole, kept, leaning, aside)))
     ids_made = {entry_id for made in others for entry_id in made.all_entries}
     for pattern in patterns:
         assert any(pattern.match(key) for key in ids_made), pattern.pattern

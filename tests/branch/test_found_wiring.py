@@ -137,6 +137,7 @@ def test_pull_outs_have_no_legs_by_their_number(kind, asked):
     ("kind", "lines", "once", "each"),
     [
         ("fuses", ("1 30 12 kitchen", "2 30 14 den"), True, 0),
+        ("fuses", ("1 30 12 kitchen",), True, 0),
         ("fuses", ("1 20 12 kitchen",), False, 0),
         ("main", ("1 30 12 kitchen", "2 30 14 den"), False, 2),
     ],

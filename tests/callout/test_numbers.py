@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from builders import called_out, house
+from how_well_read import ONES, TENS
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -15,29 +16,6 @@ from robust_ledger.job.job import blank_job
 from robust_ledger.job.parts.house import Nameplate
 
 BOOK = load_codebook("2023")
-ONES = [
-    "zero",
-    "one",
-    "two",
-    "three",
-    "four",
-    "five",
-    "six",
-    "seven",
-    "eight",
-    "nine",
-    "ten",
-    "eleven",
-    "twelve",
-    "thirteen",
-    "fourteen",
-    "fifteen",
-    "sixteen",
-    "seventeen",
-    "eighteen",
-    "nineteen",
-]
-TENS = ["x", "x", "twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"]
 
 
 def nameplate(spoken: Spoken) -> Nameplate:

@@ -30,6 +30,13 @@ LINES = [
 MISSING = {"feeds": "what it feeds"}
 # Read otherwise, and why that stands.
 OTHERWISE = {
+    "there's two wires on nineteen, twenty amp, twelve gauge, laundry": "19 is taken for the breaker, and refused",
+    "six fifteen ampere fourteen two bedrooms up stairs": "a number before what is counted belongs to it",
+    "that first breaker there is a twenty on number twelve and it runs the kitchen counter": "which space, is asked",
+    "thirteen says furnace on the door, it's a fifteen with fourteen on it": "what the door says stays in what it feeds",
+    "sixteen is dead, somebody capped it, used to be a pool pump": "what it used to be stays in what it feeds",
+    "25: 15a/14ga/bsmt lts": "slashes are not taken apart; it asks for breaker and gauge",
+    "31/33 dp40 8/3 cooktop": "dp40 is not known; it asks for the breaker",
     "13 30 10 old sauna wire capped": "what it feeds keeps its last word",
     "38 two fifteens on a tandem": "two circuits in one line: it asks for the breaker",
 }
@@ -49,6 +56,8 @@ def test_a_line_as_people_say_it_is_the_terse_one(row):
         assert reading.change.blank == (rest,)
     elif kind == "main":
         assert reading.change.main_a == float(rest)
+    elif terse == "!":
+        assert reading.circuit is None or reading.asks
     elif " !" in terse:
         wanted = {MISSING.get(word, word) for word in terse.split(" !")[1:]}
         assert reading.circuit is None and set(reading.wanted) == wanted

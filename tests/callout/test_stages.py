@@ -143,11 +143,53 @@ def test_what_cannot_be_is_one_sentence(stage, line, sentence):
     assert spoken.edit is None and sentence in spoken.fault.text
 
 
-def test_what_is_not_understood_is_struck_and_the_rest_is_read():
-    line = "gobbledygook meter says 150"
+@pytest.mark.parametrize(
+    ("line", "certainty", "unread"),
+    [
+        ("meter says 150", "sure", []),
+        ("gobbledygook meter says 150", "likely", ["gobbledygook"]),  # marked, and told
+        ("gobbledygook meter half says 150", "asked", ["gobbledygook", "half"]),  # a piece of a figure
+        ("gobbledygook ground wire is 6 copper", "asked", ["gobbledygook"]),  # a size is never written on "likely"
+        ("number six copper to the gobbledygook rod", "asked", ["gobbledygook"]),
+        ("gobbledygook", "refused", ["gobbledygook"]),
+    ],
+)
+def test_a_word_nobody_knows_is_marked_and_asked_about_where_it_matters(line, certainty, unread):
     spoken = read_line(line, Context(BLANK, BOOK), "walkthrough")
-    assert [line[start:end] for start, end in spoken.struck] == ["gobbledygook"] and spoken.doubtful
-    assert spoken.edit(BLANK).existing.meter_label_a == 150
+    assert spoken.certainty == certainty
+    assert [line[start:end] for start, end in spoken.struck or spoken.passed] == unread
+    if "150" in line:
+        assert spoken.edit(BLANK).existing.meter_label_a == 150
+
+
+@pytest.mark.parametrize(
+    ("line", "certainty", "stage"),
+    [
+        ("7 20 12 den", "sure", "pulloff"),  # typed the terse way it is a circuit everywhere
+        ("nineteen sixty two house", "asked", "pulloff"),  # and the year of a house is none
+        ("twenty two k is what those breakers are rated", "asked", "service"),
+        ("the run is 30 feet", "sure", "service"),
+        ("range 11.2 kW kitchen", "sure", "load"),
+    ],
+)
+def test_no_stage_is_changed_in_silence(line, certainty, stage):
+    spoken = read_line(line, Context(house(1500), BOOK), "walkthrough")
+    assert (spoken.certainty, spoken.stage) == (certainty, stage)
+
+
+@pytest.mark.parametrize(
+    ("line", "asked"),
+    [
+        ("water heater is gas", "gas? Then it is no electric load"),
+        ("gas range", "gas? Then it is no electric load"),
+        ("owner might add a hot tub 50 amps", "said as a guess"),
+        ("gas furnace half horse", ""),
+        ("owner adds a hot tub 50 amps", ""),
+    ],
+)
+def test_what_burns_gas_or_was_guessed_is_no_load_in_silence(line, asked):
+    spoken = read_line(line, Context(BLANK, BOOK), "load")
+    assert spoken.complete and (asked in "".join(spoken.asks)) and bool(spoken.asks) is bool(asked)
 
 
 DEMO = plan(read_job(EXAMPLES / "marrow-lane.ledger.json"))
@@ -228,3 +270,18 @@ def test_any_words_whatever_are_a_reading_or_a_sentence(line, stage):
     assert spoken.fault is None or len(spoken.fault.text) < 400
     after, outcomes = replay([text], job, BOOK, stage)
     assert after == job or (outcomes and not outcomes[0].fault)
+
+
+@pytest.mark.parametrize(
+    ("line", "asked"),
+    [
+        ("furnace 800 watts", "gas or electric"),
+        ("heater 1500 watts", "What kind of heater"),
+        ("gas furnace 800 watts", None),
+        ("500 watts", "No appliance"),
+    ],
+)
+def test_what_may_be_one_thing_or_another_is_asked(line, asked):
+    job = Job()
+    made = read_line(line, Context(job, load_codebook(job.edition)), "load")
+    assert (made.fault is None) if asked is None else asked in made.fault.text

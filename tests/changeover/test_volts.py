@@ -40,6 +40,31 @@ CASES = [
 ]  # fmt: skip
 
 
+WYE = [  # in a house that is said to have two legs of a 208Y/120 V wye
+    ("208 V belong there; one just below the band", at(208, 120, 120), "good", at(196, 113, 113), "low"),
+    ("208 V belong there; 240 V of sound legs do not", at(209, 120.5, 120.5), "good", at(241, 120.5, 120.5), "120/240"),
+    ("an open neutral: 80 and 128 add up to 208", at(208, 80, 128), "open neutral", at(208, 118, 122), "good"),
+    ("a lost leg", at(121, 121, 0.4), "lost leg", at(208, 121, 120.4), "good"),
+    ("a hot where the neutral belongs", at(120, 208, 121), "reversed", at(208, 120, 121), "good"),
+]
+
+
+@pytest.mark.parametrize(("words", "case", "kind", "alike", "other"), WYE, ids=[case[0] for case in WYE])
+def test_two_legs_of_a_wye_are_judged_as_such(words, case, kind, alike, other):
+    assert judged(case, supply="208Y/120").kind == kind and judged(alike, supply="208Y/120").kind == other
+
+
+def test_the_energizing_hold_of_a_208_volt_house_takes_208_volts():
+    """And 240 V keep it shut: the load was calculated for another supply."""
+    for supply, volts, passes in (
+        ("208Y/120", 208, True),
+        ("120/240", 208, False),
+        ("120/240", 240, True),
+        ("208Y/120", 240, False),
+    ):
+        assert judged_at([at(volts, 120, 120, point="panel")], "panel", supply=supply).good is passes
+
+
 @pytest.mark.parametrize(("words", "case", "kind", "alike", "other"), CASES, ids=[case[0] for case in CASES])
 def test_each_judgement_and_its_look_alike(words, case, kind, alike, other):
     assert judged(case).kind == kind and judged(alike).kind == other
@@ -48,7 +73,7 @@ def test_each_judgement_and_its_look_alike(words, case, kind, alike, other):
 
 
 def test_every_judgement_has_a_case():
-    assert {kind for _w, _c, kind, _a, other in CASES for kind in (kind, other)} == set(KINDS)
+    assert {kind for _w, _c, kind, _a, other in CASES + WYE for kind in (kind, other)} == set(KINDS)
 
 
 def test_an_open_neutral_is_told_by_a_load_that_drives_the_legs_apart():

@@ -7,7 +7,7 @@ from builders import K, house, load
 
 from robust_ledger.desk.kit.examples import DEMO
 from robust_ledger.desk.kit.spec import manifest
-from robust_ledger.job.edits import remove_loads
+from robust_ledger.job.edits import remove_loads, with_part
 from robust_ledger.practice.codes import Code
 from robust_ledger.practice.exercise import exercise
 
@@ -63,15 +63,35 @@ def test_a_small_job_is_said_from_stage_to_stage_with_keys_alone(window, keys):
     assert window.store.plan.service.main.amount == 200
 
 
-def test_what_was_not_understood_is_struck_and_asked_about_once_more(desk, keys):
+def test_a_word_nobody_knows_is_struck_and_the_rest_is_written_down_as_likely(desk, keys):
     desk.show_stage("walkthrough")
-    before = desk.store.job
     keys(desk, "F3", "meter says 125 frobnicated")
     assert "meter label: 125 A" in live(desk) and "f\u0336r\u0336o\u0336b" in live(desk)
     keys(desk, "enter")
+    assert desk.store.job.existing.meter_label_a == 125 and desk.callout.line.text() == ""
+    assert live(desk) == 'Written down, likely: meter label: 125 A; "frobnicated" not understood'
+
+
+def test_a_word_of_ones_own_is_offered_after_the_fact_was_entered_by_hand_and_kept(desk, keys):
+    desk.show_stage("walkthrough")
+    keys(desk, "F3", "snorkel at nineteen feet", "enter")
+    assert desk.store.job.overhead.weatherhead_ft == 14.5
+    desk.store.edit("weatherhead", lambda job: with_part(job, "overhead", weatherhead_ft=19.0))
+    assert live(desk).startswith('Is "snorkel" your word for weatherhead')
+    desk.callout.line.setText("")
+    keys(desk, "F3", "yes", "enter")
+    assert live(desk).startswith('"snorkel" is weatherhead from now on')
+    keys(desk, "snorkel at twenty one feet", "enter")
+    assert desk.store.job.overhead.weatherhead_ft == 21
+
+
+def test_where_it_matters_a_word_nobody_knows_is_asked_about_once_more(desk, keys):
+    desk.show_stage("walkthrough")
+    before = desk.store.job
+    keys(desk, "F3", "ground wire is 6 copper frobnicated", "enter")
     assert desk.store.job is before and 'not understood: "frobnicated"' in live(desk)
     keys(desk, "enter")
-    assert desk.store.job.existing.meter_label_a == 125 and desk.callout.line.text() == ""
+    assert desk.store.job.grounding.gec == "6 Cu" and desk.callout.line.text() == ""
     keys(desk, "scratch that", "enter")
     assert desk.store.job == before
 
@@ -90,6 +110,9 @@ def test_two_readings_have_a_key_each(window, keys):
     keys(window, "shift+enter")
     assert window.store.job.circuits[-1].feeds == "2 dryer" and window.store.job.circuits[-1].conductors is None
     keys(window, "ctrl+z", line, "enter")
+    assert not window.store.job.circuits, "which wire it is, is asked"
+    assert live(window) == "Which? Enter again: 10 AWG Cu, 2 wires, dryer. Shift+Enter: 10 AWG Cu, 2 dryer."
+    keys(window, "enter")
     assert window.store.job.circuits[-1].feeds == "dryer" and window.store.job.circuits[-1].conductors == 2
 
 

@@ -10,10 +10,11 @@ import pytest
 from builders import house
 from msgspec.structs import replace
 from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QTextDocument
 from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QTextBrowser, QTextEdit
 
 from robust_ledger.desk.kit.spec import manifest
-from robust_ledger.desk.kit.words import ask, plain_tip, warn
+from robust_ledger.desk.kit.words import Links, ask, plain_tip, warn
 from robust_ledger.desk.shell.decision import Decision
 from robust_ledger.job.edits import accept_finding, with_part
 from robust_ledger.job.parts.circuits import Circuit
@@ -48,8 +49,19 @@ def test_every_label_of_every_page_is_plain(window):
     window.show_start()
     labels = window.findChildren(QLabel)
     assert len(labels) > 100
-    rich = [one.text() for one in labels if one.textFormat() != one.textFormat().PlainText]
-    assert rich == []
+    rich = [one for one in labels if one.textFormat() != one.textFormat().PlainText]
+    assert all(isinstance(one, Links) for one in rich), [one.text() for one in rich]
+    printed = [one.text() for one in labels if one not in rich and "</" in one.text().replace(BOLD, "")]
+    assert printed == [], "markup that nobody draws"
+
+
+def test_a_line_with_links_shows_the_letters_of_its_words(qtbot):
+    line = Links()
+    qtbot.addWidget(line)
+    line.say([(f"If {BOLD}: ", ""), (BOLD, "load.'a'"), (".", "")])
+    shown = QTextDocument()
+    shown.setHtml(line.text())
+    assert shown.toPlainText() == f"If {BOLD}: {BOLD}." and "<img" not in line.text()
 
 
 def test_the_margin_shows_the_letters_themselves(window):

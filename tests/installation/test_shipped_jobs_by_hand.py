@@ -60,7 +60,7 @@ BOUGHT = {
     },
     "quarry-rise": {
         "panel.panel": 1, "panel.panel-2": 1, "meter_socket": 1, "spd": 1, "raceway.panel-2": 2, "couplings.panel-2": 1, "bushings.panel-2": 2,
-        "straps.panel-2": 4, "wire.250-kcmil-al.black": 14.0 + 19.0, "wire.250-kcmil-al.white": 14.0, "wire.2-al.white": 19.0,
+        "straps.panel-2": 4, "wire.250-kcmil-al.black": 14.0 + 19.0, "wire.2-al.white": 14.0 + 19.0,
         "clamp.electrode.concrete": 1, "clamp.panel-2.gec.tap": 1,
     },
 }  # fmt: skip

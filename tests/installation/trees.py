@@ -103,7 +103,7 @@ def _node(dice: Random, name: str, before: list[str]) -> Panel:
             "in_meter": kind == "disconnect" and dice.random() < 0.3,
             "gone": dice.random() < 0.1,
             "fed_from": dice.choice(("meter", "disconnect", MAIN, MAIN, *before, *before[-2:], name)),
-            "fed_by": dice.choice(("breaker", "breaker", "lugs")),
+            "fed_by": dice.choice(("breaker", "breaker", "breaker", "lugs", "tap")),
             "there": dice.random() < 0.3,
             "found": dice.random() < 0.3,
             "breaker_a": dice.choice((None, 60.0, 100.0)),

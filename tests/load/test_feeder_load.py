@@ -6,6 +6,7 @@ import pytest
 from builders import K, called_out, finding_ids, house, load
 from msgspec.structs import replace
 
+from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.edits import add_future, add_load, add_panel, change_load, change_panel, link_load, move_to_panel
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
@@ -160,3 +161,85 @@ def test_the_legs_of_the_main_panel_carry_what_hangs_behind_it():
     before, after = plan(alone), plan(garage(area=0.0))
     both = [sum(made.entries[f"panel.leg_{leg}"].amount for leg in "ab") for made in (before, after)]
     assert both[0] == pytest.approx(both[1])
+
+
+KILN = load(K.APPLIANCE, "4200VA@120", "kiln")
+
+
+def with_kiln(more: float | None = None, **fields) -> Job:
+    """A garage of 400 ft² with a 120 V kiln of 4,200 VA, and another load of 120 V where that is said."""
+    job = called_out(
+        house(1500, KILN), "1 20 12 garage receptacles", "2 40 8 kiln", "3 20 12 kitchen counter", "4 40 8 warmer"
+    )
+    job = add_panel(link_load(job, KILN.id, 2), Panel(id="garage", breaker_a=70.0, area=400.0))
+    job = move_to_panel(job, [CircuitKey.of_tag(tag) for tag in (1, 2, 4)], "garage")
+    if more:
+        job = link_load(add_load(job, other := load(K.APPLIANCE, f"{more:g}VA@120", "plate warmer")), other.id, 4)
+    return change_panel(job, "garage", **fields)
+
+
+@pytest.mark.parametrize(
+    ("more", "carried", "neutral"),
+    [
+        # 1,200 + 4,200 = 5,400 VA, 22.5 A between the legs. The receptacles fill the other leg: 3,000 lean; 8,400 ÷ 240 = 35 A on one
+        (None, 35, 35),
+        # a warmer of 3,000 on the other leg: 1,200 of lean, filled up by the receptacles: 8,400 ÷ 240
+        (3000.0, 35, 35),
+        # 2,000: 2,200 lean, 1,200 filled; (7,400 + 1,000) ÷ 240
+        (2000.0, 35, 35),
+        # 4,200: level; 9,600 ÷ 240
+        (4200.0, 40, 40),
+    ],
+)
+def test_120_volt_loads_lean_on_a_feeder_as_on_a_service(more, carried, neutral):
+    """The kiln's own 35 A are on one leg and on the neutral, however the rest is dealt out [220.61]."""
+    made = plan(with_kiln(more))
+    assert made.entries["feeder.garage.carried"].value == carried
+    assert made.entries["load.feeder.garage.neutral"].value == neutral
+
+
+def test_a_feeder_below_its_fuller_leg_is_stopped():
+    assert "feeder.garage.load" in finding_ids(plan(with_kiln(breaker_a=30.0))), "22.5 A between the legs, 35 A on one"
+    assert "feeder.garage.load" not in finding_ids(plan(with_kiln(breaker_a=35.0)))
+
+
+def test_two_legs_of_a_wye_have_no_fuller_leg():
+    """5,400 VA at 208 V."""
+    job = with_kiln()
+    made = plan(replace(job, dwelling=replace(job.dwelling, supply="120/208")))
+    assert made.entries["feeder.garage.carried"].value == 26
+
+
+def split_in_two() -> Job:
+    """A split service: a main panel behind a main of 200 A, a second one of 500 ft² behind 150 A."""
+    loads = (load(K.COOKING, "12kW", "range"), CHARGER, load(K.FURNACE, "20kW", "furnace"))
+    job = house(3000, *loads, scope="split", decisions={"split_main_a": 200.0})
+    return add_panel(
+        job, Panel.read({"id": "second", "name": "second", "fed_from": "meter", "breaker_a": 150.0, "separate_building": False, "area": 500.0})
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("moved", [(), (3,), (2, 3), (1, 2, 3, 4, 5)])
+def test_a_split_service_before_the_call_out_is_not_smaller_than_after_it(moved):
+    """Before it all the general circuits of the dwelling are the main panel's: 2,500 ft² × 3 + 4,500 = 12,000; 3,000 + 35% of 9,000 = 6,150;
+    with 8,000 + 9,600 + 20,000 of the loads 43,750 VA, 182 A."""
+    before = split_in_two()
+    after = called_out(
+        before,
+        "1 20 12 kitchen counter",
+        "2,4 50/2 6 range",
+        "3,5 60/2 6 charger",
+        "6,8 100/2 2 furnace",
+        "7 20 12 bedrooms",
+    )
+    for one, tag in zip(before.loads, (2, 3, 4), strict=True):
+        after = link_load(after, one.id, tag)
+    after = move_to_panel(after, [CircuitKey.of_tag(tag) for tag in moved], "second")
+    first, last = plan(before), plan(after)
+    assert first.entries["load.feeder.panel.amperes"].value == 182
+    assert (
+        not last.entries["load.feeder.panel.amperes"].known or last.entries["load.feeder.panel.amperes"].amount <= 182
+    )
+    for name in ("service.split", "feeder.second.conductors", "feeder.second.neutral"):
+        sizes = [area_cmil(first.load.inputs.codebook, made.entries[name].value.size) for made in (first, last)]
+        assert sizes[0] >= sizes[1], name

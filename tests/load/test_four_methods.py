@@ -130,8 +130,11 @@ def test_circuits_keep_an_expected_load_under_the_measured_method(demo):
     ("edition", "total"),
     [
         ("2023", 9000 + 3000),  # both held back: block 9,000, and 10 A × 240 V × 125%
-        ("2020", 10_000 + 0.4 * 3500 + 3000),  # the heater stands in the block: 13,500
-        ("2017", 10_000 + 0.4 * 3500 + 3000),
+        (
+            "2020",
+            10_000 + 0.4 * 5900,
+        ),  # the heater stands in the block, the charger beside it as one of 10 A: 9,000 + 4,500 + 2,400
+        ("2017", 10_000 + 0.4 * 5900),
     ],
 )
 def test_a_set_point_stands_for_what_it_holds_back(edition, total):
@@ -140,9 +143,44 @@ def test_a_set_point_stands_for_what_it_holds_back(edition, total):
     made = plan(house(1500, *held, edition=edition, management={"setpoint_a": 10}))
     assert total_va(made, "optional") == pytest.approx(total)
     assert ("load.managed:heater" in finding_ids(made)) is (edition != "2023")
-    assert made.load.calculations["optional"].factors["charger"].amount == pytest.approx(
-        3000 / (16_020 if edition == "2023" else 11_520)
-    )
+    share = 3000 / 16_020 if edition == "2023" else None  # else of its 11,520 what is left of 2,400 in the block
+    if share:
+        assert made.load.calculations["optional"].factors["charger"].amount == pytest.approx(share)
+
+
+@pytest.mark.parametrize(
+    ("edition", "practice", "setpoint_a", "counted", "words"),
+    [  # a charger of 48 A: 11,520 VA. Standard calculation, beside 5,100 of the house
+        ("2023", "block", 40, 9600, "as a charger of the set point"),  # not 12,000 at 125%
+        ("2020", "block", 40, 9600, "as a charger of the set point"),
+        ("2017", "block", 40, 9600, "as a charger of the set point"),
+        ("2023", "block", 20, 6000, "set point at 125%"),  # 4,800, but a charger counts 7,200 at least
+        ("2020", "block", 20, 4800, "as a charger of the set point"),
+        ("2023", "continuous", 40, 12_000, "set point at 125%"),  # both readings come to the same
+        ("2023", "block", 50, 11_520, "counted without"),
+    ],
+)  # fmt: skip
+def test_the_least_of_three_readings_of_a_set_point_counts_and_is_said(edition, practice, setpoint_a, counted, words):
+    held = replace(CHARGER, managed=True)
+    parts = {
+        "management": {"setpoint_a": setpoint_a},
+        "decisions": {"ev_practice": practice, "load_method": "standard"},
+    }
+    made = plan(house(1500, held, edition=edition, **parts))
+    assert total_va(made, "standard") == pytest.approx(5100 + counted)
+    assert words in made.load.chosen.practice
+
+
+def test_two_chargers_share_a_set_point_by_their_nameplates():
+    """48 A and 32 A at 40 A: 24 A and 16 A, 5,760 and 3,840 VA; each counts 7,200 from 2023 on, so 12,000 at 125% is less."""
+    two = [
+        replace(load(K.EV_CHARGER, f"{amps}A@240", name), managed=True) for amps, name in ((48, "left"), (32, "right"))
+    ]
+    for edition, counted in (("2020", 9600), ("2023", 12_000)):
+        made = plan(house(1500, *two, edition=edition, management={"setpoint_a": 40}))
+        assert total_va(made, "standard") == pytest.approx(5100 + counted)
+    old = plan(house(1500, *two, edition="2020", management={"setpoint_a": 40}))
+    assert [old.entries[f"load.permitted.{name}"].value for name in ("left", "right")] == pytest.approx([5760, 3840])
 
 
 @pytest.mark.parametrize("setpoint_a", [5, 10, 20, 30, 40, 48, 60])

@@ -194,11 +194,10 @@ def test_what_a_load_puts_on_the_neutral(one, amperes):
 
 
 def test_the_neutral_above_200_amperes_at_70_percent():
-    """60 kVA of 120 V appliances at 100% (three of them): 5,100... by hand: (general + 60,000) / 240 A, the part over 200 at 70%."""
+    """Three 120 V appliances of 20 kVA at 100%. Two are on one leg and the general load fills up the other: 40,000 ÷ 120 = 333.3 A, of
+    which the part over 200 counts 70%: 293.3."""
     job = house(1000, *(load(K.APPLIANCE, "20kW@120", f"oven {n}") for n in range(3)))
-    general = 3000 + 0.35 * (3000 + 4500 - 3000)
-    exact = (general + 60_000) / 240
-    assert plan(job).load.neutral.value == int(200 + 0.7 * (exact - 200) + 0.5)
+    assert plan(job).load.neutral.value == 293
 
 
 @pytest.mark.parametrize(

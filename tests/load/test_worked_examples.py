@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from builders import K, house, load, total_va, worked
 from msgspec.structs import replace
 
+from robust_ledger.job.files import read_job
 from robust_ledger.job.parts.house import When
 from robust_ledger.plan import plan
 
+EXAMPLES = Path(__file__).parents[2] / "examples"
 RANGE_12 = load(K.COOKING, "12kW", "range", uses_neutral=True)
 DRYER_5 = load(K.DRYER, "5kW", "dryer", uses_neutral=True)
 DRYER_55 = load(K.DRYER, "5.5kW", "dryer", uses_neutral=True)
@@ -144,3 +148,50 @@ def test_every_line_of_a_tape_has_its_entry_and_the_subtotals_run(demo):
                 running += line.result_va
                 assert line.subtotal_va == pytest.approx(running)
         assert running == pytest.approx(calculation.total.amount)
+
+
+SHIPPED = {  # added again with a pencil, from the nameplates: the VA, then the amperes
+    ("marrow-lane", "standard"): (
+        3000 + 0.35 * (1720 * 3 + 2 * 1500 + 1500 - 3000)  # the general load
+        + 0.75 * (1200 + 864 + 4500 + 828 + 6000)  # dishwasher, disposer, water heater, sump pump, sauna: five
+        + 180 + 660  # a hood below 500 W, and the furnace's blower: none of them
+        + 5400 + 8000  # dryer; the range by the table
+        + 1800  # greenhouse
+        + 5160 + 9600 + 0.25 * 5160,  # heat pump with its strips, the compressor as the largest motor
+        198,
+    ),
+    ("marrow-lane", "optional"): (
+        10_000 + 0.4 * (9660 + 11_200 + 1200 + 864 + 180 + 5400 + 4500 + 660 + 828 + 6000 + 1800 - 10_000) + 5160 + 0.65 * 9600,
+        143,
+    ),
+    ("quarry-rise", "standard"): (
+        3000 + 0.35 * (4200 * 3 + 3 * 1500 + 1500 - 3000)
+        + 4500 + 1200 + 11_000  # three fastened in place: in full
+        + 5500 + 8000 + 7680 + 7680
+        + 6720 + 5760 + 10_000 + 8000 + 0.25 * 6720,
+        359,
+    ),
+    ("quarry-rise", "optional"): (
+        10_000 + 0.4 * (18_600 + 12_000 + 5500 + 4500 + 1200 + 7680 + 7680 + 11_000 - 10_000) + 6720 + 5760 + 0.65 * 18_000,
+        239,
+    ),
+    ("tansy-court", "standard"): (
+        3000 + 0.35 * (940 * 3 + 2 * 1500 + 1500 - 3000) + 1100 + 720 + 3800 + 1200 + 0.25 * 1200,
+        48,
+    ),
+    ("tansy-court", "optional"): (10_000 + 0.4 * (7320 + 1100 + 720 + 3800 - 10_000) + 1200, 52),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "method"), SHIPPED)
+def test_six_loads_of_the_shipped_jobs_added_again(name, method):
+    va, amperes = SHIPPED[name, method]
+    made = plan(read_job(EXAMPLES / f"{name}.ledger.json")).load.calculations[method]
+    assert made.total.amount == pytest.approx(va) and made.amperes.value == amperes
+    assert va / 240 == pytest.approx(amperes, abs=0.5)
+    counted = [line for line in made.lines if line.counted]
+    running = 0.0
+    for line in counted:  # as the sheet prints it: each line, and the subtotal beside it
+        running += line.result_va
+        assert line.subtotal_va == pytest.approx(running), line.label
+    assert running == pytest.approx(va)

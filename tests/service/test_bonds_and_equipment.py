@@ -149,6 +149,26 @@ def test_an_interlock_is_listed_fits_the_bus_and_takes_two_spaces():
     assert not listed.entries["service.interlock"].known
 
 
+@pytest.mark.parametrize(
+    ("mains", "main_a", "size", "shown"),
+    [  # 197 A by the standard calculation: 5,100 and 42,240 VA
+        ((150.0, 100.0), None, "250 kcmil Al", "150 + 100 A"),  # 205 A for 197
+        ((150.0, 100.0), 200.0, "4/0 Al", "150 + 100 A"),  # a rating that was chosen: 83% are 166 A
+        ((150.0,), None, "4/0 Al", None),  # one main and another not said
+    ],
+)  # fmt: skip
+def test_ahead_of_several_mains_the_conductors_go_by_the_load(mains, main_a, size, shown):
+    """No device has the rating that the load asks for, so there is nothing to take 83% of [230.90(A) Ex. 3, 310.12]."""
+    job = replace(
+        service("split", decisions={"split_mains_a": mains, "main_a": main_a, "load_method": "standard"}),
+        loads=(load(K.APPLIANCE, "42.24kW", "kiln"),),
+    )
+    made = plan(job)
+    assert made.load.governing.value == 197 and made.entries["service.main"].value == 200
+    assert made.service.conductors.value == size
+    assert made.service.figures.mains.text() == (shown or "200 A")
+
+
 def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
     """150 A: 3/0 Al by the whole rating; 200 A: 250 kcmil Al. Both behind the meter, each with its own bond."""
 

@@ -7,8 +7,10 @@ import math
 import pytest
 from builders import finding_ids, house, sub_panel, with_parts
 
-from robust_ledger.job.edits import with_part
+from robust_ledger.job.edits import add_panel, with_part
 from robust_ledger.job.job import Job
+from robust_ledger.job.keys import CircuitKey
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.plan import plan
 
 SOUND = {
@@ -196,3 +198,71 @@ def test_the_raceway_of_a_feeder_by_hand(fields, size):
     entry = plan(feeder(wires=fields.pop("wires", 4), **fields)).entries["feeder.sub.raceway"]
     assert (entry.value, entry.known) == (size, size is not None)
     assert "feeder.sub.raceway" not in plan(feeder(wiring="se", **fields)).entries, "a cable lies in none"
+
+
+TAP = {
+    "fed_by": "tap",
+    "breaker_a": None,
+    "metal": "cu",
+    "wiring": "thwn",
+    "separate_building": False,
+    "box.main": "breaker",
+    "box.main_a": 60.0,
+}
+
+
+@pytest.mark.parametrize(
+    ("fields", "needs", "hot", "ground"),
+    [  # behind the main's 200 A: a tenth is 20 A, a third 66.7 A; the row of 200 A asks for 6 Cu
+        ({"length_ft": 8.0}, 60, "6 Cu", "6 Cu"),  # its own main; 6 Cu carries 65
+        ({"length_ft": 10.0}, 60, "6 Cu", "6 Cu"),
+        ({"length_ft": 10.5}, 200 / 3, "4 Cu", "6 Cu"),  # 85
+        ({"length_ft": 25.0, "metal": "al"}, 200 / 3, "3 Al", "4 Al"),  # 75
+        ({"length_ft": None}, 200 / 3, "4 Cu", "6 Cu"),  # nobody has measured it: the larger share
+        ({"length_ft": 8.0, "wiring": "se", "insulated": False}, 200 / 3, "4 Cu", "6 Cu"),  # the tenth is for a raceway
+        ({"length_ft": 8.0, "box.main_a": 40.0, "load_a": 30.0}, 40, "8 Cu", "8 Cu"),  # 50; no ground larger than the tap
+        ({"length_ft": 8.0, "box.main_a": 40.0, "load_a": 48.0}, 48, "8 Cu", "8 Cu"),  # its load, and a STOP for its main
+        ({"length_ft": 8.0, "box.main_a": 50.0, "load_a": 30.0, "metal": "al"}, 50, "6 Al", "6 Al"),  # no next size up: 50 on 50
+        ({"length_ft": 8.0, "box.main_a": 15.0, "load_a": 12.0}, 20, "14 Cu", "14 Cu"),  # the tenth; 240.4(D) is no rule of taps
+        ({"length_ft": 60.0, "separate_building": True}, 60, "6 Cu", "6 Cu"),  # outdoors to another building
+        ({"length_ft": 8.0, "box.terminals_c": 60}, 60, "4 Cu", "6 Cu"),  # 6 Cu carries 55 at 60 °C
+        ({"length_ft": 8.0, "box.main_a": None}, None, None, None),
+    ],
+)  # fmt: skip
+def test_a_tap_by_hand(fields, needs, hot, ground):
+    """240.21(B)(1), (2) and (5)."""
+    made = plan(feeder(**{**TAP, **fields})).entries
+    assert made["feeder.sub.rating"].value == 200, "the device ahead is the main"
+    assert (made["feeder.sub.tap"].value, made["feeder.sub.conductors"].value) == (
+        pytest.approx(needs) if needs else None,
+        hot,
+    )
+    if ground:
+        assert str(made["feeder.sub.egc"].value) == ground
+
+
+def test_what_goes_on_from_a_tap_is_behind_the_main_at_its_end():
+    behind = Panel(id="next", name="next", fed_from="sub", fed_by="lugs", separate_building=False)
+    made = plan(add_panel(feeder(**TAP, length_ft=8.0), behind)).entries
+    assert made["feeder.next.rating"].value == 60
+
+
+def test_a_tap_has_no_breaker_where_it_begins_and_is_drawn_as_one():
+    made = plan(feeder(**TAP, length_ft=8.0))
+    begun = CircuitKey.of_equipment("feeder.sub")
+    assert begun in plan(feeder(length_ft=8.0)).circuits.by_key and begun not in made.circuits.by_key
+    run = next(one for one in made.installation.runs if one.key == "feeder.sub")
+    assert run.begins == "tap" and run.conductor("A").start.words == "Panel, tap, leg A to the garage panel"
+
+
+def test_conductors_from_the_meter_are_the_services_and_no_tap():
+    made = plan(feeder(**{**TAP, "fed_from": "meter", "breaker_a": 60.0}, length_ft=8.0))
+    assert "feeder.sub.tap" not in made.entries and made.entries["feeder.sub.rating"].value == 60
+
+
+@pytest.mark.parametrize(("insulated", "neutral"), [(True, "8 Cu"), (False, "10 Cu")])
+def test_the_neutral_of_se_cable_goes_by_its_own_column(insulated, neutral):
+    """34 A: 10 Cu carries 35 at 75 °C; in insulation SE cable of 10 AWG and smaller has the 60 °C column, 30. The hots are 6 Cu."""
+    sub = {"metal": "cu", "wiring": "se", "insulated": insulated, "load_a": 34.0}
+    made = plan(feeder(**sub)).entries
+    assert (made["feeder.sub.conductors"].value, made["feeder.sub.neutral"].value) == ("6 Cu", neutral)

@@ -197,6 +197,9 @@ UNKNOWN = (
          ("panel.main", "breaker")),
     Pair("service.split_bus", "STOP", "408.36", {"scope": {"service": "split"}, "panel": {"bus_a": 100.0}, "decisions": {"split_main_a": 125.0},
          "nodes": {"second": {"fed_from": "meter", "separate_building": False, "box": BOX}}}, ("panel.bus_a", 125.0)),
+    Pair("service.split_share", "STOP", "230.79", {"area": 3000, "lines": ["1 20 12 kitchen", "3 20 12 den"], "scope": {"service": "split"},
+         "decisions": {"split_main_a": 20.0}, "nodes": {"second": {"fed_from": "meter", "separate_building": False, "breaker_a": 100.0, "area": 0.0,
+         "box": BOX}}}, ("decisions.split_main_a", 100.0)),
 )  # fmt: skip
 
 POLE = {"kind": "disconnect", "marked": "service", "at": "pole", "fed_from": "meter", "breaker_a": 60.0, "separate_building": False,
@@ -206,6 +209,87 @@ BY_POLE = {
     "decisions": {"main_fed_from": "pole"},
     "panel": {"main": "lugs", "first_disconnect": False},
 }
+
+TAPPED = {
+    **GARAGE,
+    "fed_by": "tap",
+    "breaker_a": None,
+    "separate_building": False,
+    "length_ft": 8.0,
+    "wiring": "thwn",
+    "box": {**BOX, "main": "breaker", "main_a": 60.0},
+}
+TAP_STAYS = {**TAPPED, "found": True, "conductors": "6 Cu", "wires": 4}
+
+
+def tapped(**fields: Any) -> dict[str, Any]:
+    """A tap of 8 ft behind the main's 200 A to a panel with a main of 60 A, with some of its facts changed."""
+    return {"decisions": {"main_a": 200.0}, "nodes": {"garage": {**TAPPED, **fields}}}
+
+
+def tap_stays(**fields: Any) -> dict[str, Any]:
+    """The same of 6 Cu that was found and stays."""
+    return tapped(**{**TAP_STAYS, **fields})
+
+
+TAPS = (
+    Pair(
+        "feeder.garage.tap_end",
+        "STOP",
+        "240.21(B)",
+        tapped(box=BOX),
+        ("nodes.garage.box", {**BOX, "main": "breaker", "main_a": 60.0}),
+    ),
+    Pair("feeder.garage.tap_end", "STOP", "240.21(B)", tapped(box=BOX), ("nodes.garage.fed_by", "lugs")),
+    Pair(
+        "feeder.garage.tap_end",
+        "ASK",
+        "240.21(B)",
+        tapped(box={**BOX, "main": "breaker"}),
+        ("nodes.garage.box.main_a", 60.0),
+    ),
+    Pair(
+        "feeder.garage.tap_end",
+        "ASK",
+        "240.21(B)",
+        tapped(kind="disconnect", box={**BOX, "spaces": 0}),
+        ("nodes.garage.box.main_a", 60.0),
+    ),
+    Pair("feeder.garage.tap_length", "ASK", "240.21(B)", tapped(length_ft=None), ("nodes.garage.length_ft", 20.0)),
+    Pair("feeder.garage.tap_length", "ASK", "240.21(B)", tapped(length_ft=None), ("nodes.garage.fed_by", "lugs")),
+    Pair("feeder.garage.tap_long", "STOP", "240.21(B)(2)", tapped(length_ft=26.0), ("nodes.garage.length_ft", 25.0)),
+    Pair(
+        "feeder.garage.tap_long",
+        "ASK",
+        "240.21(B)(5)",
+        tapped(length_ft=60.0, separate_building=True),
+        ("nodes.garage.length_ft", 25.0),
+    ),
+    Pair(
+        "feeder.garage.tap_wire", "STOP", "240.21(B)", tap_stays(length_ft=20.0), ("nodes.garage.length_ft", 8.0)
+    ),  # 65 A, a third is 66.7
+    Pair("feeder.garage.tap_wire", "STOP", "240.21(B)", tap_stays(length_ft=20.0), ("nodes.garage.conductors", "4 Cu")),
+    Pair(
+        "feeder.garage.tap_wire", "STOP", "240.21(B)", tap_stays(conductors="8 Cu"), ("nodes.garage.box.main_a", 50.0)
+    ),
+    Pair("feeder.garage.tap_wire", "STOP", "240.21(B)", tap_stays(length_ft=20.0), ("decisions.main_a", 175.0)),
+    Pair(
+        "feeder.garage.tap_wire",
+        "ASK",
+        "240.21(B)",
+        tap_stays(box={**BOX, "main": "breaker", "main_a": 60.0, "terminals_c": None}),
+        ("nodes.garage.box.terminals_c", 75),
+    ),
+    Pair("feeder.garage.conductors", "ASK", "T310", tap_stays(conductors=""), ("nodes.garage.conductors", "6 Cu")),
+    Pair("feeder.garage.own_main", "STOP", "230.79", tapped(load_a=70.0), ("nodes.garage.load_a", 60.0)),
+    Pair(
+        "feeder.garage.wire",
+        "STOP",
+        "T310",
+        {"decisions": {"main_a": 200.0}, "nodes": {"garage": {**TAP_STAYS, "fed_by": "lugs"}}},
+        ("nodes.garage.fed_by", "tap"),
+    ),  # 6 Cu behind 200 A: a tap of 8 ft is lawful, a feeder is not
+)
 
 STAYING = (
     Pair("feeder.garage.wire", "STOP", "T310", {"nodes": {"garage": {**FOUND, "conductors": "10 Cu"}}}, ("nodes.garage.conductors", "6 Cu")),
@@ -275,4 +359,4 @@ FALSE_ALARMS = (
          ("lines.0", "1 15 14 den receptacles")),
 )  # fmt: skip
 
-PAIRS = (*PROTECTION, *BOND, *UNKNOWN, *STAYING, *SERVICE, *FALSE_ALARMS)
+PAIRS = (*PROTECTION, *BOND, *UNKNOWN, *TAPS, *STAYING, *SERVICE, *FALSE_ALARMS)

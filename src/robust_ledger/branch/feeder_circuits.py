@@ -38,6 +38,10 @@ def circuits_on(job: Job, branches: Sequence[Branch], required: Sequence[Require
         mine = [key for key in fed if panel_of[key] in ids]
         general = [key for key in mine if not fed[key]]
         loose = unfed if MAIN in ids else frozenset()
+        if MAIN in ids and not job.circuits:
+            # Before the call-out all that every dwelling has counts where most of it will be.
+            made[panel_id] = _before_call_out(job, frozenset(ids), there, beside, shares)
+            continue
         made[panel_id] = FeederCircuits(
             frozenset(load_id for key in mine for load_id in fed[key] if load_id in there) | loose,
             len(general),
@@ -53,6 +57,25 @@ def circuits_on(job: Job, branches: Sequence[Branch], required: Sequence[Require
             },
         )
     return made
+
+
+def _before_call_out(
+    job: Job, ids: frozenset[str], there: set[str], beside: frozenset[str], shares: bool
+) -> FeederCircuits:
+    """The main panel's share while no old circuit is known: the general circuits of the dwelling, and every load that no other panel has."""
+    dwelling = job.dwelling
+    elsewhere = {x for x in there if panel_of_key(job, CircuitKey.of_load(x)) not in ids}
+    return FeederCircuits(
+        frozenset(there - elsewhere),
+        1,
+        dwelling.small_appliance_circuits,
+        dwelling.laundry_circuits,
+        not shares and not elsewhere and not beside,
+        _later(job, ids),
+        beside,
+        0,
+        {MAIN: 0},
+    )
 
 
 def _later(job: Job, ids: frozenset[str]) -> tuple[tuple[Future, frozenset[str]], ...]:

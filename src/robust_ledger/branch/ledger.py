@@ -50,7 +50,7 @@ class LedgerRow(Struct, frozen=True):
 
     @property
     def required(self) -> str:
-        """What is required now, in words: "arc-fault and ground-fault", "nothing", "nothing until extended", "?" while either is not
+        """What is required now, in words: "arc-fault and ground-fault", "nothing", "only if extended", "?" while either is not
         known."""
         needed = [name for name, one in (("arc-fault", self.arc), ("ground-fault", self.ground)) if one.needed]
         if NOT_KNOWN in (self.arc.word, self.ground.word):
@@ -58,7 +58,7 @@ class LedgerRow(Struct, frozen=True):
         if needed:
             return " and ".join(needed)
         later = any(one.word == IF_EXTENDED for one in (self.arc, self.ground))
-        return "nothing until extended" if later else "nothing"
+        return "only if extended" if later else "nothing"
 
     @property
     def sections(self) -> str:

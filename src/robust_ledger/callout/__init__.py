@@ -6,6 +6,7 @@ __all__ = [
     "completions",
     "corrections",
     "facts",
+    "learning",
     "listing",
     "manifest",
     "session",

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from functools import lru_cache
+from typing import Any
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.callout.engine import Item, ways_through
-from robust_ledger.callout.fields import STRUCK
+from robust_ledger.callout.fields import READERS, STRUCK, choice_readers
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
 from robust_ledger.callout.spoken import Fault, Order, Spoken
 from robust_ledger.callout.tokens import Token, tokens_of
-from robust_ledger.job.edits import move_to_panel, pin, place
+from robust_ledger.job.edits import change_branch, move_to_panel, pin, place
+from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.spaces import kept, row_of
 from robust_ledger.job.tree import panel_name
@@ -40,7 +42,8 @@ def read_bench(line: str, plan: Plan) -> Spoken:
     try:
         words, edit, order, at = _told(found, plan)
     except _FaultError as problem:
-        return Spoken(STAGE, fault=Fault(str(problem), 0, len(line)), cost=cost)
+        about = (found.phrase.fact.replace("_", " "),)  # it is of the bench, though it cannot be
+        return Spoken(STAGE, about, fault=Fault(str(problem), 0, len(line)), cost=cost)
     return Spoken(
         STAGE, (words,), edit, words, None, (), struck, order=order, place=at, cost=cost, facts={"said": words}
     )
@@ -66,7 +69,16 @@ def _items(tokens: tuple[Token, ...], plan: Plan) -> list[list[Item]]:
 def bench_readers(plan: Plan) -> dict[str, Reader]:
     """Readers of what the bench and the changeover talk about: circuits by tag or words, spaces, panels."""
     circuit = _circuit_reader(plan.circuits.branches)
-    return {"circuit": circuit, "other": circuit, "space": _read_space, "panel": _panel_reader(plan)}
+    return {
+        **choice_readers(STAGE),
+        "number": READERS["number"],
+        "count": READERS["count"],
+        "feet": READERS["feet"],
+        "circuit": circuit,
+        "other": circuit,
+        "space": _read_space,
+        "panel": _panel_reader(plan),
+    }
 
 
 def _circuit_reader(branches: Sequence[Branch]) -> Reader:
@@ -164,6 +176,8 @@ def _told(found: Found, plan: Plan) -> tuple[str, Callable[[Job], Job] | None, O
             None,
             at,
         )
+    if fact == "decide":
+        return (*_decided(branch, name, found), None, at)
     if branch.key not in plan.bench.placement.positions:
         raise _FaultError(f"{name[:1].upper()}{name[1:]} has no space in this panel.")
     if fact in ("pin", "unpin"):
@@ -188,6 +202,24 @@ def _told(found: Found, plan: Plan) -> tuple[str, Callable[[Job], Job] | None, O
     if placements is None:
         raise _FaultError(result.reason)
     return words, lambda job: place(job, placements, plan.panel_id), None, at
+
+
+def _decided(branch: Branch, name: str, found: Found) -> tuple[str, Callable[[Job], Job]]:
+    """What becomes of a circuit: the fields of its change."""
+    changes = {
+        field: found.values[value[1:-1]] if isinstance(value, str) and value[:1] == "{" else value
+        for field, value in found.phrase.value.items()
+    }
+    told = ", ".join(_said(field, value) for field, value in changes.items())
+    return f"{name}: {told}", lambda job: change_branch(job, branch.key, **changes)
+
+
+def _said(field: str, value: Any) -> str:
+    """A field of a change as a form calls it: "new cable", "breaker 20 A"."""
+    known = field_at(f"decisions.circuits.{field}")
+    if value in known.choices:
+        return str(known.choices[value])
+    return known.words if value is True else f"{known.words} {value:g} {known.unit}".strip()
 
 
 def _pinned(branch: Branch, name: str, wanted: bool, plan: Plan) -> tuple[str, Callable[[Job], Job]]:

@@ -10,6 +10,7 @@ from robust_ledger.callout.bench import bench_readers, having, words_index
 from robust_ledger.callout.changeover_edits import EDITS, FaultError, Said
 from robust_ledger.callout.engine import Item, ways_through
 from robust_ledger.callout.fields import READERS, STRUCK, choice_readers
+from robust_ledger.callout.frame_values import clock_reader
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.tokens import Token, tokens_of
@@ -22,6 +23,21 @@ STAGE = "changeover"
 # Facts of one reading, that a line may say several of; every other fact stands by itself, but for the time it was at.
 TOGETHER = frozenset(
     ("leg_to_leg", "a_to_neutral", "b_to_neutral", "neutral_to_ground", "point", "main_open", "low_z", "loaded")
+)
+PLANNED = frozenset(
+    (
+        "people",
+        "day_start",
+        "promise",
+        "no_promise",
+        "date",
+        "window",
+        "lunch",
+        "no_lunch",
+        "weather",
+        "rain",
+        "inspection",
+    )
 )
 FIGURES = frozenset(("leg_to_leg", "a_to_neutral", "b_to_neutral", "neutral_to_ground"))
 
@@ -36,6 +52,9 @@ def read_day(line: str, plan: Plan) -> Spoken:
     struck = tuple((tokens[i.first].start, tokens[i.first].end) for i in way.items if i.sort == "struck")
     mains = [one for one in found if one.phrase.fact not in TOGETHER and one.phrase.fact != "at"]
     volts = [one for one in found if one.phrase.fact in TOGETHER]
+    if mains and mains[0].phrase.fact in PLANNED:  # a time is none of what is planned: "rain at 3"
+        timed = [one for one in found if one.phrase.fact == "at"]
+        struck += tuple((tokens[one.first].start, tokens[one.after - 1].end) for one in timed)
     if not mains and not any(one.phrase.fact in FIGURES for one in volts):
         text = (
             "Nothing of this is understood here; say it like done 14, start 9, or leg to leg 243, left 121, right 122."
@@ -156,7 +175,10 @@ def _readers(plan: Plan) -> Mapping[str, Reader]:
         "circuit": bench["circuit"],
         "termination": termination,
         "clock": _read_clock,
-        "clock2": _read_clock,
+        "early": clock_reader("early"),
+        "late": clock_reader("late"),
+        "from": clock_reader("working"),
+        "until": clock_reader("working"),
         "date": _read_date,
     }
 

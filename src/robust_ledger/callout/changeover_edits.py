@@ -92,7 +92,7 @@ class Said:
         at = stamp(self.at())
         reading = Volts.read({"point": "panel", "at": at, **values})
         figures = [f"{words} {values[name]:g} V" for name, words in _FIGURES.items() if name in values]
-        chips = (POINT_WORDS[reading.point], *figures, judged(reading).words)
+        chips = (POINT_WORDS[reading.point], *figures, judged(reading, supply=self.plan.job.dwelling.supply).words)
         return chips, lambda job: measured(job, reading), f"volts:{reading.point}"
 
     def day(self, words: str, place: str, **values: Any) -> Reply:
@@ -267,12 +267,12 @@ def _add(said: Said, values: Values) -> Reply:
 
 
 def _window(said: Said, values: Values) -> Reply:
-    who, begin, end = values["who"], clock_text(values["clock"]), clock_text(values["clock2"])
+    who, begin, end = values["who"], clock_text(values["from"]), clock_text(values["until"])
     return said.day(f"{who} {begin} to {end}", f"day:{who}_from", **{f"{who}_from": begin, f"{who}_until": end})
 
 
 def _rain(said: Said, values: Values) -> Reply:
-    begin, end = clock_text(values["clock"]), clock_text(values["clock2"])
+    begin, end = clock_text(values["from"]), clock_text(values["until"])
     return said.day(f"rain {begin} to {end}", "day:weather", weather="rain", rain_from=begin, rain_until=end)
 
 
@@ -327,10 +327,10 @@ EDITS: dict[str, Callable[[Said, Values], Reply]] = {
     "add": _add,
     "people": lambda said, values: said.day(f"people: {values['value']}", "day:people", people=values["value"]),
     "day_start": lambda said, values: said.day(
-        f"begins {clock_text(values['clock'])}", "day:start", start=clock_text(values["clock"])
+        f"begins {clock_text(values['early'])}", "day:start", start=clock_text(values["early"])
     ),
     "promise": lambda said, values: said.day(
-        f"promise {clock_text(values['clock'])}", "day:promise", promise=clock_text(values["clock"])
+        f"promise {clock_text(values['late'])}", "day:promise", promise=clock_text(values["late"])
     ),
     "no_promise": lambda said, values: said.day("no promise", "day:promise", promise=""),
     "date": lambda said, values: said.day(f"the day is {values['date']}", "day:date", date=values["date"]),

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import Any
 
 from msgspec import Struct, field
@@ -19,7 +20,7 @@ from robust_ledger.callout.circuit_items import SPOKEN, extra, items_of, missing
 from robust_ledger.callout.circuit_parts import FaultError, Line, both_spaces, say_spaces, take_up
 from robust_ledger.callout.engine import Item, Way, ways_through
 from robust_ledger.callout.spoken import Fault
-from robust_ledger.callout.tokens import Token, tokens_of
+from robust_ledger.callout.tokens import Token, text_between, tokens_of
 from robust_ledger.callout.words import DEVICE_WORDS, MARK_SHORT, ROOMS
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating
@@ -73,11 +74,27 @@ def read_callout(line: str, job: Job, codebook: Codebook, tag: int | None = None
         if cost - ways[0][0] > CLOSE:
             break
         other = _reading(way, line, tokens, job, codebook, tag)
-        if other.complete and other.fault is None and other.said != best.said:
+        if other.complete and other.fault is None and _says_otherwise(other.said, best.said):
             if best.fault is not None or (not best.complete and cost - ways[0][0] < 0.3):
                 continue  # what is wrong is told, not got around
             return replace(best, rival=other)
     return best
+
+
+def _says_otherwise(other: dict[str, Any], best: dict[str, Any]) -> bool:
+    """Whether a reading is a rival: it says something else of the wire or the breaker. One that has a filler more in its description is none, nor one
+    that takes the word of a device, of copper, of a mark or of a cable for a
+    part of it; that of aluminum may be one, and AC the air conditioner."""
+    hard = [name for name in (*best, *(name for name in other if name not in best)) if name not in _IN_WORDS]
+    for name, doubtful in (("metal", ("al", "cca")), ("cable", ("ac",))):
+        if name in best and name not in other and best[name] not in doubtful:
+            hard.remove(name)
+    hard = [name for name in hard if name in other or name not in _MEASURED]
+    return any(other.get(name) != best.get(name) for name in hard)
+
+
+_MEASURED = frozenset(("enters", "enters_at_in", "free_in", "slack_in", "clamp_a"))
+_IN_WORDS = frozenset(("feeds", "room", "load_ids", "tag", "device", "marks"))
 
 
 def read_change(line: str, job: Job, codebook: Codebook, tag: int) -> Reading:
@@ -154,7 +171,7 @@ def _description(way: Way, line: str, tokens: Sequence[Token]) -> str:
             runs.append([item.first])
         last = item.after
     parts = [
-        tokens[run[0]].text if tokens[run[0]].quoted else line[tokens[run[0]].start : tokens[run[-1]].end]
+        tokens[run[0]].text if tokens[run[0]].quoted else text_between(line, tokens[run[0] : run[-1] + 1])
         for run in runs
     ]
     return " ".join(" ".join(parts).split())
@@ -208,7 +225,8 @@ def _finish(made: Line) -> None:
         rating = made.fields["breaker_a"]
         made.said["amps"] = "breaker not read" if rating is None else f"{rating:g} A {poles}-pole"
     text = made.fields.get("feeds", "")
-    named = loads_named(text, [load for load in made.job.loads if load.id not in made.job.fed_loads])
+    fed = made.job.fed_loads
+    named = loads_named(text, [load for load in made.job.loads if load.id not in fed])
     made.fields |= {
         "feeds": text,
         "marks": tuple(dict.fromkeys(made.marks)),
@@ -298,11 +316,14 @@ def _main(way: Way, made: Line) -> Reading:
 
 def room_in(text: str, job: Job) -> str:
     """The room a description names: one of this job's rooms first, else a usual one; "" for none."""
+    rooms = {room for room in (*(one.room for one in job.circuits), *(one.room for one in job.loads)) if room}
     lower = text.lower()
-    known = sorted(
-        {r for r in (*(c.room for c in job.circuits), *(x.room for x in job.loads)) if r}, key=len, reverse=True
-    )
-    for room in (*known, *ROOMS):
-        if re.search(rf"\b{re.escape(room.lower())}\b", lower):
+    for room, named in _rooms(tuple(sorted(rooms, key=lambda room: (-len(room), room)))):
+        if named.search(lower):
             return room
     return ""
+
+
+@lru_cache(maxsize=16)
+def _rooms(known: tuple[str, ...]) -> tuple[tuple[str, re.Pattern[str]], ...]:
+    return tuple((room, re.compile(rf"\b{re.escape(room.lower())}\b")) for room in (*known, *ROOMS))

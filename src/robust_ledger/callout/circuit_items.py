@@ -25,7 +25,7 @@ from robust_ledger.callout.phrases import (
     may_be_value,
     vocabulary,
 )
-from robust_ledger.callout.tokens import Token
+from robust_ledger.callout.tokens import Token, is_number_word
 from robust_ledger.job.job import Job
 
 SLOT = slots(
@@ -36,7 +36,7 @@ SLOT = slots(
 )  # fmt: skip
 DONE = SLOT["space"] | SLOT["amps"] | SLOT["gauge"]
 RATINGS = frozenset((15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200, 225))
-_POLES_FIRST = re.compile(r"([12])p-?(\d{1,3})a?", re.I)
+_POLES_FIRST = re.compile(r"(?:([12])p|dp|sp)-?(\d{1,3})a?", re.I)
 _BOTH = re.compile(r"(\d{2,3})a?/#?(\d{1,2})")
 _POINTING = ("this", "that", "next", "the", "last")
 _LONG = ("foot", "feet", "ft", "inch", "inches", "gallon", "gal", "sq", "square")
@@ -62,12 +62,12 @@ def items_of(tokens: Sequence[Token], job: Job) -> list[list[Item]]:
     places = Places(tokens, READERS)
     made: list[list[Item]] = []
     for at, token in enumerate(tokens):
-        here = [_as_word(token, at)]
+        here = [_as_word(tokens, at)]
         if not token.quoted:
             if token.lower in words("nouns"):
                 here.append(Item(at, at + 1, "noun", None, 0.05))
             elif _falls_away(tokens, at):
-                here.append(Item(at, at + 1, "between", None, 0.05))
+                here.append(Item(at, at + 1, "between", token.lower, 0.05))
             here += _signs(tokens, at, job)
             here += _bare(places, at) if may_be_value(token.lower) else ()
             for found in found_at(known, places, at):
@@ -84,14 +84,36 @@ def _falls_away(tokens: Sequence[Token], at: int) -> bool:
     return word in words("between") and not (at == 0 and word == "-")
 
 
-def _as_word(token: Token, at: int) -> Item:
+def _as_word(tokens: Sequence[Token], at: int) -> Item:
     """The word as a part of what the circuit feeds."""
+    token = tokens[at]
     if token.quoted:
         return Item(at, at + 1, "word", token.text, -2.0)
     if token.lower[:1].isdigit() or token.lower.startswith("#") or token.lower in ("?", "???", "??"):
         return Item(at, at + 1, "figure", token.text, 0.35)
+    if _counts_nothing(tokens, at):
+        return Item(at, at + 1, "word", token.text, 1.3)
     cost = 1.2 if token.lower in words("units") else 0.9 if token.lower in words("telltale") else 0.3
     return Item(at, at + 1, "glue" if token.lower in words("between") | words("nouns") else "word", token.text, cost)
+
+
+def _counts_nothing(tokens: Sequence[Token], at: int) -> bool:
+    """Whether a number in words counts nothing that follows it, "two, kitchen", and numbers nothing before it, as "bedroom two" does."""
+    if not is_number_word(tokens[at].lower) or tokens[at].lower in ("one", "a", "half"):
+        return False
+    before = tokens[at - 1].lower if at else ""
+    follows = tokens[at + 1].lower if at + 1 < len(tokens) and not tokens[at].parted else ""
+    named = before in words("counted") or before in (
+        "unit",
+        "apartment",
+        "tag",
+        "zone",
+        "panel",
+        "sub",
+        "shop",
+        "garage",
+    )
+    return not named and follows not in words("counted") and not (follows.endswith("s") and follows != "bus")
 
 
 def _signs(tokens: Sequence[Token], at: int, job: Job) -> Iterator[Item]:
@@ -119,7 +141,7 @@ def _signs(tokens: Sequence[Token], at: int, job: Job) -> Iterator[Item]:
         rating = None if match[1] == "?" else float(match[1])
         yield Item(at, at + 1, "amps", (rating, int(match[2])), 0.1, SLOT["amps"] | SLOT["poles"], at)
     if match := _POLES_FIRST.fullmatch(lower):
-        value = (float(match[2]), int(match[1]))
+        value = (float(match[2]), int(match[1]) if match[1] else 1 if lower[0] == "s" else 2)
         yield Item(at, at + 1, "amps", value, 0.0, SLOT["amps"] | SLOT["poles"], at)
     if match := re.fullmatch(r"([12])p", lower):
         yield Item(at, at + 1, "poles", int(match[1]), 0.0, SLOT["poles"], at)
@@ -186,12 +208,10 @@ def _meant(found: Found, tokens: Sequence[Token]) -> Iterator[Item]:
     blamed = found.at.get("length") or found.at.get("any_length") or next(iter(found.at.values()), (first, after))
     at = blamed[0]
     if fact == "double_amps":
+        if value not in RATINGS:
+            return  # "the double one"
         fact, value = "amps", (value, 2)
-    if fact == "plain_reading" and not _ends(tokens, after):
-        return
-    if fact == "color" and not _ends(tokens, after):
-        return  # "red barn" is what it feeds
-    if fact == "off" and first and not (_stands_alone(tokens, first, after)):
+    if _is_part_of_more(fact, tokens, first, after):
         return
     yield Item(first, after, fact, value, cost + getattr(value, "cost", 0.0), _fills(fact, value), at)
 
@@ -202,6 +222,21 @@ def _stands_alone(tokens: Sequence[Token], first: int, after: int) -> bool:
     return before.parted or tokens[after - 1].parted or before.lower in _known().lists["amps"]
 
 
+def _is_part_of_more(fact: str, tokens: Sequence[Token], first: int, after: int) -> bool:
+    """Whether a phrase means nothing where it stands: "red" of "red barn", an "off" that is not apart."""
+    if fact in ("plain_reading", "color"):
+        return not _ends(tokens, after)
+    if fact == "side_free":
+        return _ends_elsewhere(tokens, first, after)
+    return fact == "off" and first > 0 and not _stands_alone(tokens, first, after)
+
+
+def _ends_elsewhere(tokens: Sequence[Token], first: int, after: int) -> bool:
+    """Whether a length behind a comma belongs to what follows it: "left, 26 inches free" of "counter left, 26 inches free from the top"."""
+    parted = any(token.parted for token in tokens[first : after - 1])
+    return parted and after < len(tokens) and tokens[after].lower in ("from", "at", "out", "on")
+
+
 def _ends(tokens: Sequence[Token], after: int) -> bool:
     return after >= len(tokens) or tokens[after - 1].parted
 
@@ -210,6 +245,7 @@ _FILLS = {
     "next": SLOT["space"], "amps_unknown": SLOT["amps"], "gauge_unknown": SLOT["gauge"], "gauge_metal": SLOT["gauge"] | SLOT["metal"],
     "share_of": SLOT["share"] | SLOT["gauge"], "plain_reading": SLOT["clamp"], "side_free": SLOT["enters"] | SLOT["free"],
     "side_at_free": SLOT["enters"] | SLOT["free"], "side_unknown": SLOT["enters"], "slack_unknown": SLOT["slack"], "mark": 0, "off": 0, "blank": 0,
+    "pointing": 0,
     "ac": SLOT["cable"], "wires": SLOT["wires"], "plate": 0,
 }  # fmt: skip
 
@@ -263,6 +299,8 @@ def _bare_amps(item: Item, way: Way) -> float:
 
 
 def _bare_gauge(item: Item, way: Way) -> float:
+    if len(way.items) > 1 and way.items[-1].value == "and" and way.items[-2].sort in ("bare_space", "space"):
+        return 3.0  # "eight and ten" are two spaces
     return (0.0 if way.filled & SLOT["amps"] else 1.0) + (0.6 if way.state != NO_RUN else 0.0)
 
 

@@ -13,7 +13,7 @@ from robust_ledger.callout.circuit_readers import Size
 from robust_ledger.callout.engine import Item, Way
 from robust_ledger.callout.phrases import vocabulary
 from robust_ledger.callout.spoken import Fault
-from robust_ledger.callout.tokens import Token
+from robust_ledger.callout.tokens import Token, text_between
 from robust_ledger.callout.words import CABLE_SHORT
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, sizes
@@ -55,7 +55,7 @@ class Line(Struct):
 
     def text_of(self, item: Item) -> str:
         """The letters of an item."""
-        return self.line[self.tokens[item.first].start : self.tokens[item.after - 1].end]
+        return text_between(self.line, self.tokens[item.first : item.after])
 
     def word_of(self, item: Item) -> str:
         """The word of an item that its value begins with."""

@@ -8,8 +8,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from msgspec import Struct
 
 from robust_ledger.callout.letters import AMPS_TAGGED, LENGTH, SPACE
-from robust_ledger.callout.phrases import Reader, read_any_length, read_count, read_length
-from robust_ledger.callout.tokens import ORDINALS, Token, numbers_at
+from robust_ledger.callout.phrases import PLURAL_SIZES, Reader, read_any_length, read_count, read_length
+from robust_ledger.callout.tokens import ONES, ORDINALS, TENS, Token, numbers_at
 from robust_ledger.callout.words import SIDES
 from robust_ledger.ledger.text import is_whole
 
@@ -51,13 +51,21 @@ def read_spaces(tokens: Sequence[Token], at: int) -> Iterator[tuple[tuple[str, .
         yield tuple(part for part in re.split(r"[,+]", word) if part), at + 1
 
 
+def _is_cut(tokens: Sequence[Token], after: int) -> bool:
+    """Whether a number ends within another: "twenty" of "twenty two"; not in "twenty, two" or "twenty two-pole"."""
+    if after >= len(tokens) or tokens[after - 1].parted or tokens[after - 1].lower not in TENS:
+        return False
+    follows = tokens[after + 1].lower if after + 1 < len(tokens) else ""
+    return 1 <= ONES.get(tokens[after].lower, 0) <= 9 and follows not in ("pole", "poles", "wire", "wires", "conductor")
+
+
 def _one_space(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
     word = tokens[at].lower.removeprefix("#")
     if re.fullmatch(r"[a-z]?\d{1,3}[ab]?", word) and SPACE.match(word):
         yield word, at + 1
         return
     for one in numbers_at(tokens, at):
-        if one.words and one.whole and not one.loose and 0 < one.value < 200:
+        if one.words and one.whole and not one.loose and 0 < one.value < 200 and not _is_cut(tokens, one.after):
             yield f"{one.value:.0f}", one.after
 
 
@@ -97,6 +105,8 @@ def read_size(tokens: Sequence[Token], at: int) -> Iterator[tuple[Size, int]]:
     if match and (match[1].endswith("/0") or match[2] or word.startswith("#")):
         yield Size(match[1], match[2] or ""), at + 1
         return
+    if word in PLURAL_SIZES:  # "forty on eights"
+        yield Size(PLURAL_SIZES[word]), at + 1
     for one in numbers_at(tokens, at):
         if not one.whole or one.loose or one.value > 750:
             continue
@@ -107,6 +117,9 @@ def read_size(tokens: Sequence[Token], at: int) -> Iterator[tuple[Size, int]]:
         after = tokens[one.after].lower
         if after in _AUGHT and one.value in (1, 2, 3, 4):
             yield Size(f"{text}/0"), one.after + 1
+        zero = tokens[one.after + 1].lower if one.after + 1 < len(tokens) else ""
+        if after in ("slash", "over") and zero in ("zero", "0", "o", "oh", "aught") and one.value in (1, 2, 3, 4):
+            yield Size(f"{text}/0"), one.after + 2
         if text in GAUGES:
             digits = after[:1].isdigit()
             for wires, end in _read_wires(tokens, one.after):
@@ -150,8 +163,9 @@ def _read_nth(tokens: Sequence[Token], at: int) -> Iterator[tuple[int, int]]:
 
 
 def _read_any_length(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
-    """A length in digits, with its unit or without; "half" is none."""
-    return read_any_length(tokens, at) if at < len(tokens) and tokens[at].lower[:1].isdigit() else iter(())
+    """A length in figures, or in words with its unit."""
+    figures = at < len(tokens) and tokens[at].lower[:1].isdigit()
+    return read_any_length(tokens, at) if figures else read_length(tokens, at)
 
 
 READERS: Mapping[str, Reader] = {

@@ -15,7 +15,7 @@ from robust_ledger.job.job import Job
 _SHOWN = dict(
     pair.split("=")
     for pair in """amps=150|kilo=22 k|inches=26|feet=12|conductor=2 copper|copper=2 copper|trade=inch and a quarter|count=2|number=10|second=1.8
-        |area=1720|rest=…|width=14 and a half|height=26|depth=4|raceway=rigid|volts=240|circuit=8|other=7|space=21|panel=garage|side=top
+        |area=1720|rest=…|name=…|width=14 and a half|height=26|depth=4|raceway=rigid|volts=240|circuit=8|other=7|space=21|panel=garage|side=top
         |over=driveway|room=basement|metal=aluminum|insulation=xhhw|edition=2023|method=optional|stage=load|spaces=9 and 11|poles=two
         |gauge=twelve|wires=three|cable=12-3|reading=4.1|length=22 inches|any_length=22|nth=third|side_at=top
         |side_along=top@2in|task=14|other_task=9|termination=main left|unit=inch pounds|hold=energize|point=panel|clock=5 pm

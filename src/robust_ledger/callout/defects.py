@@ -6,9 +6,10 @@ from functools import cache
 
 from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
+from robust_ledger.callout.frame_lexicon import lexicon
 from robust_ledger.callout.phrases import Places, found_at, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.tokens import Token, tokens_of
+from robust_ledger.callout.tokens import Token, text_between, tokens_of
 from robust_ledger.job.edits import add_defect, new_defect_id
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.defects import Defect
@@ -30,15 +31,55 @@ def defects_said() -> tuple[str, ...]:
     return tuple(" ".join(key) for key in _kinds())
 
 
+@cache
+def _by_words() -> tuple[tuple[frozenset[str], str], ...]:
+    """The words that each way to name a defect cannot be without, the most first."""
+    made = {(frozenset(map(_stem, key)) - _carry_nothing(), kind) for key, kind in _kinds().items()}
+    return tuple(sorted((one for one in made if len(one[0]) > 1), key=lambda one: (-len(one[0]), one[1])))
+
+
+@cache
+def _carry_nothing() -> frozenset[str]:
+    return frozenset(vocabulary(_GRAMMAR).head["carry_nothing"].split())
+
+
+def _stem(word: str) -> str:
+    """A word without its ending: "splices" and "splice" are one."""
+    word = vocabulary(_GRAMMAR).head["stands_for"].get(word, word)
+    for ending in ("ing", "es", "s", "ed"):
+        if word.endswith(ending) and len(word) > len(ending) + 3:
+            return word.removesuffix(ending).rstrip("e")
+    return word.rstrip("e") if len(word) > 3 else word
+
+
+def _scattered(tokens: tuple[Token, ...]) -> tuple[str, frozenset[int]] | None:
+    """A defect whose words all stand in the line, in any order, and where; None for none, or where two would fit as well."""
+    at_words: dict[str, list[int]] = {}
+    for at, token in enumerate(tokens):
+        if not token.quoted:
+            at_words.setdefault(_stem(token.lower), []).append(at)
+    fits = [(words, kind) for words, kind in _by_words() if words <= at_words.keys()]
+    if not fits or any(len(words) == len(fits[0][0]) and kind != fits[0][1] for words, kind in fits[1:]):
+        return None
+    return fits[0][1], frozenset(at_words[word][0] for word in fits[0][0])
+
+
 def _items(tokens: tuple[Token, ...]) -> list[list[Item]]:
     known, kinds = vocabulary(_GRAMMAR), _kinds()
     places = Places(tokens, READERS)
     between, where = frozenset(known.head["between"]), known.lists["where"]
     longest = max(len(key) for key in kinds)
+    scattered = _scattered(tokens)
+    nothing = lexicon().nothing
     made: list[list[Item]] = []
     for at, token in enumerate(tokens):
         here = [Item(at, at + 1, "word", None, 0.4)]
-        if token.lower in between:
+        if scattered is not None and at in scattered[1]:
+            first = at == min(scattered[1])
+            here.append(
+                Item(at, at + 1, "kind" if first else "of_kind", scattered[0], 0.3, SLOT["kind"] if first else 0)
+            )
+        if token.lower in between or token.lower in nothing:
             here.append(Item(at, at + 1, "between", None, 0.05))
         if token.lower in where:
             here.append(Item(at, at + 1, "where", None, 0.1, SLOT["where"]))
@@ -60,8 +101,8 @@ def _extra(item: Item, way: Way) -> tuple[float, int] | None:
         return 0.0, 1
     if item.sort == "word":
         return (0.0, 1) if way.state == 1 else (3.0, way.state)
-    if item.sort == "between":
-        return 0.0, way.state
+    if item.sort in ("between", "of_kind"):
+        return (0.0 if item.sort == "between" or way.filled & SLOT["kind"] else 3.0), way.state
     return 0.0, 2
 
 
@@ -84,7 +125,11 @@ def read_defect(line: str, job: Job) -> Spoken:
             struck.append((tokens[item.first].start, tokens[item.first].end))
         elif item.sort not in ("between",):
             on = False
-    at = line[tokens[where[0].first].start : tokens[where[-1].after - 1].end] if where else ""
+    while where and where[-1].sort == "between":  # "at the mast is"
+        where.pop()
+    if len(where) == 1:
+        where = []
+    at = text_between(line, tokens[where[0].first : where[-1].after]) if where else ""
     minutes = said.get("minutes", 60 * said["hours"] if "hours" in said else known.minutes)
     if not 0 < minutes <= 6000:
         return Spoken(

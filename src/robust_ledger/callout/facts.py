@@ -10,9 +10,10 @@ from typing import Any
 from msgspec import NODEFAULT
 from msgspec.structs import fields, replace
 
-from robust_ledger.callout.circuit import read_callout
+from robust_ledger.callout.circuit import Reading, read_callout
 from robust_ledger.callout.fields import read_fields, set_fields
 from robust_ledger.callout.formal import added, formal
+from robust_ledger.callout.frame_lexicon import odd_figures
 from robust_ledger.callout.loads import read_load
 from robust_ledger.callout.phrases import Phrase, vocabulary
 from robust_ledger.callout.text import callout_text
@@ -124,7 +125,8 @@ def _natural(path: str, value: Any, _kind: str) -> tuple[str, str] | None:
         if not line:
             continue
         read = read_fields(line, _BLANK, _book(), stage)
-        if read.complete and not read.struck and read.rival is None and _alike(read.facts, path, value):
+        sure = read.certainty == "sure" and not odd_figures(read.facts)
+        if sure and _alike(read.facts, path, value):
             return line, stage
     return None
 
@@ -145,7 +147,7 @@ def _of_day(path: str, value: Any) -> str | None:
     from robust_ledger.callout.stages import Context, read_line  # which knows every grammar
 
     spoken = read_line(said, Context(_BLANK, _book()), "changeover")
-    if spoken.edit is None or spoken.struck or spoken.fault is not None or spoken.stage != "changeover":
+    if spoken.edit is None or spoken.certainty != "sure" or spoken.stage != "changeover":
         return None
     return said if spoken.edit(_BLANK) == set_fields(_BLANK, {path: value}) else None
 
@@ -225,7 +227,7 @@ def _load_line(load: Load, so_far: Job) -> str:
     line = ", ".join(part for part in parts if part)
     for said in (line, f"as {load.id}: {line}"):
         read = read_load(said, so_far, _book())
-        if read.complete and not read.struck and read.edit is not None:
+        if read.certainty == "sure" and read.edit is not None:
             after = read.edit(so_far)
             if len(after.loads) == len(so_far.loads) + 1 and after.loads[-1] == load:
                 return said
@@ -240,19 +242,20 @@ def _circuits(job: Job) -> Iterator[str]:
         plain_tag = here.tag_for(circuit.spaces) == circuit.tag
         line = callout_text(circuit, job)
         read = read_callout(line, here, _book(), circuit.tag)
-        if read.circuit is None:
+        if read.circuit is None or read.asks:
             yield added("circuits", _told(circuit))
             here = write_down(here, circuit)
             continue
-        yield (
-            line
-            if plain_tag and read_callout(line, here, _book()).circuit is not None
-            else f"as tag {circuit.tag}: {line}"
-        )
+        yield (line if plain_tag and _is_sure(read_callout(line, here, _book())) else f"as tag {circuit.tag}: {line}")
         here = joined(write_down(here, read.circuit), circuit.tag)
         late += _rest(circuit, here)
         here = write_down(here, circuit)
     yield from late
+
+
+def _is_sure(reading: Reading) -> bool:
+    """Whether a line is written down without a question."""
+    return reading.circuit is not None and not reading.asks and reading.rival is None
 
 
 def _ready(job: Job) -> Job:

@@ -16,23 +16,24 @@ from msgspec.structs import replace
 
 from robust_ledger.callout.circuit_readers import read_size
 from robust_ledger.callout.engine import Item, Way, ways_through
+from robust_ledger.callout.frame_nodes import PREFIX, set_node
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.tokens import Token, lengths_at, numbers_at, pairs_at, tokens_of
+from robust_ledger.callout.telling import chip
+from robust_ledger.callout.tokens import ONES, TENS, Token, lengths_at, numbers_at, pairs_at, tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.edits import with_part
-from robust_ledger.job.fields import field_at
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.base import plain
 from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.ledger.text import number_text
 
+NOTHING = "Nothing of this is understood here; F1 lists what can be said."
 STRUCK = 2.0  # what a word costs that is not understood
 _KILO = re.compile(r"(\d{1,3}(?:,\d{3})?(?:\.\d+)?|\d{4,6})(k|ka)?(?:a?ic)?")
 _TRADE = re.compile(r"(\d)(?:-(\d)/(\d))?(?:in|\")?|(\d)/(\d)(?:in|\")?")
-_METALS = {"cu": "cu", "copper": "cu", "coper": "cu", "al": "al", "aluminum": "al", "aluminium": "al", "alum": "al"}
+METALS = {"cu": "cu", "copper": "cu", "coper": "cu", "al": "al", "aluminum": "al", "aluminium": "al", "alum": "al"}
 
 
 class Bound(Struct, frozen=True):
@@ -101,8 +102,8 @@ def _read_conductor(metal: str) -> Reader:
                 end += 1
             if end < len(tokens) and tokens[end].lower in ("gauge", "awg", "ga"):
                 end += 1
-            if end < len(tokens) and not size.metal and tokens[end].lower in _METALS:
-                kind, end = _METALS[tokens[end].lower], end + 1
+            if end < len(tokens) and not size.metal and tokens[end].lower in METALS:
+                kind, end = METALS[tokens[end].lower], end + 1
             if kind and not size.wires:
                 yield str(Conductors(size.text, "cu" if kind == "cca" else kind)), end
 
@@ -140,15 +141,41 @@ def _read_number(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]
 
 def _read_rest(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
     """All the words up to the end of the line."""
-    if at < len(tokens):
+    if at < len(tokens) and tokens[at].lower != "is":
         yield " ".join(token.text for token in tokens[at:]), len(tokens)
 
 
-READERS: dict[str, Reader] = {
+@cache
+def _no_name() -> frozenset[str]:
+    return frozenset(vocabulary("walkthrough").head["no_name"].split())
+
+
+def _read_name(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
+    """Somebody's name up to the end of the line: few words, and none of those that sentences are made of."""
+    words = tokens[at:]
+    if 0 < len(words) <= 6 and not any(token.lower in _no_name() and not token.quoted for token in words):
+        yield " ".join(token.text for token in words), len(tokens)
+
+
+def uncut(reader: Reader) -> Reader:
+    """The same without pieces of a number: of "twenty six" no twenty."""
+
+    def read(tokens: Sequence[Token], at: int) -> Iterator[tuple[Any, int]]:
+        for value, after in reader(tokens, at):
+            cut = after < len(tokens) and tokens[after - 1].lower in TENS and 1 <= ONES.get(tokens[after].lower, 0) <= 9
+            if not cut or tokens[after - 1].parted:
+                yield value, after
+
+    return read
+
+
+_ALL: dict[str, Reader] = {
     "amps": read_amps, "kilo": _read_kilo, "inches": _read_inches, "feet": _read_feet, "conductor": _read_conductor(""),
     "copper": _read_conductor("cu"), "trade": _read_trade, "count": read_count, "number": _read_number, "area": _read_area, "rest": _read_rest,
+    "name": _read_name,
     "width": _read_inches, "height": _read_inches, "depth": _read_inches, "second": _read_inches,
 }  # fmt: skip
+READERS: dict[str, Reader] = {name: uncut(reader) for name, reader in _ALL.items()}
 
 
 @cache
@@ -159,11 +186,15 @@ def _readers(stage: str) -> Mapping[str, Reader]:
 
 def choice_readers(stage: str) -> dict[str, Reader]:
     """A reader for each list of choices of a stage, by its name."""
-    choices = vocabulary(stage).head.get("choices", {})
+    return choices_of(vocabulary(stage).head.get("choices", {}))
+
+
+def choices_of(choices: Mapping[str, Mapping[Any, Sequence[str]]]) -> dict[str, Reader]:
+    """A reader for each of some lists of choices, by its name."""
     return {name: _choice(values) for name, values in choices.items()}
 
 
-def _choice(values: Mapping[str, Sequence[str]]) -> Reader:
+def _choice(values: Mapping[Any, Sequence[str]]) -> Reader:
     known = {tuple(t.lower for t in tokens_of(said)): value for value, words in values.items() for said in words}
     longest = max(len(key) for key in known)
 
@@ -251,18 +282,34 @@ def _spoken(
             facts |= values_of(item.value)
     struck = tuple((tokens[i.first].start, tokens[i.first].end) for i in way.items if i.sort == "struck")
     if not facts:
-        fault = Fault("Nothing of this is understood here; F1 lists what can be said.", 0, len(line))
+        fault = Fault(NOTHING, 0, len(line))
         return Spoken(stage, fault=fault, struck=struck, cost=cost)
+    return spoken_facts(facts, struck, cost, line, job, codebook, stage, stage)
+
+
+def spoken_facts(
+    facts: dict[str, Any],
+    struck: tuple[tuple[int, int], ...],
+    cost: float,
+    line: str,
+    job: Job,
+    codebook: Codebook,
+    grammar: str,
+    stage: str,
+) -> Spoken:
+    """Facts by their place as a line that was understood: in words, as an edit, or why the job cannot hold them. `grammar`: whose words its
+    choices are called by."""
     if (problem := _problem(facts, codebook)) is not None:
-        chips = tuple(_chip(path, value, stage) for path, value in facts.items())
+        chips = tuple(chip(path, value, grammar) for path, value in facts.items())
         return Spoken(stage, chips, fault=Fault(problem, 0, len(line)), struck=struck, cost=cost)
     try:
         set_fields(job, facts).checked(job)
     except (ModelError, ValueError, AttributeError) as fault:
         words = fault.sentence if isinstance(fault, ModelError) else str(fault)
         return Spoken(stage, fault=Fault(f"The job cannot hold this: {words}.", 0, len(line)), cost=cost)
-    chips = tuple(_chip(path, value, stage) for path, value in facts.items())
-    place = next(iter(facts)).replace(".", ":", 1)
+    chips = tuple(chip(path, value, grammar) for path, value in facts.items())
+    first = next(iter(facts))
+    place = first if first.startswith(PREFIX) else first.replace(".", ":", 1)
     return Spoken(
         stage,
         chips,
@@ -280,6 +327,9 @@ def _spoken(
 def set_fields(job: Job, facts: Mapping[str, Any]) -> Job:
     """The job with fields set by their place: "existing.wires", "fit.old.width_in", "edition". Raises ModelError."""
     for path, value in facts.items():
+        if path.startswith(PREFIX):
+            job = set_node(job, path, value)
+            continue
         part, _, name = path.partition(".")
         if not name:
             job = replace(job, **{part: value})
@@ -327,34 +377,3 @@ _BOUNDS = {
     "a": Bound(0, 200_000, "A"), "in": Bound(0, 2400, "in"), "ft": Bound(0, 2000, "ft"), "kva": Bound(1, 2500, "kVA"),
     "z": Bound(0.1, 20, "%"), "deg": Bound(0, 90, "°"), "ohms": Bound(0.1, 10_000, "Ω"),
 }  # fmt: skip
-
-
-@cache
-def _worded(stage: str) -> dict[str, str]:
-    """What choices are called: "rmc" → "rigid"."""
-    choices = vocabulary(stage).head.get("choices", {})
-    return {value: words[0] for values in choices.values() for value, words in values.items()}
-
-
-def _chip(path: str, value: Any, grammar: str) -> str:
-    """A field in words, as a chip: "meter label: 150 A"."""
-    part, _, name = path.partition(".")
-    ways = [path.rsplit(".", n)[0] for n in reversed(range(path.count(".")))] or [path]
-    words, unit = " ".join(field_at(way).words for way in ways), field_at(path).unit
-    figure = isinstance(value, float | int) and not isinstance(value, bool)
-    lead = "" if part in _PLAIN or not name else f"{part.replace('_', ' ')} "
-    text = f"{_as_text(value, grammar)} {unit if figure else ''}".strip().removeprefix("+").replace("_", " ")
-    return f"{lead}{words}: {text}"
-
-
-def _as_text(value: Any, grammar: str) -> str:
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, float | int):
-        return number_text(value, 3)
-    return _worded(grammar).get(str(value), str(plain(value)))
-
-
-_PLAIN = frozenset(
-    ("existing", "fit", "overhead", "decisions", "equipment", "scope")
-)  # their fields speak for themselves

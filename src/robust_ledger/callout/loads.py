@@ -9,10 +9,12 @@ from functools import cache
 from typing import Any
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.callout.circuit import room_in
 from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
+from robust_ledger.callout.frame_lexicon import lexicon
 from robust_ledger.callout.phrases import Places, Reader, found_at, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.tokens import Token, is_number_word, numbers_at, pairs_at, tokens_of
@@ -31,7 +33,7 @@ SLOT = slots(
         "is_motor", "controls", "duty_percent", "another",
     )
 )  # fmt: skip
-_JOINED = {"kw": "kW", "kva": "kW", "w": "VA", "va": "VA", "a": "A", "hp": "hp", "amp": "A", "amps": "A"}
+_JOINED = {"kw": "kW", "k": "kW", "kva": "kW", "w": "VA", "va": "VA", "a": "A", "hp": "hp", "amp": "A", "amps": "A"}
 _VOLTS = (115, 120, 208, 220, 230, 240)
 _AS = re.compile(r"\s*as\s+([a-z0-9-]{1,60}):\s*(.*)", re.S)
 
@@ -148,22 +150,83 @@ def _read(line: str, job: Job, codebook: Codebook, own_id: str) -> Spoken:
     struck = tuple((tokens[i.first].start, tokens[i.first].end) for i in words if _is_figure(tokens[i.first].lower))
     said = next((item for item in way.items if item.sort == "kind"), None)
     if kind is None or said is None:
-        fault = Fault("No appliance, motor or heater is named here.", 0, len(line))
+        either = vocabulary(STAGE).head["either"]
+        asked = next((either[token.lower] for token in tokens if token.lower in either), "")
+        fault = Fault(asked or "No appliance, motor or heater is named here.", 0, len(line))
         return Spoken(STAGE, fault=fault, cost=cost + 2)
     name = " ".join(token.text for token in tokens[said.first : said.after]).lower()
     name = vocabulary(STAGE).head["names"].get(name, name)
-    room = " ".join(tokens[item.first].text for item in words if not _is_figure(tokens[item.first].lower))
+    room, unsure = _room(tokens, words, job)
     named = _named(job, name, room) if "another" not in values and not own_id else None
     try:
         fields = _fields(values, kind, named)
     except QuantityError as problem:
         return Spoken(STAGE, (name,), fault=Fault(str(problem), 0, len(line)), cost=cost)
-    return _spoken(line, job, codebook, name, room, named, fields, values.get("strips"), struck, cost, kind, own_id)
+    made = _spoken(line, job, codebook, name, room, named, fields, values.get("strips"), struck, cost, kind, own_id)
+    asks = [f'"{room}" is its room?'] if unsure else []
+    asks += _doubts(tokens, name, bool(values.keys() & {"rating", "mca_a", "motor_hp"}))
+    return replace(made, asks=(*made.asks, *asks)) if asks and made.complete else made
+
+
+def _doubts(tokens: Sequence[Token], name: str, rated: bool) -> Iterator[str]:
+    """What makes a load doubtful: it burns something, or was said as a guess."""
+    head = vocabulary(STAGE).head
+    words = {token.lower for token in tokens if not token.quoted}
+    burns = words & set(head["burns"])
+    if burns and not rated and name not in head["burners"]:
+        yield f"{burns.pop()}? Then it is no electric load, but for its controls"
+    if words & _MAYBE:
+        yield "said as a guess"
+
+
+_MAYBE = frozenset(("might", "may", "maybe", "perhaps", "probably", "possibly", "could"))
+
+
+def _room(tokens: Sequence[Token], words: Sequence[Item], job: Job) -> tuple[str, bool]:
+    """What is left of a line as the room of a load, and whether that is a guess: words that carry nothing fall away before and after it, and what
+    is no room that is known is one for sure only behind a comma."""
+    runs: list[list[int]] = []
+    for item in words:
+        if _is_figure(tokens[item.first].lower):
+            continue
+        if runs and runs[-1][-1] == item.first - 1 and not tokens[item.first - 1].parted:
+            runs[-1].append(item.first)
+        else:
+            runs.append([item.first])
+    nothing = lexicon().nothing - _of_rooms()
+    said, unsure = [], False
+    for run in runs:
+        while run and tokens[run[0]].lower in nothing:
+            run.pop(0)
+        while run and tokens[run[-1]].lower in nothing:
+            run.pop()
+        text = " ".join(tokens[at].text for at in run)
+        if not run or _is_of_kind(text):
+            continue
+        said.append(text)
+        apart = run[0] > 0 and tokens[run[0] - 1].parted
+        unsure = unsure or not (apart or room_in(text, job) or _of_rooms() & {tokens[at].lower for at in run})
+    return " ".join(said), unsure
+
+
+@cache
+def _of_rooms() -> frozenset[str]:
+    return frozenset(vocabulary(STAGE).head["of_rooms"].split())
+
+
+def _is_of_kind(text: str) -> bool:
+    """Whether all words of a text are those of appliances: "blower motor"."""
+    known = {word for key in _kinds() for word in key} | {"motor", "heater", "unit"}
+    return all(word.lower() in known for word in text.split())
 
 
 def _is_figure(word: str) -> bool:
     """Whether a word is a figure or part of one: nothing of a number stays behind as the word for a room."""
-    return not word.isalpha() or is_number_word(word) or word in ("point", "watts", "amps", "horse", "mca", "mocp")
+    return (
+        not word.replace("'", "").isalpha()
+        or is_number_word(word)
+        or word in ("point", "watts", "amps", "horse", "mca", "mocp")
+    )
 
 
 def _named(job: Job, name: str, room: str) -> Load | None:

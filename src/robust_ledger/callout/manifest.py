@@ -16,7 +16,7 @@ class LineSpec(Struct, frozen=True):
 LINES = {
     "walkthrough": LineSpec(("walk", "walkthrough", "walk-through"), "meter says 150", ("walkthrough",)),
     "pulloff": LineSpec(("pull-off", "pulloff", "circuits"), "7 20 12 kitchen counter", ("circuit",)),
-    "load": LineSpec(("load", "loads", "house"), "range 11.2 kW kitchen", ("load", "house")),
+    "load": LineSpec(("load", "loads", "house"), "range 11.2 kW kitchen", ("load", "house", "future")),
     "service": LineSpec(("service",), "aluminum, 200", ("service",)),
     "bench": LineSpec(("bench", "panel"), "move 8 to 21", ("bench",)),
     "changeover": LineSpec(("changeover", "day"), "done 14", ("changeover",)),

@@ -85,10 +85,15 @@ class Vocabulary(Struct, frozen=True):
 
 
 @cache
+def words_of(name: str) -> Mapping[str, Any]:
+    """A file of words as it stands, read once: "frames", "fields", "circuit"."""
+    return tomllib.loads((FOLDER / f"{name}.toml").read_text(encoding="utf-8"))
+
+
+@cache
 def vocabulary(stage: str) -> Vocabulary:
     """The vocabulary of a stage, from its file and the one all share. Raises NoFieldError where it sets what is no field."""
-    shared = tomllib.loads((FOLDER / "shared.toml").read_text(encoding="utf-8"))["lists"]
-    data = tomllib.loads((FOLDER / f"{stage}.toml").read_text(encoding="utf-8"))
+    shared, data = words_of("shared")["lists"], words_of(stage)
     lists = {name: frozenset(words) for name, words in {**shared, **data.get("lists", {})}.items()}
     phrases: list[Phrase] = []
     for row in data["phrase"]:
@@ -169,7 +174,8 @@ def found_at(vocabulary: Vocabulary, places: Places, at: int, named: bool = Fals
     for key in keys:
         for phrase in vocabulary.by_word.get(key, ()):
             for after, values, where in _matches(phrase.nodes, 0, places, at):
-                if after > at and not (after < len(places.tokens) and places.tokens[after].lower in phrase.unless):
+                going_on = after < len(places.tokens) and not places.tokens[after - 1].parted
+                if after > at and not (going_on and places.tokens[after].lower in phrase.unless):
                     made.append(Found(phrase, at, after, dict(values), dict(where)))
     return made
 
@@ -180,6 +186,14 @@ def may_be_value(word: str) -> bool:
     return not word[:1].isalpha() or word.partition("@")[0] in _VALUES or word[-1:].isdigit()
 
 
+PLURAL_SIZES = {
+    "fourteens": "14",
+    "twelves": "12",
+    "tens": "10",
+    "eights": "8",
+    "sixes": "6",
+    "fours": "4",
+}  # "forty on eights"
 _VALUES = frozenset(
     (
         *ONES,
@@ -197,6 +211,7 @@ _VALUES = frozenset(
         "left",
         "right",
         "back",
+        *PLURAL_SIZES,
         *_CALLED,
     )
 )

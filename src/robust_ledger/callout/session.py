@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 
 from msgspec import Struct
 
@@ -20,7 +20,8 @@ from robust_ledger.plan import Plan
 
 class Outcome(Struct, frozen=True):
     """What came of one line: which stage understood it, the tag it made or changed and how it was understood, or why it was left.
-    `asked`: what should be looked at; `rival`: another way to read it; `struck`: words that were not understood."""
+    `asked`: what is to be answered first; `rival`: another way to read it; `struck`: words that were not understood; `certainty`: sure,
+    likely (written down, though a word of it was not understood), asked or refused (nothing was written); `facts`: what it says, by its place."""
 
     number: int
     text: str
@@ -31,21 +32,25 @@ class Outcome(Struct, frozen=True):
     asked: tuple[str, ...] = ()
     rival: str = ""
     struck: tuple[str, ...] = ()
+    certainty: str = "sure"
+    facts: Mapping[str, object] = {}
 
 
 class Session:
-    """Lines said one after the other: a heading changes the stage, "scratch that" takes the last one back, "no, thirty" corrects it."""
+    """Lines said one after the other: a heading changes the stage, "scratch that" takes the last one back, "no, thirty" corrects it. Nobody is there
+    to be asked: a doubtful line is left, unless `take` takes the first reading of it."""
 
-    def __init__(self, job: Job, codebook: Codebook, stage: str = "") -> None:
-        self.job, self.codebook, self.stage = job, codebook, stage
+    def __init__(self, job: Job, codebook: Codebook, stage: str = "", take: bool = False) -> None:
+        self.job, self.codebook, self.stage, self.take = job, codebook, stage, take
         self.before: list[Job] = []
         self.last_tag: int | None = job.circuits[-1].tag if job.circuits else None
+        self.last: Spoken | None = None
         self.made: Plan | None = None  # of the job as it was when a line last asked for it
 
     def _context(self) -> Context:
         """What the next line is read against. The lines of a day follow each other quickly, and change nothing but its record."""
         made = self.made.on_the_day(self.job) if self.made is not None else None
-        return Context(self.job, self.codebook, made, self.last_tag)
+        return Context(self.job, self.codebook, made, self.last_tag, self.last)
 
     def say(self, number: int, text: str) -> Outcome:
         """Take a line up; one that cannot be read changes nothing."""
@@ -55,23 +60,30 @@ class Session:
         context = self._context()
         spoken = read_line(text, context, self.stage)
         self.made = context.made
-        struck = tuple(text[start:end] for start, end in spoken.struck)
+        struck = tuple(text[start:end] for start, end in (*spoken.struck, *spoken.passed))
         asked, rival = spoken.asks, " · ".join(spoken.rival.understood) if spoken.rival else ""
         if spoken.order is not None:
             return self._ordered(number, text, spoken)
         if spoken.edit is None or spoken.fault is not None:
             fault = spoken.fault.text if spoken.fault else "nothing of this is understood here"
-            return Outcome(number, text, None, lower_first(fault), stage=spoken.stage, struck=struck)
-        if struck:
-            unread = ", ".join(f'"{word}"' for word in struck)
-            return Outcome(number, text, None, f"not understood: {unread}.", stage=spoken.stage, struck=struck)
+            return Outcome(
+                number, text, None, lower_first(fault), stage=spoken.stage, struck=struck, certainty="refused"
+            )
+        first = " · ".join(spoken.understood)
+        if spoken.doubtful and (spoken.struck or not self.take):
+            why = [*(f'not understood: "{word}"' for word in struck), *asked]
+            why += [f"{first}, or {rival}?"] if rival else []
+            told = f"{'; '.join(why).rstrip('.')}."
+            return Outcome(number, text, None, told, first, spoken.stage, asked, rival, struck, "asked", spoken.facts)
         edit, follows = spoken.edit, spoken.follows
         if (problem := self._take(edit if follows is None else lambda job: follows(edit(job)))) is not None:
-            return Outcome(number, text, None, problem, stage=spoken.stage)
-        tag, made = self._tag_of(spoken), " · ".join(spoken.understood)
+            return Outcome(number, text, None, problem, stage=spoken.stage, certainty="refused")
+        self.last = spoken
+        tag, made = self._tag_of(spoken), first
         if tag is not None and (circuit := self.job.circuit(tag)) is not None:
             made = callout_text(circuit, self.job)
-        return Outcome(number, text, tag, made=made, stage=spoken.stage, asked=asked, rival=rival)
+        certainty = "likely" if spoken.certainty == "likely" else "sure"
+        return Outcome(number, text, tag, "", made, spoken.stage, asked, rival, struck, certainty, spoken.facts)
 
     def _tag_of(self, spoken: Spoken) -> int | None:
         tag = spoken.place.removeprefix("circuit:") if spoken.place.startswith("circuit:") else ""
@@ -96,7 +108,7 @@ class Session:
         order = spoken.order
         if order is not None and order.name == "undo":
             if not self.before:
-                return Outcome(number, text, None, "there is nothing to take back.")
+                return Outcome(number, text, None, "there is nothing to take back.", certainty="refused")
             self.job = self.before.pop()
             self.last_tag = self.job.circuits[-1].tag if self.job.circuits else None
             return Outcome(number, text, None, made="taken back", stage=spoken.stage)
@@ -106,13 +118,16 @@ class Session:
         words = (
             "arranging takes a command of its own" if order and order.name == "arrange" else "that is shown on the desk"
         )
-        return Outcome(number, text, None, f"{words}.", stage=spoken.stage)
+        return Outcome(number, text, None, f"{words}.", stage=spoken.stage, certainty="refused")
 
 
-def replay(lines: Iterable[str], job: Job, codebook: Codebook, stage: str = "pulloff") -> tuple[Job, list[Outcome]]:
+def replay(
+    lines: Iterable[str], job: Job, codebook: Codebook, stage: str = "pulloff", take: bool = False
+) -> tuple[Job, list[Outcome]]:
     """Take lines up one after the other; blank ones and those that begin with # are passed over. Without a stage each line goes to the one
-    that understands it best, until a heading line like "load:" names one. A line that cannot be read changes nothing, and the next goes on."""
-    session, made = Session(job, codebook, stage), []
+    that understands it best, until a heading line like "load:" names one. A line that cannot be read changes nothing, and the next goes on; nor does
+    one that asks, unless `take`."""
+    session, made = Session(job, codebook, stage, take), []
     for number, line in enumerate(lines, 1):
         text = line.strip().removeprefix("\ufeff")
         if text and not text.startswith("# "):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Literal
 
 from msgspec import Struct, field
 
@@ -27,7 +28,8 @@ class Order(Struct, frozen=True):
 class Spoken(Struct, frozen=True):
     """A line as it was understood. `edit`: what it changes, None where nothing or not yet; `name`: what undo calls that. `struck`: letters
     that were not understood. `asks`: what is to be looked at before it is written down. `cost` compares stages: the less the surer.
-    `follows`: an edit that comes of itself after it, and is taken back by itself."""
+    `follows`: an edit that comes of itself after it, and is taken back by itself. `passed`: letters nobody knows that what was understood
+    does not hang on."""
 
     stage: str
     understood: tuple[str, ...] = ()
@@ -43,6 +45,16 @@ class Spoken(Struct, frozen=True):
     cost: float = 0.0
     facts: dict[str, object] = field(default_factory=dict)
     follows: Callable[[Job], Job] | None = None
+    passed: tuple[tuple[int, int], ...] = ()
+
+    @property
+    def certainty(self) -> Literal["sure", "likely", "asked", "refused"]:
+        """How sure it is: "likely" is written down and marked, "asked" only when somebody says yes."""
+        if not self.complete:
+            return "refused"
+        if self.doubtful:
+            return "asked"
+        return "likely" if self.passed else "sure"
 
     @property
     def complete(self) -> bool:
@@ -51,5 +63,5 @@ class Spoken(Struct, frozen=True):
 
     @property
     def doubtful(self) -> bool:
-        """Whether Enter asks once more: words were not understood, or belong to something that matters."""
-        return bool(self.struck or self.asks)
+        """Whether Enter asks once more: words were not understood, or belong to something that matters, or it may mean something else."""
+        return bool(self.struck or self.asks or self.rival is not None)

@@ -9,10 +9,14 @@ from functools import lru_cache
 
 from msgspec import Struct
 
+from robust_ledger.callout.fillers import without
+
 CURLY = chr(0x2019)  # the apostrophe of phones
 LONGEST = 60  # letters of a word that is looked into
 MOST_TOKENS = 120  # a breath has fewer; what comes after them is not read
 _PIECE = re.compile(r'\d+(?:\.\d+)?"(?=[\s,;]|$)|"[^"]*"?|[^\s"]+')
+_PERCENT = re.compile(r"\d+(?:\.\d+)?%")
+_TAGGED = re.compile(r"(?<=\da)/(?=\d)|(?<=ga)/|(?<=awg)/", re.I)
 _LEADING = "(["
 _TRAILING = ",;:!)]"
 _HYPHENED = re.compile(r"[^-]+")
@@ -44,7 +48,9 @@ ORDINALS = {
 _QUARTERS = {"half": 0.5, "quarter": 0.25, "quarters": 0.25, "third": 1 / 3, "eighth": 0.125, "eighths": 0.125}
 _FRACTION = re.compile(r"(\d{1,2})/(\d{1,2})")
 _SCALES = {"hundred": 100, "thousand": 1000}
+_SPELLED = 3  # letters that are no words by themselves
 _LONGEST_SAID = 8  # words of a number
+_FIGURES = frozenset((*ONES, *TENS, *_QUARTERS, *_SCALES, "aught", "aughts"))
 
 
 class Token(Struct, frozen=True):
@@ -73,7 +79,7 @@ class Number(Struct, frozen=True):
 def tokens_of(line: str) -> tuple[Token, ...]:
     """The words of a line. Hyphens part letters, not numbers ("single-pole" is two words, "12-2" and "9-11" are one)."""
     made: list[Token] = []
-    for match in _PIECE.finditer(line):
+    for match in _PIECE.finditer(_TAGGED.sub(" ", line)):
         text, start = match[0], match.start()
         if text.startswith('"'):
             if inner := " ".join(text.strip('"').split()):
@@ -82,7 +88,39 @@ def tokens_of(line: str) -> tuple[Token, ...]:
         made.extend(_words(text, start))
         if len(made) > MOST_TOKENS:
             break
-    return tuple(made[:MOST_TOKENS])
+    said = list(without(made, _FIGURES))
+    return tuple(_spelled(line, said[:MOST_TOKENS]))
+
+
+def text_between(line: str, tokens: Sequence[Token]) -> str:
+    """The letters of a line from the first of some words to the last, without words of talk that stand between them."""
+    made = ""
+    for token, then in zip(tokens, (*tokens[1:], None), strict=True):
+        made += line[token.start : token.end]
+        between = line[token.end : then.start] if then is not None else ""
+        made += between if not any(map(str.isalnum, between)) else " "
+    return made
+
+
+def _spelled(line: str, tokens: list[Token]) -> Iterator[Token]:
+    """Letters that dictation sets apart as the one word they spell: "C S S T"."""
+    at = 0
+    while at < len(tokens):
+        end = at
+        while (
+            end < len(tokens) and len(tokens[end].text) == 1 and tokens[end].text.isalpha() and not tokens[end].quoted
+        ):
+            end += 1
+            if tokens[end - 1].parted:
+                break
+        if end - at >= _SPELLED:
+            text = line[tokens[at].start : tokens[end - 1].end]
+            lower = "".join(token.lower for token in tokens[at:end])
+            yield Token(text, tokens[at].start, tokens[end - 1].end, False, tokens[end - 1].parted, lower)
+            at = end
+        else:
+            yield tokens[at]
+            at += 1
 
 
 def _words(text: str, start: int) -> Iterator[Token]:
@@ -94,7 +132,7 @@ def _words(text: str, start: int) -> Iterator[Token]:
     parted = len(bare) < len(text) and text[len(bare)] in ",;:"
     if not bare:
         return
-    pieces = list(_pieces(bare))
+    pieces = [*_pieces(bare[:-1]), (bare[-1], len(bare) - 1)] if _PERCENT.fullmatch(bare) else list(_pieces(bare))
     for number, (piece, at) in enumerate(pieces):
         last = number == len(pieces) - 1
         lower = piece.lower().replace(CURLY, "'")
@@ -124,7 +162,8 @@ def _pieces(word: str) -> Iterator[tuple[str, int]]:
 
 @lru_cache(maxsize=4096)
 def _digits(text: str) -> float | None:
-    return float(text) if re.fullmatch(r"\d{1,6}(?:\.\d{1,4})?|\.\d{1,4}", text) else None
+    plain = text.replace(",", "") if re.fullmatch(r"\d{1,3}(?:,\d{3})+", text) else text
+    return float(plain) if re.fullmatch(r"\d{1,6}(?:\.\d{1,4})?|\.\d{1,4}", plain) else None
 
 
 def numbers_at(tokens: Sequence[Token], at: int) -> list[Number]:
@@ -234,7 +273,7 @@ def _may_begin(word: str) -> bool:
         or word[:1] == "."
         or word in ONES
         or word in TENS
-        or word in ("a", "hundred", "thousand", "half", "quarter")
+        or word in ("a", "hundred", "thousand", "half", "quarter", "third", "eighth")
     )
 
 
@@ -249,8 +288,12 @@ def _plain(tokens: Sequence[Token], at: int) -> Iterator[Number]:
         return
     if word in ("a", "hundred") or word in ONES or word in TENS:
         yield from _spoken(tokens, at)
-    elif word in ("half", "quarter"):
+    elif word in ("half", "quarter") or (word in ("third", "eighth") and _is_horse(tokens, _to_horse(tokens, at + 1))):
         yield Number(_QUARTERS[word], _to_horse(tokens, at + 1), words=True, whole=False)
+
+
+def _is_horse(tokens: Sequence[Token], at: int) -> bool:
+    return _open(tokens, at) and tokens[at].lower.startswith("horse")
 
 
 def _to_horse(tokens: Sequence[Token], at: int) -> int:
@@ -258,7 +301,7 @@ def _to_horse(tokens: Sequence[Token], at: int) -> int:
     end = at
     while end < at + 2 and _open(tokens, end) and tokens[end].lower in ("of", "a"):
         end += 1
-    return end if _open(tokens, end) and tokens[end].lower.startswith("horse") else at
+    return end if _is_horse(tokens, end) else at
 
 
 def _open(tokens: Sequence[Token], at: int) -> bool:
@@ -337,6 +380,8 @@ def _with_fraction(tokens: Sequence[Token], one: Number) -> Iterator[Number]:
         if int(match[1]) < int(match[2]):
             yield Number(one.value + int(match[1]) / int(match[2]), at + 2, words=True, whole=False)
         return
+    if word in ("half", "quarter"):  # "one and quarter"
+        yield Number(one.value + _QUARTERS[word], at + 2, words=True, whole=False)
     times = 1 if word in ("a", "one") else ONES.get(word, 0)
     if times and at + 2 < len(tokens) and tokens[at + 2].lower in _QUARTERS:
         yield Number(one.value + times * _QUARTERS[tokens[at + 2].lower], at + 3, words=True, whole=False)

@@ -34,7 +34,7 @@ def day_findings(room: DayTasks) -> Iterator[Finding]:
     for point, words in POINT_WORDS.items():
         if not any(reading.point == point for reading in job.record.readings):
             continue
-        found = judged_at(job.record.readings, point)
+        found = judged_at(job.record.readings, point, supply=job.dwelling.supply)
         if found.severity is not None:
             yield finder.about(Place(f"volts:{point}"), point, words.capitalize()).find(
                 "day.volts",

@@ -172,8 +172,9 @@ def _auto(kind: str, room: DayTasks) -> tuple[bool, str]:
     if kind == "backfeed":
         found = judged_at(readings, "panel", main_open=True)
         return found.good and found.kind == "dead", "" if found.good else f"{found.words}. {found.do}".strip()
+    supply = room.job.dwelling.supply
     point = {"line": "line", "load": "load", "panel": "panel"}[kind]
-    found = judged_at(readings, point, main_open=False if kind == "panel" else None)  # type: ignore[arg-type]
+    found = judged_at(readings, point, main_open=False if kind == "panel" else None, supply=supply)  # type: ignore[arg-type]
     return found.good, "" if found.good else f"{found.words}. {found.do}".strip()
 
 

@@ -68,7 +68,7 @@ def record_lines(room: DayTasks) -> list[str]:
     lines += [f"  and {len(left) - 40} more"] if len(left) > 40 else []
     lines.append("Voltages:" if room.job.record.readings else "Voltages: none measured")
     for reading in room.job.record.readings:
-        found = judged(reading)
+        found = judged(reading, supply=room.job.dwelling.supply)
         lines.append(f"  {POINT_WORDS[reading.point]}: {found.words}. {found.reason}".rstrip())
     circuits = sequence(room)
     lines.append(
@@ -117,8 +117,9 @@ def record_data(room: DayTasks) -> dict[str, Any]:
             for one in room.torque
         ],
         "voltages": [
-            {**reading.as_data(), "judgement": judged(reading).kind, "words": judged(reading).words}
+            {**reading.as_data(), "judgement": found.kind, "words": found.words}
             for reading in room.job.record.readings
+            for found in (judged(reading, supply=room.job.dwelling.supply),)
         ],
         "circuits": [
             {

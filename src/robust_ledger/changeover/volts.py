@@ -1,4 +1,4 @@
-"""Judging the voltages of a 120/240 V service: what they say is wrong, why, and what is done about it."""
+"""Judging the voltages of a service, 120/240 V or two legs of a 208Y/120 V wye: what they say is wrong, why, and what is done about it."""
 
 from __future__ import annotations
 
@@ -21,9 +21,13 @@ MOVES_V = 3.0  # by which legs drift apart under load, when the neutral is loose
 
 POINT_WORDS: dict[Point, str] = {"line": "line side of the meter", "load": "load side of the meter", "panel": "panel"}
 KINDS = (
-    "good", "dead", "not measured", "backfeed", "ghost", "lost leg", "one leg twice", "reversed", "208Y", "open neutral", "uneven", "high", "low",
-    "neutral to ground",
+    "good", "dead", "not measured", "backfeed", "ghost", "lost leg", "one leg twice", "reversed", "208Y", "120/240", "open neutral", "uneven",
+    "high", "low", "neutral to ground",
 )  # fmt: skip
+
+
+Band = tuple[float, float]
+Shown = tuple[float, float, float]  # leg to leg, leg A and leg B to neutral [V]
 
 
 class Judgement(Struct, frozen=True):
@@ -41,8 +45,9 @@ class Judgement(Struct, frozen=True):
         return self.severity is None
 
 
-def judged(of: Volts, unloaded: Volts | None = None) -> Judgement:
-    """Judge what was measured at a point; `unloaded`: what was measured there before with nothing on, where this is with a load."""
+def judged(of: Volts, unloaded: Volts | None = None, supply: str = "120/240") -> Judgement:
+    """Judge what was measured at a point; `unloaded`: what was measured there before with nothing on, where this is with a load; `supply`: what
+    the house is said to have, "120/240" or "208Y/120"."""
     ab, a, b, ng = of.leg_to_leg, of.a_to_neutral, of.b_to_neutral, of.neutral_to_ground
     if of.main_open and of.point == "panel":
         return _open_main(of)
@@ -53,10 +58,11 @@ def judged(of: Volts, unloaded: Volts | None = None) -> Judgement:
         )
     if max(ab, a, b) < DEAD_V:
         return Judgement("dead", Severity.ASK, "No voltage", _figures(of), "Nothing is connected here yet.")
-    for rule in (_lost, _reversed, _wye, _neutral):
-        if (found := rule(of, ab, a, b, unloaded)) is not None:
+    pair = PAIR_V if supply == "120/240" else WYE_V
+    for rule in (_lost, _reversed, _other_supply, _neutral):
+        if (found := rule(of, (ab, a, b), pair, unloaded)) is not None:
             return found
-    return _band(of, ab, a, b, ng)
+    return _band(of, (ab, a, b), pair, ng)
 
 
 def _open_main(of: Volts) -> Judgement:
@@ -93,12 +99,13 @@ def _open_main(of: Volts) -> Judgement:
     )
 
 
-def _lost(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> Judgement | None:
+def _lost(of: Volts, shown: Shown, pair: Band, unloaded: Volts | None) -> Judgement | None:
     """A leg that does not come, or comes through a 240 V load."""
+    ab, a, b = shown
     least, most = min(a, b), max(a, b)
     name = "A" if a < b else "B"
-    if least < GONE_V and LEG_V[0] * 0.9 <= most <= PAIR_V[0] / 1.5:
-        if ab > PAIR_V[0]:
+    if least < GONE_V and LEG_V[0] * 0.9 <= most <= pair[0] / 1.5:
+        if ab > pair[0]:
             return None
         return Judgement(
             "lost leg",
@@ -134,10 +141,11 @@ def _lost(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> J
     return None
 
 
-def _reversed(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> Judgement | None:
+def _reversed(of: Volts, shown: Shown, pair: Band, unloaded: Volts | None) -> Judgement | None:
     """A hot where the neutral belongs: one leg shows 240 V to it, and leg to leg shows 120 V."""
+    ab, a, b = shown
     for name, high, other in (("A", a, b), ("B", b, a)):
-        if PAIR_V[0] * 0.95 <= high <= PAIR_V[1] * 1.05 and _leg(other) and _leg(ab):
+        if pair[0] * 0.95 <= high <= pair[1] * 1.05 and _leg(other) and _leg(ab):
             wrong = "B" if name == "A" else "A"
             return Judgement(
                 "reversed",
@@ -153,22 +161,26 @@ def _leg(volts: float) -> bool:
     return LEG_V[0] * 0.95 <= volts <= LEG_V[1] * 1.05
 
 
-def _wye(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> Judgement | None:
-    """Two legs of a three-phase supply."""
-    if WYE_V[0] <= ab <= WYE_V[1] and _leg(a) and _leg(b) and a + b - ab > 0.08 * ab:
-        return Judgement(
-            "208Y",
-            Severity.FIX,
-            "A 208Y/120 V supply",
-            f"{ab:g} V leg to leg with {a:g} and {b:g} V to neutral",
-            "Heaters and motors for 240 V get less; see that every one is rated for 208 V.",
-        )
+def _other_supply(of: Volts, shown: Shown, pair: Band, unloaded: Volts | None) -> Judgement | None:
+    """Two legs of a three-phase supply where the house is said to have a single-phase one, or the other way round: sound legs tell them apart, as
+    those of a wye do not add up to leg to leg."""
+    ab, a, b = shown
+    if not _leg(a) or not _leg(b):
+        return None
+    figures, adds_up = f"{ab:g} V leg to leg with {a:g} and {b:g} V to neutral", a + b - ab <= 0.08 * ab
+    if pair == PAIR_V and WYE_V[0] <= ab <= WYE_V[1] and not adds_up:
+        do = "Enter the supply on the House page; heaters and motors for 240 V get less: see that every one is rated for 208 V."
+        return Judgement("208Y", Severity.FIX, "A 208Y/120 V supply", figures, do)
+    if pair == WYE_V and PAIR_V[0] <= ab <= PAIR_V[1] and adds_up:
+        do = "Enter the supply on the House page: the load was calculated for two legs of a wye."
+        return Judgement("120/240", Severity.FIX, "A 120/240 V supply", figures, do)
     return None
 
 
-def _neutral(of: Volts, ab: float, a: float, b: float, unloaded: Volts | None) -> Judgement | None:
+def _neutral(of: Volts, shown: Shown, pair: Band, unloaded: Volts | None) -> Judgement | None:
     """Legs that differ and yet add up to leg to leg: the neutral floats between them."""
-    if not PAIR_V[0] <= ab <= PAIR_V[1] or abs(a + b - ab) > ADDS_UP * ab:
+    ab, a, b = shown
+    if not pair[0] <= ab <= pair[1] or abs(a + b - ab) > ADDS_UP * ab:
         return None
     apart = abs(a - b)
     one_out = not LEG_V[0] <= a <= LEG_V[1] or not LEG_V[0] <= b <= LEG_V[1]
@@ -200,14 +212,15 @@ def _apart(of: Volts | None) -> float | None:
     return round(abs(of.a_to_neutral - of.b_to_neutral), 1)
 
 
-def _band(of: Volts, ab: float, a: float, b: float, ng: float | None) -> Judgement:
+def _band(of: Volts, shown: Shown, pair: Band, ng: float | None) -> Judgement:
+    ab, a, b = shown
     out = [
         f"{name} {value:g} V is not {band[0]:g} to {band[1]:g} V"
-        for name, value, band in (("leg to leg", ab, PAIR_V), ("leg A", a, LEG_V), ("leg B", b, LEG_V))
+        for name, value, band in (("leg to leg", ab, pair), ("leg A", a, LEG_V), ("leg B", b, LEG_V))
         if not band[0] <= value <= band[1]
     ]
     if out:
-        high = sum(v > band[1] for v, band in ((ab, PAIR_V), (a, LEG_V), (b, LEG_V)))
+        high = sum(v > band[1] for v, band in ((ab, pair), (a, LEG_V), (b, LEG_V)))
         kind = "high" if high else "low"
         return Judgement(
             kind,
@@ -249,11 +262,13 @@ def at_point(readings: Iterable[Volts], point: Point, main_open: bool | None = N
     return mine[-1] if mine else None
 
 
-def judged_at(readings: Iterable[Volts], point: Point, main_open: bool | None = None) -> Judgement:
-    """The judgement of the last readings at a point, against those before without a load."""
+def judged_at(
+    readings: Iterable[Volts], point: Point, main_open: bool | None = None, supply: str = "120/240"
+) -> Judgement:
+    """The judgement of the last readings at a point, against those before without a load; `supply` as in `judged`."""
     some = list(readings)
     last = at_point(some, point, main_open)
     if last is None:
         return Judgement("not measured", Severity.ASK, "Not measured", "", "Measure it.")
     before = [one for one in some if one.point == point and one.loaded is False and one is not last]
-    return judged(last, before[-1] if before else None)
+    return judged(last, before[-1] if before else None, supply)

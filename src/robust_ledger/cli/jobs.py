@@ -13,6 +13,7 @@ import click
 from robust_ledger.cli.alone import alone
 from robust_ledger.cli.group import commands
 from robust_ledger.job.files import JobFileError, read_job, write_new_job
+from robust_ledger.job.parts.base import plain
 from robust_ledger.job.tree import panel_name
 from robust_ledger.ledger.text import sentence_end, upper_first
 from robust_ledger.load.methods import NAMES, recommended_name
@@ -88,8 +89,9 @@ def new_command(job: Path, spaces: int | None, profiles: tuple[str, ...], blank:
 )
 @click.argument("job", type=click.Path(path_type=Path))
 @click.option("--try", "dry", is_flag=True, help="only say what each line means; the job stays as it is")
+@click.option("--take", is_flag=True, help="of a line that may mean two things take the first")
 @click.option("--json", "as_json", is_flag=True, help="what was read, refused and asked, line by line, as JSON")
-def callout_command(job: Path, dry: bool, as_json: bool) -> None:
+def callout_command(job: Path, dry: bool, take: bool, as_json: bool) -> None:
     """Each line as it was understood, or why it was left; good lines are kept. Exit code 1 when one was left."""
     from robust_ledger.callout.session import replay
     from robust_ledger.load.edition import codebook_of
@@ -98,7 +100,7 @@ def callout_command(job: Path, dry: bool, as_json: bool) -> None:
     lines = spoken_lines()
     with alone(job) if not dry else nullcontext() as own:
         before = own.job if own is not None else read_job(job)
-        after, outcomes = replay(lines, before, codebook_of(before), "")
+        after, outcomes = replay(lines, before, codebook_of(before), "", take)
         if own is not None:
             own.write(after)
     left = sum(1 for one in outcomes if one.fault)
@@ -108,11 +110,19 @@ def callout_command(job: Path, dry: bool, as_json: bool) -> None:
     for one in outcomes:
         text = one.text if len(one.text) <= 120 else f"{one.text[:118]}…"
         lead = f"tag {one.tag}: " if one.tag is not None else ""
-        words = f'not read: "{text}": {one.fault}' if one.fault else f"{lead}{one.made}"
-        words += f"   (or: {one.rival})" if one.rival else ""
-        words += "".join(f"   look at this: {asked}" for asked in one.asked)
+        how = "asked" if one.certainty == "asked" else "not read"
+        words = f'{how}: "{text}": {one.fault}' if one.fault else f"{lead}{one.made}"
+        if not one.fault:
+            words += f"   (or: {one.rival})" if one.rival else ""
+            words += "".join(f"   look at this: {asked}" for asked in one.asked)
+            words += f"   likely; not understood: {', '.join(one.struck)}" if one.struck else ""
         click.echo(f"{one.number:>4}  {words}")
-    click.echo(f"{len(outcomes) - left} lines accepted, {left} not read." + (" Nothing was saved." if dry else ""))
+    asked = sum(1 for one in outcomes if one.certainty == "asked" and one.fault)
+    also = f", {asked} asked" if asked else ""
+    click.echo(
+        f"{len(outcomes) - left} lines accepted, {left - asked} not read{also}."
+        + (" Nothing was saved." if dry else "")
+    )
     sys.exit(1 if left else 0)
 
 
@@ -124,8 +134,11 @@ def _echo_json(outcomes: list[Outcome], saved: bool) -> None:
             "text": one.text,
             "stage": one.stage,
             "tag": one.tag,
+            "certainty": one.certainty,
             "read": one.made,
-            "refused": one.fault,
+            "facts": {path: plain(value) for path, value in one.facts.items()},
+            "refused": one.fault if one.certainty == "refused" else "",
+            "question": one.fault if one.certainty == "asked" else "",
             "asked": list(one.asked),
             "or": one.rival,
             "not_understood": list(one.struck),
@@ -166,10 +179,11 @@ def spoken_lines() -> list[str]:
 def summary(made: Plan) -> list[str]:
     """The bottom line in words, one figure a line."""
     shown = {
-        "Load": made.load.chosen.amperes,
-        "Main": made.service.main,
+        "Load": made.load.governing,
+        "Main": made.service.figures.mains,
         "Service conductors": made.service.conductors,
-        "Neutral": made.service.neutral,
+        "Neutral": made.service.figures.pulled_neutral,
+        "Least neutral": made.service.neutral,
         "GEC": made.service.gec,
         "Spaces used": made.bench.spaces_used,
         "Spaces open": made.bench.spaces_left,

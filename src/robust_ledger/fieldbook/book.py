@@ -39,6 +39,7 @@ FIGURES = (
     "service.main",
     "load.neutral",
     "service.neutral",
+    "service.neutral_pulled",
     "service.gec",
     "service.mbj",
     "panel.spaces_used",

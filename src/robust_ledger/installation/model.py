@@ -139,7 +139,7 @@ class Raceway(Struct, frozen=True):
 
 class Run(Struct, frozen=True):
     """The way from one node to another: its conductors, what they lie in, the pieces of their length, how many wires go and how many were
-    found. `device` is what protects it, `carried` its load; `begins`: at a breaker, at feed-through lugs, on a load side; `kind`: "service"
+    found. `device` is what protects it, `carried` its load; `begins`: at a breaker, at feed-through lugs, as a tap, on a load side; `kind`: "service"
     ahead of the service disconnect, "feeder" behind it, "earth" to an electrode or a pipe."""
 
     key: str
@@ -158,7 +158,7 @@ class Run(Struct, frozen=True):
     wiring: str = ""
     device: Entry | None = None
     carried: Entry | None = None
-    begins: Literal["breaker", "lugs", "load side"] = "breaker"
+    begins: Literal["breaker", "lugs", "tap", "load side"] = "breaker"
     by_utility: bool = False
 
     def conductor(self, name: str) -> Conductor | None:

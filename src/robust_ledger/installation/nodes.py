@@ -136,7 +136,7 @@ def _further(of: Facts, panel: Panel) -> Node:
         panel_name(job, panel.id),
         Change.KEPT if panel.there else Change.REPLACED if panel.instead_of is not None else Change.NEW,
         above=fed_at(job, panel),
-        rating=figures.rating,
+        rating=figures.rating if figures.tap is None else figures.own,
         fault=figures.fault,
         bond=_bond(of, panel.id, title, ahead, service, box.first_disconnect, panel),
         panel_id=panel.id if panel.takes_circuits else "",

@@ -3,14 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from typing import Literal
 
 from robust_ledger.branch.model import Branch
 from robust_ledger.installation.facts import Facts
 from robust_ledger.installation.model import Change, Conductor, Joint, Node, Piece, Raceway, Run
 from robust_ledger.job.conductors import Conductors
+from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
-from robust_ledger.job.tree import MAIN_FEEDER, by_service, fed_below, feeder_key, feeder_tag, inside_box, panel_name
+from robust_ledger.job.tree import (
+    MAIN_FEEDER,
+    by_service,
+    fed_below,
+    feeder_key,
+    feeder_tag,
+    inside_box,
+    is_tap,
+    panel_name,
+)
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -113,7 +124,9 @@ def _load(of: Facts, nodes: Mapping[str, Node]) -> Run:
     landing = of.figures.conductors if ahead else of.figures.landing
     hots, neutral = _service_sizes(of, "load", change, landing)
     if of.figures.split is not None and change is not Change.KEPT and not ahead:
-        neutral = of.figures.split  # as large as the hots: it carries part of the load, by its own main
+        neutral = (
+            of.figures.split_neutral or of.figures.split
+        )  # as large as the hots while what it carries is not known
     parts = (run.length_ft, run.riser_ft, *((run.inside_ft,) if ahead else ()))
     rest = None if None in parts else parts[0] - sum(part or 0.0 for part in parts[1:])
     rest = rest if rest is not None and rest > 0 else None  # parts that are longer than the whole say nothing
@@ -215,8 +228,14 @@ def _feeder(of: Facts, nodes: Mapping[str, Node], panel: Panel) -> Run:
         wiring=WIRING_WORDS[panel.wiring],
         device=figures.rating,
         carried=figures.carried,
-        begins="load side" if not above.panel_id else "lugs" if panel.fed_by == "lugs" else "breaker",
+        begins=_begins(of.job, above, panel),
     )  # fmt: skip
+
+
+def _begins(job: Job, above: Node, panel: Panel) -> Literal["breaker", "lugs", "tap", "load side"]:
+    if is_tap(job, panel):
+        return "tap"
+    return "load side" if not above.panel_id else "lugs" if panel.fed_by == "lugs" else "breaker"
 
 
 def _factory_bus(node: Node, change: Change) -> Run:
@@ -243,7 +262,8 @@ def _feeder_starts(of: Facts, above: Node, panel: Panel) -> dict[str, Joint]:
     to = f"to the {panel_name(of.job, panel.id)}"
     if above.key == "meter":
         return _ends(above, f"meter.load.{panel.id}.{{}}", f"Meter, load side, {{}} {to}", "meter")
-    words = f"{above.title}, {'feed-through lug' if above.panel_id else 'load side'}, {{}} {to}"
+    begins = {"lugs": "feed-through lug", "tap": "tap"}.get(_begins(of.job, above, panel), "load side")
+    words = f"{above.title}, {begins}, {{}} {to}"
     made = _ends(above, f"{above.key}.lugs.{panel.id}.{{}}", words, "lug")
     made["G"] = _joint(above, f"{above.key}.lugs.{panel.id}.G", f"{above.title}, EGC {to}", "ground bar")
     return made

@@ -80,7 +80,12 @@ def _fed_words(node: Node, run: Run) -> str:
     """A panel's breaker, wire and load."""
     rating = node.rating
     said = rating.text() if rating is not None and rating.known else "breaker ?"
-    begins = {"breaker": f"{said} breaker", "lugs": "feed-through lugs", "load side": f"{said}, load side"}
+    begins = {
+        "breaker": f"{said} breaker",
+        "lugs": "feed-through lugs",
+        "tap": f"{said}, tap",
+        "load side": f"{said}, load side",
+    }
     words = f"{said} main" if node.above == "meter" else begins[run.begins]
     hots = run.conductor("A")
     if hots is not None and hots.size.known:

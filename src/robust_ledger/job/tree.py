@@ -198,13 +198,20 @@ def takes_spaces(job: Job, panel: Panel) -> bool:
     """Whether the breaker of its feeder sits in a panel of this job; from an enclosed disconnect it goes on from the load side."""
     at = parent(job, panel)
     feeding = job.panel_of(at)
-    return panel.is_fed and panel.fed_by != "lugs" and at not in AHEAD and (feeding is None or feeding.takes_circuits)
+    from_breaker = panel.fed_by not in ("lugs", "tap")
+    return panel.is_fed and from_breaker and at not in AHEAD and (feeding is None or feeding.takes_circuits)
 
 
 def by_load_side(job: Job, panel: Panel) -> bool:
-    """Whether what protects its feeder is the device of the node above it: feed-through lugs, or the load side of a disconnect."""
+    """Whether what protects its feeder is the device of the node above it: feed-through lugs, a tap, or the load side of a
+    disconnect."""
     feeding = job.panel_of(parent(job, panel))
-    return panel.fed_by == "lugs" or (feeding is not None and not feeding.takes_circuits)
+    return panel.fed_by == "lugs" or is_tap(job, panel) or (feeding is not None and not feeding.takes_circuits)
+
+
+def is_tap(job: Job, panel: Panel) -> bool:
+    """Whether its conductors are a tap: no device of their own where they begin, behind the service equipment [240.2, 240.21(B)]."""
+    return panel.fed_by == "tap" and not by_service(job, panel.id)
 
 
 def is_service(job: Job, panel: Panel) -> bool:

@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from robust_ledger.job.doors import read_plain
 from robust_ledger.job.files import MAX_BYTES, JobFileError, read_whole, text_of
 from robust_ledger.job.job import Job, blank_job
+from robust_ledger.job.parts.conventions import OwnWord
 from robust_ledger.job.parts.profiles import ProfileKind
 from robust_ledger.job.whole import private_folder, write_text
 from robust_ledger.jobbook.profiles import (
@@ -125,6 +126,19 @@ class ProfileStore:
             profile = shelved.find(kind, name)
             job = into(job, profile) if profile is not None else job
         return job
+
+    def learn(self, job: Job, word: OwnWord) -> str:
+        """Put a word of the user's into the company profile: the one the job was made from, else the one new jobs start from. Answers its name, ""
+        where there is none. Raises ProfileError."""
+        name = next((one.name for one in job.profiles if one.kind == "company"), self.chosen().get("company", ""))
+        profile = self.all().find("company", name) if name else None
+        if profile is None:
+            return ""
+        held = dict(profile.says.get("conventions", {}))
+        words = [one for one in held.get("line_words", ()) if one.get("word") != word.word]
+        held["line_words"] = [*words, {"word": word.word, "means": word.means}]
+        self.keep(replace(profile, says={**profile.says, "conventions": held}))
+        return name
 
     def moved(self, job: Job) -> list[tuple[Profile, list[str]]]:
         """The profiles a job was made from that have moved on, each with what changed in words."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from msgspec.structs import replace
 
@@ -74,6 +75,10 @@ def _management_answer(column: Column, base: LoadInputs, limit_a: float, words: 
         room_va = allowed.amount - left.total.amount
         setpoint_a = math.floor(room_va / factor.amount / base.line_volts.amount + 1e-9)
         drawn_a = sum(base.nameplates[x.id].amount for x in held) / base.line_volts.amount
+        if all(load.kind is LoadKind.EV_CHARGER for load in held):
+            more_a = _as_charger(column.job, base, held, allowed.amount, (setpoint_a, math.floor(drawn_a)))
+            if more_a > max(setpoint_a, LEAST_SETPOINT_A):
+                return _answer_as_charger(work, column.job, base, held, more_a)
         if setpoint_a >= max(LEAST_SETPOINT_A, LEAST_SHARE * drawn_a):
             work.note("held back", ", ".join(x.name for x in held), [codebook.cite("management")], "held back")
             rest = work.take(Step("load without them", left.total.value, "VA", cites=(left.cite,)))
@@ -86,6 +91,34 @@ def _management_answer(column: Column, base: LoadInputs, limit_a: float, words: 
     if not codebook.number("management_any_load"):
         reason += "; this edition lets only vehicle charging count so"
     return work.entry(work.given(reason, None, "A"), [codebook.cite("management")])
+
+
+def _held_at(job: Job, held: Sequence[Load], setpoint_a: int) -> Job:
+    """The job with some loads held back at a set point."""
+    ids = {load.id for load in held}
+    loads = tuple(replace(one, managed=one.id in ids) for one in job.loads)
+    return replace(job, loads=loads, management=replace(job.management, setpoint_a=float(setpoint_a)))
+
+
+def _as_charger(job: Job, base: LoadInputs, held: Sequence[Load], allowed_va: float, between_a: tuple[int, int]) -> int:
+    """The highest whole set point [A] within the load allowed where chargers count as ones of their set point: the load only rises with it."""
+    low, high = max(0, between_a[0]), between_a[1]
+    while low < high:
+        tried = (low + high + 1) // 2
+        fits = calculated(_held_at(job, held, tried), base).total.amount <= allowed_va + 1e-6
+        low, high = (tried, high) if fits else (low, tried - 1)
+    return low
+
+
+def _answer_as_charger(work: Working, job: Job, base: LoadInputs, held: Sequence[Load], setpoint_a: int) -> Entry:
+    """The answer by that reading: the load with the set point, and with one ampere more."""
+    cite = base.codebook.cite("charging_permitted")
+    work.note("held back", ", ".join(one.name for one in held), [cite], "held back")
+    work.note("counted", "as a charger of the set point", [cite])
+    for label, amperes in (("load with it", setpoint_a), ("load with one ampere more", setpoint_a + 1)):
+        made = calculated(_held_at(job, held, amperes), base)
+        work.take(Step(label, made.total.value, "VA", cites=(made.cite,)))
+    return work.entry(work.take(Step("highest whole set point", setpoint_a, "A")), [cite])
 
 
 def _candidates(job: Job, base: LoadInputs) -> list[Load]:

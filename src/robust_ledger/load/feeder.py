@@ -17,6 +17,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs
+from robust_ledger.load.legs import fuller_leg_entry, governing
 from robust_ledger.load.methods import CALCULATIONS
 from robust_ledger.load.neutral import neutral_entry
 from robust_ledger.load.result import LoadResult
@@ -47,22 +48,25 @@ class FeederCircuits(Struct, frozen=True):
 
 class FeederLoad(Struct, frozen=True):
     """What a feeder has to carry [A], and what its neutral does; `calculation` is its tape, None where the dwelling's own counts or
-    nothing hangs on it yet. `method` tells which calculation was open to it, and why not another; `later`: what it comes to with each future."""
+    nothing hangs on it yet. `method` tells which calculation was open to it, and why not another; `later`: what it comes to [A] with each
+    future; `fuller`: its fuller leg [A] where 120 V loads lean on one."""
 
     amperes: Entry
     neutral: Entry
     method: Entry
     calculation: Calculation | None
     whole: bool
-    later: tuple[tuple[Future, Calculation], ...] = ()
+    later: tuple[tuple[Future, Calculation, Entry], ...] = ()
     circuits: int = 0
+    fuller: Entry | None = None
 
     @property
     def entries(self) -> tuple[Entry, ...]:
         """Everything worked out for it."""
         tape = self.calculation.entries if self.calculation else (self.amperes,)
-        later = (entry for _future, made in self.later for entry in made.entries)
-        return (*tape, self.neutral, self.method, *later)
+        later = (entry for _future, made, amperes in self.later for entry in (*made.entries, amperes))
+        fuller = (self.fuller,) if self.fuller is not None else ()
+        return (*tape, *fuller, self.neutral, self.method, *later)
 
 
 class FeederLoads(Room, Struct, frozen=True):
@@ -132,15 +136,18 @@ def feeder_load(panel: Panel, by_feeder: FeederCircuits, load: LoadResult, bare:
     practice = "; ".join(part for part in (made.practice, words) if part)
     made = replace(made, title=f"Feeder to the {panel.name}", practice=practice)
     later = tuple(_later(future, ids, inputs) for future, ids in by_feeder.later)
-    return FeederLoad(made.amperes, neutral_entry(inputs, made), method, made, False, later, by_feeder.circuits)
+    fuller = fuller_leg_entry(made, inputs)
+    amperes, neutral = governing(made.amperes, fuller), neutral_entry(inputs, made)
+    return FeederLoad(amperes, neutral, method, made, False, later, by_feeder.circuits, fuller)
 
 
-def _later(future: Future, load_ids: frozenset[str], inputs: LoadInputs) -> tuple[Future, Calculation]:
-    """The same with what a future brings to the panel and takes away."""
+def _later(future: Future, load_ids: frozenset[str], inputs: LoadInputs) -> tuple[Future, Calculation, Entry]:
+    """The same with what a future brings to the panel and takes away, and the amperes of its fuller leg."""
     comes = [load for load in inputs.job.loads if load.id in load_ids]
     stays = [load for load in inputs.loads if load.id not in future.removes]
     later = replace(inputs, loads=[*stays, *comes], part=f"{inputs.part}.with.{future.id}")
-    return future, CALCULATIONS["standard"](later)
+    made = CALCULATIONS["standard"](later)
+    return future, made, governing(made.amperes, fuller_leg_entry(made, later))
 
 
 def _inputs(panel: Panel, by_feeder: FeederCircuits, whole: LoadInputs, bare: int) -> LoadInputs:

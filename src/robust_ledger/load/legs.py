@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from robust_ledger.job.parts.house import LoadKind
-from robust_ledger.ledger.entry import Entry
+from collections.abc import Iterable
+
+from robust_ledger.job.parts.house import Load, LoadKind
+from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.tape import Calculation
@@ -25,30 +27,40 @@ def least_lean_va(loads_va: list[float], spread_va: float) -> float:
     return max(0.0, (whole - 2 * best) * grain_va - spread_va)
 
 
-def fuller_leg_entry(calculation: Calculation, inputs: LoadInputs) -> Entry | None:
+def lean_of(loads_va: Iterable[tuple[Load, float]], spread_va: float, inputs: LoadInputs) -> float:
+    """What the 120 V loads among some put on one leg more than on the other [VA]; nothing on two legs of a wye."""
+    if inputs.job.dwelling.supply != "120/240":
+        return 0.0
+    return least_lean_va([va for load, va in loads_va if not load.two_hots], spread_va)
+
+
+def fuller_leg_entry(calculation: Calculation, inputs: LoadInputs, entry_id: str = "") -> Entry | None:
     """Amperes of the fuller leg where 120 V loads lean on it: half of what is balanced, and the lean, at 120 V. None where nothing
-    leans, on two legs of a wye, and while the load is not known."""
-    if inputs.job.dwelling.supply != "120/240" or not calculation.total.known or not calculation.general.known:
+    leans, on two legs of a wye, and while the load is not known. `entry_id`: what it is called where it is not the method's own."""
+    if not calculation.total.known or not calculation.general.known:
         return None
-    single = []
+    counted = []
     for load in inputs.every:
         factor, plate = calculation.factors.get(load.id), inputs.nameplates[load.id]
-        if not load.two_hots and factor is not None and factor.known and plate.known:
-            counted = (
+        if factor is not None and factor.known and plate.known:
+            part = (
                 1.0 if load.kind is LoadKind.EV_CHARGER else factor.amount
             )  # its own amperes, not the least it counts for
-            single.append(plate.amount * counted)
-    lean_va = least_lean_va(single, calculation.general.amount)
+            counted.append((load, plate.amount * part))
+    lean_va = lean_of(counted, calculation.general.amount, inputs)
     if lean_va <= 0:
         return None
-    work = Working(f"load.{calculation.method}.fuller_leg", f"{calculation.title}: the fuller leg")
+    work = Working(entry_id or f"load.{calculation.method}.fuller_leg", f"{calculation.title}: the fuller leg")
     total = work.entry_step(calculation.total)
-    lean = work.given(
-        "what 120 V loads put on one leg more than on the other, dealt out as well as they can be", lean_va, "VA"
-    )
-    both = work.total("twice the fuller leg", [total, lean], "VA")
+    both = work.total("twice the fuller leg", [total, lean_step(work, lean_va)], "VA")
     amps = work.quotient("at the service voltage", both, work.take(inputs.line_volts), "A", name="division")
     return work.entry(work.round_half_up("the fuller leg", amps, [calculation.rounding]), [calculation.cite])
+
+
+def lean_step(work: Working, lean_va: float) -> Step:
+    """The lean [VA] written down."""
+    words = "what 120 V loads put on one leg more than on the other, dealt out as well as they can be"
+    return work.given(words, lean_va, "VA")
 
 
 def governing(amperes: Entry, fuller: Entry | None) -> Entry:

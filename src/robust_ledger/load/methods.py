@@ -20,6 +20,7 @@ from robust_ledger.ledger.working import Working
 from robust_ledger.load.existing import existing_calculation
 from robust_ledger.load.general import LoadInputs
 from robust_ledger.load.legs import fuller_leg_entry, governing
+from robust_ledger.load.management import IDLE, PERMITTED, by_nameplates, chargers_at_set_point
 from robust_ledger.load.measured import measured_calculation
 from robust_ledger.load.optional import optional_calculation
 from robust_ledger.load.standard import standard_calculation
@@ -39,20 +40,30 @@ _CHARGING_WORDS = {
 
 
 def calculation_by(name: str, inputs: LoadInputs) -> Calculation:
-    """One calculation, with the practices it rests on. A set point is a permission: where it comes to more than the loads it holds back
-    count for, they count without it."""
-    made, practices = _BY_METHOD[name](inputs), []
-    if inputs.managed:
-        plain = _BY_METHOD[name](replace(inputs, loads=inputs.every, managed=[]))
-        if plain.total.known and made.total.known and plain.total.amount <= made.total.amount:
-            made = replace(plain, set_point_idle=True)
-            practices.append("energy management counted without: its set point at 125% is more than what it holds back")
+    """One calculation, with the practices it rests on."""
+    made, practices = _managed(name, inputs) if inputs.managed else (_BY_METHOD[name](inputs), [])
     if any(load.kind is LoadKind.EV_CHARGER for load in inputs.loads):
         choice = inputs.job.decisions.ev_practice
         if name in ("optional", "existing") or choice == "continuous":
             practices.append(_CHARGING_WORDS[choice])
     words = "; ".join(part for part in (made.practice, *practices) if part)
     return replace(made, practice=words) if words != made.practice else made
+
+
+def _managed(name: str, inputs: LoadInputs) -> tuple[Calculation, list[str]]:
+    """The least of three readings of a set point, and which it is: at 125% in place of what it holds back [220.70]; where that is charging alone,
+    as a charger of the set point [625.42]; and without it, as a set point is a permission and never raises a load."""
+    made = _BY_METHOD[name](inputs)
+    plain = _BY_METHOD[name](replace(inputs, loads=inputs.every, managed=[]))
+    if not plain.total.known or not made.total.known:
+        return made, []
+    permitted = chargers_at_set_point(inputs)
+    as_charger = by_nameplates(_BY_METHOD[name](permitted), permitted, inputs) if permitted is not None else None
+    if as_charger is not None and as_charger.total.amount < min(made.total.amount, plain.total.amount):
+        return as_charger, [PERMITTED]
+    if plain.total.amount <= made.total.amount:
+        return replace(plain, set_point_idle=True), [IDLE]
+    return made, ["energy management: its set point at 125% in place of what it holds back"]
 
 
 CALCULATIONS: dict[str, Callable[[LoadInputs], Calculation]] = {

@@ -10,6 +10,7 @@ from robust_ledger.ledger.working import Working
 from robust_ledger.load.climate import Season, seasons
 from robust_ledger.load.cooking import cooking_demand
 from robust_ledger.load.general import LoadInputs
+from robust_ledger.load.legs import lean_of, lean_step
 from robust_ledger.load.nameplates import of_kind
 from robust_ledger.load.standard import (
     charging_va,
@@ -42,17 +43,26 @@ def neutral_entry(inputs: LoadInputs, standard: Calculation) -> Entry:
     if dryers:
         demand = dryer_demand(work, inputs.plates(dryers), inputs)
         parts.append(work.product("dryers on the neutral", [demand, reduced], "VA", reduced.cites))
+    singles: list[tuple[Load, Step]] = []
     appliances = _on_neutral(fastened(inputs))
     for load in appliances:
         plate = work.entry_step(inputs.nameplates[load.id], f"{load.name}{_taken(load)}")
         factor = fastened_factor(load, inputs, appliances)
-        parts.append(work.product(f"{load.name} on the neutral", [plate, factor], "VA"))
+        singles.append((load, work.product(f"{load.name} on the neutral", [plate, factor], "VA")))
     for load in _on_neutral(of_kind(inputs.loads, LoadKind.LIGHTING, LoadKind.PLUG_IN)):
-        parts.append(work.entry_step(inputs.nameplates[load.id], load.name))
+        singles.append((load, work.entry_step(inputs.nameplates[load.id], load.name)))
+    parts += [step for _load, step in singles]
     for load in _on_neutral(of_kind(inputs.loads, LoadKind.EV_CHARGER)):
         parts.append(charging_va(work, inputs.nameplates[load.id], inputs))
-    parts += _climate_and_motor(work, inputs)
+        singles.append((load, Step(load.name, inputs.nameplates[load.id].value, "VA")))  # its own amperes
+    climate, running = _climate_and_motor(work, inputs)
+    parts += climate
     total = work.total("load on the neutral", parts, "VA", [codebook.cite("neutral")])
+    if total.known:
+        own = [*singles, *running]
+        lean_va = lean_of([(load, step.amount) for load, step in own if step.known], parts[0].amount, inputs)
+        if lean_va > 0:  # the largest net load between the neutral and one leg, which is twice that at both
+            total = work.total("twice that of the fuller leg", [total, lean_step(work, lean_va)], "VA")
     amps = work.quotient("unbalance at the service voltage", total, inputs.line_volts, "A")
     amps = amps if wye else _over_200(work, amps, inputs)
     return work.entry(
@@ -71,13 +81,13 @@ def _taken(load: Load) -> str:
     return ", taken as having a neutral" if load.two_hots and load.uses_neutral is None else ""
 
 
-def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:
+def _climate_and_motor(work: Working, inputs: LoadInputs) -> tuple[list[Step], list[tuple[Load, Step]]]:
     """Heating or cooling loads that use a neutral, and 25% of the largest motor on the neutral: of the season that puts more on it, which
-    need not be the one that governs the whole load."""
+    need not be the one that governs the whole load. Also the loads of that season one by one."""
     both = []
     for season in seasons(inputs):
         trial = Working.trial()
-        parts = _season_parts(trial, inputs, season)
+        parts, _running = _season_parts(trial, inputs, season)
         known = all(part.known for part in parts)
         both.append((season, sum(part.amount for part in parts) if known else None))
     unknown = next((season for season, va in both if va is None), None)
@@ -87,10 +97,11 @@ def _climate_and_motor(work: Working, inputs: LoadInputs) -> list[Step]:
     return _season_parts(work, inputs, chosen)
 
 
-def _season_parts(work: Working, inputs: LoadInputs, season: Season) -> list[Step]:
+def _season_parts(work: Working, inputs: LoadInputs, season: Season) -> tuple[list[Step], list[tuple[Load, Step]]]:
     by_entry = {inputs.nameplates[load.id].id: load for load in inputs.loads}
     running = [by_entry[entry.id] for entry in season.entries]
-    parts = [work.entry_step(inputs.nameplates[load.id], load.name) for load in _on_neutral(running)]
+    singles = [(load, work.entry_step(inputs.nameplates[load.id], load.name)) for load in _on_neutral(running)]
+    parts = [step for _load, step in singles]
     motors = other_motors(inputs)
     motors += [x for x in running if x.kind in (LoadKind.HEAT_PUMP, LoadKind.AIR_CONDITIONER)]
     plates = [p for p in inputs.plates(_on_neutral(motors)) if p.known]
@@ -98,7 +109,7 @@ def _season_parts(work: Working, inputs: LoadInputs, season: Season) -> list[Ste
         largest = work.entry_step(max(plates, key=lambda p: p.amount), "largest motor on the neutral")
         share = inputs.codebook.step("largest_motor", "share")
         parts.append(work.product("largest motor, addition", [largest, share], "VA", share.cites))
-    return parts
+    return parts, singles
 
 
 def _over_200(work: Working, amps: Step, inputs: LoadInputs) -> Step:

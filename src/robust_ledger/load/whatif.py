@@ -14,6 +14,7 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.general import LoadInputs, load_inputs
+from robust_ledger.load.legs import fuller_leg_entry
 from robust_ledger.load.methods import calculation_by, standard_main
 from robust_ledger.load.tape import Calculation
 
@@ -23,7 +24,7 @@ RATINGS_A = (100, 125, 150, 200)
 class Column(Struct, frozen=True):
     """One state of the house: its load [A] and [VA] by the chosen method, the main it needs [A], what is left [A] below
     each rating and below the weakest link that stays, and the spaces it takes. `answers` say what to do where it
-    is too much."""
+    is too much; `fuller`: its fuller leg [A] where 120 V loads lean on one."""
 
     key: str
     title: str
@@ -35,12 +36,14 @@ class Column(Struct, frozen=True):
     link_room: Entry | None
     spaces: Entry
     answers: tuple[Entry, ...] = ()
+    fuller: Entry | None = None
 
     @property
     def entries(self) -> list[Entry]:
         """Every entry of the column."""
         link = [self.link_room] if self.link_room else []
-        return [self.load, self.amperes, self.main, *self.room.values(), *link, self.spaces, *self.answers]
+        fuller = [self.fuller] if self.fuller else []
+        return [self.load, *fuller, self.amperes, self.main, *self.room.values(), *link, self.spaces, *self.answers]
 
 
 MOST_ALONE = 12  # later loads with a column of their own; beyond that the rest has one together
@@ -143,13 +146,18 @@ def _column(
     amps = Working(f"whatif.{key}.amperes", f"{title}: amperes")
     exact = amps.quotient("at the service voltage", amps.entry_step(load), amps.take(base.line_volts), "A")
     rounded = amps.round_half_up("in whole amperes", exact, [calculation.rounding])
+    inputs = load_inputs(job, base.codebook, base.nameplates)
+    by_column = replace(calculation, total=load, title=title)
+    fuller = fuller_leg_entry(by_column, inputs, f"whatif.{key}.fuller_leg") if load.known else None
+    if fuller is not None and fuller.amount > rounded.amount:
+        rounded = amps.larger("the fuller leg is more", [rounded, amps.entry_step(fuller)])
     amperes = amps.entry(rounded, [calculation.cite, calculation.rounding])
     main = Working(f"whatif.{key}.main", f"{title}: main needed")
     room = {rating: _room(key, title, amperes, rating, f"a {rating} A main", str(rating)) for rating in RATINGS_A}
     link_room = _room(key, title, amperes, link[0], link[1], "link") if link else None
     main_entry = main.entry(standard_main(main, amperes, base.codebook))
     spaces = _spaces(key, title, base.job, spaces_used)
-    return Column(key, title, job, load, amperes, main_entry, room, link_room, spaces)
+    return Column(key, title, job, load, amperes, main_entry, room, link_room, spaces, fuller=fuller)
 
 
 def _renamed(calculation: Calculation, entry_id: str, label: str) -> Entry:

@@ -42,9 +42,7 @@ DRAWINGS = (
         "chain",
         "Service path",
         lambda plan: "chain" in plan.walk.asked,
-        lambda plan, width, height: chain_scene(
-            plan.walk.chain, plan.service.main, plan.load.chosen.amperes, width, height
-        ),
+        lambda plan, width, height: chain_scene(plan.walk.chain, plan.service.main, plan.load.governing, width, height),
         (760, 360),
     ),
     Drawing(

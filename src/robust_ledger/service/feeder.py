@@ -12,7 +12,7 @@ from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure, parent
+from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure, is_tap, parent
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -23,6 +23,7 @@ from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
 from robust_ledger.service.figures import FeederFigures
 from robust_ledger.service.raceway import Way, raceway_entry
 from robust_ledger.service.sizing import open_to_83
+from robust_ledger.service.taps import end_entry, ground_entry, least_entry, share_of
 
 INSULATIONS = {"thwn": "THWN-2", "xhhw": "XHHW-2"}  # of conductors in raceway
 WIRING_WORDS = choices_at("panels.wiring")
@@ -78,14 +79,24 @@ def _figures_of(
 ) -> FeederFigures:
     load, carried = loaded
     rating = feeder_rating_entry(job, panel, above, codebook)
-    whole = carries_all(job, panel.id) and not panel.found
-    conductors = service[0] if whole else feeder_conductor_entry(job, panel, rating, (load, carried), codebook)
+    tapped = is_tap(job, panel)
+    own = end_entry(panel, codebook) if tapped else _own_device(job, panel, codebook)
+    tap = least_entry(panel, rating, own, carried, codebook) if tapped and own is not None else None
+    good_for = rating if tap is None or own is None else own  # what decides the column, and a neutral without a load
+    whole = carries_all(job, panel.id) and not panel.found and tap is None
+    if whole:
+        conductors = service[0]
+    elif tap is not None:
+        conductors = tap_conductor_entry(job, panel, tap, good_for, codebook)
+    else:
+        conductors = feeder_conductor_entry(job, panel, rating, (load, carried), codebook)
     if by_service(job, panel.id):
         ground = least_neutral_entry(panel, conductors, codebook)
     else:
         work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
         ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
-    neutral = service[1] if whole else feeder_neutral_entry(job, panel, (conductors, ground, rating, load), codebook)
+        ground = ground_entry(ground, conductors, codebook) if tapped else ground
+    neutral = service[1] if whole else feeder_neutral_entry(job, panel, (conductors, ground, good_for, load), codebook)
     wires = (conductors, neutral, ground)
     return FeederFigures(
         rating=rating,
@@ -98,8 +109,9 @@ def _figures_of(
         is_service=by_service(job, panel.id),
         raceway=feeder_raceway_entry(job, panel, wires, codebook) if panel.wiring in INSULATIONS else None,
         gec=feeder_electrode_entry(panel, conductors, codebook) if panel.separate_building else None,
-        limit=feeder_limit_entry(job, panel, rating, codebook),
-        own=_own_device(job, panel, codebook),
+        limit=feeder_limit_entry(job, panel, good_for, codebook),
+        own=own,
+        tap=tap,
     )
 
 
@@ -141,7 +153,8 @@ def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], code
     work = Working(f"feeder.{panel.id}.rating", f"Device ahead of the {panel.name}", at(panel, "breaker_a"))
     source = above.get(f"rating.{fed_at(job, panel)}")
     if by_load_side(job, panel) and source is not None:
-        how = "fed by feed-through lugs" if panel.fed_by == "lugs" else "fed from the load side of a disconnect"
+        begins = {"lugs": "fed by feed-through lugs", "tap": "a tap, no device where it begins"}
+        how = begins.get(panel.fed_by, "fed from the load side of a disconnect")
         work.note(how, "protected by the device ahead", [codebook.cite("feeder_protection")])
         return work.entry(work.entry_step(source), [codebook.cite("feeder_protection")])
     rating_a = panel.breaker_a
@@ -208,6 +221,27 @@ def feeder_conductor_entry(
     return work.entry(work.given("a conductor from the table that is large enough", None))
 
 
+def tap_conductor_entry(job: Job, panel: Panel, least: Entry, end: Entry, codebook: Codebook) -> Entry:
+    """Ungrounded conductors of a tap: those found where it stays, else the smallest with the ampacity it needs. No next size up is open
+    to a tap [240.21]."""
+    work = Working(f"feeder.{panel.id}.conductors", f"Tap to the {panel.name}, {METAL_TEXT[panel.metal]}", least.place)
+    if (there := found_conductors(job, panel)) is not None:
+        return work.entry(work.take(Step("as found", there, place=at(panel, "conductors"))))
+    needed = work.entry_step(least)
+    for size in sizes(codebook) if needed.known else ():
+        column, why, rule = _column(job, panel, size, end.amount, codebook)
+        ampacity = ampacity_a(codebook, size, panel.metal, column)
+        if ampacity is not None and ampacity >= needed.amount - 1e-9:
+            work.note("temperature column", why, [codebook.cite(rule)])
+            one = Conductors(size, panel.metal)
+            work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
+            cites = [codebook.cite(share_of(panel, codebook)[1]), codebook.cite("ampacity")]
+            return work.entry(work.take(Step("minimum size", one)), cites)
+    if not needed.known:
+        return work.entry(Step("size", None))
+    return work.entry(work.given("a conductor from the table that is large enough", None))
+
+
 def _by_83(work: Working, job: Job, panel: Panel, breaker: Step, codebook: Codebook) -> Entry:
     """The smallest size with 83% of the rating."""
     factor = work.take(codebook.step("dwelling_factor", "83% rule: it carries all of the dwelling's load"))
@@ -227,6 +261,8 @@ def _largest_breaker(
     job: Job, panel: Panel, one: Conductors, ampacity_a_: float, codebook: Codebook
 ) -> tuple[float | None, Citation]:
     """The largest breaker on conductors of the feeder [A], small ones by their own metal, and the section for it [240.4(B), (D)]."""
+    if is_tap(job, panel):  # neither the small conductors' devices nor the next size up are a tap's
+        return ampacity_a_, codebook.cite(share_of(panel, codebook)[1])
     small = codebook.table("small_conductors").row("size", one.size)
     if small and small[f"{one.metal}_max_a"]:
         return float(small[f"{one.metal}_max_a"]), codebook.cite("small_conductors")
@@ -297,11 +333,12 @@ def feeder_neutral_entry(
         amps = work.entry_step(rating, "its load is not known: the breaker's rating")
     if not amps.known:
         return work.entry(work.take(Step("neither is known: as the hots", Conductors(picked_hot.size, panel.metal))))
-    column = _column(job, panel, picked_hot.size, rating.amount if rating.known else 0, codebook)[0]
-    by_load = next(
-        (s for s in sizes(codebook) if (ampacity_a(codebook, s, panel.metal, column) or 0) >= amps.amount),
-        picked_hot.size,
-    )
+    rated_a = rating.amount if rating.known else 0
+
+    def carries_a(size: str) -> float:  # each size by its own column: SE cable's small ones have another
+        return ampacity_a(codebook, size, panel.metal, _column(job, panel, size, rated_a, codebook)[0]) or 0
+
+    by_load = next((one for one in sizes(codebook) if carries_a(one) >= amps.amount), picked_hot.size)
     by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
     work.note("for the load, no larger than the hots", size_text(by_load, panel.metal), [codebook.cite("ampacity")])
     words = "not below the least by the hots" if by_service(job, panel.id) else "not below the EGC"

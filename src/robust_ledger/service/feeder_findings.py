@@ -32,6 +32,7 @@ from robust_ledger.service.fault import next_aic
 from robust_ledger.service.feeder import at, feeder_limit_entry, found_conductors
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.sizing import only_disconnect
+from robust_ledger.service.taps import tap_findings
 
 STAGE = "service"
 Find = Callable[..., Finding]
@@ -161,13 +162,16 @@ def _of_panel(
             rating=rating,
             rating_text=rating_text(codebook, carried.amount),
         )
-    yield from _own_main(panel, carried, find, codebook)
+    device = rating if feeder.tap is None or feeder.own is None else feeder.own  # of a tap: what it ends at
+    if feeder.tap is not None:
+        yield from tap_findings(panel, feeder, find, codebook)
+    yield from _own_main(panel, carried, find, codebook, tapped=feeder.tap is not None)
     if panel.takes_circuits:
         yield from _load(panel, load, carried, MAIN in loads and not loads[MAIN].amperes.known, find)
-    yield from _rating(panel, load.circuits, rating, find, codebook)
-    yield from later_findings(panel, load, rating, find)
-    yield from _label(panel, rating, find, codebook)
-    yield from _conductors(job, panel, rating, feeder.limit, find, codebook)
+    yield from _rating(panel, load.circuits, device, find, codebook)
+    yield from later_findings(panel, load, device, find)
+    yield from _label(panel, device, find, codebook)
+    yield from _conductors(job, panel, (rating, device), feeder, find, codebook)
     yield from _bus(panel, rating, find)
     yield from _building(job, panel, find)
     yield from _aic(panel, feeder.fault, find)
@@ -207,13 +211,13 @@ def _label(panel: Panel, rating: Entry, find: Find, codebook: Codebook) -> Itera
         yield find("feeder.terminals", at=at(panel, "box.terminals_c"), panel=upper_first(panel.name), most_a=most_a)
 
 
-def _own_main(panel: Panel, carried: Entry, find: Find, codebook: Codebook) -> Iterator[Finding]:
+def _own_main(panel: Panel, carried: Entry, find: Find, codebook: Codebook, tapped: bool = False) -> Iterator[Finding]:
     """A main of its own, behind the feeder's device, below what goes through it."""
     own_a = panel.box.main_a
     if not panel.box.has_main or not panel.takes_circuits or not carried.known or not carried.amount:
         return
     if own_a is None:
-        if panel.there:
+        if panel.there and not tapped:
             yield find("feeder.own_main_unread", at=at(panel, "box.main_a"), name=panel.name, carried=carried)
     elif carried.amount > own_a:
         text = rating_text(codebook, carried.amount)
@@ -283,29 +287,32 @@ def _rating(panel: Panel, circuits: int, rating: Entry, find: Find, codebook: Co
 
 def later_findings(panel: Panel, load: FeederLoad, rating: Entry, find: Find) -> Iterator[Finding]:
     """Futures that the feeder does not hold: it is planned once, before the ditch is closed."""
-    for future, made in load.later:
-        if rating.known and made.amperes.known and made.amperes.amount > rating.amount:
+    for future, _made, amperes in load.later:
+        if rating.known and amperes.known and amperes.amount > rating.amount:
             yield find(
                 "feeder.later",
                 at=Place.of("future", future.id),
                 of=future.id,
                 panel=panel.name,
                 future=future.name,
-                amperes=made.amperes,
+                amperes=amperes,
                 rating=rating,
             )
 
 
 def _conductors(
-    job: Job, panel: Panel, rating: Entry, limit: Entry | None, find: Find, codebook: Codebook
+    job: Job, panel: Panel, devices: tuple[Entry, Entry], made: FeederFigures, find: Find, codebook: Codebook
 ) -> Iterator[Finding]:
-    """Conductors of a feeder that stays, against its breaker; where marks nobody has read would make them good for it, a question."""
+    """Conductors of a feeder that stays, against its breaker, of a tap against what it needs; where marks nobody has read would make them good
+    for it, a question. `devices`: the one ahead, and the one that decides the terminals."""
+    (ahead, device), limit = devices, made.limit
+    rating = made.tap or ahead
     if panel.found and limit is None:
         yield find("feeder.conductors", at=at(panel, "conductors"), known=rating.known, panel=panel.name, rating=rating)
     elif limit is not None and limit.known and rating.known and rating.amount > limit.amount:
-        best = feeder_limit_entry(marked(job), panel, rating, codebook)
+        best = feeder_limit_entry(marked(job), panel, device, codebook)
         yield find(
-            "feeder.wire",
+            "feeder.wire" if made.tap is None else "feeder.tap_wire",
             unread=best is not None and best.known and rating.amount <= best.amount,
             at=at(panel, "conductors"),
             conductors=str(found_conductors(job, panel)),

@@ -13,7 +13,8 @@ from robust_ledger.ledger.entry import Entry
 class FeederFigures(Struct, frozen=True):
     """The feeder of a panel: the device that protects it [A], what it carries [A], its conductors and neutral, voltage drop and fault current.
     `ground`: its EGC, or of a panel that is a service disconnect the least neutral; `limit`: what conductors found are good
-    for [A]; `own`: of a disconnect behind its feeder's breaker, its own device [A]."""
+    for [A]; `own`: of a disconnect behind its feeder's breaker, and at the end of a tap, its own device [A]; `tap`: the ampacity that a tap
+    needs [A]."""
 
     rating: Entry
     carried: Entry
@@ -27,6 +28,7 @@ class FeederFigures(Struct, frozen=True):
     gec: Entry | None = None
     limit: Entry | None = None
     own: Entry | None = None
+    tap: Entry | None = None
 
     @property
     def load_side(self) -> Entry:
@@ -41,16 +43,18 @@ class FeederFigures(Struct, frozen=True):
     def entries(self) -> Iterator[Entry]:
         """Every one of them, in the order in which they follow from one another."""
         yield from (self.rating, self.carried, self.conductors, self.neutral, self.ground, self.drop, self.fault)
-        yield from (one for one in (self.raceway, self.gec, self.limit, self.own) if one is not None)
+        yield from (one for one in (self.raceway, self.gec, self.limit, self.own, self.tap) if one is not None)
 
 
 class ServiceFigures(Struct, frozen=True):
     """The service. `conductors`: those of the job, either `sized` for its metal and practice, or `there`, as found; `fill`: of the raceway that
     is there; `pulled_neutral`: the neutral really to be pulled. Behind a disconnect ahead: `ahead`, its rating [A], `inside`, the conductors
     from it to the panel, `inside_neutral` where a breaker of a meter-main feeds the panel, `fault_disconnect`, the fault current at it.
-    `split`: conductors to the main panel of a split service."""
+    `split`: conductors to the main panel of a split service, `split_neutral` their neutral; `mains`: those really there, one by one where there
+    are several."""
 
     main: Entry
+    mains: Entry
     conductors: Entry
     neutral: Entry
     pulled_neutral: Entry
@@ -76,6 +80,7 @@ class ServiceFigures(Struct, frozen=True):
     inside_neutral: Entry | None = None
     fault_disconnect: Entry | None = None
     split: Entry | None = None
+    split_neutral: Entry | None = None
     interlock: Entry | None = None
     solar_bus: Entry | None = None
 

@@ -36,7 +36,7 @@ from robust_ledger.service.kept_findings import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
 from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entry
 from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
-from robust_ledger.service.split import split_entry, split_findings
+from robust_ledger.service.split import mains_entry, split_entry, split_findings, split_neutral_entry
 
 
 def _worked_out(
@@ -84,8 +84,12 @@ def _worked_out(
     fed |= feeder_figures(job, rest, feeders, (used, pulled), above, line_volts, codebook)
     equipment = job.equipment
     split = split_entry(job, codebook)
+    own = feeders.get(MAIN)
+    split_neutral = split_neutral_entry(job, split, own, codebook) if split is not None and own is not None else None
+    mains = mains_entry(job, main)
     figures = ServiceFigures(
         main=main,
+        mains=mains,
         conductors=used,
         neutral=neutral,
         pulled_neutral=pulled,
@@ -111,11 +115,13 @@ def _worked_out(
         inside_neutral=inside.neutral,
         fault_disconnect=ahead_fault if job.disconnect_ahead else None,
         split=split,
+        split_neutral=split_neutral,
         interlock=interlock_entry(job, codebook) if equipment.generator_a is not None else None,
         solar_bus=solar_bus_entry(job, inside.device, codebook) if equipment.inverter_a is not None else None,
     )
     made = [
         main,
+        *([mains] if mains is not main else []),
         *sized.values(),
         *([there] if there is not None else []),
         neutral,
@@ -132,7 +138,7 @@ def _worked_out(
         figures.raceway,
         *([figures.fill] if figures.fill is not None else []),
         *figures.decided,
-        *([split] if split is not None else []),
+        *(one for one in (split, split_neutral) if one is not None),
         *(entry for feeder in figures.feeders.values() for entry in feeder.entries()),
         *([ahead_fault] if job.disconnect_ahead else []),
     ]

@@ -12,6 +12,7 @@ from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import conditions, pick, picked, terminal_column, write_pick
+from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.kept_equipment import kept_main
 
 
@@ -80,10 +81,12 @@ def service_conductor_entry(
 
 def open_to_83(job: Job, rating_a: float, feeder: bool, codebook: Codebook) -> str:
     """Why the 83% rule is closed to conductors with all of a dwelling's load; "" where it is open: 100 to 400 A on 120/240 V, and on
-    two legs of a wye for feeders only [310.12]."""
+    two legs of a wye for feeders only; not ahead of a split service without a rating of its own [310.12]."""
     low, high = codebook.number("dwelling_rule_min_a"), codebook.number("dwelling_rule_max_a")
     if not low <= rating_a <= high:
         return f"the 83% rule covers {low:g} to {high:g} A"
+    if not feeder and job.decisions.main_a is None and len(split_mains(job)) > 1:
+        return "no one main carries all of it: the rating is that of no device"
     if job.dwelling.supply != "120/240" and not feeder:
         return "on 208Y/120 V the 83% rule is for feeders only"
     return ""

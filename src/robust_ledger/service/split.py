@@ -8,14 +8,15 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text, sound_rating_a
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
-from robust_ledger.job.tree import above_main
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
+from robust_ledger.job.tree import above_main, panel_name
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import conditions, pick, terminal_column, write_pick
 from robust_ledger.service.bonds import split_mains
+from robust_ledger.service.feeder import feeder_neutral_entry, least_neutral_entry
 
 STAGE = "service"
 MAINS = Place("decisions:split_main_a")
@@ -40,6 +41,30 @@ def split_entry(job: Job, codebook: Codebook) -> Entry | None:
     if one is None:
         return work.entry(work.given("conductors from the table that are large enough", None))
     return work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")])
+
+
+def mains_entry(job: Job, main: Entry) -> Entry:
+    """The mains that are really there: those of a split service one by one, else the main. The rating that the load asks for is in a split
+    service that of no device."""
+    mains = split_mains(job)
+    if len(mains) < 2:
+        return main
+    work = Working("service.mains", "Mains", MAINS)
+    for key, rating_a in mains:
+        place = MAINS if key == MAIN else Place.of("panels", f"{key}.breaker_a")
+        work.given(f"main of the {panel_name(job, key)}", rating_a, "A", place)
+    rated = [rating_a for _key, rating_a in mains if rating_a is not None]
+    words = " + ".join(f"{rating_a:g}" for rating_a in rated) + " A" if len(rated) == len(mains) else None
+    return work.entry(Step("together", words))
+
+
+def split_neutral_entry(job: Job, hots: Entry, own: FeederLoad, codebook: Codebook) -> Entry:
+    """The neutral to the main panel of a split service: for the unbalance of what it carries, not below the least beside its hots, as that of
+    any other of its panels [220.61, 250.24(C)(1)]."""
+    main = Panel(id=MAIN, name="main panel", metal=job.decisions.metal)
+    rating = Step("main", sound_rating_a(codebook, job.decisions.split_main_a), "A", place=MAINS)
+    device = Entry("service.panel_device", "main of the main panel", rating.value, "A")
+    return feeder_neutral_entry(job, main, (hots, least_neutral_entry(main, hots, codebook), device, own), codebook)
 
 
 def split_findings(job: Job, load: Entry, own: FeederLoad | None, codebook: Codebook) -> Iterator[Finding]:

@@ -109,7 +109,7 @@ def _ways_out(job: Job, load: LoadResult, limit_a: float) -> Iterator[str]:
         if rest.known and rest.amount <= limit_a:
             yield f"Or leave out {added.name}: {rest.text()}."
             return
-    others = [NAMES[name] for name, one in load.methods.items() if one.open and _fits(one.calculation.amperes, limit_a)]
+    others = [NAMES[name] for name, one in load.methods.items() if one.open and _fits(one.governing, limit_a)]
     if others:
         yield f"By the {others[0].lower()}, which is allowed too, it carries the load."
 

@@ -15,6 +15,11 @@ from robust_ledger.desk.kit.fields import Line, keep_typing
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
 from robust_ledger.desk.kit.words import label
+from robust_ledger.job.job import Job
+from robust_ledger.job.parts.conventions import OwnWord
+from robust_ledger.jobbook.home import home
+from robust_ledger.jobbook.profile_store import ProfileStore
+from robust_ledger.jobbook.profiles import ProfileError
 
 CALLED = "call-out line"
 STAYS_MS = 5000
@@ -34,6 +39,9 @@ class CalloutBar(QWidget):
         self.store, self.stage = store, stage
         self.asked_about = ""
         self.last_tag: int | None = None
+        self.last: Spoken | None = None
+        self.unread: tuple[str, str, Job] | None = None  # a line that was not understood, its stage, the job then
+        self.offered: OwnWord | None = None
         self.reader: Callable[[str], Spoken] = self.read_here
         self.ending: Callable[[str], str] = self.ending_here
         self.idle: Callable[[], str] = lambda: ""
@@ -70,6 +78,7 @@ class CalloutBar(QWidget):
         column.addLayout(row)
         column.addWidget(self.keys)
         self.turn_to(stage)
+        store.plan_changed.connect(lambda _plan: self._learn())
 
     def turn_to(self, stage: str) -> None:
         """Be the line of another stage."""
@@ -91,7 +100,7 @@ class CalloutBar(QWidget):
 
         seen = self.store.seen
         job = seen.job if self.stage == "bench" else self.store.job
-        return read_line(text, Context(job, self.store.plan.codebook, seen, self.last_tag), self.stage)
+        return read_line(text, Context(job, self.store.plan.codebook, seen, self.last_tag, self.last), self.stage)
 
     def ending_here(self, text: str) -> str:
         """What Tab adds on this stage."""
@@ -114,7 +123,7 @@ class CalloutBar(QWidget):
             self._show(f"{short}{spoken.fault.text}", True)
             return
         parts = list(spoken.understood)
-        parts += [f"not understood: {struck(text[start:end])}" for start, end in spoken.struck]
+        parts += [f"not understood: {struck(text[start:end])}" for start, end in (*spoken.struck, *spoken.passed)]
         ending = self.ending(text)
         words = " · ".join(parts)
         words += "".join(f"   {asked}" for asked in spoken.asks)
@@ -169,7 +178,9 @@ class CalloutBar(QWidget):
     def enter(self) -> None:
         """Write down what the line says; where something was not understood only when asked a second time."""
         text = self.line.text()
-        if text.strip() and not self.entering(text):
+        if self.offered is not None and text.strip().lower() in ("yes", "y"):
+            self._keep_word(self.offered)
+        elif text.strip() and not self.entering(text):
             self._take(self.reader(text), text)
 
     def take_rival(self) -> None:
@@ -179,7 +190,37 @@ class CalloutBar(QWidget):
         if spoken is not None and spoken.rival is not None:
             self._take(spoken.rival, text)
 
+    def _learn(self) -> None:
+        """Where a line was not understood and its fact is then entered by hand: is the word that was not known the user's own for one that is?"""
+        if self.unread is None or self.unread[2] is self.store.job:
+            return
+        from robust_ledger.callout.learning import offer  # when there is something to learn: the desk is up sooner
+
+        text, stage, before = self.unread
+        self.unread = None
+        self.offered = offer(text, stage, before, self.store.job, self.store.plan.codebook)
+        if self.offered is not None:
+            self._show(f'Is "{self.offered.word}" your word for {self.offered.means}? Say yes to keep it.', False)
+
+    def _keep_word(self, word: OwnWord) -> None:
+        """A word of the user's into the job, and into the company profile where there is one."""
+        from robust_ledger.callout.learning import knowing
+
+        self.offered = None
+        self.store.edit(f'learn "{word.word}"', lambda job: knowing(job, word))
+        where = ""
+        try:
+            name = ProfileStore(home()).learn(self.store.job, word)
+            where = f', and in the profile "{name}"' if name else ", in this job; there is no company profile yet"
+        except ProfileError as problem:
+            where = f" in this job. {problem}"
+        self.done(f'"{word.word}" is {word.means} from now on{where}.')
+
     def _take(self, spoken: Spoken, text: str) -> None:
+        self.offered = None
+        facts_only = spoken.stage in LINES and spoken.stage not in ("pulloff", "bench")
+        unread = facts_only and (spoken.fault is not None or spoken.struck)
+        self.unread = (text, self.stage, self.store.job) if unread else None
         if spoken.fault is not None:
             if spoken.wanted:
                 self._show(f"Missing: {', '.join(spoken.wanted)}; write ? for what is not known.", True)
@@ -188,16 +229,16 @@ class CalloutBar(QWidget):
             return
         if spoken.doubtful and self.asked_about != text:
             self.asked_about = text
-            first = [f'not understood: "{text[start:end]}"' for start, end in spoken.struck]
-            self._show(f"{'; '.join((*first, *spoken.asks))}. Enter once more writes down the rest.", True)
+            self._show(_question(spoken, text), True)
             return
         if spoken.order is not None:
             self.done("")
             self.ordered.emit(spoken.order)
         elif spoken.edit is not None and self.store.edit(spoken.name, spoken.edit):
+            self.last = spoken
             if spoken.place.startswith("circuit:"):
                 self.last_tag = int(spoken.place.partition(":")[2])
-            self.done(f"Written down: {', '.join(spoken.understood)}{self._followed(spoken)}")
+            self.done(f"{_told(spoken, text)}{self._followed(spoken)}")
             self.written.emit(spoken.place)
 
     def _followed(self, spoken: Spoken) -> str:
@@ -235,6 +276,23 @@ class CalloutBar(QWidget):
 def struck(word: str) -> str:
     """A word struck through."""
     return "".join(f"{letter}\u0336" for letter in word)
+
+
+def _question(spoken: Spoken, text: str) -> str:
+    """What is asked before a doubtful line is written down, what would be, and the keys that answer it."""
+    asked = [*(f'not understood: "{text[start:end]}"' for start, end in spoken.struck), *spoken.asks]
+    if spoken.rival is None:
+        return f"{'; '.join(asked)}. Enter once more writes down {', '.join(spoken.understood)}."
+    mine = [chip for chip in spoken.understood if chip not in spoken.rival.understood] or spoken.understood
+    lead = f"{'; '.join(asked)}. " if asked else "Which? "
+    return f"{lead}Enter again: {', '.join(mine)}. Shift+Enter: {_apart(spoken)}."
+
+
+def _told(spoken: Spoken, text: str) -> str:
+    """What was written down; where a word was passed over, that it is likely only."""
+    unread = ", ".join(f'"{text[start:end]}"' for start, end in spoken.passed)
+    words = ", ".join(spoken.understood)
+    return f"Written down, likely: {words}; {unread} not understood" if unread else f"Written down: {words}"
 
 
 def _apart(spoken: Spoken) -> str:

@@ -138,6 +138,8 @@ class PagedStage(Stage):
     def _fit(page: Page) -> None:
         """Wrap large words, fold forms, the widest before the others, last make columns narrower."""
         _wrap_large(page)
+        for table in page.findChildren(LedgerTable):
+            table.resize_columns()  # back to their own widths: there may be more room than the last time
         for form in page.findChildren(Form):
             form.fit(LOOK.room_px)
         if not _excess_px(page):

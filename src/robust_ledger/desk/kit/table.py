@@ -20,6 +20,7 @@ LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 
 # What the column that takes the rest of the width needs at the least, at text size 1.
 LEAST_STRETCH = 130
+FEW_FIGURES = 60  # a column up to this wide holds a number or a tag
 
 NO_PARENT = QModelIndex()
 
@@ -144,19 +145,23 @@ class LedgerTable(QTableView):
             painter.drawLine(0, y, there(self.viewport()).width(), y)
 
     def resize_columns(self, room_px: int = 0) -> None:
-        """Widths and heights at the current text size; narrower, each by the same part, where there is less room than that."""
+        """Widths and heights at the current text size; narrower, each by the same part, where there is less room than that. Columns of a few
+        figures keep theirs: a number that is cut says something else."""
         header = self.horizontalHeader()
-        whole_px = LOOK.px(sum(column.width or LEAST_STRETCH for column in self.rows_model.columns))
-        part = min(1.0, room_px / whole_px) if room_px else 1.0
+        widths = [column.width or LEAST_STRETCH for column in self.rows_model.columns]
+        kept_px = LOOK.px(sum(width for width in widths if width <= FEW_FIGURES))
+        rest_px = LOOK.px(sum(width for width in widths if width > FEW_FIGURES))
+        part = min(1.0, max(room_px - kept_px, 0) / rest_px) if room_px and rest_px else 1.0
         for number, column in enumerate(self.rows_model.columns):
             stretch = column.width == 0
             there(header).setSectionResizeMode(
                 number, QHeaderView.ResizeMode.Stretch if stretch else QHeaderView.ResizeMode.Fixed
             )
             if not stretch:
-                there(header).resizeSection(number, int(LOOK.px(column.width) * part))
+                own = 1.0 if column.width <= FEW_FIGURES else part
+                there(header).resizeSection(number, int(LOOK.px(column.width) * own))
         there(self.verticalHeader()).setDefaultSectionSize(LOOK.px(self.row_height))
-        self.setMinimumWidth(int(whole_px * part))
+        self.setMinimumWidth(int(kept_px + rest_px * part))
 
     def show_rows(self, rows: Sequence[Row]) -> None:
         """Replace the rows, staying on the same key where it still exists."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from html import escape
 
 from PyQt6.QtCore import Qt
@@ -15,6 +16,25 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+class Links(QLabel):
+    """A line with ways out of it: the only label that is drawn from markup, and it writes that markup itself."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.RichText)
+        self.setProperty("role", "live")
+        self.setWordWrap(True)
+        self.setTextInteractionFlags(
+            Qt.TextInteractionFlag.LinksAccessibleByMouse | Qt.TextInteractionFlag.LinksAccessibleByKeyboard
+        )
+
+    def say(self, pieces: Iterable[tuple[str, str]]) -> None:
+        """Shows pieces (words, where they lead); a piece that leads nowhere is plain."""
+        self.setText(
+            "".join(f"<a href='{escape(to)}'>{escape(words)}</a>" if to else escape(words) for words, to in pieces)
+        )
 
 
 def label(text: str, role: str) -> QLabel:

@@ -12,6 +12,7 @@ from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.text import UNKNOWN, number_text
 from robust_ledger.panel.bench import Bench
 from robust_ledger.plan import Plan
+from robust_ledger.service.figures import ServiceFigures
 
 
 class BottomLine(QFrame):
@@ -47,10 +48,10 @@ class BottomLine(QFrame):
 
     def show_plan(self, plan: Plan) -> None:
         bench = plan.seen_from(self.store.panel_id).bench
-        self._show("Load", plan.load.chosen.amperes)
-        self._show("Main", plan.service.main)
+        self._show("Load", plan.load.governing)
+        self._show("Main", plan.service.figures.mains)
         self._show("Service", plan.service.conductors)
-        self._show("Neutral", plan.service.neutral)
+        self._show_neutral(plan.service.figures)
         self._show("GEC", plan.service.gec)
         used = bench.spaces_used
         figures, name = self.figures, f", {panel_name(plan.job, bench.panel_id)}" if plan.job.panels else ""
@@ -61,6 +62,14 @@ class BottomLine(QFrame):
         open_ = [f for f in plan.findings if f.open]
         stops = sum(f.severity == "STOP" for f in open_)
         figures["Findings"].show_figure(str(len(open_)), f"{stops} STOP" if stops else "open", "findings", bool(stops))
+
+    def _show_neutral(self, of: ServiceFigures) -> None:
+        """The neutral that is pulled, as the drawings have it, and the least that would do where that is smaller."""
+        self._show("Neutral", of.pulled_neutral)
+        pulled, least = of.pulled_neutral.value, of.neutral.value
+        if isinstance(pulled, Conductors) and isinstance(least, Conductors) and pulled != least:
+            text, unit = pulled.short.rsplit(" ", 1)
+            self.figures["Neutral"].show_figure(text, f"{unit}, least {least.short}", of.pulled_neutral.id)
 
     def _show_open(self, plan: Plan, bench: Bench) -> None:
         """The open spaces of the panel in view, or of one that has too few."""

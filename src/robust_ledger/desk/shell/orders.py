@@ -65,9 +65,11 @@ def asked_for(plan: Plan, words: str) -> Entry | None:
     if not wanted:
         return None
     first = (
-        plan.load.chosen.amperes,
+        plan.load.governing,
+        plan.service.figures.mains,
         plan.service.main,
         plan.service.conductors,
+        plan.service.figures.pulled_neutral,
         plan.service.neutral,
         plan.service.gec,
     )

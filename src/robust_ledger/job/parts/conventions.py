@@ -33,6 +33,11 @@ class Conventions(Model, frozen=True, kw_only=True):
         tuple[OwnWord, ...], Meta(max_length=200, description="words of one's own in descriptions, and what they mean")
     ] = ()
 
+    line_words: Annotated[
+        tuple[OwnWord, ...],
+        Meta(max_length=200, description="words of one's own on the line, and what they mean there"),
+    ] = ()
+
     @property
     def own(self) -> tuple[tuple[str, str], ...]:
         """One's own words as pairs: the word, and the usual one."""

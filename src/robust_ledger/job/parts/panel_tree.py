@@ -90,11 +90,16 @@ class Panel(Model, frozen=True, kw_only=True):
         Line, said("Fed from", '"meter", "disconnect", "panel" for the main one, or the id of another panel')
     ] = MAIN
     fed_by: Annotated[
-        Literal["breaker", "lugs", "same"],
+        Literal["breaker", "lugs", "tap", "same"],
         said(
             "by",
-            "a breaker there, its feed-through lugs, or the disconnect's enclosure is this panel itself",
-            choices={"breaker": "a breaker there", "lugs": "feed-through lugs", "same": "is that enclosure"},
+            "a breaker there, its feed-through lugs, a tap without a device, or the disconnect's enclosure is this panel itself",
+            choices={
+                "breaker": "a breaker there",
+                "lugs": "feed-through lugs",
+                "tap": "a tap, no breaker there",
+                "same": "is that enclosure",
+            },
         ),
     ] = "breaker"
     there: Annotated[bool, said("an existing panel, it stays", "an existing panel that stays")] = False

@@ -9,7 +9,6 @@ from reportlab.platypus import Flowable, KeepTogether, Spacer
 
 from robust_ledger.ledger.entry import Entry, printed
 from robust_ledger.ledger.text import UNKNOWN, sentence_end, upper_first, value_text
-from robust_ledger.load.methods import Method
 from robust_ledger.load.tape import Calculation
 from robust_ledger.papers.load_tables import local_table, method_table, what_if_table
 from robust_ledger.papers.sheet import Sheet, missing_heading
@@ -45,10 +44,12 @@ def story(plan: Plan) -> list[Flowable]:
     for name, method in sorted(plan.load.methods.items(), key=lambda item: item[0] != chosen):
         if method.open or name == chosen:
             state = "used for this job" if name == chosen else "for comparison"
-            parts += _tape(method.calculation, state, method)
+            parts += _tape(method.calculation, state, method.fuller, method.governing is method.fuller, "the main")
     for feeder in plan.feeders.loads.values():
         if feeder.calculation is not None:
-            parts += _tape(feeder.calculation, "for its feeder", None)
+            parts += _tape(
+                feeder.calculation, "for its feeder", feeder.fuller, feeder.amperes is feeder.fuller, "its feeder"
+            )
     parts += what_if_table(plan)
     parts += local_table(plan)
     parts.append(para("Sizes", HEADING))
@@ -77,8 +78,8 @@ def _of_feeders(plan: Plan) -> list[Entry]:
     return [entry for entry in made if entry is not None]
 
 
-def _tape(calculation: Calculation, state: str, method: Method | None) -> list[Flowable]:
-    """A tape line by line; `method` is the dwelling's, which may be decided by the fuller leg."""
+def _tape(calculation: Calculation, state: str, fuller: Entry | None, decides: bool, what: str) -> list[Flowable]:
+    """A tape line by line; `fuller`: its fuller leg, where 120 V loads lean on one, and whether that decides `what`."""
     figures = ("Amount", "Factor", "VA", "Subtotal")
     head = [para("Line", SMALL), *(para(t, HEAD_FIGURE) for t in figures), para("Section", SMALL)]
     rows: list[list[Any]] = [head]
@@ -120,8 +121,8 @@ def _tape(calculation: Calculation, state: str, method: Method | None) -> list[F
             para(str(calculation.rounding), SMALL),
         ]
     )
-    if method is not None and (fuller := method.fuller) is not None:
-        words = "The fuller leg" + (", decides the main" if method.governing is fuller else "")
+    if fuller is not None:
+        words = "The fuller leg" + (f", decides {what}" if decides else "")
         rows.append(
             [
                 para(words, STRONG),

@@ -111,7 +111,7 @@ def _volts(plan: Plan) -> Flowable:
     head = heads("At", "Point", "Main", ">Leg to leg", ">A to N", ">B to N", ">N to ground", "Judged")
     cells = [head]
     for reading in plan.job.record.readings:
-        found = judged(reading)
+        found = judged(reading, supply=plan.job.dwelling.supply)
         main = "" if reading.main_open is None else "open" if reading.main_open else "on"
         figures = (reading.leg_to_leg, reading.a_to_neutral, reading.b_to_neutral, reading.neutral_to_ground)
         shown = [para("" if value is None else number_text(value, 1), FIGURE) for value in figures]

@@ -43,7 +43,7 @@ def story(plan: Plan) -> list[Flowable]:
 
 def _done(plan: Plan) -> list[str]:
     title = scope.title(plan.job)
-    made = [f"{title[:1].upper()}{title[1:]}. Main {plan.service.main.text()}."]
+    made = [f"{title[:1].upper()}{title[1:]}. Main {plan.service.figures.mains.text()}."]
     for node in plan.installation.nodes.values():
         if node.kind == "panel" and node.spaces and node.change.made:
             live = sum(not one.off and one.panel == node.panel_id for one in plan.circuits.branches)

@@ -50,7 +50,7 @@ def _facts(plan: Plan) -> list[Flowable]:
         ("Existing service", f"{old:g} A" if old else UNKNOWN),
         ("Supply", f"{job.dwelling.supply} V, single phase, three wires"),
         ("Calculated load", f"{plan.load.chosen.total.text()}, {plan.load.governing.text()}"),
-        ("Main", service.main.text()),
+        ("Mains" if service.figures.mains is not service.main else "Main", service.figures.mains.text()),
         ("Service conductors", ", ".join(part for part in (wires_text(riser), riser.insulation) if part)),
         ("Raceway", raceway or UNKNOWN),
         ("GEC", service.gec.text()),

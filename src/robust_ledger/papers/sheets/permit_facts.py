@@ -34,7 +34,7 @@ def facts(plan: Plan) -> Iterator[tuple[str, str]]:
     yield "Code edition", f"NEC {plan.codebook.edition}"
     old = plan.installation.existing_a
     yield "Existing service", f"{old:g} A" if old else UNKNOWN
-    yield "New service" if job.scope.new_service else "Service after this job", service.main.text()
+    yield "New service" if job.scope.new_service else "Service after this job", service.figures.mains.text()
     yield "Voltage", f"{job.dwelling.supply} V, single phase, three wires"
     yield "Calculated load", f"{plan.load.chosen.total.text()}, {plan.load.governing.text()}"
     yield "Method", f"{NAMES[job.decisions.load_method]} [{plan.load.chosen.cite}]"

@@ -42,10 +42,10 @@ class ProtectionPage(Page):
                 Column("Tag", 40),
                 Column("Circuit", 0),
                 Column("As found", 112),
-                Column("Required now", 140),
+                Column("Required now", 150),
                 Column("Planned", 122),
                 Column("Where", 84),
-                Column("Tested", 50),
+                Column("Tested", 60),
             ],
             row_height=21,
         )

@@ -139,7 +139,7 @@ class VoltagesPage(Page):
     def show_plan(self, plan: Plan) -> None:
         rows = []
         for number, reading in enumerate(plan.job.record.readings):
-            found = judged(reading)
+            found = judged(reading, supply=plan.job.dwelling.supply)
             main = "" if reading.main_open is None else "open" if reading.main_open else "on"
             shown = [
                 number_text(v, 1) if v is not None else "" for v in (getattr(reading, name) for name, _words in FIGURES)
@@ -186,10 +186,10 @@ class VoltagesPage(Page):
             return
         if all(getattr(reading, name) is None for name, _words in FIGURES):
             point = self.point.currentData()
-            before = judged_at(self.store.job.record.readings, point)
+            before = judged_at(self.store.job.record.readings, point, supply=self.store.job.dwelling.supply)
             self._say(before)
             return
-        self._say(judged(reading))
+        self._say(judged(reading, supply=self.store.job.dwelling.supply))
 
     def _say(self, found: Judgement) -> None:
         lead = "GOOD" if found.good and found.reason else found.severity or ""

@@ -141,9 +141,7 @@ class DayPage(Page):
         """One year of the chosen house; quick, but beside the window all the same."""
         house = self._house()
         self.study = None
-        self.report.setText(
-            f"<b>{RUNS} years</b> say how often the main would trip, and what a clamp reading is worth."
-        )
+        self.report.setText(f"{RUNS} years say how often the main would trip, and what a clamp reading is worth.")
         if house is None or not house.sources:
             self.simulated = None
             self.plot.clear_all()
@@ -223,20 +221,20 @@ def _report(made: Study) -> str:
     causes = ", ".join(f"{name} ({count})" for name, count in made.causes())
     chance = made.trip_chance * 100
     trips = (
-        f"<b>The main would trip in {chance:.0f}% of the years</b>, {made.trips_a_year:.2f} times a year; then runs: {causes}."
+        f"The main would trip in {chance:.0f}% of the years, {made.trips_a_year:.2f} times a year; then runs: {causes}."
         if made.trip_chance
-        else f"<b>The main never trips</b> in {years} years."
+        else f"The main never trips in {years} years."
     )
     running = ", ".join(f"{name} ({part * 100:.0f}%)" for name, part in made.at_peaks())
     curve = made.curve
     return (
-        f"<p><b>{years} years.</b> Of {number_text(house.handles_a)} A of breaker handles the most that ever flows is "
+        f"{years} years. Of {number_text(house.handles_a)} A of breaker handles the most that ever flows is "
         f"{made.highest_a:.0f} A; half of the years stay below {made.peak_quantile_a(0.5):.0f} A, "
-        f"and below {made.demand_quantile_a(0.5):.0f} A over a quarter of an hour.</p>"
-        f"<p>{trips}</p><p>At the peaks run: {running}.</p>"
-        f"<p><b>A clamp at 3 pm</b> reads {made.clamp_a():.0f} A on half of the days: {middle:.0f}% of that year's peak, and between "
-        f"{low:.0f} and {high:.0f}% on eight days of ten. It is no maximum demand.</p>"
-        f"<p>The main is taken to hold {curve.holds:.2f} × its rating for ever and to heat with a time constant of "
+        f"and below {made.demand_quantile_a(0.5):.0f} A over a quarter of an hour.\n"
+        f"{trips}\nAt the peaks run: {running}.\n"
+        f"A clamp at 3 pm reads {made.clamp_a():.0f} A on half of the days: {middle:.0f}% of that year's peak, and between "
+        f"{low:.0f} and {high:.0f}% on eight days of ten. It is no maximum demand.\n"
+        f"The main is taken to hold {curve.holds:.2f} × its rating for ever and to heat with a time constant of "
         f"{curve.minutes:g} min: 135% opens it in {(curve.seconds_to_trip(1.35) or 0) / 60:.0f} min, 200% in "
-        f"{(curve.seconds_to_trip(2) or 0) / 60:.0f}.</p>"
+        f"{(curve.seconds_to_trip(2) or 0) / 60:.0f}."
     )

@@ -7,7 +7,7 @@ from robust_ledger.plan import Plan
 
 
 def _opening(plan: Plan) -> tuple[str, ...]:
-    return plan.load.chosen.total.id, plan.load.chosen.amperes.id
+    return plan.load.chosen.total.id, plan.load.governing.id
 
 
 SPEC = StageSpec(

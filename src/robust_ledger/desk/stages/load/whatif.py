@@ -21,7 +21,7 @@ from robust_ledger.desk.kit.fields import Form, TextField, TickField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.qt import there
 from robust_ledger.desk.kit.store import JobStore
-from robust_ledger.desk.kit.words import Label, label
+from robust_ledger.desk.kit.words import Label, Links, label
 from robust_ledger.desk.stages.load.whatif_view import WhatIfView
 from robust_ledger.job.edits import add_future, change_future, new_future_id, remove_future
 from robust_ledger.job.job import Job
@@ -55,11 +55,7 @@ class WhatifPage(Page):
         self.view.column_chosen.connect(self._column_chosen)
         self.view.entry_chosen.connect(self._entry_chosen)
         column.addWidget(self.view, 5)
-        self.answer = label("", "live")
-        self.answer.setWordWrap(True)
-        self.answer.setTextInteractionFlags(
-            Qt.TextInteractionFlag.LinksAccessibleByMouse | Qt.TextInteractionFlag.LinksAccessibleByKeyboard
-        )
+        self.answer = Links()
         self.answer.linkActivated.connect(self.store.choose_entry)
         column.addWidget(self.answer)
         head = QHBoxLayout()
@@ -142,7 +138,7 @@ class WhatifPage(Page):
 
     def _show_chosen(self) -> None:
         column = next((c for c in self.view.columns if c.key == self.view.current), None)
-        self.answer.setText(_answer_html(column) if column else "")
+        self.answer.say(_answer(column) if column else [])
         future = self._future(self.store.job)
         self.editor.setVisible(future is not None)
         self.remove_button.setEnabled(future is not None)
@@ -244,17 +240,19 @@ class WhatifPage(Page):
             self.store.edit(f"take out {future.name}", lambda job: remove_future(job, future.id))
 
 
-def _answer_html(column: Column) -> str:
+def _answer(column: Column) -> list[tuple[str, str]]:
     """What can be done about a column, each with a way to its working."""
     if not column.amperes.known:
-        return f"Not known: {column.load.why_unknown}."
-    parts = []
+        return [(f"Not known: {column.load.why_unknown}.", "")]
+    parts: list[tuple[str, str]] = []
     for answer in column.answers:
         tail = answer.label.partition(": ")[2]
         words = "Two panels" if answer.id.endswith(".split") else tail[:1].upper() + tail[1:]
+        parts.append(("; " if parts else "If it comes to this: ", ""))
+        parts.append((f"{words}: {answer.text() if answer.known else 'none'}", answer.id))
         if answer.known:
             held = next((f" for {s.text()}" for s in answer.steps if s.name == "held back"), "")
-            parts.append(f"<a href='{answer.id}'>{words}: {answer.text()}</a>{held}")
         else:
-            parts.append(f"<a href='{answer.id}'>{words}: none</a>, {answer.why_unknown}")
-    return "If it comes to this: " + "; ".join(parts) + "." if parts else ""
+            held = f", {answer.why_unknown}"
+        parts.append((held, ""))
+    return [*parts, (".", "")] if parts else []

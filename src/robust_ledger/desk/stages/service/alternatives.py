@@ -134,5 +134,5 @@ def _size(text: str) -> str:
 
 def _summary(first: Alternative | None, plan: Plan) -> str:
     if first is None:
-        return f"No main from 100 to 400 A works on every link for a load of {plan.load.chosen.amperes.text()}: see what fails, link by link."
-    return f"For {plan.load.chosen.amperes.text()}: {first.rating_a:g} A {METAL_TEXT[first.metal]} is the first on which every link is large enough."
+        return f"No main from 100 to 400 A works on every link for a load of {plan.load.governing.text()}: see what fails, link by link."
+    return f"For {plan.load.governing.text()}: {first.rating_a:g} A {METAL_TEXT[first.metal]} is the first on which every link is large enough."

@@ -7,6 +7,7 @@ from typing import Any
 from PyQt6.QtWidgets import QVBoxLayout
 
 from robust_ledger.branch.vocabulary import own_words_text, read_own_words
+from robust_ledger.callout.learning import line_words_text, read_line_words
 from robust_ledger.desk.kit.fields import Form, TextField
 from robust_ledger.desk.kit.page import Page
 from robust_ledger.desk.kit.specs import Fields, form_of, of_place
@@ -88,6 +89,7 @@ class EquipmentPage(Page):
         column.addWidget(self.settings)
         self.vocabulary = Form()
         self.vocabulary.add("conventions:own_words", self._own_words(), 0)
+        self.vocabulary.add("conventions:line_words", self._line_words(), 1)
         column.addWidget(self.vocabulary)
         self.words = label("", "faint")
         self.words.setWordWrap(True)
@@ -101,6 +103,12 @@ class EquipmentPage(Page):
         hint = "casita = guest room; hobby = workshop"
         ends = of_place("conventions:own_words")
         return TextField(self.store, "Own words in descriptions", *ends, read_own_words, own_words_text, hint)
+
+    def _line_words(self) -> TextField:
+        ends = of_place("conventions:line_words")
+        return TextField(
+            self.store, "Own words on the line", *ends, read_line_words, line_words_text, "lolly = panel; tails = riser"
+        )
 
     def start(self) -> None:
         self.table.setFocus()

@@ -57,12 +57,13 @@ class SizesPage(Page):
 def _rows(plan: Plan) -> list[Row]:
     decisions = plan.job.decisions
     by = plan.load.chosen.title.lower() if decisions.main_a is None else "chosen"
+    mains = plan.service.figures.mains
     rows = [
         Row(
-            plan.load.chosen.amperes.id,
-            ("Calculated load", plan.load.chosen.amperes.text(), plan.load.chosen.title.lower()),
+            plan.load.governing.id,
+            ("Calculated load", plan.load.governing.text(), plan.load.chosen.title.lower()),
         ),
-        Row("service.main", ("Main", plan.service.main.text(), by)),
+        Row(mains.id, ("Main", mains.text(), by if mains is plan.service.main else "one of each panel")),
     ]
     of = plan.service.figures
     if of.there is not None:

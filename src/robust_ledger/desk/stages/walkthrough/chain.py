@@ -123,7 +123,7 @@ class ChainPage(Page):
 
 
 def _draw(plan: Plan, width: float, height: float) -> Scene:
-    return chain_scene(plan.walk.chain, plan.service.main, plan.load.chosen.amperes, width, height)
+    return chain_scene(plan.walk.chain, plan.service.main, plan.load.governing, width, height)
 
 
 def _renews(name: str) -> Callable[[Job], bool]:
