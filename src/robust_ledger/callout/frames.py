@@ -8,7 +8,9 @@ its rival.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import pairwise
 
+from msgspec import UNSET
 from msgspec.structs import replace
 
 from robust_ledger.callout.fields import NOTHING, spoken_facts
@@ -33,6 +35,7 @@ DOUBTED = (
     ("hard", "to", "tell"),
     ("didn't", "look"),
 )
+JOINING = frozenset(("and", "or", "nor", "&", "plus"))
 GUESSED = (
     ("looks", "like"),
     ("look", "like"),
@@ -72,6 +75,7 @@ GUESSED = (
     ("they", "say"),
     ("he", "says"),
     ("she", "says"),
+    ("ever",),
 )
 
 
@@ -89,7 +93,7 @@ def read_frames(line: str, job: Job, codebook: Codebook, stage: str) -> Spoken:
         made = _asking(made, "said as a guess")
     if made.complete and _denied_twice(tokens):
         made = _asking(made, "denied twice")
-    if made.complete and any(one.torn for one in best.bound):
+    if made.complete and (any(one.torn for one in best.bound) or _shares_a_denial(best, tokens)):
         made = _asking(made, "denied for one thing and not for another")
     for other in covers[1:]:
         if other.cost - best.cost <= CLOSE and not other.struck and not other.facts.items() <= best.facts.items():
@@ -151,6 +155,25 @@ def _denied_twice(tokens: Sequence[Token]) -> bool:
         clauses[at] for at, token in enumerate(tokens) if token.lower in known.denials and not says_number(tokens, at)
     ]
     return len(denials) > len(set(denials))
+
+
+def _shares_a_denial(cover: Cover, tokens: Sequence[Token]) -> bool:
+    """Whether a clause says two things and denies, and they are not joined: "gas bonded water not". "No bond on gas and water" joins them."""
+    clauses, known = clauses_of(tokens), lexicon()
+    denied = {
+        clauses[at] for at, token in enumerate(tokens) if token.lower in known.denials and not says_number(tokens, at)
+    }
+    places = sorted(
+        ((one.mask & -one.mask).bit_length() - 1, one.mask.bit_length())
+        for one in cover.bound
+        if one.mask and not one.frame.kinds and one.frame.denied is not UNSET
+    )
+    for (first, after), (then, _end) in pairwise(places):
+        if clauses[first] == clauses[then] and clauses[first] in denied:
+            between = {token.lower for token in tokens[after:then]}
+            if not between & JOINING or between - JOINING - known.nothing:
+                return True
+    return False
 
 
 def _hangs_on_it(cover: Cover) -> bool:
