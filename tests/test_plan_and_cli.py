@@ -130,7 +130,7 @@ def test_documented_entry_ids_exist(demo_plan):
         scope=answers("split"),
         decisions=replace(job.decisions, split_main_a=150.0),
         panels=(
-            Panel(id="sub", breaker_a=60, found=True, conductors="6 Al"),
+            Panel(id="sub", breaker_a=60, found=True, conductors="6 Al", wires=4, rods=2),
             Panel(id="two", name="two", fed_from="meter", breaker_a=100),
             Panel(id="tapped", name="tapped", fed_by="tap", box=FurtherBox(main="breaker", main_a=60)),
             Panel(id="switch", name="switch", kind="disconnect", breaker_a=60, box=FurtherBox(main_a=60)),

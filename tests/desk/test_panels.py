@@ -5,6 +5,9 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import QPoint
 
+from robust_ledger.desk.kit.examples import DEMO
+from robust_ledger.job.edits import change_panel
+from robust_ledger.job.files import read_job
 from robust_ledger.job.templates import TEMPLATES
 from robust_ledger.job.tree import panel_of_key, parent
 from robust_ledger.ledger.place import Place
@@ -277,3 +280,26 @@ def test_every_feeder_tells_its_voltage_drop_and_a_split_service_its_conductors(
     split = next(one for one in TEMPLATES if one.key == "split")
     desk.store.edit("split", split.take)
     assert "Conductors to the main panel" in said(stage.page())
+
+
+@pytest.mark.parametrize(
+    ("job", "named", "others"),
+    [("quarry-rise", "load, next size up; 83% rule closed, used", 3), ("marrow-lane", "83% rule, used", 5)],
+)
+def test_the_size_in_use_is_named_by_the_rule_that_made_it(window, job, named, others):
+    """Ahead of several mains the 83% rule is closed: what would be its row is the one by the load, once for each metal."""
+    window.store.open_job(read_job(DEMO.parent / f"{job}.ledger.json"), None)
+    window.show_stage("service")
+    window.stage().show_page("sizes")
+    model = window.stage().page("sizes").table.model()
+    words = [model.index(row, 2).data() for row in range(model.rowCount())]
+    assert [one for one in words if one.endswith(", used")] == [named]
+    assert len([one for one in words if one.endswith("alternative")]) == others
+
+
+@pytest.mark.parametrize(("by", "shown"), [("breaker", True), ("tap", False), ("lugs", False)])
+def test_what_begins_without_a_breaker_is_asked_for_none(window, by, shown):
+    window.open_demo(DEMO)
+    window.store.edit("how it begins", lambda job: change_panel(job, "garage", fed_by=by))
+    window.go_to(Place.of("panels", "garage.name"))
+    assert window.stage().page("panels").form.fields["breaker_a"].isVisible() is shown

@@ -4,10 +4,7 @@ so that none of them can part a number, a size, or a time from its other half.""
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from typing import TYPE_CHECKING
-
-if TYPE_CHECKING:
-    from robust_ledger.callout.tokens import Token
+from typing import Protocol, TypeVar
 
 _ALWAYS = "uh um uhm erm er hm hmm"
 _IS = "is 's are was were be looks look looked seems all"
@@ -25,7 +22,26 @@ BEFORE_A_WELL = frozenset(_BEFORE_A_WELL.split())
 PARTS = frozenset(_PARTS.split())  # words of a sentence that are nobody's name
 
 
-def without(tokens: Sequence[Token], figures: frozenset[str]) -> Iterator[Token]:
+class Word(Protocol):
+    """A word of a line."""
+
+    @property
+    def lower(self) -> str:
+        """In small letters."""
+
+    @property
+    def quoted(self) -> bool:
+        """Whether it stands in quotes."""
+
+    @property
+    def parted(self) -> bool:
+        """Whether a comma or the like comes after it."""
+
+
+AnyWord = TypeVar("AnyWord", bound=Word)
+
+
+def without(tokens: Sequence[AnyWord], figures: frozenset[str]) -> Iterator[AnyWord]:
     """The words that are left. `figures`: words of numbers."""
     at, kept = 0, ""
     while at < len(tokens):
@@ -42,7 +58,7 @@ def without(tokens: Sequence[Token], figures: frozenset[str]) -> Iterator[Token]
         kept, at = token.lower, at + 1
 
 
-def _is_empty(token: Token, before: str, after: str, figures: frozenset[str]) -> bool:
+def _is_empty(token: Word, before: str, after: str, figures: frozenset[str]) -> bool:
     match token.lower:
         case word if word in ALWAYS:
             return True
@@ -64,7 +80,7 @@ def _is_empty(token: Token, before: str, after: str, figures: frozenset[str]) ->
     return False
 
 
-def _ends(token: Token, after: str) -> bool:
+def _ends(token: Word, after: str) -> bool:
     """Whether a word ends what is said: "ufer ok"."""
     return not after or token.parted
 

@@ -84,9 +84,13 @@ class Vocabulary(Struct, frozen=True):
     values: frozenset[str]
 
 
-@cache
 def words_of(name: str) -> Mapping[str, Any]:
     """A file of words as it stands, read once: "frames", "fields", "circuit"."""
+    return _words_of(FOLDER, name)
+
+
+@cache
+def _words_of(_folder: Path, name: str) -> Mapping[str, Any]:
     return tomllib.loads((FOLDER / f"{name}.toml").read_text(encoding="utf-8"))
 
 

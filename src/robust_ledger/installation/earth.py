@@ -14,6 +14,7 @@ from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.service.bonding import electrode_entry
+from robust_ledger.service.found_feeder import as_found_entry
 from robust_ledger.survey.grounding import ELECTRODE_WORDS, GroundingFigures
 
 WAY = Place("grounding:gec_ft")
@@ -161,6 +162,7 @@ def _tap(of: Facts, node: Node, home: Node, hots: Conductor) -> Run:
 def _of_building(of: Facts, node: Node, panel: Panel, size: Entry) -> Run:
     """The GEC of a separate building, to its own rods: they come with a panel and a feeder that are new."""
     change = Change.KEPT if panel.there or panel.found else Change.NEW
+    size = as_found_entry(panel, "found_gec") if change is Change.KEPT else size
     words = f"{in_front(node)}GEC on the ground bar"
     start = landed(Joint(f"{node.key}.gec", words, "ground bar", None, node.key, change), size, change, node)
     ends = [

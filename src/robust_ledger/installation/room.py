@@ -89,7 +89,8 @@ class Installation(Room, Struct, frozen=True, dict=True):
     def openings(self) -> int:
         """Holes to the outside that this job makes or opens: two of a mast, one of a way into the house."""
         masts = sum(run.raceway is not None and run.raceway.change.made and run.raceway.over_roof for run in self.wired)
-        into = any(run.change.made for run in self.wired if run.start in ("meter", "disconnect"))
+        outdoors = {panel.id for panel in self.facts.further if panel.at in ("outdoors", "pole", "yard")}
+        into = any(run.change.made for run in self.wired if run.start in ("meter", "disconnect", *outdoors))
         return 2 * masts + int(into or self.nodes["meter"].change.made)
 
     @property

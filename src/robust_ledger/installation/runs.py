@@ -27,6 +27,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.feeder import INSULATIONS, WIRING_WORDS
+from robust_ledger.service.found_feeder import as_found_entry
 
 FREE_AT_HEAD_IN = 36.0  # for the drip loop, where the utility has not said more
 IN_METER_IN = 24.0  # from the hub to the jaws and back out
@@ -211,6 +212,8 @@ def _feeder(of: Facts, nodes: Mapping[str, Node], panel: Panel) -> Run:
         raceway = Raceway(panel.raceway, figures.raceway, change, length)
     ends, starts = _top(of, node), _feeder_starts(of, above, panel)
     missing = panel.found and panel.wires != 4
+    neutral = as_found_entry(panel, "found_neutral") if panel.found else figures.neutral
+    ground = as_found_entry(panel, "found_ground") if panel.found and not missing else figures.ground
     return Run(
         f"feeder.{panel.id}",
         f"feeder of the {panel.name}",
@@ -218,7 +221,7 @@ def _feeder(of: Facts, nodes: Mapping[str, Node], panel: Panel) -> Run:
         above.key,
         panel.id,
         "service" if by_service(of.job, panel.id) else "feeder",
-        _set(figures.conductors, figures.neutral, None if three else figures.ground, change, starts, ends, above, node, missing=missing),
+        _set(figures.conductors, neutral, None if three else ground, change, starts, ends, above, node, missing=missing),
         change,
         (way, Piece("at this panel", AT_PANEL_IN, "in"), Piece("at the other", AT_PANEL_IN, "in")),
         wires=3 if three else 4,

@@ -11,6 +11,7 @@ __all__ = [
     "fault_drawing",
     "feeder",
     "figures",
+    "found_feeder",
     "kept_equipment",
     "raceway",
     "reading",

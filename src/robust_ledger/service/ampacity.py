@@ -2,20 +2,73 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import Literal
+
+from msgspec import Struct
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, area_cmil, next_rating_a, sizes
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
 from robust_ledger.job.readers.numbers import temperature_text
-from robust_ledger.job.tree import panel_name
-from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.job.tree import panel_name, parent
+from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
-INSULATION_C = 90  # THWN-2 and XHHW-2: corrections start from their own column
+INSULATION_C = 90  # THWN-2, XHHW-2 and NM cable: corrections start from their own column
+_OWN_C = {"se": 75}  # of cables whose conductors may be marked for less
+_SERVICE_WIRING = {"THWN-2": "thwn", "XHHW-2": "xhhw"}
+
+
+class Lie(Struct, frozen=True):
+    """Where the conductors of a run lie and where they end: way of wiring, keys of the nodes at its ends, thermal insulation, hottest air [°C],
+    sun on a roof, how many carry current together, how many are in parallel. `at`: the record those are entered in."""
+
+    at: str
+    wiring: str
+    ends: tuple[str, ...] = (MAIN,)
+    insulated: bool | None = False
+    ambient_c: float | None = None
+    rooftop: bool = False
+    current_carrying: int = 2
+    sets: int | None = None
+    insulation_c: int | None = None  # as read on conductors that were found
+
+    @property
+    def own_c(self) -> int:
+        """The column of its insulation [°C]."""
+        return self.insulation_c or _OWN_C.get(self.wiring, INSULATION_C)
+
+    def place(self, field: str) -> Place:
+        """Where one of these is entered."""
+        return Place(f"{self.at}{field}")
+
+
+def service_lie(job: Job, ends: tuple[str, ...] = (MAIN,)) -> Lie:
+    """Where the service conductors lie, and those from a disconnect to the main panel."""
+    run = job.service_run
+    wiring = _SERVICE_WIRING[run.insulation]
+    return Lie("service_run:", wiring, ends, False, run.ambient_c, run.rooftop, run.current_carrying, run.sets)
+
+
+def found_lie(job: Job) -> Lie:
+    """Where the conductors found of the service lie, and those found to the inside panel: as old ones with their insulation as read, 75 °C
+    while it was not."""
+    return replace(service_lie(job), wiring="thwn", insulation_c=min(job.existing.insulation_c or 75, 75))
+
+
+def feeder_lie(job: Job, panel: Panel) -> Lie:
+    """Where the feeder of a node lies."""
+    ends = tuple(
+        dict.fromkeys((parent(job, panel), panel.id))
+    )  # an enclosure of the disconnect counts by its own label
+    at = f"panels:{panel.id}."
+    own = (panel.insulated, panel.ambient_c, panel.rooftop, panel.current_carrying, panel.sets)
+    return Lie(at, panel.wiring, ends, *own)
 
 
 def picked(entry: Entry) -> Conductors | None:
@@ -62,27 +115,27 @@ def marked(job: Job) -> Job:
     return replace(job, panel=main, panels=panels)
 
 
-def conditions(work: Working, job: Job, codebook: Codebook) -> Step | None:
-    """The factor for air, roof and bundling on the 90 °C ampacity, written down; None when nothing is to be corrected,
-    an unknown step when it is past the tables [310.15]."""
-    run, factors = job.service_run, []
-    air = run.ambient_c
-    roof_adds = run.rooftop and run.insulation != "XHHW-2"
-    if air is not None or roof_adds:
-        celsius = 30.0 if air is None else air
+def conditions(work: Working, lies: Lie, codebook: Codebook) -> Step | None:
+    """The factor for air, roof and bundling on the ampacity of the insulation's own column, written down; None when nothing is to be
+    corrected, an unknown step when it is past the tables [310.15]."""
+    factors = []
+    roof_adds = lies.rooftop and lies.wiring != "xhhw"
+    if lies.ambient_c is not None or roof_adds:
+        celsius = 30.0 if lies.ambient_c is None else lies.ambient_c
         label = f"air around the conductors ({temperature_text(celsius)} °F)"
-        given = work.given(label, celsius, "°C", Place("service_run:ambient_c"))
+        given = work.given(label, celsius, "°C", lies.place("ambient_c"))
         if roof_adds:
             given = work.total("in the sun above a roof", [given, codebook.step("rooftop_add_c")], "°C")
         table = codebook.table("ambient")
-        row = table.first_covering("up_to_c", given.amount) if -60 <= given.amount <= INSULATION_C else None
-        cell = row[f"factor_{INSULATION_C}c"] if row else ""
-        label = f"factor for the air, {INSULATION_C} °C column"
-        factors.append(work.take(Step(label, float(cell) if cell else None, "", cites=(table.cite,))))
-    if run.rooftop and not roof_adds:
+        row = table.first_covering("up_to_c", given.amount) if -60 <= given.amount <= lies.own_c else None
+        cell = row[f"factor_{lies.own_c}c"] if row else ""
+        label = f"factor for the air, {lies.own_c} °C column"
+        past = 0.0 if given.amount > 0 else None  # as hot as the insulation may be: it carries nothing
+        factors.append(work.take(Step(label, float(cell) if cell else past, "", cites=(table.cite,))))
+    if lies.rooftop and not roof_adds:
         work.note("in the sun above a roof", "XHHW-2: nothing added", [codebook.cite("rooftop")])
-    if run.current_carrying != 2:
-        count = run.current_carrying
+    if lies.current_carrying != 2:
+        count = lies.current_carrying
         table = codebook.table("bundling")
         row = table.first_covering("up_to_conductors", count) if count >= 2 else None
         work.note("neutral that carries only unbalance", "not counted", [codebook.cite("neutral_not_counted")])
@@ -95,59 +148,118 @@ def conditions(work: Working, job: Job, codebook: Codebook) -> Step | None:
     return work.product("factor on the ampacity", factors, "") if len(factors) > 1 else factors[0]
 
 
-def allowed_a(codebook: Codebook, size: str, metal: str, column: int, factor: Step | None) -> float | None:
+def column_of_run(job: Job, lies: Lie, size: str, rating_a: float, codebook: Codebook) -> tuple[int, str, str]:
+    """The column for a size of a run [°C], why, and the rule behind it."""
+    if lies.wiring == "nm":
+        return 60, "NM cable: never above 60 °C", "nm_cable"
+    at_most_10 = (area_cmil(codebook, size) or 0) <= (area_cmil(codebook, "10") or 0)
+    if lies.wiring == "se" and lies.insulated is not False and at_most_10:
+        said = "in thermal insulation" if lies.insulated else "insulation not checked"
+        return 60, f"SE cable of 10 AWG or smaller, {said}: 60 °C", "se_cable"
+    column, why = terminal_column(job, rating_a, codebook, lies.ends)
+    if lies.insulation_c is not None and lies.insulation_c < column:
+        return lies.insulation_c, f"insulation of {lies.insulation_c} °C", "terminal_temperature"
+    return column, why, "terminal_temperature"
+
+
+def allowed_a(
+    codebook: Codebook, size: str, metal: str, column: int, factor: Step | None, own_c: int = INSULATION_C
+) -> float | None:
     """Ampacity [A] of one conductor: its insulation's own, corrected, never above the terminals' column."""
     at_terminals = ampacity_a(codebook, size, metal, column)
     if factor is None or at_terminals is None:
         return at_terminals
-    own = ampacity_a(codebook, size, metal, INSULATION_C)
+    own = ampacity_a(codebook, size, metal, own_c)
     if own is None or not factor.known:
         return None
     return min(at_terminals, own * factor.amount)
 
 
+class Needed(Struct, frozen=True):
+    """What conductors have to be good for: ampacity [A], and the device ahead [A] by the practice: "next", the ampacity's next standard size
+    reaches it; "whole", the ampacity itself does; "none", only the ampacity counts, as by the 83% rule and of a tap."""
+
+    ampacity_a: float
+    device_a: float = 0.0
+    practice: Literal["next", "whole", "none"] = "next"
+
+
+def largest_device(one: Conductors, allowed: float, practice: str, codebook: Codebook) -> tuple[float | None, Citation]:
+    """The largest device [A] on conductors that carry `allowed` [A] in all, small ones by their own metal, and the section for it
+    [240.4(B), (D)]."""
+    if practice == "none":
+        return allowed, codebook.cite("ampacity")
+    small = codebook.table("small_conductors").row("size", one.size)
+    if small and small[f"{one.metal}_max_a"]:
+        return float(small[f"{one.metal}_max_a"]), codebook.cite("small_conductors")
+    if practice == "whole":
+        return allowed, codebook.cite("ampacity")
+    return next_rating_a(codebook, allowed), codebook.cite("next_size_up")
+
+
 def pick(
-    codebook: Codebook,
-    needed_a: float,
-    metal: str,
-    column: int,
-    factor: Step | None,
-    sets: int | None,
-    rating_a: float = 0.0,
+    job: Job, lies: Lie, metal: str, needed: Needed, rating_a: float, factor: Step | None, codebook: Codebook
 ) -> Conductors | None:
-    """The smallest conductors that carry `needed_a`, and whose ampacity has a next standard rating of `rating_a` or more [240.4(B)]: as
-    many in parallel as told, else one, else two. In parallel none is smaller than 1/0 [310.10]. None when the table has none."""
+    """The smallest conductors of a run that carry what is needed behind a device of `rating_a` [A]: as many in parallel as told, else one,
+    else two. In parallel none is smaller than 1/0 [310.10]. None when the table has none."""
     least = area_cmil(codebook, str(codebook.step("parallel_least").value)) or 0
-    for count in (1, 2) if sets is None else (sets,):
+    for count in (1, 2) if lies.sets is None else (lies.sets,):
         if not 1 <= count <= 4:
             return None
         for size in sizes(codebook):
             if count > 1 and (area_cmil(codebook, size) or 0) < least:
                 continue
-            allowed = allowed_a(codebook, size, metal, column, factor)
-            if allowed is None or allowed * count < needed_a - 1e-9:
+            column = column_of_run(job, lies, size, rating_a, codebook)[0]
+            allowed = allowed_a(codebook, size, metal, column, factor, lies.own_c)
+            if allowed is None or allowed * count < needed.ampacity_a - 1e-9:
                 continue
-            if (next_rating_a(codebook, allowed * count) or 0) >= rating_a:
-                return Conductors(size, metal, count)
+            one = Conductors(size, metal, count)
+            device_a, _cite = largest_device(one, allowed * count, needed.practice, codebook)
+            if (device_a or 0) >= needed.device_a - 1e-9:
+                return one
     return None
 
 
-def write_pick(work: Working, one: Conductors, column: int, factor: Step | None, codebook: Codebook) -> Step:
-    """Write down what the picked conductors carry and how that comes about; the result is their size."""
+def write_carries(
+    work: Working, job: Job, lies: Lie, one: Conductors, rating_a: float, factor: Step | None, codebook: Codebook
+) -> Step:
+    """Write down what conductors carry where they lie, all in parallel together [A], and how that comes about."""
+    column, why, rule = column_of_run(job, lies, one.size, rating_a, codebook)
+    work.note("temperature column", why, [codebook.cite(rule)])
     table, words = codebook.table("ampacity").cite, size_text(one.size, one.metal)
     at_terminals = ampacity_a(codebook, one.size, one.metal, column)
     carries = work.take(Step(f"{words} at {column} °C", at_terminals, "A", cites=(table,)))
     if factor is not None:
-        own = Step(
-            f"{words} at {INSULATION_C} °C",
-            ampacity_a(codebook, one.size, one.metal, INSULATION_C),
-            "A",
-            cites=(table,),
-        )
-        corrected = work.product("corrected from its own column", [work.take(own), factor], "A")
+        own_a = ampacity_a(codebook, one.size, one.metal, lies.own_c)
+        own = work.take(Step(f"{words} at {lies.own_c} °C", own_a, "A", cites=(table,)))
+        corrected = work.product("corrected from its own column", [own, factor], "A")
         carries = work.smaller("never above the terminals' column", [corrected, carries])
     if one.sets > 1:
         count = work.take(Step("in parallel", one.sets, "", cites=(codebook.cite("parallel"),)))
         work.take(codebook.step("parallel_least", "in parallel not smaller than"))
-        work.product("together", [carries, count], "A")
-    return work.take(Step("minimum size", one))
+        carries = work.product("together", [carries, count], "A")
+    return carries
+
+
+def size_entry(
+    work: Working,
+    job: Job,
+    lies: Lie,
+    metal: str,
+    needed: Needed,
+    rating_a: float,
+    cites: Sequence[Citation],
+    codebook: Codebook,
+) -> Entry:
+    """The conductors of any run, service or feeder or tap, with the way to them written down: where they lie, what the smallest carry there, and
+    the largest device on them."""
+    factor = conditions(work, lies, codebook)
+    one = pick(job, lies, metal, needed, rating_a, factor, codebook)
+    if one is None:
+        return work.entry(work.given("conductors from the table that are large enough", None))
+    carries = write_carries(work, job, lies, one, rating_a, factor, codebook)
+    if needed.practice != "none":
+        allowed, cite = largest_device(one, carries.amount, needed.practice, codebook)
+        work.take(Step("largest device on it", allowed, "A", cites=(cite,)))
+        cites = (*cites, cite)
+    return work.entry(work.take(Step("minimum size", one)), tuple(dict.fromkeys((*cites, codebook.cite("ampacity")))))

@@ -77,6 +77,17 @@ def ground_by_rating(work: Working, rating: Step, metal: str, codebook: Codebook
     return work.entry(work.take(Step("from the table", Conductors(row[f"{metal}_size"], metal), cites=(table.cite,))))
 
 
+def in_each_set(ground: Entry, hots: Entry | None, codebook: Codebook) -> Entry:
+    """The same of conductors in parallel: one of the full size with each set, which lies in a raceway or cable of its own [250.122(F)]."""
+    one, own = picked(ground), picked(hots) if hots is not None else None
+    if hots is None or one is None or own is None or own.sets == 1:
+        return ground
+    work = Working(ground.id, ground.label, ground.place)
+    work.entry_step(ground, "for one")
+    result = work.take(Step("with each set in parallel", Conductors(one.size, one.metal, own.sets)))
+    return work.entry(result, [codebook.cite("parallel_ground")])
+
+
 def table_row(work: Working, ungrounded: Entry, table: str, codebook: Codebook) -> dict[str, str] | None:
     """The row of an electrode or bonding table for ungrounded conductors, those in parallel by their area together; None
     while they are unknown and above the last row."""

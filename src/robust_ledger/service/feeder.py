@@ -7,18 +7,27 @@ from collections.abc import Mapping, Sequence
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, area_cmil, next_rating_a, row_by_size, sizes, sound_rating_a
+from robust_ledger.codebook.conductors import area_cmil, row_by_size, sound_rating_a
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure, is_tap, parent
-from robust_ledger.ledger.entry import Citation, Entry, Step
+from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure, is_tap
+from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
-from robust_ledger.service.ampacity import picked, terminal_column
-from robust_ledger.service.bonding import electrode_size, ground_by_rating
+from robust_ledger.service.ampacity import (
+    Needed,
+    conditions,
+    feeder_lie,
+    largest_device,
+    pick,
+    picked,
+    size_entry,
+    write_carries,
+)
+from robust_ledger.service.bonding import electrode_size, ground_by_rating, in_each_set, table_row
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
 from robust_ledger.service.figures import FeederFigures
 from robust_ledger.service.raceway import Way, raceway_entry
@@ -96,6 +105,7 @@ def _figures_of(
         work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
         ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
         ground = ground_entry(ground, conductors, codebook) if tapped else ground
+        ground = in_each_set(ground, conductors, codebook)
     neutral = service[1] if whole else feeder_neutral_entry(job, panel, (conductors, ground, good_for, load), codebook)
     wires = (conductors, neutral, ground)
     return FeederFigures(
@@ -196,7 +206,10 @@ def feeder_conductor_entry(
         return work.entry(Step("size", None))
     whole = load.whole and job.decisions.conductor_rule == "dwelling"
     if whole and not open_to_83(job, breaker.amount, True, codebook):
-        return _by_83(work, job, panel, breaker, codebook)
+        factor = work.take(codebook.step("dwelling_factor", "83% rule: it carries all of the dwelling's load"))
+        needed = Needed(work.product("ampacity needed", [breaker, factor], "A").amount, 0.0, "none")
+        cites = [codebook.cite("dwelling_conductors")]
+        return size_entry(work, job, feeder_lie(job, panel), panel.metal, needed, breaker.amount, cites, codebook)
     why = "not used, by choice" if load.whole else "not allowed: it carries part of the load"
     work.note("83% rule", why, [codebook.cite("dwelling_conductors")])
     if carried.known:
@@ -205,20 +218,9 @@ def feeder_conductor_entry(
         load_a = work.entry_step(rating, "its load is not known: all of the rating").amount
         if load.amperes.known and load.amperes.amount > load_a:
             load_a = work.entry_step(load.amperes, "at least").amount
-    for size in sizes(codebook):
-        column, why, rule = _column(job, panel, size, breaker.amount, codebook)
-        ampacity = ampacity_a(codebook, size, panel.metal, column)
-        if ampacity is None or ampacity < load_a:
-            continue
-        allowed, cite = _largest_breaker(job, panel, Conductors(size, panel.metal), ampacity, codebook)
-        if allowed is None or allowed < breaker.amount:
-            continue
-        work.note("temperature column", why, [codebook.cite(rule)])
-        one = Conductors(size, panel.metal)
-        work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
-        work.take(Step("largest breaker on it", allowed, "A", cites=(cite,)))
-        return work.entry(work.take(Step("minimum size", one)), [cite, codebook.cite("ampacity")])
-    return work.entry(work.given("a conductor from the table that is large enough", None))
+    whole_rating = by_service(job, panel.id) or job.decisions.conductor_rule == "strict"
+    needed = Needed(load_a, breaker.amount, "whole" if whole_rating else "next")
+    return size_entry(work, job, feeder_lie(job, panel), panel.metal, needed, breaker.amount, (), codebook)
 
 
 def tap_conductor_entry(job: Job, panel: Panel, least: Entry, end: Entry, codebook: Codebook) -> Entry:
@@ -228,47 +230,10 @@ def tap_conductor_entry(job: Job, panel: Panel, least: Entry, end: Entry, codebo
     if (there := found_conductors(job, panel)) is not None:
         return work.entry(work.take(Step("as found", there, place=at(panel, "conductors"))))
     needed = work.entry_step(least)
-    for size in sizes(codebook) if needed.known else ():
-        column, why, rule = _column(job, panel, size, end.amount, codebook)
-        ampacity = ampacity_a(codebook, size, panel.metal, column)
-        if ampacity is not None and ampacity >= needed.amount - 1e-9:
-            work.note("temperature column", why, [codebook.cite(rule)])
-            one = Conductors(size, panel.metal)
-            work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
-            cites = [codebook.cite(share_of(panel, codebook)[1]), codebook.cite("ampacity")]
-            return work.entry(work.take(Step("minimum size", one)), cites)
     if not needed.known:
         return work.entry(Step("size", None))
-    return work.entry(work.given("a conductor from the table that is large enough", None))
-
-
-def _by_83(work: Working, job: Job, panel: Panel, breaker: Step, codebook: Codebook) -> Entry:
-    """The smallest size with 83% of the rating."""
-    factor = work.take(codebook.step("dwelling_factor", "83% rule: it carries all of the dwelling's load"))
-    needed = work.product("ampacity needed", [breaker, factor], "A")
-    cites = [codebook.cite("dwelling_conductors"), codebook.cite("ampacity")]
-    for size in sizes(codebook):
-        column, why, rule = _column(job, panel, size, breaker.amount, codebook)
-        ampacity = ampacity_a(codebook, size, panel.metal, column)
-        if ampacity is not None and ampacity >= needed.amount - 1e-9:
-            work.note("temperature column", why, [codebook.cite(rule)])
-            work.take(Step(f"{size_text(size, panel.metal)} at {column} °C", ampacity, "A", cites=(cites[1],)))
-            return work.entry(work.take(Step("minimum size", Conductors(size, panel.metal))), cites)
-    return work.entry(work.given("a conductor from the table that is large enough", None))
-
-
-def _largest_breaker(
-    job: Job, panel: Panel, one: Conductors, ampacity_a_: float, codebook: Codebook
-) -> tuple[float | None, Citation]:
-    """The largest breaker on conductors of the feeder [A], small ones by their own metal, and the section for it [240.4(B), (D)]."""
-    if is_tap(job, panel):  # neither the small conductors' devices nor the next size up are a tap's
-        return ampacity_a_, codebook.cite(share_of(panel, codebook)[1])
-    small = codebook.table("small_conductors").row("size", one.size)
-    if small and small[f"{one.metal}_max_a"]:
-        return float(small[f"{one.metal}_max_a"]), codebook.cite("small_conductors")
-    if by_service(job, panel.id) or job.decisions.conductor_rule == "strict":
-        return ampacity_a_, codebook.cite("ampacity")
-    return next_rating_a(codebook, ampacity_a_), codebook.cite("next_size_up")
+    cites, lies = [codebook.cite(share_of(panel, codebook)[1])], feeder_lie(job, panel)
+    return size_entry(work, job, lies, panel.metal, Needed(needed.amount, 0.0, "none"), end.amount, cites, codebook)
 
 
 def found_conductors(job: Job, panel: Panel) -> Conductors | None:
@@ -288,27 +253,17 @@ def feeder_limit_entry(job: Job, panel: Panel, rating: Entry, codebook: Codebook
         return None
     words = f"Feeder to the {panel.name}: largest breaker"
     work = Working(f"feeder.{panel.id}.limit", words, at(panel, "conductors"))
-    column, why, rule = _column(job, panel, there.size, rating.amount if rating.known else 0, codebook)
-    work.note("temperature column", why, [codebook.cite(rule)])
-    ampacity = ampacity_a(codebook, there.size, there.metal, column)
-    work.take(Step(f"{there} at {column} °C", ampacity, "A", cites=(codebook.table("ampacity").cite,)))
-    if ampacity is None:
+    lies, rating_a = feeder_lie(job, panel), rating.amount if rating.known else 0.0
+    carries = write_carries(work, job, lies, there, rating_a, conditions(work, lies, codebook), codebook)
+    if not carries.known:
         return work.entry(Step("largest breaker", None, "A"))
-    allowed, cite = _largest_breaker(job, panel, there, ampacity, codebook)
-    return work.entry(work.take(Step("largest breaker on it", allowed, "A", cites=(cite,))), [cite])
-
-
-def _column(job: Job, panel: Panel, size: str, rating_a: float, codebook: Codebook) -> tuple[int, str, str]:
-    """The column for a size [°C], why, and the rule behind it."""
-    if panel.wiring == "nm":
-        return 60, "NM cable: never above 60 °C", "nm_cable"
-    at_most_10 = (area_cmil(codebook, size) or 0) <= (area_cmil(codebook, "10") or 0)
-    if panel.wiring == "se" and panel.insulated is not False and at_most_10:
-        said = "in thermal insulation" if panel.insulated else "insulation not checked"
-        return 60, f"SE cable of 10 AWG or smaller, {said}: 60 °C", "se_cable"
-    ends = tuple(dict.fromkeys((parent(job, panel), panel.id)))
-    column, why = terminal_column(job, rating_a, codebook, ends)
-    return column, why, "terminal_temperature"
+    if is_tap(job, panel):  # neither the small conductors' devices nor the next size up are a tap's
+        allowed, cite = carries.amount, codebook.cite(share_of(panel, codebook)[1])
+    else:
+        whole = by_service(job, panel.id) or job.decisions.conductor_rule == "strict"
+        found = largest_device(there, carries.amount, "whole" if whole else "next", codebook)
+        allowed, cite = found[0] or 0.0, found[1]
+    return work.entry(work.take(Step("largest breaker on it", allowed or None, "A", cites=(cite,))), [cite])
 
 
 def feeder_neutral_entry(
@@ -332,19 +287,19 @@ def feeder_neutral_entry(
     else:
         amps = work.entry_step(rating, "its load is not known: the breaker's rating")
     if not amps.known:
-        return work.entry(work.take(Step("neither is known: as the hots", Conductors(picked_hot.size, panel.metal))))
-    rated_a = rating.amount if rating.known else 0
-
-    def carries_a(size: str) -> float:  # each size by its own column: SE cable's small ones have another
-        return ampacity_a(codebook, size, panel.metal, _column(job, panel, size, rated_a, codebook)[0]) or 0
-
-    by_load = next((one for one in sizes(codebook) if carries_a(one) >= amps.amount), picked_hot.size)
+        return work.entry(
+            work.take(Step("neither is known: as the hots", Conductors(picked_hot.size, panel.metal, picked_hot.sets)))
+        )
+    rated_a, lies = rating.amount if rating.known else 0.0, replace(feeder_lie(job, panel), sets=picked_hot.sets)
+    factor = conditions(work, lies, codebook)
+    carries = pick(job, lies, panel.metal, Needed(amps.amount, 0.0, "none"), rated_a, factor, codebook)
+    by_load = carries.size if carries is not None else picked_hot.size
     by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
     work.note("for the load, no larger than the hots", size_text(by_load, panel.metal), [codebook.cite("ampacity")])
     words = "not below the least by the hots" if by_service(job, panel.id) else "not below the EGC"
     work.take(Step(words, ground.value, cites=(codebook.cite("feeder_neutral"),)))
     size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
-    result = work.take(Step("the larger of both", Conductors(size, panel.metal)))
+    result = work.take(Step("the larger of both", Conductors(size, panel.metal, picked_hot.sets)))
     return work.entry(result, [codebook.cite("feeder_neutral")])
 
 
@@ -368,9 +323,7 @@ def feeder_raceway_entry(job: Job, panel: Panel, made: tuple[Entry, Entry, Entry
 def feeder_electrode_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
     """The GEC of a separate building, in copper: by the feeder's size, to rods no more than 6 [250.32]."""
     work = Working(f"feeder.{panel.id}.gec", f"GEC of the {panel.name}", at(panel, "rods"))
-    work.entry_step(hot)
-    one = picked(hot)
-    row = row_by_size(codebook, "electrode", one.size, one.metal) if one else None
+    row = table_row(work, hot, "electrode", codebook)
     if row is None:
         return work.entry(Step("size", None))
     table = work.take(Step("from the table", Conductors(row["cu_size"], "cu"), cites=(codebook.cite("electrode"),)))

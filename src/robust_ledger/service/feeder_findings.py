@@ -31,6 +31,7 @@ from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import next_aic
 from robust_ledger.service.feeder import at, feeder_limit_entry, found_conductors
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
+from robust_ledger.service.found_feeder import found_findings
 from robust_ledger.service.sizing import only_disconnect
 from robust_ledger.service.taps import tap_findings
 
@@ -172,6 +173,7 @@ def _of_panel(
     yield from later_findings(panel, load, device, find)
     yield from _label(panel, device, find, codebook)
     yield from _conductors(job, panel, (rating, device), feeder, find, codebook)
+    yield from found_findings(job, panel, feeder, find, codebook)
     yield from _bus(panel, rating, find)
     yield from _building(job, panel, find)
     yield from _aic(panel, feeder.fault, find)

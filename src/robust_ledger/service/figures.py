@@ -51,7 +51,7 @@ class ServiceFigures(Struct, frozen=True):
     is there; `pulled_neutral`: the neutral really to be pulled. Behind a disconnect ahead: `ahead`, its rating [A], `inside`, the conductors
     from it to the panel, `inside_neutral` where a breaker of a meter-main feeds the panel, `fault_disconnect`, the fault current at it.
     `split`: conductors to the main panel of a split service, `split_neutral` their neutral; `mains`: those really there, one by one where there
-    are several."""
+    are several; `closed_83`: why the 83% rule is closed to the service conductors, "" where it is open."""
 
     main: Entry
     mains: Entry
@@ -83,6 +83,7 @@ class ServiceFigures(Struct, frozen=True):
     split_neutral: Entry | None = None
     interlock: Entry | None = None
     solar_bus: Entry | None = None
+    closed_83: str = ""
 
     @property
     def protection(self) -> Entry:

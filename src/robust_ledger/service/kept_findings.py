@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating, next_rating_a, previous_rating_a
+from robust_ledger.codebook.conductors import is_standard_rating, next_rating_a, previous_rating_a
 from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
@@ -15,13 +15,12 @@ from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
+from robust_ledger.service.ampacity import conditions, found_lie, write_carries
 from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.figures import ServiceFigures
 from robust_ledger.service.kept_equipment import (
     DISCONNECT,
     OLD_MAIN,
-    column_of,
-    column_words,
     conductors_stay,
     kept_ratings,
     staying_runs,
@@ -37,13 +36,13 @@ def carried_a(
 ) -> Step:
     """The largest standard device [A] that conductors found are good for, at about `rating_a`, by the job's practice: 83% rule where it
     is open, the next size up as far as the load stays below the ampacity, or the ampacity itself [310.12, 240.4(B)]."""
-    column = column_of(job)
-    work.note("temperature column", column_words(job), [codebook.cite("terminal_temperature")])
-    ampacity = ampacity_a(codebook, one.size, one.metal, column)
-    table = codebook.table("ampacity").cite
-    work.take(Step(f"{one} at {column} °C", ampacity, "A", cites=(table,)))
-    if ampacity is None:
+    lies = found_lie(job)
+    if job.existing.insulation_c is None:
+        work.note("insulation", "not read: 75 °C taken")
+    carries = write_carries(work, job, lies, one, rating_a, conditions(work, lies, codebook), codebook)
+    if not carries.known:
         return Step("largest standard device", None, "A")
+    ampacity = carries.amount
     rule, cites = job.decisions.conductor_rule, [codebook.cite("standard_ratings")]
     best = previous_rating_a(codebook, ampacity)
     if rule != "strict" and not (load.known and load.amount > ampacity):

@@ -16,7 +16,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.alternatives import RULES, Alternative, alternatives
-from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry
+from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry, in_each_set
 from robust_ledger.service.bonds import wire_findings
 from robust_ledger.service.emergency import emergency_entry, label_of, surge_entry
 from robust_ledger.service.equipment import (
@@ -35,7 +35,7 @@ from robust_ledger.service.kept_equipment import conductors_stay, protection_ent
 from robust_ledger.service.kept_findings import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
 from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entry
-from robust_ledger.service.sizing import neutral_conductor_entry, service_conductor_entry
+from robust_ledger.service.sizing import neutral_conductor_entry, open_to_83, service_conductor_entry
 from robust_ledger.service.split import mains_entry, split_entry, split_findings, split_neutral_entry
 
 
@@ -95,7 +95,11 @@ def _worked_out(
         pulled_neutral=pulled,
         gec=electrode_entry(used, codebook),
         mbj=bonding_jumper_entry(used, codebook),
-        egc=equipment_ground_entry(inside.device if inside_box(job) is not None else protection, codebook),
+        egc=in_each_set(
+            equipment_ground_entry(inside.device if inside_box(job) is not None else protection, codebook),
+            inside.conductors,
+            codebook,
+        ),
         bending=bending_entry(inside.conductors or used, codebook),
         drop=voltage_drop_entry(job, used, load, line_volts, codebook),
         fault_source=source,
@@ -117,6 +121,7 @@ def _worked_out(
         split=split,
         split_neutral=split_neutral,
         interlock=interlock_entry(job, codebook) if equipment.generator_a is not None else None,
+        closed_83=open_to_83(job, main.amount, False, codebook) if main.known else "",
         solar_bus=solar_bus_entry(job, inside.device, codebook) if equipment.inverter_a is not None else None,
     )
     made = [

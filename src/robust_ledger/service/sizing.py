@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil, is_standard_rating, next_rating_a, row_by_size, sound_rating_a
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
@@ -11,7 +13,7 @@ from robust_ledger.job.tree import fed_below, in_order, is_service
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import conditions, pick, picked, terminal_column, write_pick
+from robust_ledger.service.ampacity import Needed, conditions, pick, picked, service_lie, size_entry, write_carries
 from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.kept_equipment import kept_main
 
@@ -66,17 +68,11 @@ def service_conductor_entry(
     rating = work.entry_step(main)
     if not rating.known:
         return work.entry(Step("size", None))
-    column, why = terminal_column(job, rating.amount, codebook)
-    needed, least_a = _needed(work, job, rating, load, rule, codebook, feeder, part)
-    work.note("terminals", why, [codebook.cite("terminal_temperature")])
-    if not needed.known:
+    needed = _needed(work, job, rating, load, rule, codebook, feeder, part)
+    if needed is None:
         return work.entry(Step("size", None))
-    factor = conditions(work, job, codebook)
-    one = pick(codebook, needed.amount, metal, column, factor, job.service_run.sets, least_a)
-    if one is None:
-        return work.entry(work.given("conductors from the table that are large enough", None))
-    result = write_pick(work, one, column, factor, codebook)
-    return work.entry(result, [codebook.cite("dwelling_conductors"), codebook.cite("ampacity")])
+    cites = [codebook.cite("dwelling_conductors")]
+    return size_entry(work, job, service_lie(job), metal, needed, rating.amount, cites, codebook)
 
 
 def open_to_83(job: Job, rating_a: float, feeder: bool, codebook: Codebook) -> str:
@@ -101,23 +97,23 @@ def _needed(
     codebook: Codebook,
     feeder: bool,
     part: bool,
-) -> tuple[Step, float]:
-    """The ampacity needed, and the rating [A] that the next standard size above it has to reach."""
+) -> Needed | None:
+    """What the conductors have to be good for; None while the load is not known and the practice goes by it."""
     cites = [codebook.cite("dwelling_conductors")]
     closed = "not allowed: it carries part of the load" if part else open_to_83(job, rating.amount, feeder, codebook)
     if rule == "dwelling" and not closed:
         work.note("carries all of the dwelling's load", "yes", cites)
         factor = work.take(codebook.step("dwelling_factor", "83% rule"))
-        return work.product("ampacity needed", [rating, factor], "A"), 0.0
+        return Needed(work.product("ampacity needed", [rating, factor], "A").amount, 0.0, "none")
     work.note("83% rule", closed or "not used, by choice", cites)
     if rule == "strict":
         work.note("practice", "ampacity of the whole rating")
-        return rating, 0.0
+        return Needed(rating.amount, rating.amount, "whole")
     work.note("practice", "by the load, main of the next size up", [codebook.cite("next_size_up")])
     carried = work.entry_step(load, "the load")
     if carried.known and carried.amount > rating.amount:  # a main below the load fails by itself
         carried = work.smaller("no more than the main passes", [carried, rating])
-    return carried, rating.amount
+    return Needed(carried.amount, rating.amount, "next") if carried.known else None
 
 
 def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, main: Entry, codebook: Codebook) -> Entry:
@@ -130,13 +126,14 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, main: E
     if hot is None or not amps.known:
         work.entry_step(ungrounded)
         return work.entry(Step("size", None))
-    column, why = terminal_column(job, main.amount if main.known else 0, codebook)
-    work.note("terminals", why, [codebook.cite("terminal_temperature")])
-    factor = conditions(work, job, codebook)
-    by_load = pick(codebook, amps.amount, hot.metal, column, factor, hot.sets)
+    rating_a = main.amount if main.known else 0
+    lies = replace(service_lie(job), sets=hot.sets)
+    factor = conditions(work, lies, codebook)
+    by_load = pick(job, lies, hot.metal, Needed(amps.amount, 0.0, "none"), rating_a, factor, codebook)
     if by_load is None:
         return work.entry(work.given("conductors from the table that carry the neutral load", None))
-    write_pick(work, by_load, column, factor, codebook)
+    write_carries(work, job, lies, by_load, rating_a, factor, codebook)
+    work.take(Step("smallest that carries it", by_load))
     row = row_by_size(codebook, "bonding_jumper", hot.size, hot.metal)
     least = row[f"{hot.metal}_size"] if row else hot.size
     cites = (codebook.cite("neutral_minimum"), codebook.cite("bonding_jumper"))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
+from msgspec.structs import replace
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text, sound_rating_a
 from robust_ledger.findings import Findings
@@ -14,7 +16,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
-from robust_ledger.service.ampacity import conditions, pick, terminal_column, write_pick
+from robust_ledger.service.ampacity import Needed, service_lie, size_entry
 from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.feeder import feeder_neutral_entry, least_neutral_entry
 
@@ -34,13 +36,8 @@ def split_entry(job: Job, codebook: Codebook) -> Entry | None:
     if not rating.known:
         return work.entry(Step("size", None))
     work.note("83% rule", "not allowed: part of the load", [codebook.cite("dwelling_conductors")])
-    column, why = terminal_column(job, rating.amount, codebook)
-    work.note("terminals", why, [codebook.cite("terminal_temperature")])
-    factor = conditions(work, job, codebook)
-    one = pick(codebook, rating.amount, job.decisions.metal, column, factor, None)
-    if one is None:
-        return work.entry(work.given("conductors from the table that are large enough", None))
-    return work.entry(write_pick(work, one, column, factor, codebook), [codebook.cite("ampacity")])
+    needed, lies = Needed(rating.amount, rating.amount, "whole"), replace(service_lie(job), sets=None)
+    return size_entry(work, job, lies, job.decisions.metal, needed, rating.amount, (), codebook)
 
 
 def mains_entry(job: Job, main: Entry) -> Entry:

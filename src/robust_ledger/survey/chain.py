@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a, ratings_a
@@ -18,7 +19,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
-from robust_ledger.service.ampacity import allowed_a, conditions, marked, picked, terminal_column
+from robust_ledger.service.ampacity import allowed_a, column_of_run, conditions, found_lie, marked, picked
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.kept_equipment import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
@@ -143,27 +144,25 @@ def _largest_main(
     """The largest main of all that the conductors hold, with what decides it written down."""
     size, metal, rule = read.size, read.metal, job.decisions.conductor_rule
     factor = codebook.step("dwelling_factor", "83% rule")
-    wiring_conditions, best, ruled = conditions(work, job, codebook), None, False
+    lies = replace(found_lie(job), insulation_c=insulation_c or 75)
+    wiring_conditions, best, ruled = conditions(work, lies, codebook), None, False
     for rating in ratings_a(codebook):
-        column = min(terminal_column(job, rating, codebook)[0], insulation_c or 75)
-        ampacity = allowed_a(codebook, size, metal, column, wiring_conditions)
+        column = column_of_run(job, lies, size, rating, codebook)[0]
+        ampacity = allowed_a(codebook, size, metal, column, wiring_conditions, lies.own_c)
         if ampacity is None:
             continue
+        best = best or 0.0
         open_here = rule == "dwelling" and not open_to_83(job, rating, False, codebook)
         next_up = rule != "strict" and not open_here and not (load.known and load.amount > ampacity)
         reach = (next_rating_a(codebook, ampacity) or 0) if next_up else ampacity
         if reach >= rating * (factor.amount if open_here else 1.0) - 1e-9:
             best, ruled = rating, open_here
-    column, why = terminal_column(job, best or 100, codebook)
-    work.note("terminals", why, [codebook.cite("terminal_temperature")])
-    if insulation_c is None:
-        work.note("insulation", "not read: 75 °C taken")
-    else:
-        column = min(column, insulation_c)
-        work.note("insulation", f"{insulation_c} °C")
+    work.note("insulation", "not read: 75 °C taken" if insulation_c is None else f"{insulation_c} °C")
+    column, why, cite = column_of_run(job, lies, size, best or 100, codebook)
+    work.note("temperature column", why, [codebook.cite(cite)])
     table = codebook.table("ampacity").cite
     label = f"{size_text(size, metal)} at {column} °C" + (", where it lies" if wiring_conditions else "")
-    work.take(Step(label, allowed_a(codebook, size, metal, column, wiring_conditions), "A", cites=(table,)))
+    work.take(Step(label, allowed_a(codebook, size, metal, column, wiring_conditions, lies.own_c), "A", cites=(table,)))
     if ruled:
         work.take(factor)
     elif rule != "strict":

@@ -139,11 +139,48 @@ class Panel(Model, frozen=True, kw_only=True):
     insulated: Annotated[
         bool | None, said("In insulation", "the cable runs within thermal insulation; None: not checked")
     ] = None
+    ambient_c: Annotated[
+        float | None,
+        said(
+            "Air, °F",
+            "hottest air around its conductors; None: 30 °C as in the tables",
+            hint="86",
+        ),
+    ] = None
+    current_carrying: Annotated[
+        int,
+        said(
+            "Together",
+            "current-carrying conductors in its raceway or bundle; a neutral is none",
+            least=1,
+            most=60,
+        ),
+    ] = 2
+    rooftop: Annotated[bool, said("its raceway in the sun on a roof", "less than 7/8 inch above a roof in the sun")] = (
+        False
+    )
+    sets: Annotated[
+        int | None,
+        said(
+            "In parallel",
+            "conductors in parallel per leg; None: one where one carries it",
+            choices={None: "one, or two", 1: "one", 2: "two", 3: "three", 4: "four"},
+        ),
+    ] = None
     length_ft: Annotated[float | None, said("Length, ft")] = None
     separate_building: Annotated[bool, said("separate building")] = True
     found: Annotated[bool, said("an existing feeder, it stays", "an existing feeder that stays")] = False
     conductors: Annotated[
         Line, said("Found wire", 'hots of a feeder that stays, "6 Al"; empty: not read', hint="not read")
+    ] = ""
+    found_neutral: Annotated[
+        Line, said("Its neutral", 'neutral of a feeder that stays, "8 Al"; empty: not read', hint="not read")
+    ] = ""
+    found_ground: Annotated[
+        Line, said("Its EGC", 'EGC of a feeder that stays, "8 Al"; empty: not read', hint="not read")
+    ] = ""
+    found_gec: Annotated[
+        Line, said("GEC there", 'GEC of a building that stays, "6 Cu"; empty: not read', hint="not read")
     ] = ""
     wires: Annotated[
         int | None,

@@ -30,11 +30,13 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
 from robust_ledger.plan import Plan
 from robust_ledger.service.figures import FeederFigures
+from robust_ledger.service.found_feeder import due
 from robust_ledger.service.reading import read_conductor
 
 MOST_TREE = 184.0  # px of the tree that always show; a larger one scrolls
 _OF_FEEDERS = (
-    "breaker_a", "load_a", "area", "wiring", "raceway", "metal", "wires", "metal_path", "insulated", "length_ft", "conductors",
+    "breaker_a", "load_a", "area", "wiring", "raceway", "metal", "wires", "metal_path", "insulated", "ambient_c", "current_carrying",
+    "sets", "rooftop", "length_ft", "conductors",
     "feeder_tag", "rods", "box.main_a", "separate_building", "disconnect", "box.first_disconnect", "found",
 )  # fmt: skip
 # Asked of a panel alone, and of a disconnect or the like alone.
@@ -58,11 +60,17 @@ _OF_WIRES = (
     "wires",
     "metal_path",
     "insulated",
+    "ambient_c",
+    "current_carrying",
+    "sets",
+    "rooftop",
     "length_ft",
     "conductors",
     "found",
     "box.lugs_most",
 )
+
+_OF_WHAT_STAYS = ("found_neutral", "found_ground", "found_gec")
 
 
 def _by_choice(job: Job) -> bool:
@@ -181,6 +189,8 @@ class PanelsPage(Page):
                 [f("wiring"), f("raceway"), f("length_ft")],
                 [f("metal"), f("wires"), f("load_a")],
                 [f("metal_path"), f("insulated"), f("conductors", read=self._read_conductors)],
+                [f("ambient_c"), f("sets"), f("current_carrying")],
+                [f(one, read=self._read_conductors) for one in _OF_WHAT_STAYS],
                 [
                     ("decisions:main_fed_from", self.main_from),
                     inside("decisions:inside_fed_by"),
@@ -201,7 +211,7 @@ class PanelsPage(Page):
                 [f("separate_building"), f("disconnect")],
                 [f("found"), f("there")],
                 [f("in_meter"), f("gone")],
-                [f("box.first_disconnect")],
+                [f("rooftop"), f("box.first_disconnect")],
             ],
             96,
         )
@@ -274,6 +284,8 @@ class PanelsPage(Page):
                 )
                 shown = shown and not (place in _OF_DISCONNECTS and panel.takes_circuits)
                 shown = shown and not (place in _OF_WIRES and (panel.in_meter or not panel.is_fed))
+                shown = shown and (place not in _OF_WHAT_STAYS or place in due(self.store.job, panel))
+                shown = shown and not (place == "breaker_a" and panel.fed_by in ("lugs", "tap"))  # there is none
             elif panel is not None and place == "decisions:main_fed_from":
                 shown = False
             self.form.show_row(place, shown)

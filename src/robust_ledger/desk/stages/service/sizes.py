@@ -70,7 +70,12 @@ def _rows(plan: Plan) -> list[Row]:
         rows.append(Row(of.there.id, ("Conductors as found", of.there.text(), "they stay"), "bold"))
     for (metal, rule), entry in of.sized.items():
         used = of.there is None and (metal, rule) == (decisions.metal, decisions.conductor_rule)
-        words = f"{RULE_WORDS[rule]}, {'used' if used else 'alternative'}"
+        name = RULE_WORDS[rule]
+        if of.closed_83 and rule == ("full" if decisions.conductor_rule == "dwelling" else "dwelling"):
+            continue  # where the 83% rule is closed both come to the same
+        if of.closed_83 and rule == "dwelling":
+            name = f"{RULE_WORDS['full']}; 83% rule closed"
+        words = f"{name}, {'used' if used else 'alternative'}"
         cells = (f"Conductors, {METAL_TEXT[metal]}", entry.text(), words)
         rows.append(Row(entry.id, cells, "bold" if used else "faint"))
     if of.fill is not None:
