@@ -94,6 +94,7 @@ def test_words_in_any_order_say_the_same(order):
 @pytest.mark.parametrize(
     ("line", "twin"),
     [
+        ("inspector comes at one, gone at three or so", "inspector between one and three"),
         ("ceiling is 12 inches", "ceiling is 96 inches"),
         ("meter 20 amps", "meter 200 amps"),
         ("weatherhead is at ninety feet", "weatherhead is at nineteen feet"),

@@ -10,10 +10,10 @@ from robust_ledger.callout.bench import bench_readers, having, words_index
 from robust_ledger.callout.changeover_edits import EDITS, FaultError, Said
 from robust_ledger.callout.engine import Item, ways_through
 from robust_ledger.callout.fields import READERS, STRUCK, choice_readers
-from robust_ledger.callout.frame_values import clock_reader
+from robust_ledger.callout.frame_values import clock_reader, minutes_at
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.tokens import Token, tokens_of
+from robust_ledger.callout.tokens import Token, numbers_at, tokens_of
 from robust_ledger.changeover.clock import read_clock, read_date
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.errors import ModelError
@@ -101,7 +101,10 @@ def _told(
     if len(mains) > 1:
         raise FaultError("say one thing at a time")
     fact = mains[0].phrase.fact
-    return EDITS[fact](at, {**mains[0].values, "value": mains[0].phrase.value})
+    values = dict(mains[0].values)
+    if "span" in values:
+        values["number"] = values.pop("span")
+    return EDITS[fact](at, {**values, "value": mains[0].phrase.value})
 
 
 def _value(found: Found) -> Any:
@@ -136,6 +139,9 @@ def _readers(plan: Plan) -> Mapping[str, Reader]:
 
     def task(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
         """A task by its number in the list, by its id in quotes, or by words of it that no other task has."""
+        if at + 1 < len(tokens) and tokens[at].lower in ("task", "step", "number"):
+            yield from ((number, after) for number, after in task(tokens, at + 1) if not number.startswith("?"))
+            return
         if at < len(tokens) and tokens[at].quoted:
             if any(one.id == tokens[at].text for one in room.tasks):
                 yield tokens[at].text, at + 1
@@ -174,7 +180,9 @@ def _readers(plan: Plan) -> Mapping[str, Reader]:
         "other": task,
         "circuit": bench["circuit"],
         "termination": termination,
-        "clock": _read_clock,
+        "clock": _said_clock,
+        "span": _span,
+        "number": _figure,
         "early": clock_reader("early"),
         "late": clock_reader("late"),
         "from": clock_reader("working"),
@@ -195,6 +203,34 @@ def _read_clock(tokens: Sequence[Token], at: int) -> Iterator[tuple[int, int]]:
                 return
             except ValueError:
                 continue
+
+
+_WORKING = clock_reader("working")
+
+
+def _said_clock(tokens: Sequence[Token], at: int) -> Iterator[tuple[int, int]]:
+    """The same, and in words: "eight thirty", "quarter past eight", by the hours of a working day."""
+    ends = set()
+    for minutes, end in _read_clock(tokens, at):
+        ends.add(end)
+        yield minutes, end
+    yield from ((minutes, end) for minutes, end in _WORKING(tokens, at) if end not in ends)
+
+
+def _figure(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
+    """A reading: "121.5", "one twenty one", "half a"."""
+    if [token.lower for token in tokens[at : at + 2]] == ["half", "a"]:
+        yield 0.5, at + 2
+    for one in numbers_at(tokens, at):
+        yield one.value, one.after
+
+
+def _span(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
+    """How long, in minutes: "forty minutes", "half an hour", "25"."""
+    yield from minutes_at(tokens, at)
+    for one in numbers_at(tokens, at):
+        if one.whole and 0 < one.value <= 600:
+            yield one.value, one.after
 
 
 def _read_date(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:

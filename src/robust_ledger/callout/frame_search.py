@@ -38,6 +38,9 @@ class Mention(Struct, frozen=True):
         return ((1 << (self.after - self.first)) - 1) << self.first
 
 
+_BEFORE_AN_HOUR = ("at", "by", "until", "till", "since", "before", "after")
+
+
 class Bound(Struct, frozen=True):
     """A frame with its value and the words it takes, as bits; `shared`: those it leans on, which others may as well; `torn`: what it leans on is
     denied where it stands, and it itself is not, or the other way round."""
@@ -71,7 +74,8 @@ def covers_of(tokens: Sequence[Token], stage: str, known: Lexicon) -> list[Cover
         by_first.setdefault((one.mask & -one.mask).bit_length() - 1, []).append(one)
     placed = _placed(tokens, mentions, known)
     prices = [
-        PLACE if placed >> at & 1 else _price(token, bool(named >> at & 1), known) for at, token in enumerate(tokens)
+        PLACE if placed >> at & 1 else CUT if _is_hour(tokens, at) else _price(token, bool(named >> at & 1), known)
+        for at, token in enumerate(tokens)
     ]
     ways = {(0, ""): Cover(0.0)}
     for at in range(len(tokens)):
@@ -121,6 +125,11 @@ def _keep(ways: dict[tuple[int, str], Cover], key: tuple[int, str], cover: Cover
 
 def _is_shared(cover: Cover, at: int) -> bool:
     return any(one.shared >> at & 1 for one in cover.bound)
+
+
+def _is_hour(tokens: Sequence[Token], at: int) -> bool:
+    """Whether "one" is an hour, not a word that carries nothing: "comes at one"."""
+    return tokens[at].lower == "one" and at > 0 and tokens[at - 1].lower in _BEFORE_AN_HOUR
 
 
 def _price(token: Token, named: bool, known: Lexicon) -> float:

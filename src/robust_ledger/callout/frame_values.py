@@ -10,7 +10,7 @@ from typing import Any
 from robust_ledger.callout.circuit_readers import read_size
 from robust_ledger.callout.fields import METALS, READERS, read_amps, uncut
 from robust_ledger.callout.phrases import Reader
-from robust_ledger.callout.tokens import Token, lengths_at, numbers_at, pairs_at
+from robust_ledger.callout.tokens import ONES, Token, lengths_at, numbers_at, pairs_at
 from robust_ledger.changeover.clock import clock_text, read_clock
 from robust_ledger.job.conductors import Conductors
 
@@ -194,7 +194,7 @@ def _spd_type(tokens: Sequence[Token], at: int) -> Iterator[tuple[str, int]]:
         yield str(value), after
 
 
-def _minutes(tokens: Sequence[Token], at: int) -> Iterator[tuple[int, int]]:
+def minutes_at(tokens: Sequence[Token], at: int) -> Iterator[tuple[int, int]]:
     """How long: "45 minutes", "half an hour", "an hour", "half hour"."""
     words = [_lower(tokens, at + n) for n in range(3)]
     if words[0] == "half" and words[1] in ("hour", "an", "a"):
@@ -204,6 +204,9 @@ def _minutes(tokens: Sequence[Token], at: int) -> Iterator[tuple[int, int]]:
     for one in numbers_at(tokens, at):
         if one.whole and _lower(tokens, one.after).startswith("min"):
             yield int(one.value), one.after + 1
+
+
+_UNDER_TEN = {word: number for word, number in ONES.items() if 1 <= number <= 9}
 
 
 # --- times of day -----------------------------------------------------------------------------------------------------
@@ -217,6 +220,8 @@ def _bare_clock(tokens: Sequence[Token], at: int) -> Iterator[tuple[int, int, in
     for hour in numbers_at(tokens, at):
         if hour.words and hour.whole and 1 <= hour.value <= 12 and not hour.loose:
             yield 60 * (int(hour.value) % 12), hour.after, None
+            if _lower(tokens, hour.after) in ("oh", "o") and (one := _lower(tokens, hour.after + 1)) in _UNDER_TEN:
+                yield 60 * (int(hour.value) % 12) + _UNDER_TEN[one], hour.after + 2, None
             for minute in numbers_at(tokens, hour.after):
                 if minute.whole and minute.value in range(5, 60, 5) and minute.words:
                     yield 60 * (int(hour.value) % 12) + int(minute.value), minute.after, None
@@ -336,7 +341,7 @@ _ALL: dict[str, Reader] = {
     "fahrenheit": _fahrenheit,
     "terminals": _one_of(60, 75),
     "spd_type": _spd_type,
-    "minutes": _minutes,
+    "minutes": minutes_at,
     "clock_early": _clock(_early),
     "clock_late": _clock(_late),
     "clock_day": _clock_day,
