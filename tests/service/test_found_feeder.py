@@ -53,7 +53,7 @@ def test_each_is_judged_once_it_is_read_and_asked_for_until_then(changes, found)
 
 def test_the_question_names_what_was_not_read():
     (asked,) = [one for one in plan(job(found_ground="", found_gec="")).findings if one.id == "feeder.sub.found_unread"]
-    assert "EGC and GEC not read" in asked.title and asked.severity == "ASK"
+    assert asked.title == "Garage: EGC and GEC not read" and asked.severity == "ASK"
 
 
 @pytest.mark.parametrize(("ground", "shown"), [("8 Al", "8 Al"), ("6 Cu", "6 Cu"), ("", "?")])

@@ -12,6 +12,7 @@ from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.tree import by_service
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.text import upper_first
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.bonding import ground_by_rating, table_row
@@ -46,7 +47,7 @@ def found_findings(
             yield find(SMALL[field], at=at, panel=panel.name, found=str(one), needed=str(needed))
     if unread and (made.limit is not None or not panel.found):
         at = Place.of("panels", f"{panel.id}.{unread[0]}")
-        yield find("feeder.found_unread", at=at, panel=panel.name, what=" and ".join(WORDS[one] for one in unread))
+        yield find("feeder.found_unread", at=at, panel=upper_first(panel.name), what=" and ".join(WORDS[one] for one in unread))
 
 
 def _needed(field: str, panel: Panel, made: FeederFigures, codebook: Codebook) -> Conductors | None:
