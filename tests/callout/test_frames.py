@@ -108,6 +108,8 @@ def test_a_figure_that_makes_no_sense_asks(line, twin):
 
 @settings(max_examples=60)
 @given(st.integers(30, 600))
+@example(101)
+@example(301)
 def test_nothing_of_a_number_stays_behind(amps):
     """In words or in digits it is the same rating, or it is refused; a piece of it is never taken."""
     for said in (in_words(amps), str(amps)):

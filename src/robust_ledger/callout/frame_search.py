@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from robust_ledger.callout.frame_lexicon import Frame, Lexicon, lexicon
 from robust_ledger.callout.frame_values import values_at
-from robust_ledger.callout.tokens import Token, is_number_word
+from robust_ledger.callout.tokens import SCALES, TENS, Token, is_number_word
 
 # What a word costs that no frame takes: one nobody knows, one that binds nothing, a piece of a number, a "not" that denies nothing.
 UNKNOWN, LOOSE, CUT, DENIAL = 2.0, 1.0, 6.0, 4.0
@@ -74,7 +74,7 @@ def covers_of(tokens: Sequence[Token], stage: str, known: Lexicon) -> list[Cover
         by_first.setdefault((one.mask & -one.mask).bit_length() - 1, []).append(one)
     placed = _placed(tokens, mentions, known)
     prices = [
-        PLACE if placed >> at & 1 else CUT if _is_hour(tokens, at) else _price(token, bool(named >> at & 1), known)
+        PLACE if placed >> at & 1 else CUT if _is_counted_one(tokens, at) else _price(token, bool(named >> at & 1), known)
         for at, token in enumerate(tokens)
     ]
     ways = {(0, ""): Cover(0.0)}
@@ -127,9 +127,13 @@ def _is_shared(cover: Cover, at: int) -> bool:
     return any(one.shared >> at & 1 for one in cover.bound)
 
 
-def _is_hour(tokens: Sequence[Token], at: int) -> bool:
-    """Whether "one" is an hour, not a word that carries nothing: "comes at one"."""
-    return tokens[at].lower == "one" and at > 0 and tokens[at - 1].lower in _BEFORE_AN_HOUR
+def _is_counted_one(tokens: Sequence[Token], at: int) -> bool:
+    """Whether "one" is an hour or the end of a number, not a word that carries nothing: "comes at one", "a hundred and one"."""
+    if tokens[at].lower != "one" or at == 0:
+        return False
+    before = tokens[at - 2 if tokens[at - 1].lower == "and" and at > 1 else at - 1].lower
+    of_a_number = before in SCALES or before in TENS
+    return tokens[at - 1].lower in _BEFORE_AN_HOUR or of_a_number
 
 
 def _price(token: Token, named: bool, known: Lexicon) -> float:

@@ -47,10 +47,10 @@ ORDINALS = {
 }
 _QUARTERS = {"half": 0.5, "quarter": 0.25, "quarters": 0.25, "third": 1 / 3, "eighth": 0.125, "eighths": 0.125}
 _FRACTION = re.compile(r"(\d{1,2})/(\d{1,2})")
-_SCALES = {"hundred": 100, "thousand": 1000}
+SCALES = {"hundred": 100, "thousand": 1000}
 _SPELLED = 3  # letters that are no words by themselves
 _LONGEST_SAID = 8  # words of a number
-_FIGURES = frozenset((*ONES, *TENS, *_QUARTERS, *_SCALES, "aught", "aughts"))
+_FIGURES = frozenset((*ONES, *TENS, *_QUARTERS, *SCALES, "aught", "aughts"))
 
 
 class Token(Struct, frozen=True):
@@ -186,7 +186,7 @@ def numbers_at(tokens: Sequence[Token], at: int) -> list[Number]:
 
 def is_number_word(word: str) -> bool:
     """Whether a word is part of a spoken number."""
-    return word in ONES or word in TENS or word in _SCALES
+    return word in ONES or word in TENS or word in SCALES
 
 
 def _is_within(tokens: Sequence[Token], at: int) -> bool:
@@ -210,9 +210,9 @@ def _scaled(tokens: Sequence[Token], at: int) -> Number | None:
     """The number with a hundred or a thousand in it that begins here, as long as it goes: "fifty four hundred", "five thousand four hundred",
     "a thousand", "54 hundred"; None where there is none."""
     count, after = _group(tokens, at)
-    if count is None or not _open(tokens, after) or tokens[after].lower not in _SCALES:
+    if count is None or not _open(tokens, after) or tokens[after].lower not in SCALES:
         return None
-    value, after = count * _SCALES[tokens[after].lower], after + 1
+    value, after = count * SCALES[tokens[after].lower], after + 1
     if tokens[after - 1].lower == "hundred":
         value, after = _and_more(tokens, value, after, 100)
         if _open(tokens, after) and tokens[after].lower == "thousand":
@@ -227,7 +227,7 @@ def _group(tokens: Sequence[Token], at: int) -> tuple[float | None, int]:
     if at >= len(tokens) or tokens[at].quoted:
         return None, at
     word = tokens[at].lower
-    if word in _SCALES:
+    if word in SCALES:
         return 1, at
     if word == "a":
         return 1, at + 1
