@@ -74,7 +74,11 @@ def covers_of(tokens: Sequence[Token], stage: str, known: Lexicon) -> list[Cover
         by_first.setdefault((one.mask & -one.mask).bit_length() - 1, []).append(one)
     placed = _placed(tokens, mentions, known)
     prices = [
-        PLACE if placed >> at & 1 else CUT if _is_counted_one(tokens, at) else _price(token, bool(named >> at & 1), known)
+        PLACE
+        if placed >> at & 1
+        else CUT
+        if _is_counted_one(tokens, at)
+        else _price(token, bool(named >> at & 1), known)
         for at, token in enumerate(tokens)
     ]
     ways = {(0, ""): Cover(0.0)}

@@ -47,7 +47,9 @@ def found_findings(
             yield find(SMALL[field], at=at, panel=panel.name, found=str(one), needed=str(needed))
     if unread and (made.limit is not None or not panel.found):
         at = Place.of("panels", f"{panel.id}.{unread[0]}")
-        yield find("feeder.found_unread", at=at, panel=upper_first(panel.name), what=" and ".join(WORDS[one] for one in unread))
+        yield find(
+            "feeder.found_unread", at=at, panel=upper_first(panel.name), what=" and ".join(WORDS[one] for one in unread)
+        )
 
 
 def _needed(field: str, panel: Panel, made: FeederFigures, codebook: Codebook) -> Conductors | None:
