@@ -14,6 +14,7 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
+from robust_ledger.callout import number_words
 from robust_ledger.callout.spoken import Spoken
 from robust_ledger.callout.stages import Context, read_line
 from robust_ledger.codebook.codebook import Codebook, load_codebook
@@ -37,19 +38,25 @@ class Line(Struct, frozen=True):
     terse: str = ""  # the line that says the same, where it is more than a few facts; "!": it must be asked or refused
 
 
-def lines_of(path: Path) -> Iterator[Line]:
-    """The lines of a file. Raises ValueError for one that is none."""
+def _rows(path: Path) -> Iterator[tuple[str, str, str, str]]:
+    """The rows of a file: voice, stage, what is said, what it stands for. Raises ValueError for one that is none."""
     voice = ""
     for text in path.read_text("utf-8").splitlines():
         if text.startswith("## "):
             voice = text[3:]
         elif text and not text.startswith("#"):
             stage, said, facts = (part.strip() for part in text.split("|"))
-            if facts.startswith("=> "):
-                yield Line(stage, voice, said, {}, facts[3:])
-                continue
-            pairs = (fact.split(" = ") for fact in facts.split("; "))
-            yield Line(stage, voice, said, dict(pairs))  # type: ignore[arg-type]
+            yield voice, stage, said, facts
+
+
+def lines_of(path: Path) -> Iterator[Line]:
+    """The lines of a file. Raises ValueError for one that is none."""
+    for voice, stage, said, facts in _rows(path):
+        if facts.startswith("=> "):
+            yield Line(stage, voice, said, {}, facts[3:])
+            continue
+        pairs = (fact.split(" = ") for fact in facts.split("; "))
+        yield Line(stage, voice, said, dict(pairs))  # type: ignore[arg-type]
 
 
 def written(value: Any) -> str:
@@ -113,29 +120,8 @@ FIGURES: dict[str, tuple[float, ...]] = {
     "kilo": (5000, 10000, 14000, 22000, 42000), "kva": (15, 25, 37.5, 50, 100), "clock": (7, 7.5, 8, 8.25),
 }  # fmt: skip
 SIZES = ("6 Cu", "4 Cu", "2 Cu", "1/0 Cu", "2 Al", "1/0 Al", "2/0 Al", "4/0 Al", "250 kcmil Al")
-ONES = (
-    "zero",
-    "one",
-    "two",
-    "three",
-    "four",
-    "five",
-    "six",
-    "seven",
-    "eight",
-    "nine",
-    "ten",
-    "eleven",
-    "twelve",
-    "thirteen",
-    "fourteen",
-    "fifteen",
-    "sixteen",
-    "seventeen",
-    "eighteen",
-    "nineteen",
-)
-TENS = ("zero", "ten", "twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety")
+ONES = tuple(word for word, number in number_words.ONES.items() if number < 20 and word != "oh")
+TENS = ("zero", "ten", *(word for word in number_words.TENS if word != "fourty"))
 _PARTS = {0.25: "and a quarter", 0.5: "and a half", 0.75: "and three quarters"}
 
 
@@ -170,26 +156,19 @@ def _said(kind: str, value: float | str) -> tuple[str, ...]:
 
 def filled(path: Path) -> Iterator[tuple[bool, Line]]:
     """The sentences of a file with figures of every kind, each with whether it judges."""
-    voice = ""
-    for text in path.read_text("utf-8").splitlines():
-        if text.startswith("## "):
-            voice = text[3:]
-        elif text and not text.startswith("#"):
-            stage, sentence, facts = (part.strip() for part in text.split("|"))
-            match = re.search(r"\{([a-z]+)\}", sentence)
-            kind = match[1] if match else ""
-            for value in SIZES if kind == "size" else FIGURES[kind]:
-                joined = sentence[match.end() :][:1].isalpha() if match else False
-                for said in _said(kind, value)[: 1 if joined else 3]:
-                    line = sentence.replace(f"{{{kind}}}", said)
-                    if facts.startswith("=> "):
-                        yield (
-                            "judges" in voice,
-                            Line(stage, voice, line, {}, facts[3:].replace(f"{{{kind}}}", f"{value}")),
-                        )
-                        continue
-                    path_, meant = facts.split(" = ")
-                    yield "judges" in voice, Line(stage, voice, line, {path_: _meant(meant, kind, value)})
+    for voice, stage, sentence, facts in _rows(path):
+        match = re.search(r"\{([a-z]+)\}", sentence)
+        kind = match[1] if match else ""
+        joined = sentence[match.end() :][:1].isalpha() if match else False
+        for value in SIZES if kind == "size" else FIGURES[kind]:
+            for said in _said(kind, value)[: 1 if joined else 3]:
+                line = sentence.replace(f"{{{kind}}}", said)
+                if facts.startswith("=> "):
+                    terse = facts[3:].replace(f"{{{kind}}}", f"{value}")
+                    yield "judges" in voice, Line(stage, voice, line, {}, terse)
+                    continue
+                path_, meant = facts.split(" = ")
+                yield "judges" in voice, Line(stage, voice, line, {path_: _meant(meant, kind, value)})
 
 
 def _meant(text: str, kind: str, value: float | str) -> str:

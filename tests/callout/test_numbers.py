@@ -8,9 +8,10 @@ from how_well_read import ONES, TENS
 from hypothesis import given
 from hypothesis import strategies as st
 
+from robust_ledger.callout.numbers import numbers_at, pairs_at
 from robust_ledger.callout.spoken import Spoken
 from robust_ledger.callout.stages import Context, read_line
-from robust_ledger.callout.tokens import numbers_at, pairs_at, tokens_of
+from robust_ledger.callout.tokens import tokens_of
 from robust_ledger.codebook.codebook import load_codebook
 from robust_ledger.job.job import blank_job
 from robust_ledger.job.parts.house import Nameplate

@@ -20,7 +20,7 @@ from robust_ledger.codebook.conductors import (
 from robust_ledger.job.conductors import size_text
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.editions import EDITIONS
-from robust_ledger.service.ampacity import Lie, Needed, pick
+from robust_ledger.service.ampacity import Laid, Needed, pick
 
 BOOK = load_codebook("2023")
 COPPER_OHM_CMIL_FT, ALUMINIUM_OHM_CMIL_FT = 10.371, 17.0
@@ -32,8 +32,8 @@ def table(name: str):
 
 def smallest(metal: str, needed_a: float) -> str:
     """The smallest single conductor that carries so much in the 75 °C column."""
-    lies = Lie("service_run:", "xhhw", sets=1)
-    return pick(Job(), lies, metal, Needed(needed_a, 0.0, "none"), 200, None, BOOK).size
+    laid = Laid("service_run:", "xhhw", sets=1)
+    return pick(Job(), laid, metal, Needed(needed_a, 0.0, "none"), 200, None, BOOK).size
 
 
 @pytest.mark.parametrize(

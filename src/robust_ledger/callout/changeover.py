@@ -11,9 +11,10 @@ from robust_ledger.callout.changeover_edits import EDITS, FaultError, Said
 from robust_ledger.callout.engine import Item, ways_through
 from robust_ledger.callout.fields import READERS, STRUCK, choice_readers
 from robust_ledger.callout.frame_values import clock_reader, minutes_at
-from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
+from robust_ledger.callout.numbers import numbers_at
+from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, read_number, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.tokens import Token, numbers_at, tokens_of
+from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.changeover.clock import read_clock, read_date
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.errors import ModelError
@@ -221,8 +222,7 @@ def _figure(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:
     """A reading: "121.5", "one twenty one", "half a"."""
     if [token.lower for token in tokens[at : at + 2]] == ["half", "a"]:
         yield 0.5, at + 2
-    for one in numbers_at(tokens, at):
-        yield one.value, one.after
+    yield from read_number(tokens, at)
 
 
 def _span(tokens: Sequence[Token], at: int) -> Iterator[tuple[float, int]]:

@@ -17,6 +17,7 @@ from robust_ledger.callout.letters import (
     POLES_TAGGED,
     SPACE_TAGGED,
 )
+from robust_ledger.callout.numbers import is_number_word
 from robust_ledger.callout.phrases import (
     Found,
     Places,
@@ -25,7 +26,7 @@ from robust_ledger.callout.phrases import (
     may_be_value,
     vocabulary,
 )
-from robust_ledger.callout.tokens import Token, is_number_word
+from robust_ledger.callout.tokens import Token
 from robust_ledger.job.job import Job
 
 SLOT = slots(

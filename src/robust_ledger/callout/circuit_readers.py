@@ -8,8 +8,10 @@ from collections.abc import Iterator, Mapping, Sequence
 from msgspec import Struct
 
 from robust_ledger.callout.letters import AMPS_TAGGED, LENGTH, SPACE
+from robust_ledger.callout.number_words import ONES, ORDINALS, TENS
+from robust_ledger.callout.numbers import numbers_at
 from robust_ledger.callout.phrases import PLURAL_SIZES, Reader, read_any_length, read_count, read_length
-from robust_ledger.callout.tokens import ONES, ORDINALS, TENS, Token, numbers_at
+from robust_ledger.callout.tokens import Token
 from robust_ledger.callout.words import SIDES
 from robust_ledger.ledger.text import is_whole
 

@@ -15,10 +15,11 @@ from robust_ledger.callout.fields import METALS, spoken_facts
 from robust_ledger.callout.frame_lexicon import called, lexicon
 from robust_ledger.callout.frames import is_safety, read_frames, read_values
 from robust_ledger.callout.loads import read_load
+from robust_ledger.callout.numbers import numbers_at
 from robust_ledger.callout.phrases import read_count
 from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.text import callout_text
-from robust_ledger.callout.tokens import Token, numbers_at, tokens_of
+from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.callout.writing import corrected, of_reading
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import Conductors

@@ -17,10 +17,12 @@ from msgspec.structs import replace
 from robust_ledger.callout.circuit_readers import read_size
 from robust_ledger.callout.engine import Item, Way, ways_through
 from robust_ledger.callout.frame_nodes import PREFIX, set_node
+from robust_ledger.callout.number_words import ONES, TENS
+from robust_ledger.callout.numbers import lengths_at, numbers_at, pairs_at
 from robust_ledger.callout.phrases import Found, Places, Reader, found_at, read_count, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
 from robust_ledger.callout.telling import chip
-from robust_ledger.callout.tokens import ONES, TENS, Token, lengths_at, numbers_at, pairs_at, tokens_of
+from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, is_standard_rating
 from robust_ledger.job.conductors import Conductors

@@ -6,6 +6,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import Protocol, TypeVar
 
+from robust_ledger.callout.number_words import FIGURES
+
 _ALWAYS = "uh um uhm erm er hm hmm"
 _IS = "is 's are was were be looks look looked seems all"
 _LIKENED = "look looks looked sound sounds seem seems would we'd i'd they'd he'd she'd you'd something anything same just do don't 'd"
@@ -41,8 +43,8 @@ class Word(Protocol):
 AnyWord = TypeVar("AnyWord", bound=Word)
 
 
-def without(tokens: Sequence[AnyWord], figures: frozenset[str]) -> Iterator[AnyWord]:
-    """The words that are left. `figures`: words of numbers."""
+def without(tokens: Sequence[AnyWord]) -> Iterator[AnyWord]:
+    """The words that are left."""
     at, kept = 0, ""
     while at < len(tokens):
         token = tokens[at]
@@ -51,14 +53,14 @@ def without(tokens: Sequence[AnyWord], figures: frozenset[str]) -> Iterator[AnyW
             if token.lower == "you" and after == "know" and not tokens[at + 1].quoted:
                 at += 2
                 continue
-            if _is_empty(token, kept, after, figures):
+            if _is_empty(token, kept, after):
                 at += 1
                 continue
         yield token
         kept, at = token.lower, at + 1
 
 
-def _is_empty(token: Word, before: str, after: str, figures: frozenset[str]) -> bool:
+def _is_empty(token: Word, before: str, after: str) -> bool:
     match token.lower:
         case word if word in ALWAYS:
             return True
@@ -69,14 +71,14 @@ def _is_empty(token: Word, before: str, after: str, figures: frozenset[str]) -> 
         case "okay" | "ok":
             return (
                 not before
-                or _is_figure(after, figures)
+                or _is_figure(after)
                 or after in ("a", "an", "the")
                 or (before not in IS and not _ends(token, after))
             )
         case "well":
-            if after in OF_A_WELL or (before in BEFORE_A_WELL and after not in figures) or _ends(token, after):
+            if after in OF_A_WELL or (before in BEFORE_A_WELL and after not in FIGURES) or _ends(token, after):
                 return False
-            return not before or _is_figure(before, figures) or _is_figure(after, figures) or before in PARTS
+            return not before or _is_figure(before) or _is_figure(after) or before in PARTS
     return False
 
 
@@ -85,5 +87,5 @@ def _ends(token: Word, after: str) -> bool:
     return not after or token.parted
 
 
-def _is_figure(word: str, figures: frozenset[str]) -> bool:
-    return word in figures or word in ("noon", "midnight") or word[:1].isdigit()
+def _is_figure(word: str) -> bool:
+    return word in FIGURES or word in ("noon", "midnight") or word[:1].isdigit()

@@ -11,7 +11,9 @@ from msgspec.structs import replace
 
 from robust_ledger.callout.frame_lexicon import Frame, Lexicon, lexicon
 from robust_ledger.callout.frame_values import values_at
-from robust_ledger.callout.tokens import SCALES, TENS, Token, is_number_word
+from robust_ledger.callout.number_words import SCALES, TENS
+from robust_ledger.callout.numbers import is_number_word
+from robust_ledger.callout.tokens import Token
 
 # What a word costs that no frame takes: one nobody knows, one that binds nothing, a piece of a number, a "not" that denies nothing.
 UNKNOWN, LOOSE, CUT, DENIAL = 2.0, 1.0, 6.0, 4.0

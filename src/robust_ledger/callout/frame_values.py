@@ -9,8 +9,10 @@ from typing import Any
 
 from robust_ledger.callout.circuit_readers import read_size
 from robust_ledger.callout.fields import METALS, READERS, read_amps, uncut
+from robust_ledger.callout.number_words import ONES
+from robust_ledger.callout.numbers import lengths_at, numbers_at, pairs_at
 from robust_ledger.callout.phrases import Reader
-from robust_ledger.callout.tokens import ONES, Token, lengths_at, numbers_at, pairs_at
+from robust_ledger.callout.tokens import Token
 from robust_ledger.changeover.clock import clock_text, read_clock
 from robust_ledger.job.conductors import Conductors
 

@@ -7,7 +7,8 @@ from typing import Any
 
 from robust_ledger.callout.frame_lexicon import Frame, called, heard, lexicon
 from robust_ledger.callout.frames import read_frames
-from robust_ledger.callout.tokens import is_number_word, tokens_of
+from robust_ledger.callout.numbers import is_number_word
+from robust_ledger.callout.tokens import tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job

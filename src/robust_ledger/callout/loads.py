@@ -15,9 +15,10 @@ from robust_ledger.callout.circuit import room_in
 from robust_ledger.callout.engine import Item, Way, slots, ways_through
 from robust_ledger.callout.fields import READERS
 from robust_ledger.callout.frame_lexicon import lexicon
+from robust_ledger.callout.numbers import is_number_word, numbers_at, pairs_at
 from robust_ledger.callout.phrases import Places, Reader, found_at, vocabulary
 from robust_ledger.callout.spoken import Fault, Spoken
-from robust_ledger.callout.tokens import Token, is_number_word, numbers_at, pairs_at, tokens_of
+from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.edits import add_load, change_load, new_load_id
 from robust_ledger.job.job import Job

@@ -17,7 +17,9 @@ from typing import Any, Literal
 
 from msgspec import Struct
 
-from robust_ledger.callout.tokens import ONES, ORDINALS, TENS, Token, lengths_at, numbers_at, tokens_of
+from robust_ledger.callout.number_words import ONES, ORDINALS, TENS
+from robust_ledger.callout.numbers import lengths_at, numbers_at
+from robust_ledger.callout.tokens import Token, tokens_of
 from robust_ledger.job.fields import field_at
 
 FOLDER = Path(__file__).with_name("words")

@@ -9,12 +9,11 @@ from msgspec.structs import replace
 
 from robust_ledger.installation.facts import Facts
 from robust_ledger.installation.model import Change, Conductor, Joint, Node, Piece, Run
-from robust_ledger.installation.runs import as_found, in_front, landed
+from robust_ledger.installation.runs import as_found, in_front, landed, stays_entry
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.service.bonding import electrode_entry
-from robust_ledger.service.found_feeder import as_found_entry
 from robust_ledger.survey.grounding import ELECTRODE_WORDS, GroundingFigures
 
 WAY = Place("grounding:gec_ft")
@@ -162,7 +161,7 @@ def _tap(of: Facts, node: Node, home: Node, hots: Conductor) -> Run:
 def _of_building(of: Facts, node: Node, panel: Panel, size: Entry) -> Run:
     """The GEC of a separate building, to its own rods: they come with a panel and a feeder that are new."""
     change = Change.KEPT if panel.there or panel.found else Change.NEW
-    size = as_found_entry(panel, "found_gec") if change is Change.KEPT else size
+    size = stays_entry(panel, "found_gec") if change is Change.KEPT else size
     words = f"{in_front(node)}GEC on the ground bar"
     start = landed(Joint(f"{node.key}.gec", words, "ground bar", None, node.key, change), size, change, node)
     ends = [

@@ -27,7 +27,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.feeder import INSULATIONS, WIRING_WORDS
-from robust_ledger.service.found_feeder import as_found_entry
+from robust_ledger.service.found_feeder import WORDS
 
 FREE_AT_HEAD_IN = 36.0  # for the drip loop, where the utility has not said more
 IN_METER_IN = 24.0  # from the hub to the jaws and back out
@@ -56,6 +56,13 @@ def as_found(key: str, words: str, text: str, place: Place) -> Entry:
     if read is None:
         return work.entry(work.given(f"{words.lower()}: size and metal, to be read", None, "", place))
     return work.entry(work.take(Step("as found", read, place=place)))
+
+
+def stays_entry(panel: Panel, field: str) -> Entry:
+    """The same of what stays with a node beside the main panel: "found_neutral", "found_ground", "found_gec"."""
+    of = f"GEC of the {panel.name}" if field == "found_gec" else f"Feeder to the {panel.name}: {WORDS[field]}"
+    key = f"feeder.{panel.id}.{field.removeprefix('found_')}"
+    return as_found(key, f"{of}, as found", getattr(panel, field), Place.of("panels", f"{panel.id}.{field}"))
 
 
 # --- the service conductors ---------------------------------------------------------------------------------------
@@ -212,8 +219,8 @@ def _feeder(of: Facts, nodes: Mapping[str, Node], panel: Panel) -> Run:
         raceway = Raceway(panel.raceway, figures.raceway, change, length)
     ends, starts = _top(of, node), _feeder_starts(of, above, panel)
     missing = panel.found and panel.wires != 4
-    neutral = as_found_entry(panel, "found_neutral") if panel.found else figures.neutral
-    ground = as_found_entry(panel, "found_ground") if panel.found and not missing else figures.ground
+    neutral = stays_entry(panel, "found_neutral") if panel.found else figures.neutral
+    ground = stays_entry(panel, "found_ground") if panel.found and not missing else figures.ground
     return Run(
         f"feeder.{panel.id}",
         f"feeder of the {panel.name}",

@@ -1,4 +1,4 @@
-"""What a conductor carries where it lies: terminals, air, bundling, sun on a roof; one conductor or several in parallel."""
+"""What a conductor carries where it laid: terminals, air, bundling, sun on a roof; one conductor or several in parallel."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ _OWN_C = {"se": 75}  # of cables whose conductors may be marked for less
 _SERVICE_WIRING = {"THWN-2": "thwn", "XHHW-2": "xhhw"}
 
 
-class Lie(Struct, frozen=True):
+class Laid(Struct, frozen=True):
     """Where the conductors of a run lie and where they end: way of wiring, keys of the nodes at its ends, thermal insulation, hottest air [°C],
     sun on a roof, how many carry current together, how many are in parallel. `at`: the record those are entered in."""
 
@@ -48,27 +48,27 @@ class Lie(Struct, frozen=True):
         return Place(f"{self.at}{field}")
 
 
-def service_lie(job: Job, ends: tuple[str, ...] = (MAIN,)) -> Lie:
+def service_laid(job: Job, ends: tuple[str, ...] = (MAIN,)) -> Laid:
     """Where the service conductors lie, and those from a disconnect to the main panel."""
     run = job.service_run
     wiring = _SERVICE_WIRING[run.insulation]
-    return Lie("service_run:", wiring, ends, False, run.ambient_c, run.rooftop, run.current_carrying, run.sets)
+    return Laid("service_run:", wiring, ends, False, run.ambient_c, run.rooftop, run.current_carrying, run.sets)
 
 
-def found_lie(job: Job) -> Lie:
+def found_laid(job: Job) -> Laid:
     """Where the conductors found of the service lie, and those found to the inside panel: as old ones with their insulation as read, 75 °C
     while it was not."""
-    return replace(service_lie(job), wiring="thwn", insulation_c=min(job.existing.insulation_c or 75, 75))
+    return replace(service_laid(job), wiring="thwn", insulation_c=min(job.existing.insulation_c or 75, 75))
 
 
-def feeder_lie(job: Job, panel: Panel) -> Lie:
-    """Where the feeder of a node lies."""
+def feeder_laid(job: Job, panel: Panel) -> Laid:
+    """Where the feeder of a node laid."""
     ends = tuple(
         dict.fromkeys((parent(job, panel), panel.id))
     )  # an enclosure of the disconnect counts by its own label
     at = f"panels:{panel.id}."
     own = (panel.insulated, panel.ambient_c, panel.rooftop, panel.current_carrying, panel.sets)
-    return Lie(at, panel.wiring, ends, *own)
+    return Laid(at, panel.wiring, ends, *own)
 
 
 def picked(entry: Entry) -> Conductors | None:
@@ -115,27 +115,27 @@ def marked(job: Job) -> Job:
     return replace(job, panel=main, panels=panels)
 
 
-def conditions(work: Working, lies: Lie, codebook: Codebook) -> Step | None:
+def conditions(work: Working, laid: Laid, codebook: Codebook) -> Step | None:
     """The factor for air, roof and bundling on the ampacity of the insulation's own column, written down; None when nothing is to be
     corrected, an unknown step when it is past the tables [310.15]."""
     factors = []
-    roof_adds = lies.rooftop and lies.wiring != "xhhw"
-    if lies.ambient_c is not None or roof_adds:
-        celsius = 30.0 if lies.ambient_c is None else lies.ambient_c
+    roof_adds = laid.rooftop and laid.wiring != "xhhw"
+    if laid.ambient_c is not None or roof_adds:
+        celsius = 30.0 if laid.ambient_c is None else laid.ambient_c
         label = f"air around the conductors ({temperature_text(celsius)} °F)"
-        given = work.given(label, celsius, "°C", lies.place("ambient_c"))
+        given = work.given(label, celsius, "°C", laid.place("ambient_c"))
         if roof_adds:
             given = work.total("in the sun above a roof", [given, codebook.step("rooftop_add_c")], "°C")
         table = codebook.table("ambient")
-        row = table.first_covering("up_to_c", given.amount) if -60 <= given.amount <= lies.own_c else None
-        cell = row[f"factor_{lies.own_c}c"] if row else ""
-        label = f"factor for the air, {lies.own_c} °C column"
+        row = table.first_covering("up_to_c", given.amount) if -60 <= given.amount <= laid.own_c else None
+        cell = row[f"factor_{laid.own_c}c"] if row else ""
+        label = f"factor for the air, {laid.own_c} °C column"
         past = 0.0 if given.amount > 0 else None  # as hot as the insulation may be: it carries nothing
         factors.append(work.take(Step(label, float(cell) if cell else past, "", cites=(table.cite,))))
-    if lies.rooftop and not roof_adds:
+    if laid.rooftop and not roof_adds:
         work.note("in the sun above a roof", "XHHW-2: nothing added", [codebook.cite("rooftop")])
-    if lies.current_carrying != 2:
-        count = lies.current_carrying
+    if laid.current_carrying != 2:
+        count = laid.current_carrying
         table = codebook.table("bundling")
         row = table.first_covering("up_to_conductors", count) if count >= 2 else None
         work.note("neutral that carries only unbalance", "not counted", [codebook.cite("neutral_not_counted")])
@@ -148,17 +148,17 @@ def conditions(work: Working, lies: Lie, codebook: Codebook) -> Step | None:
     return work.product("factor on the ampacity", factors, "") if len(factors) > 1 else factors[0]
 
 
-def column_of_run(job: Job, lies: Lie, size: str, rating_a: float, codebook: Codebook) -> tuple[int, str, str]:
+def column_of_run(job: Job, laid: Laid, size: str, rating_a: float, codebook: Codebook) -> tuple[int, str, str]:
     """The column for a size of a run [°C], why, and the rule behind it."""
-    if lies.wiring == "nm":
+    if laid.wiring == "nm":
         return 60, "NM cable: never above 60 °C", "nm_cable"
     at_most_10 = (area_cmil(codebook, size) or 0) <= (area_cmil(codebook, "10") or 0)
-    if lies.wiring == "se" and lies.insulated is not False and at_most_10:
-        said = "in thermal insulation" if lies.insulated else "insulation not checked"
+    if laid.wiring == "se" and laid.insulated is not False and at_most_10:
+        said = "in thermal insulation" if laid.insulated else "insulation not checked"
         return 60, f"SE cable of 10 AWG or smaller, {said}: 60 °C", "se_cable"
-    column, why = terminal_column(job, rating_a, codebook, lies.ends)
-    if lies.insulation_c is not None and lies.insulation_c < column:
-        return lies.insulation_c, f"insulation of {lies.insulation_c} °C", "terminal_temperature"
+    column, why = terminal_column(job, rating_a, codebook, laid.ends)
+    if laid.insulation_c is not None and laid.insulation_c < column:
+        return laid.insulation_c, f"insulation of {laid.insulation_c} °C", "terminal_temperature"
     return column, why, "terminal_temperature"
 
 
@@ -198,19 +198,19 @@ def largest_device(one: Conductors, allowed: float, practice: str, codebook: Cod
 
 
 def pick(
-    job: Job, lies: Lie, metal: str, needed: Needed, rating_a: float, factor: Step | None, codebook: Codebook
+    job: Job, laid: Laid, metal: str, needed: Needed, rating_a: float, factor: Step | None, codebook: Codebook
 ) -> Conductors | None:
     """The smallest conductors of a run that carry what is needed behind a device of `rating_a` [A]: as many in parallel as told, else one,
     else two. In parallel none is smaller than 1/0 [310.10]. None when the table has none."""
     least = area_cmil(codebook, str(codebook.step("parallel_least").value)) or 0
-    for count in (1, 2) if lies.sets is None else (lies.sets,):
+    for count in (1, 2) if laid.sets is None else (laid.sets,):
         if not 1 <= count <= 4:
             return None
         for size in sizes(codebook):
             if count > 1 and (area_cmil(codebook, size) or 0) < least:
                 continue
-            column = column_of_run(job, lies, size, rating_a, codebook)[0]
-            allowed = allowed_a(codebook, size, metal, column, factor, lies.own_c)
+            column = column_of_run(job, laid, size, rating_a, codebook)[0]
+            allowed = allowed_a(codebook, size, metal, column, factor, laid.own_c)
             if allowed is None or allowed * count < needed.ampacity_a - 1e-9:
                 continue
             one = Conductors(size, metal, count)
@@ -221,17 +221,17 @@ def pick(
 
 
 def write_carries(
-    work: Working, job: Job, lies: Lie, one: Conductors, rating_a: float, factor: Step | None, codebook: Codebook
+    work: Working, job: Job, laid: Laid, one: Conductors, rating_a: float, factor: Step | None, codebook: Codebook
 ) -> Step:
     """Write down what conductors carry where they lie, all in parallel together [A], and how that comes about."""
-    column, why, rule = column_of_run(job, lies, one.size, rating_a, codebook)
+    column, why, rule = column_of_run(job, laid, one.size, rating_a, codebook)
     work.note("temperature column", why, [codebook.cite(rule)])
     table, words = codebook.table("ampacity").cite, size_text(one.size, one.metal)
     at_terminals = ampacity_a(codebook, one.size, one.metal, column)
     carries = work.take(Step(f"{words} at {column} °C", at_terminals, "A", cites=(table,)))
     if factor is not None:
-        own_a = ampacity_a(codebook, one.size, one.metal, lies.own_c)
-        own = work.take(Step(f"{words} at {lies.own_c} °C", own_a, "A", cites=(table,)))
+        own_a = ampacity_a(codebook, one.size, one.metal, laid.own_c)
+        own = work.take(Step(f"{words} at {laid.own_c} °C", own_a, "A", cites=(table,)))
         corrected = work.product("corrected from its own column", [own, factor], "A")
         carries = work.smaller("never above the terminals' column", [corrected, carries])
     if one.sets > 1:
@@ -244,7 +244,7 @@ def write_carries(
 def size_entry(
     work: Working,
     job: Job,
-    lies: Lie,
+    laid: Laid,
     metal: str,
     needed: Needed,
     rating_a: float,
@@ -253,11 +253,11 @@ def size_entry(
 ) -> Entry:
     """The conductors of any run, service or feeder or tap, with the way to them written down: where they lie, what the smallest carry there, and
     the largest device on them."""
-    factor = conditions(work, lies, codebook)
-    one = pick(job, lies, metal, needed, rating_a, factor, codebook)
+    factor = conditions(work, laid, codebook)
+    one = pick(job, laid, metal, needed, rating_a, factor, codebook)
     if one is None:
         return work.entry(work.given("conductors from the table that are large enough", None))
-    carries = write_carries(work, job, lies, one, rating_a, factor, codebook)
+    carries = write_carries(work, job, laid, one, rating_a, factor, codebook)
     if needed.practice != "none":
         allowed, cite = largest_device(one, carries.amount, needed.practice, codebook)
         work.take(Step("largest device on it", allowed, "A", cites=(cite,)))

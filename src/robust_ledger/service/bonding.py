@@ -78,7 +78,7 @@ def ground_by_rating(work: Working, rating: Step, metal: str, codebook: Codebook
 
 
 def in_each_set(ground: Entry, hots: Entry | None, codebook: Codebook) -> Entry:
-    """The same of conductors in parallel: one of the full size with each set, which lies in a raceway or cable of its own [250.122(F)]."""
+    """The same of conductors in parallel: one of the full size with each set, which laid in a raceway or cable of its own [250.122(F)]."""
     one, own = picked(ground), picked(hots) if hots is not None else None
     if hots is None or one is None or own is None or own.sets == 1:
         return ground

@@ -14,13 +14,12 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure, is_tap
 from robust_ledger.ledger.entry import Entry, Step
-from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import (
     Needed,
     conditions,
-    feeder_lie,
+    feeder_laid,
     largest_device,
     pick,
     picked,
@@ -32,15 +31,10 @@ from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
 from robust_ledger.service.figures import FeederFigures
 from robust_ledger.service.raceway import Way, raceway_entry
 from robust_ledger.service.sizing import open_to_83
-from robust_ledger.service.taps import end_entry, ground_entry, least_entry, share_of
+from robust_ledger.service.taps import at, end_entry, ground_entry, least_entry, share_of
 
 INSULATIONS = {"thwn": "THWN-2", "xhhw": "XHHW-2"}  # of conductors in raceway
 WIRING_WORDS = choices_at("panels.wiring")
-
-
-def at(panel: Panel, field: str) -> Place:
-    """The place of a panel's field."""
-    return Place.of("panels", f"{panel.id}.{field}")
 
 
 def feeder_figures(
@@ -209,7 +203,7 @@ def feeder_conductor_entry(
         factor = work.take(codebook.step("dwelling_factor", "83% rule: it carries all of the dwelling's load"))
         needed = Needed(work.product("ampacity needed", [breaker, factor], "A").amount, 0.0, "none")
         cites = [codebook.cite("dwelling_conductors")]
-        return size_entry(work, job, feeder_lie(job, panel), panel.metal, needed, breaker.amount, cites, codebook)
+        return size_entry(work, job, feeder_laid(job, panel), panel.metal, needed, breaker.amount, cites, codebook)
     why = "not used, by choice" if load.whole else "not allowed: it carries part of the load"
     work.note("83% rule", why, [codebook.cite("dwelling_conductors")])
     if carried.known:
@@ -220,7 +214,7 @@ def feeder_conductor_entry(
             load_a = work.entry_step(load.amperes, "at least").amount
     whole_rating = by_service(job, panel.id) or job.decisions.conductor_rule == "strict"
     needed = Needed(load_a, breaker.amount, "whole" if whole_rating else "next")
-    return size_entry(work, job, feeder_lie(job, panel), panel.metal, needed, breaker.amount, (), codebook)
+    return size_entry(work, job, feeder_laid(job, panel), panel.metal, needed, breaker.amount, (), codebook)
 
 
 def tap_conductor_entry(job: Job, panel: Panel, least: Entry, end: Entry, codebook: Codebook) -> Entry:
@@ -232,8 +226,8 @@ def tap_conductor_entry(job: Job, panel: Panel, least: Entry, end: Entry, codebo
     needed = work.entry_step(least)
     if not needed.known:
         return work.entry(Step("size", None))
-    cites, lies = [codebook.cite(share_of(panel, codebook)[1])], feeder_lie(job, panel)
-    return size_entry(work, job, lies, panel.metal, Needed(needed.amount, 0.0, "none"), end.amount, cites, codebook)
+    cites, laid = [codebook.cite(share_of(panel, codebook)[1])], feeder_laid(job, panel)
+    return size_entry(work, job, laid, panel.metal, Needed(needed.amount, 0.0, "none"), end.amount, cites, codebook)
 
 
 def found_conductors(job: Job, panel: Panel) -> Conductors | None:
@@ -253,8 +247,8 @@ def feeder_limit_entry(job: Job, panel: Panel, rating: Entry, codebook: Codebook
         return None
     words = f"Feeder to the {panel.name}: largest breaker"
     work = Working(f"feeder.{panel.id}.limit", words, at(panel, "conductors"))
-    lies, rating_a = feeder_lie(job, panel), rating.amount if rating.known else 0.0
-    carries = write_carries(work, job, lies, there, rating_a, conditions(work, lies, codebook), codebook)
+    laid, rating_a = feeder_laid(job, panel), rating.amount if rating.known else 0.0
+    carries = write_carries(work, job, laid, there, rating_a, conditions(work, laid, codebook), codebook)
     if not carries.known:
         return work.entry(Step("largest breaker", None, "A"))
     if is_tap(job, panel):  # neither the small conductors' devices nor the next size up are a tap's
@@ -290,9 +284,9 @@ def feeder_neutral_entry(
         return work.entry(
             work.take(Step("neither is known: as the hots", Conductors(picked_hot.size, panel.metal, picked_hot.sets)))
         )
-    rated_a, lies = rating.amount if rating.known else 0.0, replace(feeder_lie(job, panel), sets=picked_hot.sets)
-    factor = conditions(work, lies, codebook)
-    carries = pick(job, lies, panel.metal, Needed(amps.amount, 0.0, "none"), rated_a, factor, codebook)
+    rated_a, laid = rating.amount if rating.known else 0.0, replace(feeder_laid(job, panel), sets=picked_hot.sets)
+    factor = conditions(work, laid, codebook)
+    carries = pick(job, laid, panel.metal, Needed(amps.amount, 0.0, "none"), rated_a, factor, codebook)
     by_load = carries.size if carries is not None else picked_hot.size
     by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
     work.note("for the load, no larger than the hots", size_text(by_load, panel.metal), [codebook.cite("ampacity")])

@@ -29,11 +29,11 @@ from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import marked
 from robust_ledger.service.bonds import three_wires_stay
 from robust_ledger.service.fault import next_aic
-from robust_ledger.service.feeder import at, feeder_limit_entry, found_conductors
+from robust_ledger.service.feeder import feeder_limit_entry, found_conductors
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.found_feeder import found_findings
 from robust_ledger.service.sizing import only_disconnect
-from robust_ledger.service.taps import tap_findings
+from robust_ledger.service.taps import at, tap_findings
 
 STAGE = "service"
 Find = Callable[..., Finding]

@@ -10,13 +10,13 @@ from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.tree import by_service
-from robust_ledger.ledger.entry import Entry, Finding, Step
-from robust_ledger.ledger.place import Place
+from robust_ledger.ledger.entry import Finding, Step
 from robust_ledger.ledger.text import upper_first
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.bonding import ground_by_rating, table_row
 from robust_ledger.service.figures import FeederFigures
+from robust_ledger.service.taps import at
 
 SMALL = {
     "found_neutral": "feeder.neutral_small", "found_ground": "feeder.ground_small", "found_gec": "feeder.gec_small",
@@ -43,12 +43,13 @@ def found_findings(
         if one is None:
             unread.append(field)
         elif needed is not None and _is_smaller(field, one, needed, codebook):
-            at = Place.of("panels", f"{panel.id}.{field}")
-            yield find(SMALL[field], at=at, panel=panel.name, found=str(one), needed=str(needed))
+            yield find(SMALL[field], at=at(panel, field), panel=panel.name, found=str(one), needed=str(needed))
     if unread and (made.limit is not None or not panel.found):
-        at = Place.of("panels", f"{panel.id}.{unread[0]}")
         yield find(
-            "feeder.found_unread", at=at, panel=upper_first(panel.name), what=" and ".join(WORDS[one] for one in unread)
+            "feeder.found_unread",
+            at=at(panel, unread[0]),
+            panel=upper_first(panel.name),
+            what=" and ".join(WORDS[one] for one in unread),
         )
 
 
@@ -86,14 +87,3 @@ def _is_smaller(field: str, one: Conductors, needed: Conductors, codebook: Codeb
             ampacity_a(codebook, needed.size, needed.metal, 75) or 0
         )
     return (area_cmil(codebook, one.size) or 0) * one.sets < (area_cmil(codebook, needed.size) or 0) * needed.sets
-
-
-def as_found_entry(panel: Panel, field: str) -> Entry:
-    """The size of what stays, as it was read; unknown where it was not."""
-    place = Place.of("panels", f"{panel.id}.{field}")
-    words = f"{'GEC' if field == 'found_gec' else f'Feeder to the {panel.name}: {WORDS[field]}'}, as found"
-    work = Working(f"installation.feeder.{panel.id}.{field.removeprefix('found_')}", words, place)
-    one = Conductors.read(getattr(panel, field))
-    if one is None:
-        return work.entry(work.given(f"{WORDS[field]}: size and metal, to be read", None, "", place))
-    return work.entry(work.take(Step("as found", one, place=place)))

@@ -15,7 +15,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import conditions, found_lie, write_carries
+from robust_ledger.service.ampacity import conditions, found_laid, write_carries
 from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.figures import ServiceFigures
 from robust_ledger.service.kept_equipment import (
@@ -36,10 +36,10 @@ def carried_a(
 ) -> Step:
     """The largest standard device [A] that conductors found are good for, at about `rating_a`, by the job's practice: 83% rule where it
     is open, the next size up as far as the load stays below the ampacity, or the ampacity itself [310.12, 240.4(B)]."""
-    lies = found_lie(job)
+    laid = found_laid(job)
     if job.existing.insulation_c is None:
         work.note("insulation", "not read: 75 °C taken")
-    carries = write_carries(work, job, lies, one, rating_a, conditions(work, lies, codebook), codebook)
+    carries = write_carries(work, job, laid, one, rating_a, conditions(work, laid, codebook), codebook)
     if not carries.known:
         return Step("largest standard device", None, "A")
     ampacity = carries.amount

@@ -13,7 +13,7 @@ from robust_ledger.job.tree import fed_below, in_order, is_service
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import Needed, conditions, pick, picked, service_lie, size_entry, write_carries
+from robust_ledger.service.ampacity import Needed, conditions, pick, picked, service_laid, size_entry, write_carries
 from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.kept_equipment import kept_main
 
@@ -72,7 +72,7 @@ def service_conductor_entry(
     if needed is None:
         return work.entry(Step("size", None))
     cites = [codebook.cite("dwelling_conductors")]
-    return size_entry(work, job, service_lie(job), metal, needed, rating.amount, cites, codebook)
+    return size_entry(work, job, service_laid(job), metal, needed, rating.amount, cites, codebook)
 
 
 def open_to_83(job: Job, rating_a: float, feeder: bool, codebook: Codebook) -> str:
@@ -127,12 +127,12 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, main: E
         work.entry_step(ungrounded)
         return work.entry(Step("size", None))
     rating_a = main.amount if main.known else 0
-    lies = replace(service_lie(job), sets=hot.sets)
-    factor = conditions(work, lies, codebook)
-    by_load = pick(job, lies, hot.metal, Needed(amps.amount, 0.0, "none"), rating_a, factor, codebook)
+    laid = replace(service_laid(job), sets=hot.sets)
+    factor = conditions(work, laid, codebook)
+    by_load = pick(job, laid, hot.metal, Needed(amps.amount, 0.0, "none"), rating_a, factor, codebook)
     if by_load is None:
         return work.entry(work.given("conductors from the table that carry the neutral load", None))
-    write_carries(work, job, lies, by_load, rating_a, factor, codebook)
+    write_carries(work, job, laid, by_load, rating_a, factor, codebook)
     work.take(Step("smallest that carries it", by_load))
     row = row_by_size(codebook, "bonding_jumper", hot.size, hot.metal)
     least = row[f"{hot.metal}_size"] if row else hot.size

@@ -16,7 +16,7 @@ from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
-from robust_ledger.service.ampacity import Needed, service_lie, size_entry
+from robust_ledger.service.ampacity import Needed, service_laid, size_entry
 from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.feeder import feeder_neutral_entry, least_neutral_entry
 
@@ -36,8 +36,8 @@ def split_entry(job: Job, codebook: Codebook) -> Entry | None:
     if not rating.known:
         return work.entry(Step("size", None))
     work.note("83% rule", "not allowed: part of the load", [codebook.cite("dwelling_conductors")])
-    needed, lies = Needed(rating.amount, rating.amount, "whole"), replace(service_lie(job), sets=None)
-    return size_entry(work, job, lies, job.decisions.metal, needed, rating.amount, (), codebook)
+    needed, laid = Needed(rating.amount, rating.amount, "whole"), replace(service_laid(job), sets=None)
+    return size_entry(work, job, laid, job.decisions.metal, needed, rating.amount, (), codebook)
 
 
 def mains_entry(job: Job, main: Entry) -> Entry:

@@ -19,7 +19,7 @@ from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.alternatives import Alternative
-from robust_ledger.service.ampacity import allowed_a, column_of_run, conditions, found_lie, marked, picked
+from robust_ledger.service.ampacity import allowed_a, column_of_run, conditions, found_laid, marked, picked
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.kept_equipment import DISCONNECT, conductors_stay, guard_entry, kept_ratings, staying_runs
 from robust_ledger.service.raceway import NO_RACEWAY, RACEWAY_WORDS, holds, raceway_for
@@ -144,11 +144,11 @@ def _largest_main(
     """The largest main of all that the conductors hold, with what decides it written down."""
     size, metal, rule = read.size, read.metal, job.decisions.conductor_rule
     factor = codebook.step("dwelling_factor", "83% rule")
-    lies = replace(found_lie(job), insulation_c=insulation_c or 75)
-    wiring_conditions, best, ruled = conditions(work, lies, codebook), None, False
+    laid = replace(found_laid(job), insulation_c=insulation_c or 75)
+    wiring_conditions, best, ruled = conditions(work, laid, codebook), None, False
     for rating in ratings_a(codebook):
-        column = column_of_run(job, lies, size, rating, codebook)[0]
-        ampacity = allowed_a(codebook, size, metal, column, wiring_conditions, lies.own_c)
+        column = column_of_run(job, laid, size, rating, codebook)[0]
+        ampacity = allowed_a(codebook, size, metal, column, wiring_conditions, laid.own_c)
         if ampacity is None:
             continue
         best = best or 0.0
@@ -158,11 +158,11 @@ def _largest_main(
         if reach >= rating * (factor.amount if open_here else 1.0) - 1e-9:
             best, ruled = rating, open_here
     work.note("insulation", "not read: 75 °C taken" if insulation_c is None else f"{insulation_c} °C")
-    column, why, cite = column_of_run(job, lies, size, best or 100, codebook)
+    column, why, cite = column_of_run(job, laid, size, best or 100, codebook)
     work.note("temperature column", why, [codebook.cite(cite)])
     table = codebook.table("ampacity").cite
     label = f"{size_text(size, metal)} at {column} °C" + (", where it lies" if wiring_conditions else "")
-    work.take(Step(label, allowed_a(codebook, size, metal, column, wiring_conditions, lies.own_c), "A", cites=(table,)))
+    work.take(Step(label, allowed_a(codebook, size, metal, column, wiring_conditions, laid.own_c), "A", cites=(table,)))
     if ruled:
         work.take(factor)
     elif rule != "strict":
