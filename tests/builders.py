@@ -77,8 +77,8 @@ def spread(parts: dict) -> dict:
             "decisions": {**made.get("decisions", {}), **mains},
             "scope": scope,
         }
-        after = UPGRADES[4]({**held, "existing": existing})
-        made.update({name: after[name] for name in ("panels", "decisions") if after.get(name)})
+        after = UPGRADES[6](UPGRADES[4]({**held, "existing": existing}))
+        made.update({name: after[name] for name in ("panels", "decisions", "main_feed") if after.get(name)})
         made.get("decisions", {}).pop("split_mains_a", None)  # what an upgrade leaves of it says nothing
     extra = (("existing", existing), ("scope", scope), ("utility", utility))
     return {**made, **{name: values for name, values in extra if values}}

@@ -107,7 +107,7 @@ def test_what_stands_on_the_wall_is_asked_of_the_installation_alone():
     source = Path(__file__).parents[1] / "src" / "robust_ledger"
     of_job = r"existing|equipment|service_run|grounding|panels?|old_panel|old_boxes|panel_of\("
     asked = re.compile(
-        rf"\bjob\.(?:{of_job})\b|scope\.(?:disconnect|renews|feeder)|decisions\.(?:meter_replaced|split_main_a|inside_|main_fed)"
+        rf"\bjob\.(?:{of_job})\b|scope\.(?:disconnect|renews|feeder)|decisions\.meter_replaced|job\.main_feed"
     )
     found = {
         f"{path.relative_to(source)}: {line.strip()}"

@@ -128,7 +128,7 @@ def test_documented_entry_ids_exist(demo_plan):
     whole = replace(
         other,
         scope=answers("split"),
-        decisions=replace(job.decisions, split_main_a=150.0),
+        main_feed=job.main_feed.changed(breaker_a=150.0),
         panels=(
             Panel(id="sub", breaker_a=60, found=True, conductors="6 Al", wires=4, rods=2),
             Panel(id="two", name="two", fed_from="meter", breaker_a=100),
@@ -143,7 +143,7 @@ def test_documented_entry_ids_exist(demo_plan):
         1500,
         scope="swap",
         chain={"disconnect_a": 100.0},
-        existing={"feeder_conductors": "2 Cu", "feeder_wires": 4},
+        main_feed={"conductors": "2 Cu", "wires": 4},
         grounding={"gec_new": False},
     )
     leaning = house(500, kiln := load(K.APPLIANCE, "12kW@120", "kiln", when="added"))

@@ -105,6 +105,8 @@ GARAGE = replace(Job(), panels=(Panel(id="garage", name="garage"),))
         ("no metal path to the garage panel", "metal_path", False),
         ("garage sub has its own main", "disconnect", True),
         ("garage panel carries 40 amps", "load_a", 40.0),
+        ("garage feeder neutral is 8 aluminum", "found_neutral", "8 Al"),
+        ("garage ground rod wire is 6 copper", "found_gec", "6 Cu"),
     ],
 )
 def test_fields_of_a_node_are_said_with_its_name(line, field, value):

@@ -282,9 +282,9 @@ def test_the_one_line_answers_to_mouse_and_arrows(desk, keys, qtbot):
     assert "neutral and ground bonded here" in heard and "neutrals and grounds separate" in heard
     for entry_id, words in (
         ("service.conductors.al.dwelling", "Service conductors, Al 2/0 Al"),
-        ("service.egc", "EGC of the feeder 6 Cu"),
+        ("feeder.panel.egc", "EGC of the feeder to the main panel 4 Al"),
         ("grounding.gec.water", "GEC to the metal water pipe 6 Cu"),
-        ("service.inside", "Feeder to the inside panel, Al 2/0 Al"),
+        ("feeder.panel.conductors", "Feeder to the main panel, Al 2/0 Al"),
         ("service.bond.panel", "Neutral and ground in the panel separate"),
     ):
         qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.spot_of(entry_id).toPoint())

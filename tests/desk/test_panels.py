@@ -134,7 +134,7 @@ def test_the_main_panel_is_carried_behind_a_disconnect_by_keyboard(desk, panels,
     keys(desk, "enter")
     panels.tree.choose(node)
     keys(desk, "enter")
-    assert desk.store.job.decisions.main_fed_from == node
+    assert desk.store.job.main_feed.fed_from == node
     assert desk.store.plan.installation.nodes["panel"].above == node
     assert panels.main_from.isVisibleTo(panels) and panels.main_from.currentText() == "the yard disconnect"
     keys(desk, "ctrl+z")
@@ -240,19 +240,20 @@ def test_the_row_of_a_meter_main_is_its_panel(desk, panels, keys):
     keys(desk, "up")
     assert panels.title.text() == "The meter-main panel" and panels.form.fields["box.spaces"].text() == "8"
     shown = {place for place, field in panels.form.fields.items() if field.isVisibleTo(panels)}
-    assert "decisions:inside_fed_by" in shown and not {"breaker_a", "length_ft", "rods"} & shown
-    panels.form.fields["decisions:inside_fed_by"].setFocus()
+    assert not {"breaker_a", "length_ft", "rods", "main_feed:fed_by"} & shown
     keys(desk, "down")
-    field = panels.form.fields["decisions:inside_breaker_a"]
+    panels.form.fields["main_feed:fed_by"].setFocus()
+    keys(desk, "down")
+    field = panels.form.fields["main_feed:breaker_a"]
     field.setFocus()
     keys(desk, "125", "enter")
     words = {node.title: node.words for node in panels.tree.nodes}
     assert words["Main panel"].startswith("125 A breaker there")
     assert desk.store.plan.circuits.by_key["equip:feeder.panel"].panel == "meter-main"
-    desk.go_to(Place("decisions:inside_breaker_a"))
+    desk.go_to(Place("main_feed:breaker_a"))
     assert field.hasFocus(), "a finding about it leads here"
     panels.tree.setFocus()
-    keys(desk, "del")
+    keys(desk, "up", "del")
     assert not desk.store.job.panels and rows(panels) == [(0, "Meter"), (1, "Disconnect"), (2, "Main panel")]
 
 
@@ -262,11 +263,11 @@ def said(page) -> list[str]:
 
 
 def test_every_feeder_tells_its_voltage_drop_and_a_split_service_its_conductors(desk, panels, keys):
-    """Twins: a house with one panel tells of its service alone."""
+    """The service's goes on to the main panel behind its disconnect; in a split service the main panel has conductors of its own."""
     stage = desk.stage()
     stage.show_page("fault")
     assert [words for words in said(stage.page()) if words.startswith("Voltage drop")] == [
-        "Voltage drop of the service conductors"
+        "Voltage drop of the service conductors",
     ]
     stage.show_page("panels")
     add(desk, panels, keys, "panel", "barn", "100")
@@ -276,10 +277,11 @@ def test_every_feeder_tells_its_voltage_drop_and_a_split_service_its_conductors(
         "Voltage drop of the feeder to the barn",
     ]
     stage.show_page("sizes")
-    assert "Conductors to the main panel" not in said(stage.page())
-    split = next(one for one in TEMPLATES if one.key == "split")
-    desk.store.edit("split", split.take)
-    assert "Conductors to the main panel" in said(stage.page())
+    assert "Feeder to the main panel" in said(stage.page())
+    desk.store.open_job(read_job(DEMO.parent / "quarry-rise.ledger.json"), None)
+    desk.show_stage("service")
+    desk.stage().show_page("sizes")
+    assert "Conductors to the main panel" in said(desk.stage().page())
 
 
 @pytest.mark.parametrize(

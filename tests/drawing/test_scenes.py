@@ -23,7 +23,7 @@ NS = "{http://www.w3.org/2000/svg}"
 @pytest.fixture
 def split(demo):
     """A job that fills the one-line: two panels, a feeder, a generator and solar."""
-    job = with_part(demo, "decisions", split_main_a=150.0)
+    job = with_part(demo, "main_feed", breaker_a=150.0)
     job = with_part(sub_panel(job, breaker_a=60.0), "equipment", generator_a=30.0, inverter_a=16.0)
     second = Panel(id="panel-2", name="panel 2", fed_from="disconnect", breaker_a=100, separate_building=False)
     return replace(job, scope=answers("split"), panels=(second, *job.panels))

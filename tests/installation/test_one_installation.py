@@ -50,7 +50,7 @@ def new_runs(job: Job, drawn: dict[str, str]) -> set[str]:
         node = job.panel_of(drawn[MAIN])
         kept = node.there if node is not None else job.existing.disconnect_at != "" and job.scope.disconnect != "new"
         if not kept or "feeder" in renews:
-            made.add("inside")
+            made.add("feeder.panel")
     for panel in job.panels:
         if panel.id in drawn and not panel.found and not (panel.in_meter and drawn[panel.id] == "meter"):
             made.add(f"feeder.{panel.id}")
@@ -130,7 +130,7 @@ def bonds(job: Job, made: Plan, boxes: dict) -> None:
 
 def conductors(job: Job, made: Plan, boxes: dict, behind: dict[str, str]) -> None:
     """What is drawn as new is cut, once; both its ends are tightened, with the same wire; what stays is not cut."""
-    end_of = {"riser": "meter", "load": "disconnect" if "disconnect" in boxes else MAIN, "inside": MAIN}
+    end_of = {"riser": "meter", "load": "disconnect" if "disconnect" in boxes else MAIN, "feeder.panel": MAIN}
     new = new_runs(job, behind)
     cut: dict[str, list] = {}
     for piece in made.material.cuts:
@@ -172,9 +172,6 @@ def lands(run: str, node: str, key: str, job: Job) -> bool:
         return key in {f"meter.load.{name}" for name in "ABNG"} or (
             key.startswith((f"{node}.line.", f"{node}.main.")) and "factory" not in key
         )
-    if run == "inside":
-        begins = key.split(".")[1] == "load" and not key.startswith("meter.") if key.count(".") == 2 else False
-        return begins or key.startswith(("equip:feeder.panel.", "panel.main."))
     ends = key.startswith((f"{node}.line.", f"{node}.main."))
     return ends or key.startswith((f"equip:feeder.{node}.", f"meter.load.{node}.")) or f".lugs.{node}." in key
 

@@ -52,11 +52,13 @@ def test_the_torque_rows_of_the_shipped_jobs(name):
 BOUGHT = {
     "marrow-lane": {
         "panel.panel": 1, "panel.garage": 1, "disconnect": 1, "spd": 1, "rods": 1 + 2, "clamps": 1 + 1 + 2, "clamp.electrode.water": 1,
-        "raceway.garage": 7, "couplings.garage": 6, "bushings.garage": 2, "wire.6-cu.bare-or-green": 27.5, "emergency_label": 1,
+        "raceway.garage": 7, "couplings.garage": 6, "bushings.garage": 2, "wire.4-al.bare-or-green": 27.5, "emergency_label": 1,
+        "raceway.panel": 2, "couplings.panel": 1, "straps.panel": 3, "bushings.panel": 2,
     },
     "tansy-court": {
         "panel.panel": 1, "disconnect": 1, "spd": 1, "clamp.electrode.concrete": 1, "wire.4-cu.black": 19.0, "wire.4-cu.white": 19.0,
         "wire.8-cu.bare-or-green": 19.0, "emergency_label": 1,
+        "raceway.panel": 2, "couplings.panel": 1, "straps.panel": 3, "bushings.panel": 2,
     },
     "quarry-rise": {
         "panel.panel": 1, "panel.panel-2": 1, "meter_socket": 1, "spd": 1, "raceway.panel-2": 2, "couplings.panel-2": 1, "bushings.panel-2": 2,

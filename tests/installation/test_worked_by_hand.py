@@ -50,7 +50,8 @@ def two_mains() -> Job:
             *loads,
             scope={"service": "split", "renews": ("riser_conductors", "load_conductors")},
             existing={"utility_fault_a": 10_000.0},
-            service_run={"length_ft": 30.0, "riser_ft": 15.0, "inside_ft": 12.0},
+            service_run={"length_ft": 30.0, "riser_ft": 15.0},
+            main_feed={"length_ft": 12.0},
         ),
         "1 20 12 kitchen counter",
         "5,7 30/2 10 dryer",
@@ -69,21 +70,27 @@ def test_a_meter_main_of_400_a_with_two_mains_of_200():
     assert made.service.main.value == 400 and made.service.conductors.value == "600 kcmil Al"
     assert bonds(made) == {"main-1": "in", "panel": "out", "main-2": "in", "second": "out"}
     runs = {run.key: run for run in made.installation.wired}
-    assert list(runs) == ["riser", "feeder.main-1", "feeder.main-2", "feeder.second", "inside"]
+    assert list(runs) == ["riser", "feeder.main-1", "feeder.main-2", "feeder.second", "feeder.panel"]
     assert not runs["feeder.main-1"].conductors and not runs["feeder.main-2"].conductors
-    wires = {run: [one.size.text() for one in runs[run].conductors] for run in ("feeder.second", "inside")}
+    wires = {run: [one.size.text() for one in runs[run].conductors] for run in ("feeder.second", "feeder.panel")}
     assert wires["feeder.second"][:2] == ["4/0 Al"] * 2 and wires["feeder.second"][3] == "4 Al"
-    assert wires["inside"][:2] == ["4/0 Al"] * 2 and wires["inside"][3] == "6 Cu"
+    assert wires["feeder.panel"][:2] == ["4/0 Al"] * 2 and wires["feeder.panel"][3] == "4 Al"
     faults = {
         node.key: node.fault.amount for node in made.installation.nodes.values() if node.fault and node.fault.known
     }
     assert faults["main-1"] == faults["main-2"] == faults["meter"] > faults["second"]
     assert faults["panel"] == pytest.approx(faults["second"], rel=0.01), "as far, by the same wire"
     cut = {(piece.run, piece.color): piece.length_ft for piece in made.material.cuts if not piece.earth}
-    assert {run for run, _color in cut} == {"riser", "feeder.second", "inside"}
-    assert cut["inside", "black"] == cut["feeder.second", "black"] == 19.0, "12 + 3 + 3 ft, with 5% 18.9"
+    assert {run for run, _color in cut} == {"riser", "feeder.second", "feeder.panel"}
+    assert cut["feeder.panel", "black"] == cut["feeder.second", "black"] == 19.0, "12 + 3 + 3 ft, with 5% 18.9"
     keys = {one.key for one in made.changeover.terminations}
-    assert {"main-1.load.A", "main-1.load.G", "main-2.lugs.second.N", "panel.main.G", "second.main.G"} <= keys
+    assert {
+        "main-1.lugs.panel.A",
+        "main-1.lugs.panel.G",
+        "main-2.lugs.second.N",
+        "panel.main.G",
+        "second.main.G",
+    } <= keys
     assert {"main-1.factory.bond", "main-2.factory.bond"} <= keys and "panel.factory.bond" not in keys
     assert not {key for key in keys if key.startswith("meter.load")}
     service = [node.key for node in made.installation.nodes.values() if node.service]
@@ -97,7 +104,7 @@ def test_each_disconnect_in_its_own_box_taps_the_common_gec():
     made = plan(taken("each-its-own", two_mains()))
     runs = {run.key: run for run in made.installation.runs}
     assert runs["feeder.disconnect-1"].conductor("A").size.value == "250 kcmil Al"
-    assert runs["feeder.disconnect-1"].wires == 3 and runs["inside"].wires == 4
+    assert runs["feeder.disconnect-1"].wires == 3 and runs["feeder.panel"].wires == 4
     assert runs["gec.tap.disconnect-2"].conductors[0].size.value == "4 Cu"
     keys = {one.key: one.wire_text for one in made.changeover.terminations}
     assert keys["disconnect-2.gec"] == keys["disconnect-2.gec.tap"] == "4 Cu"
@@ -145,7 +152,9 @@ def test_by_its_mark_a_disconnect_is_service_equipment_or_stands_ahead_of_it(mar
     """Bonded at the first service disconnect [250.24]; the neutral grounds the can on the supply side [250.142(A)], three wires go on."""
     made = plan(pole(marked=marked))
     assert bonds(made) == kinds
-    assert {run.key: run.wires for run in made.installation.wired}["inside"] == (4 if kinds["panel"] == "out" else 3)
+    assert {run.key: run.wires for run in made.installation.wired}["feeder.panel"] == (
+        4 if kinds["panel"] == "out" else 3
+    )
     assert ("feeder.pole.marked" in finding_ids(made)) is (not marked)
     assert ("service.bond_twice" in finding_ids(made)) is False
     assert ("service.bond_nowhere" in finding_ids(made)) is (kinds["panel"] == "in")
@@ -244,10 +253,10 @@ def test_what_is_not_known_behind_makes_it_unknown():
 def test_the_bus_of_the_main_panel_against_the_node_ahead_of_it(bus_a, told):
     """200 A on the pole: a bus of 125 A behind it has nothing that protects it [408.36]."""
     made = plan(with_part(pole(), "panel", bus_a=bus_a))
-    assert ("inside.bus" in finding_ids(made)) is told
+    assert ("feeder.panel.bus" in finding_ids(made)) is told
     if told:
-        text = next(one.text for one in made.findings if one.id == "inside.bus")
-        assert text == "The pole disconnect of 200 A ahead of it does not protect it."
+        text = next(one.text for one in made.findings if one.id == "feeder.panel.bus")
+        assert text == "A breaker of 200 A does not protect it."
 
 
 @pytest.mark.parametrize(("rating_a", "told"), [(45.0, True), (50.0, False)])
@@ -258,16 +267,16 @@ def test_what_the_main_panel_carries_against_the_node_ahead_of_it(rating_a, told
     )
     made = plan(job)
     assert made.feeders.loads[MAIN].amperes.known
-    assert ("inside.small" in finding_ids(made)) is told
+    assert ("feeder.panel.load" in finding_ids(made)) is told
 
 
 @pytest.mark.parametrize(("wire", "told"), [("2 Cu", True), ("3/0 Cu", False)])
 def test_a_kept_feeder_behind_a_node_that_stays(wire, told):
     """2 Cu carries 115 A and by the 83% rule 125; 3/0 carries 200."""
     job = change_panel(pole(), "pole", there=True)
-    job = with_part(job, "existing", feeder_conductors=wire, feeder_wires=4, insulation_c=75)
-    assert ("service.kept_feeder" in finding_ids(plan(job))) is told
-    assert "service.kept_feeder" not in finding_ids(plan(change_panel(job, "pole", there=False))), (
+    job = with_part(job, "main_feed", conductors=wire, wires=4, insulation_c=75)
+    assert ("feeder.panel.wire" in finding_ids(plan(job))) is told
+    assert "feeder.panel.wire" not in finding_ids(plan(change_panel(job, "pole", there=False))), (
         "a new disconnect begins a new feeder"
     )
 
@@ -309,7 +318,7 @@ def test_what_feeds_the_main_panel_is_known_or_told(nodes, feeding, why):
     panels = tuple(
         Panel(id=name, name=name, kind="disconnect", fed_from=above, breaker_a=100.0) for name, above in nodes
     )
-    made = plan(with_part(replace(base(), panels=panels), "decisions", main_fed_from=feeding))
+    made = plan(with_part(replace(base(), panels=panels), "main_feed", fed_from=feeding))
     told = [one.title for one in made.findings if one.id == "feeder.main_lost"]
     assert told == ([f"The main panel is fed {why}"] if why else [])
     assert made.installation.nodes[MAIN].above == ("meter" if why else "a")
@@ -360,7 +369,7 @@ def test_a_way_that_is_shorter_than_its_parts_is_not_known(inside_ft, length_ft)
     """40 ft to the panel, 20 of them to the meter: 40 − 20 − 12 = 8, with 2 in the socket and 3 at the disconnect 13, with 5% 13.65, cut to 14; 25 ft
     on from the disconnect are more than are left."""
     job = with_part(taken("outside"), "scope", service="upgraded", renews=("load_conductors",))
-    job = with_part(job, "service_run", length_ft=40.0, riser_ft=20.0, inside_ft=inside_ft)
+    job = with_part(with_part(job, "service_run", length_ft=40.0, riser_ft=20.0), "main_feed", length_ft=inside_ft)
     cut = {piece.run: piece.length_ft for piece in plan(job).material.cuts if piece.color == "black"}
     assert cut["load"] == length_ft
 

@@ -36,10 +36,18 @@ def tree(seed: int) -> Job:
     fed_from = dice.choice(("", "", "", *names))
     job = with_part(
         job,
-        "decisions",
-        main_fed_from=fed_from,
-        inside_fed_by=dice.choice(("lugs", "breaker")),
-        inside_breaker_a=dice.choice((None, 100.0)),
+        "main_feed",
+        fed_from=fed_from,
+        fed_by=dice.choice(("lugs", "breaker", "tap")),
+        breaker_a=dice.choice((None, 100.0)),
+        wiring=dice.choice(("", "se", "nm")),
+        raceway=dice.choice(("", "pvc40")),
+        found_neutral=dice.choice(("", "4 Cu")),
+        found_ground=dice.choice(("", "8 Cu")),
+        found_wiring=dice.choice(("", "se", "ser", "raceway")),
+        conductors=dice.choice(("", "2 Cu")),
+        wires=dice.choice((None, 3, 4)),
+        length_ft=dice.choice((None, 12.0)),
     )
     for key in TAGS:
         job = change_branch(job, key, panel=dice.choice(("", "", *names)))
@@ -63,8 +71,6 @@ def _service(job: Job, dice: Random) -> Job:
         disconnect_at=dice.choice(("", "outdoors")),
         riser_conductors=dice.choice(("", "2 Cu")),
         load_conductors=dice.choice(("", "2 Cu")),
-        feeder_conductors=dice.choice(("", "2 Cu")),
-        feeder_wires=dice.choice((None, 3, 4)),
         raceway=dice.choice(("", "rmc", "cable")),
         underground=dice.random() < 0.3,
         utility_fault_a=dice.choice((None, 8000.0)),
@@ -87,7 +93,6 @@ def _service(job: Job, dice: Random) -> Job:
         "service_run",
         length_ft=40.0,
         riser_ft=20.0,
-        inside_ft=dice.choice((None, 12.0)),
     )
 
 

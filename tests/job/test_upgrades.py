@@ -8,7 +8,7 @@ import pytest
 
 from robust_ledger.job.files import JobFileError, job_text, parse_job
 from robust_ledger.job.job import VERSION
-from robust_ledger.job.upgrades import ANSWERS
+from robust_ledger.job.upgrades import ANSWERS, UPGRADES
 from robust_ledger.plan import plan
 
 OLD = {
@@ -158,3 +158,57 @@ def test_an_old_file_with_nonsense_in_it_is_read_or_refused_in_a_sentence(chain)
         parse_job(json.dumps(data), "old.ledger.json")
     except JobFileError as problem:
         assert str(problem) and "\n" not in str(problem)
+
+
+AHEAD_6 = {"disconnect_a": 100.0, "disconnect_at": "outdoors", "insulation_c": 75, "feeder_conductors": "2 Cu", "feeder_wires": 4,
+           "feeder_wiring": "ser"}  # fmt: skip
+RUN_6 = {"length_ft": 40.0, "inside_ft": 12.0, "ambient_c": 45.0, "rooftop": True, "sets": 2, "current_carrying": 4}
+
+
+@pytest.mark.parametrize(
+    ("parts", "feed"),
+    [
+        # Found and kept behind a disconnect: it lay, for the sizes, where the service conductors lie.
+        ({"existing": AHEAD_6, "service_run": RUN_6}, {"conductors": "2 Cu", "wires": 4, "found_wiring": "ser", "insulation_c": 75,
+         "length_ft": 12.0, "ambient_c": 45.0, "rooftop": True, "sets": 2, "current_carrying": 4}),
+        # From the meter it is the service's own conductors: nothing of them is copied.
+        ({"service_run": RUN_6 | {"inside_ft": None}}, {}),
+        ({"decisions": {"main_fed_from": "pole", "inside_fed_by": "breaker", "inside_breaker_a": 125.0}, "service_run": {"rooftop": True}},
+         {"fed_from": "pole", "fed_by": "breaker", "breaker_a": 125.0, "rooftop": True}),
+        # Of the main of a split service and the breaker in a meter-main the one in use; one that was not said stays unsaid.
+        ({"scope": {"service": "split"}, "decisions": {"split_main_a": 200.0, "inside_breaker_a": 125.0}}, {"breaker_a": 200.0}),
+        ({"decisions": {"split_main_a": 200.0, "inside_fed_by": "breaker"}}, {"fed_by": "breaker"}),
+        ({"existing": 7, "decisions": [], "service_run": None}, None),
+    ],
+)  # fmt: skip
+def test_what_was_said_of_the_main_panels_feeder_is_a_record_of_its_own(parts, feed):
+    after = UPGRADES[6]({"version": 6, **parts})
+    assert after.get("main_feed", {}) == (feed or {}) and after["version"] == 7
+    if feed is not None:
+        read = parse_job(json.dumps({"format": "robust-ledger-job", "version": 6, **parts}), "old.ledger.json")
+        assert {name: getattr(read.main_feed, name) for name in feed} == feed
+        assert not any((read.unknown, read.existing.unknown, read.decisions.unknown, read.service_run.unknown))
+
+
+def test_what_was_accepted_and_tightened_of_it_is_found_again():
+    rows = {"disconnect.load.A": {"first": 250.0}, "meter.load.A": {"first": 275.0}, "panel.main.A": {"first": 250.0}}
+    accepted = {
+        "inside.small": "seen",
+        "service.feeder_wires": "seen",
+        "inside.later:sauna": "seen",
+        "service.bus": "seen",
+    }
+    old = {
+        "format": "robust-ledger-job",
+        "version": 6,
+        "decisions": {"accepted": accepted},
+        "record": {"torque": {"rows": rows}},
+    }
+    read = parse_job(json.dumps(old), "old.ledger.json")
+    assert set(read.record.torque.rows) == {"disconnect.lugs.panel.A", "meter.load.A", "panel.main.A"}
+    assert set(read.decisions.accepted) == {
+        "feeder.panel.load",
+        "feeder.panel.wires",
+        "feeder.panel.later:sauna",
+        "service.bus",
+    }

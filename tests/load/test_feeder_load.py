@@ -213,7 +213,7 @@ def test_two_legs_of_a_wye_have_no_fuller_leg():
 def split_in_two() -> Job:
     """A split service: a main panel behind a main of 200 A, a second one of 500 ft² behind 150 A."""
     loads = (load(K.COOKING, "12kW", "range"), CHARGER, load(K.FURNACE, "20kW", "furnace"))
-    job = house(3000, *loads, scope="split", decisions={"split_main_a": 200.0})
+    job = house(3000, *loads, scope="split", main_feed={"breaker_a": 200.0})
     return add_panel(
         job, Panel.read({"id": "second", "name": "second", "fed_from": "meter", "breaker_a": 150.0, "separate_building": False, "area": 500.0})
     )  # fmt: skip
@@ -240,6 +240,6 @@ def test_a_split_service_before_the_call_out_is_not_smaller_than_after_it(moved)
     assert (
         not last.entries["load.feeder.panel.amperes"].known or last.entries["load.feeder.panel.amperes"].amount <= 182
     )
-    for name in ("service.split", "feeder.second.conductors", "feeder.second.neutral"):
+    for name in ("feeder.panel.conductors", "feeder.second.conductors", "feeder.second.neutral"):
         sizes = [area_cmil(first.load.inputs.codebook, made.entries[name].value.size) for made in (first, last)]
         assert sizes[0] >= sizes[1], name

@@ -70,12 +70,14 @@ def test_the_cuts_by_hand():
     by_where = {(cut.where, cut.color): cut for cut in MADE.material.cuts}
     assert by_where["weatherhead to meter", "black"].length_ft == riser
     assert by_where["meter to disconnect", "black"].length_ft == 8.5
-    inside = {cut.color: (cut.wire, cut.length_ft) for cut in MADE.material.cuts if cut.where == "disconnect to panel"}
+    inside = {
+        cut.color: (cut.wire, cut.length_ft) for cut in MADE.material.cuts if cut.where == "feeder of the main panel"
+    }
     assert inside == {
         "black": ("2/0 Al", 27.5),
         "red": ("2/0 Al", 27.5),
         "white": ("1 Al", 27.5),
-        "bare or green": ("6 Cu", 27.5),
+        "bare or green": ("4 Al", 27.5),
     }
     garage = [cut for cut in MADE.material.cuts if cut.run == "feeder.garage"]
     assert [cut.color for cut in garage] == ["black", "red", "white", "bare or green"], "a feeder has four wires"

@@ -201,7 +201,8 @@ def around(made, job):
         area=float(floor[1]) * float(floor[2]),
     )
     if match := re.search(r"service disconnect of ([\d.]+) A", text):
-        job = with_part(job, "existing", disconnect_a=float(match[1]), disconnect_at="outdoors", feeder_wires=4)
+        job = with_part(job, "existing", disconnect_a=float(match[1]), disconnect_at="outdoors")
+        job = with_part(job, "main_feed", wires=4)
         job = with_part(job, "panel", first_disconnect=False)
     job = replace(job, loads=tuple(plates(text)))
     main = job.decisions.main_a

@@ -178,7 +178,7 @@ def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
 
     job = of(200.0, 150.0)
     made = plan(job)
-    assert made.entries["service.split"].value == "250 kcmil Al"
+    assert made.entries["feeder.panel.conductors"].value == "250 kcmil Al"
     assert made.entries["feeder.panel-2.conductors"].value == "3/0 Al"
     assert made.entries["feeder.panel-2.least_neutral"].value == "4 Al", "beside 3/0 Al by the table: 6 Cu or 4 Al"
     assert "feeder.panel-2.egc" not in made.entries
@@ -186,16 +186,16 @@ def test_a_split_service_has_a_main_and_full_size_conductors_for_each_panel():
     assert [(p.key, p.bond.kind) for p in made.installation.bonded] == [("panel", "in"), ("panel-2", "in")]
     for mains, found in (
         ((), "service.split_mains"),
-        ((77.0, 200.0), "service.split_rating"),
+        ((77.0, 200.0), "feeder.panel.rating"),
         ((200.0, 77.0), "feeder.panel-2.rating"),
-        ((300.0, 100.0), "service.split_bus"),
+        ((300.0, 100.0), "feeder.panel.bus"),
         ((100.0, 60.0), "service.split_small"),
     ):
         assert found in finding_ids(plan(of(*mains))), mains
     assert not {
         "service.split_mains",
-        "service.split_rating",
-        "service.split_bus",
+        "feeder.panel.rating",
+        "feeder.panel.bus",
         "service.split_small",
     } & finding_ids(made)
 

@@ -30,8 +30,15 @@ SOUND = {
     },
 }  # fmt: skip
 LOADS = (load(K.COOKING, "12kW", "range"), load(K.DRYER, "5kW", "dryer"))
-AHEAD = {"disconnect_a": 100.0, "disconnect_at": "outdoors", "disconnect_aic_a": 10_000.0, "feeder_conductors": "2 Cu",
-         "feeder_wires": 4, "feeder_wiring": "ser"}  # fmt: skip
+AHEAD = {"disconnect_a": 100.0, "disconnect_at": "outdoors", "disconnect_aic_a": 10_000.0}
+FED = {
+    "conductors": "2 Cu",
+    "wires": 4,
+    "found_wiring": "ser",
+    "found_neutral": "2 Cu",
+    "found_ground": "8 Cu",
+    "insulation_c": 75,
+}
 
 
 def merged(base: dict, changes: dict) -> dict:
@@ -50,6 +57,7 @@ def behind(**changes) -> Job:
     """The same behind a 100 A service disconnect that stays, the panel with main lugs."""
     base = {
         "existing": {**AHEAD, **changes.pop("existing", {})},
+        "main_feed": {**FED, **changes.pop("main_feed", {})},
         "scope": {"disconnect_kind": "service", **changes.pop("scope", {})},
         "panel": {"first_disconnect": False, "main": "lugs", **changes.pop("panel", {})},
     }
@@ -134,10 +142,10 @@ def test_energy_management_is_a_way_out_with_its_set_point():
 # --- each stop with its twin ----------------------------------------------------------------------------------------------
 # (what it is about, the job, the one fact that differs, the finding, its severity)
 PAIRS = [
-    ("a kept disconnect larger than the bus", behind(), {"existing": {"disconnect_a": 200.0, "feeder_conductors": "3/0 Cu",
-     "riser_conductors": "3/0 Cu", "load_conductors": "3/0 Cu"}}, "service.kept_bus", "STOP"),
-    ("a kept disconnect larger than the feeder behind it", behind(panel={"bus_a": 200.0}), {"existing": {"feeder_conductors": "8 Cu"}},
-     "service.kept_feeder", "STOP"),
+    ("a kept disconnect larger than the bus", behind(), {"existing": {"disconnect_a": 200.0,
+     "riser_conductors": "3/0 Cu", "load_conductors": "3/0 Cu"}, "main_feed": {"conductors": "3/0 Cu"}}, "service.kept_bus", "STOP"),
+    ("a kept disconnect larger than the feeder behind it", behind(panel={"bus_a": 200.0}), {"main_feed": {"conductors": "8 Cu"}},
+     "feeder.panel.wire", "STOP"),
     ("service conductors smaller than the disconnect that protects them", behind(panel={"bus_a": 200.0}),
      {"existing": {"load_conductors": "6 Cu"}}, "service.link:load_conductors", "STOP"),
     ("old main larger than the service conductors", kept(), {"old_panel": {"main_a": 150.0}}, "service.link:riser_conductors", "STOP"),
@@ -148,8 +156,12 @@ PAIRS = [
     ("old main not read", kept(), {"old_panel": {"main_a": None}}, "service.kept_rating:old_main", "ASK"),
     ("old main of no standard rating", kept(), {"old_panel": {"main_a": 95.0}}, "service.kept_rating:old_main", "ASK"),
     ("disconnect not read", behind(), {"existing": {"disconnect_a": None}}, "service.kept_rating:disconnect", "ASK"),
-    ("three wires to the inside panel", behind(), {"existing": {"feeder_wires": 3}}, "service.feeder_wires", "STOP"),
-    ("wires not counted", behind(), {"existing": {"feeder_wires": None}}, "service.feeder_wires", "ASK"),
+    ("three wires to the inside panel", behind(), {"main_feed": {"wires": 3}}, "feeder.panel.wires", "STOP"),
+    ("wires not counted", behind(), {"main_feed": {"wires": None}}, "feeder.panel.wires", "ASK"),
+    ("a neutral of the feeder too small", behind(), {"main_feed": {"found_neutral": "12 Cu"}}, "feeder.panel.neutral_small", "FIX"),
+    ("an EGC of the feeder too small", behind(), {"main_feed": {"found_ground": "10 Cu"}}, "feeder.panel.ground_small", "FIX"),
+    ("an EGC of the feeder not read", behind(), {"main_feed": {"found_ground": ""}}, "feeder.panel.found_unread", "ASK"),
+    ("a feeder nobody has read", behind(), {"main_feed": {"conductors": ""}}, "feeder.panel.conductors", "ASK"),
     ("disconnect's AIC below the fault current", behind(), {"existing": {"disconnect_aic_a": 5000.0}}, "service.aic_disconnect", "STOP"),
     ("disconnect's AIC not read", behind(), {"existing": {"disconnect_aic_a": None}}, "service.aic_disconnect_unknown", "ASK"),
     ("panel's AIC below the fault current", kept(), {"panel": {"aic_a": 5000.0}}, "service.aic", "STOP"),
@@ -198,14 +210,8 @@ def test_it_fires_and_one_fact_away_it_is_silent(about, job, fact, finding_id, s
 
 def test_se_cable_with_a_bare_neutral_is_three_wires():
     """Not counted, and the cable is SE with a bare neutral: that is three. SE with an insulated one has to be counted."""
-    assert (
-        finding(behind(existing={"feeder_wires": None, "feeder_wiring": "se"}), "service.feeder_wires").severity
-        == "STOP"
-    )
-    assert (
-        finding(behind(existing={"feeder_wires": None, "feeder_wiring": "ser"}), "service.feeder_wires").severity
-        == "ASK"
-    )
+    assert finding(behind(main_feed={"wires": None, "found_wiring": "se"}), "feeder.panel.wires").severity == "STOP"
+    assert finding(behind(main_feed={"wires": None, "found_wiring": "ser"}), "feeder.panel.wires").severity == "ASK"
 
 
 def test_one_fault_is_said_once():
@@ -295,7 +301,7 @@ def test_the_three_lawful_kinds_of_emergency_disconnect(kind, bonded_at, wires, 
     job = behind(
         scope={"disconnect": "new", "disconnect_kind": kind},
         panel={"first_disconnect": first, "main": "breaker"},
-        existing={"feeder_wires": 3, "feeder_conductors": ""},
+        main_feed={"wires": 3, "conductors": ""},
     )
     made = plan(job)
     assert made.service.emergency_label == label
@@ -333,7 +339,7 @@ def test_83_percent_on_208_volts_is_for_feeders_only():
     assert plan(job).service.conductors.value == "2/0 Cu"
     made = plan(wye)
     assert made.service.conductors.value == "3/0 Cu", "39,575 VA ÷ 208 V = 190 A: 200 A at 75 °C"
-    assert made.entries["service.inside"].value == "2/0 Cu"
+    assert made.entries["feeder.panel.conductors"].value == "2/0 Cu"
 
 
 # --- what to do, with figures -------------------------------------------------------------------------------------------

@@ -165,9 +165,10 @@ def test_lugs_of_the_sub_panel_against_its_feeder(most, told):
 
 @pytest.mark.parametrize(("insulated", "size"), [(True, "8 Al"), (None, "8 Al"), (False, "10 Al")])
 def test_se_cable_nobody_has_followed_is_taken_as_insulated(insulated, size):
-    """For 28 A on a breaker of 25: 10 Al carries 30 at 75 °C, in insulation 25."""
-    sub = {"breaker_a": 25.0, "load_a": 28.0, "wiring": "se", "insulated": insulated}
-    assert plan(feeder(**sub)).entries["feeder.sub.conductors"].value == size
+    """A tap of 20 ft behind 90 A, to a main of 30: 10 Al carries 30 at 75 °C, in insulation 25."""
+    end = {"box.main": "breaker", "box.main_a": 30.0, "load_a": 20.0, "length_ft": 20.0, "fed_by": "tap"}
+    tap = with_part(feeder(**end, wiring="se", insulated=insulated, separate_building=False), "decisions", main_a=90.0)
+    assert plan(tap).entries["feeder.sub.conductors"].value == size
 
 
 def test_the_electrode_conductor_of_a_separate_building_is_no_larger_than_six():

@@ -94,21 +94,40 @@ def test_the_conductor_picked_is_enough_and_the_next_smaller_is_not(rating, meta
 
 
 @pytest.mark.parametrize(
-    ("main", "metal", "neutral", "electrode", "jumper", "ground"),
+    ("main", "metal", "neutral", "electrode", "jumper"),
     [
         # neutral load (3,000 + 35% of 6,000 + 5,600) / 240 = 44.6, 45 A; never below the bonding table
-        (100, "cu", "8 Cu", "6 Cu, or 8 Cu in conduit", "8 Cu", "8 Cu"),
-        (150, "al", "4 Al", "6 Cu", "6 Cu", "6 Cu"),
-        (200, "cu", "4 Cu", "4 Cu", "4 Cu", "6 Cu"),
-        (200, "al", "2 Al", "4 Cu", "4 Cu", "6 Cu"),
-        (400, "cu", "1/0 Cu", "1/0 Cu", "1/0 Cu", "3 Cu"),
-        (400, "al", "3/0 Al", "1/0 Cu", "1/0 Cu", "3 Cu"),
+        (100, "cu", "8 Cu", "6 Cu, or 8 Cu in conduit", "8 Cu"),
+        (150, "al", "4 Al", "6 Cu", "6 Cu"),
+        (200, "cu", "4 Cu", "4 Cu", "4 Cu"),
+        (200, "al", "2 Al", "4 Cu", "4 Cu"),
+        (400, "cu", "1/0 Cu", "1/0 Cu", "1/0 Cu"),
+        (400, "al", "3/0 Al", "1/0 Cu", "1/0 Cu"),
     ],
 )
-def test_what_follows_from_the_conductors(main, metal, neutral, electrode, jumper, ground):
+def test_what_follows_from_the_conductors(main, metal, neutral, electrode, jumper):
     entries = sized(main, metal=metal).entries
-    names = ("neutral", "gec", "mbj", "egc")
-    assert tuple(entries[f"service.{name}"].value for name in names) == (neutral, electrode, jumper, ground)
+    names = ("neutral", "gec", "mbj")
+    assert tuple(entries[f"service.{name}"].value for name in names) == (neutral, electrode, jumper)
+
+
+@pytest.mark.parametrize(
+    ("main", "metal", "ground"),
+    [
+        (100, "cu", "8 Cu"),
+        (100, "al", "6 Al"),
+        (200, "cu", "6 Cu"),
+        (200, "al", "4 Al"),
+        (400, "cu", "3 Cu"),
+        (400, "al", "1 Al"),
+    ],
+)
+def test_the_ground_of_the_main_panels_feeder_goes_by_the_device_ahead(main, metal, ground):
+    """Behind a new service disconnect, in the metal of the hots [T250.122]; of a main panel at the meter there is none."""
+    made = sized(main, metal=metal)
+    ahead = with_part(made.job, "scope", service="upgraded", disconnect="new", disconnect_kind="service")
+    assert plan(ahead).entries["feeder.panel.egc"].value == ground
+    assert "feeder.panel.egc" not in made.entries
 
 
 def test_a_large_neutral_load_sizes_the_neutral_but_never_above_the_hots():

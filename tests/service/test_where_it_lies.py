@@ -12,7 +12,6 @@ from robust_ledger.codebook.conductors import ampacity_a, area_cmil
 from robust_ledger.job.edits import with_part
 from robust_ledger.job.job import Job
 from robust_ledger.plan import plan
-from robust_ledger.service.kept_findings import inside_limit_entry
 
 BOOK = load_codebook()
 SOUND = {"rods": 2, "disconnect": True, "length_ft": 80.0, "box.spaces": 12, "box.bus_a": 600.0, "box.terminals_c": 75}
@@ -98,18 +97,20 @@ def test_a_worse_place_never_makes_a_feeder_smaller(rating_a, ambient_c, count, 
 
 
 def test_a_feeder_found_is_judged_where_it_lies():
-    """1 Al found, 100 A: fine in 86 °F, in 122 °F it holds 94.3 A, whose next rating is 100; with 99 A of load not."""
-    there = {"found": True, "conductors": "1 Al", "wires": 4}
+    """1 Al found, 100 A: fine in 86 °F, in 131 °F it holds 0.76 · 115 A with the insulation of 90 °C; while that is not read, 0.67 · 100."""
+    there = {"found": True, "conductors": "1 Al", "wires": 4, "insulation_c": 90}
     cool, hot = plan(feeder(**there)), plan(feeder(**there, ambient_c=55.0))
     assert cool.entries["feeder.sub.limit"].amount == 100
-    assert hot.entries["feeder.sub.limit"].amount == 90, "0.76 · 115 = 87.4, the next rating is 90"
+    assert hot.entries["feeder.sub.limit"].amount == 80, "0.76 · 115 = 87.4, below its load: no next size up"
+    unread = plan(feeder(**there | {"insulation_c": None}, ambient_c=55.0))
+    assert unread.entries["feeder.sub.limit"].amount == 60
     assert "feeder.sub.wire" in finding_ids(hot) and "feeder.sub.wire" not in finding_ids(cool)
 
 
 @pytest.mark.parametrize(("roof", "told"), [(True, True), (False, False)])
 def test_air_as_hot_as_the_insulation_leaves_nothing(roof, told):
     """Old conductors of 75 °C: in 45 °C air and the sun on a roof 78 °C, they carry nothing and are told; in the shade 2/0 Cu carry 150 A."""
-    job = with_parts(house(1500), "existing", load_conductors="2/0 Cu", insulation_c=75, feeder_conductors="")
+    job = with_parts(house(1500), "existing", load_conductors="2/0 Cu", insulation_c=75)
     job = with_part(with_part(job, "scope", service="kept"), "old_panel", main_a=100.0)
     job = with_part(with_part(job, "service_run", ambient_c=45.0, rooftop=roof), "panel", terminals_c=75)
     assert ("service.link:load_conductors" in finding_ids(plan(job))) is told
@@ -117,7 +118,7 @@ def test_air_as_hot_as_the_insulation_leaves_nothing(roof, told):
 
 def test_the_feeder_to_the_inside_panel_as_found_is_judged_by_its_terminals():
     """4 Cu to the inside panel behind a disconnect of 90 A: 85 A at 75 °C, next 90; on terminals of 60 °C 70 A."""
-    job = with_parts(house(1500), "existing", feeder_conductors="4 Cu", disconnect_a=90.0, insulation_c=75)
-    load = plan(job).service.load
-    at_75, at_60 = (inside_limit_entry(with_part(job, "panel", terminals_c=c), load, BOOK).amount for c in (75, 60))
+    job = with_part(house(1500, existing={"disconnect_a": 90.0}), "main_feed", conductors="4 Cu", insulation_c=75)
+    made = (plan(with_part(job, "panel", terminals_c=c)).entries["feeder.panel.limit"].amount for c in (75, 60))
+    at_75, at_60 = made
     assert (at_75, at_60) == (100, 70), "the 83% rule begins at 100 A"

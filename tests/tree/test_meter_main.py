@@ -34,7 +34,7 @@ def meter_main(fed_by: str = "breaker", breaker_a: float | None = 125.0, **more)
     job = called_out(job, "1 20 12 kitchen counter", "2,4 30/2 10 condenser", "3,5 30/2 10 dryer", "6 15 14 den lights")
     job = next(one for one in TEMPLATES if one.key == "meter-main").take(job)
     job = move_to_panel(with_part(job, "panel", bus_a=125.0, spaces=20), [CONDENSER], "meter-main")
-    return with_part(job, "decisions", inside_fed_by=fed_by, inside_breaker_a=breaker_a)
+    return with_part(job, "main_feed", fed_by=fed_by, breaker_a=breaker_a)
 
 
 def test_the_main_panel_on_a_breaker_of_the_meter_main_by_hand():
@@ -43,11 +43,11 @@ def test_the_main_panel_on_a_breaker_of_the_meter_main_by_hand():
     made = plan(meter_main())
     assert made.feeders.loads["panel"].amperes.amount == 38
     assert made.entries["service.panel_device"].amount == 125
-    assert made.entries["service.inside"].value == "1/0 Al"
-    assert "it carries part of the load" in str(made.entries["service.inside"].steps)
-    assert made.entries["service.egc"].value == "6 Cu", "125 A, T250.122: the row of 200 A"
+    assert made.entries["feeder.panel.conductors"].value == "1/0 Al"
+    assert "it carries part of the load" in str(made.entries["feeder.panel.conductors"].steps)
+    assert made.entries["feeder.panel.egc"].value == "4 Al", "125 A, T250.122: the row of 200 A"
     assert made.service.device("meter-main").amount == 200 and made.service.device("panel").amount == 125
-    assert "inside.bus" not in finding_ids(made) and "service.bus" not in finding_ids(made), (
+    assert "feeder.panel.bus" not in finding_ids(made) and "service.bus" not in finding_ids(made), (
         "its breaker protects a bus of 125 A"
     )
 
@@ -63,10 +63,10 @@ def test_all_of_the_load_behind_that_breaker_opens_the_83_percent_rule():
     """125 A × 0.83 = 103.75 A: 1/0 Al carries 120, 1 Al 100."""
     job = move_to_panel(meter_main(), [CONDENSER], "panel")
     made = plan(job)
-    assert made.feeders.loads["panel"].whole and made.entries["service.inside"].value == "1/0 Al"
-    assert "carries all of the dwelling's load" in str(made.entries["service.inside"].steps)
-    larger = plan(with_part(with_part(job, "decisions", inside_breaker_a=200.0), "panel", bus_a=200.0))
-    assert larger.entries["service.inside"].value == "4/0 Al", "166 A: 4/0 carries 180"
+    assert made.feeders.loads["panel"].whole and made.entries["feeder.panel.conductors"].value == "1/0 Al"
+    assert "carries all of the dwelling's load" in str(made.entries["feeder.panel.conductors"].steps)
+    larger = plan(with_part(with_part(job, "main_feed", breaker_a=200.0), "panel", bus_a=200.0))
+    assert larger.entries["feeder.panel.conductors"].value == "4/0 Al", "166 A: 4/0 carries 180"
 
 
 def test_its_breaker_is_a_circuit_of_the_meter_main_once():
@@ -88,17 +88,44 @@ def test_its_breaker_is_a_circuit_of_the_meter_main_once():
     ("changes", "bus_a", "found"),
     [
         ({}, 125.0, {}),
-        ({"inside_breaker_a": None}, 125.0, {"inside.breaker": "ASK"}),
-        ({"inside_breaker_a": 120.0}, 125.0, {"inside.breaker": "FIX"}),
-        ({"inside_breaker_a": 150.0}, 125.0, {"inside.bus": "STOP"}),
-        ({"inside_breaker_a": 40.0}, 125.0, {}),  # 38 A on it
-        ({"inside_breaker_a": 35.0}, 125.0, {"inside.small": "STOP"}),
-        ({"inside_fed_by": "lugs", "inside_breaker_a": 35.0}, 200.0, {}),
+        ({"breaker_a": None}, 125.0, {"feeder.panel.breaker": "ASK"}),
+        ({"breaker_a": 120.0}, 125.0, {"feeder.panel.rating": "FIX"}),
+        ({"breaker_a": 150.0}, 125.0, {"feeder.panel.bus": "STOP"}),
+        ({"breaker_a": 250.0}, 250.0, {"feeder.panel.over_main": "FIX"}),
+        ({"breaker_a": 40.0}, 125.0, {}),  # 38 A on it
+        ({"breaker_a": 35.0}, 125.0, {"feeder.panel.load": "STOP"}),
+        ({"fed_by": "lugs", "breaker_a": 35.0}, 200.0, {}),
     ],
 )
 def test_what_is_wrong_with_that_breaker(changes, bus_a, found):
-    job = with_part(with_part(meter_main(), "decisions", **changes), "panel", bus_a=bus_a)
-    assert {f.id: str(f.severity) for f in plan(job).findings if f.id.startswith("inside.")} == found
+    job = with_part(with_part(meter_main(), "main_feed", **changes), "panel", bus_a=bus_a)
+    assert {f.id: str(f.severity) for f in plan(job).findings if f.id.startswith("feeder.panel.")} == found
+
+
+@pytest.mark.parametrize(
+    ("length_ft", "main", "needed", "size", "told"),
+    [
+        (
+            8.0,
+            "breaker",
+            60,
+            "3 Al",
+            set(),
+        ),  # in raceway a tenth of 200 A is 20: its main of 60 is the largest; 3 Al carries 65
+        (20.0, "breaker", 66.7, "2 Al", set()),  # a third: 66.7 A; 2 Al carries 75
+        (30.0, "breaker", 66.7, "2 Al", {"feeder.panel.tap_long"}),
+        (8.0, "lugs", None, None, {"feeder.panel.tap_end", "feeder.panel.bus"}),
+    ],
+)
+def test_the_main_panel_at_the_end_of_a_tap(length_ft, main, needed, size, told):
+    """From the bus of the meter-main behind its 200 A, with no breaker there, to a main of 60 A in the panel [240.21(B)]; the meter-main's terminals
+    were not read: 60 °C."""
+    job = with_part(meter_main("tap", 60.0), "main_feed", length_ft=length_ft, raceway="emt")
+    made = plan(with_part(job, "panel", main=main))
+    assert made.entries["feeder.panel.tap"].value == (pytest.approx(needed, abs=0.05) if needed else None)
+    assert made.entries["feeder.panel.conductors"].value == size
+    assert {one for one in finding_ids(made) if one.startswith("feeder.panel.")} == told
+    assert made.entries["service.panel_device"].value == (60 if main == "breaker" else None)
 
 
 @pytest.mark.parametrize(("bus_a", "told"), [(200.0, False), (125.0, True)])
@@ -197,7 +224,7 @@ def test_a_future_that_the_breaker_of_the_main_panel_does_not_hold(breaker_a, to
     job = replace(
         job, loads=(*job.loads, later), futures=(Future.read({"id": "s", "name": "sauna", "load_ids": [later.id]}),)
     )
-    assert ("inside.later:s" in finding_ids(plan(job))) is told
+    assert ("feeder.panel.later:s" in finding_ids(plan(job))) is told
 
 
 def test_the_main_of_the_enclosure_is_the_disconnects_and_lands_once():
@@ -206,9 +233,11 @@ def test_the_main_of_the_enclosure_is_the_disconnects_and_lands_once():
     made = plan(change_panel(job, "garage", **{"box.spaces": 12}))
     wires = {one.key: one.wire for one in made.changeover.terminations}
     assert not [key for key in wires if key.startswith("meter-main.main")]
-    assert wires["disconnect.line.A"] == made.service.conductors.value and "disconnect.load.A" not in wires
-    assert wires[f"{MAIN_FEEDER}.hot1"] == wires["panel.main.A"] == made.service.figures.inside.value
-    assert wires[f"{MAIN_FEEDER}.ground"] == wires["panel.main.G"] == made.service.figures.egc.value
+    assert wires["disconnect.line.A"] == made.service.conductors.value and not [
+        key for key in wires if key.startswith("disconnect.lugs")
+    ]
+    assert wires[f"{MAIN_FEEDER}.hot1"] == wires["panel.main.A"] == made.service.figures.to_main.conductors.value
+    assert wires[f"{MAIN_FEEDER}.ground"] == wires["panel.main.G"] == made.service.figures.to_main.egc.value
     assert wires["garage.main.A"] == made.service.figures.feeders["garage"].conductors.value
     assert wires["garage.main.N"] == made.service.figures.feeders["garage"].neutral.value
 

@@ -65,7 +65,7 @@ def trees(draw) -> Job:
     job = base(scope=draw(st.sampled_from(["upgrade", "split", "outside_disconnect"])))
     main = draw(st.sampled_from(["lugs", "breaker", "back_fed"]))
     job = with_part(job, "panel", first_disconnect=not main_behind(job), main=main)
-    job = with_part(job, "decisions", inside_fed_by=draw(st.sampled_from(["lugs", "breaker"])), inside_breaker_a=100.0)
+    job = with_part(job, "main_feed", fed_by=draw(st.sampled_from(["lugs", "breaker"])), breaker_a=100.0)
     names = NAMES[: draw(st.integers(0, 5))]
     for name in names:
         above = ["meter", "disconnect", "panel", *names, "nobody"]
@@ -110,7 +110,7 @@ def test_every_circuit_is_in_exactly_one_place(job):
         assert all(panel_of_key(job, key) == panel_id for key in bench.placement.positions)
     feeders = Counter(key for key in live if key.kind == "equip" and key.name.startswith("feeder."))
     fed_here = [p for p in job.panels if p.fed_by != "lugs" and parent(job, p) not in ("meter", "disconnect")]
-    inside = int(job.decisions.inside_fed_by == "breaker" and ahead_box(job) is not None)
+    inside = int(job.main_feed.fed_by == "breaker" and ahead_box(job) is not None)
     tagged = sum(p.feeder_tag is not None for p in fed_here)
     assert len(feeders) + tagged == len(fed_here) + inside, "each feeder's breaker once"
     back_fed = [panel_id for panel_id in panel_ids(job) if record_of(job, panel_id).main == "back_fed"]

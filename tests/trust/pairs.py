@@ -195,18 +195,18 @@ UNKNOWN = (
     Pair("feeder.garage.own_main_unread", "ASK", "230.79", garage(load_a=55.0, box__main="breaker", there=True), ("nodes.garage.box.main_a", 60.0)),
     Pair("service.interlock_lugs", "STOP", "702.5", {**BEHIND, "equipment": {"generator_a": 30.0, "interlock_listed": True}},
          ("panel.main", "breaker")),
-    Pair("service.split_bus", "STOP", "408.36", {"scope": {"service": "split"}, "panel": {"bus_a": 100.0}, "decisions": {"split_main_a": 125.0},
+    Pair("feeder.panel.bus", "STOP", "408.36", {"scope": {"service": "split"}, "panel": {"bus_a": 100.0}, "main_feed": {"breaker_a": 125.0},
          "nodes": {"second": {"fed_from": "meter", "separate_building": False, "box": BOX}}}, ("panel.bus_a", 125.0)),
-    Pair("service.split_share", "STOP", "230.79", {"area": 3000, "lines": ["1 20 12 kitchen", "3 20 12 den"], "scope": {"service": "split"},
-         "decisions": {"split_main_a": 20.0}, "nodes": {"second": {"fed_from": "meter", "separate_building": False, "breaker_a": 100.0, "area": 0.0,
-         "box": BOX}}}, ("decisions.split_main_a", 100.0)),
+    Pair("feeder.panel.load", "STOP", "230.79", {"area": 3000, "lines": ["1 20 12 kitchen", "3 20 12 den"], "scope": {"service": "split"},
+         "main_feed": {"breaker_a": 20.0}, "nodes": {"second": {"fed_from": "meter", "separate_building": False, "breaker_a": 100.0, "area": 0.0,
+         "box": BOX}}}, ("main_feed.breaker_a", 100.0)),
 )  # fmt: skip
 
 POLE = {"kind": "disconnect", "marked": "service", "at": "pole", "fed_from": "meter", "breaker_a": 60.0, "separate_building": False,
         "box": {"main": "breaker", "main_a": 60.0, "first_disconnect": True, "terminals_c": 75}}  # fmt: skip
 BY_POLE = {
     "nodes": {"pole": POLE},
-    "decisions": {"main_fed_from": "pole"},
+    "main_feed": {"fed_from": "pole"},
     "panel": {"main": "lugs", "first_disconnect": False},
 }
 
@@ -325,8 +325,8 @@ STAYING = (
 )  # fmt: skip
 
 SERVICE = (
-    Pair("inside.dwelling_feeder", "FIX", "230.79", BY_POLE, ("nodes.pole.breaker_a", 100.0)),
-    Pair("inside.dwelling_feeder", "FIX", "230.79", BY_POLE, ("nodes.pole.at", "outdoors")),
+    Pair("feeder.panel.dwelling_feeder", "FIX", "230.79", BY_POLE, ("nodes.pole.breaker_a", 100.0)),
+    Pair("feeder.panel.dwelling_feeder", "FIX", "230.79", BY_POLE, ("nodes.pole.at", "outdoors")),
     Pair("service.meter", "STOP", "", {"decisions": {"main_a": 400.0}, "existing": {"meter_label_a": 200.0}, "panel": {"bus_a": 400.0}},
          ("existing.meter_label_a", 320.0)),
     Pair("service.meter_load", "ASK", "", {"decisions": {"main_a": 400.0}, "existing": {"meter_label_a": 320.0}, "panel": {"bus_a": 400.0},

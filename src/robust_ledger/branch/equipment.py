@@ -12,17 +12,16 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import next_rating_a
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.panel_tree import MAIN
 from robust_ledger.job.tree import (
     FEEDER,
     back_fed_key,
+    fed_nodes,
     feeder_tag,
-    in_order,
-    inside_box,
     is_enclosure,
     panel_ids,
     panel_name,
     parent,
+    place_of,
     record_of,
     takes_spaces,
 )
@@ -59,16 +58,11 @@ def equipment_branches(job: Job, main: Entry, codebook: Codebook) -> Iterator[Br
         )
     if own.spd and own.spd_at == "panel":
         yield _made(job, "spd", "SPD", _rating(own.spd_a), Place("equipment:spd"), "")
-    for panel in in_order(job):
+    for panel in fed_nodes(job):
         if takes_spaces(job, panel) and feeder_tag(job, panel) is None:
-            place = Place.of("panels", f"{panel.id}.breaker_a")
+            place = place_of(panel, "breaker_a")
             name = f"feeder of the {panel_name(job, panel.id)}"
             yield _made(job, f"{FEEDER}{panel.id}", name, _rating(panel.breaker_a), place, "")
-    if inside_box(job) is not None:
-        place = Place("decisions:inside_breaker_a")
-        yield _made(
-            job, f"{FEEDER}{MAIN}", "feeder of the main panel", _rating(job.decisions.inside_breaker_a), place, ""
-        )
 
 
 def _back_fed(job: Job, main: Entry, codebook: Codebook) -> Iterator[Branch]:
@@ -84,7 +78,7 @@ def _back_fed(job: Job, main: Entry, codebook: Codebook) -> Iterator[Branch]:
             if is_enclosure(job, panel):
                 rating_a = job.existing.disconnect_a if job.kept_disconnect else main.amount if main.known else None
         elif job.scope.split:
-            place, rating_a = Place("panel:main"), _rating(job.decisions.split_main_a)
+            place, rating_a = Place("panel:main"), _rating(job.main_feed.breaker_a)
         else:
             place, rating_a = Place("panel:main"), main.amount if main.known else None
         made = _made(job, back_fed_key(panel_id).name, "back-fed main", rating_a, place, "near")

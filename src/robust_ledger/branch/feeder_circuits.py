@@ -10,7 +10,15 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
-from robust_ledger.job.tree import above, above_main, fed_below, feeder_key, in_order, inside_box, panel_of_key
+from robust_ledger.job.tree import (
+    above,
+    above_main,
+    ahead_box,
+    fed_below,
+    feeder_key,
+    in_order,
+    panel_of_key,
+)
 from robust_ledger.load.feeder import FeederCircuits
 from robust_ledger.load.nameplates import present
 
@@ -30,7 +38,7 @@ def circuits_on(job: Job, branches: Sequence[Branch], required: Sequence[Require
     made = {}
     nodes = in_order(job)
     shares = any(above(job, panel.id) in AHEAD for panel in nodes) and job.scope.split
-    own = (MAIN,) if shares or inside_box(job) is not None or above_main(job) not in AHEAD else ()
+    own = (MAIN,) if shares or ahead_box(job) is not None or above_main(job) not in AHEAD else ()
     below_main = fed_below(job, MAIN)
     beside = frozenset(panel.id for panel in nodes if panel.takes_circuits and panel.id not in below_main)
     for panel_id in (*(panel.id for panel in nodes), *own):

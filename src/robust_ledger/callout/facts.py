@@ -33,7 +33,7 @@ _SECTIONS = (
     ("walk", ("old_boxes", "defects", "cautions", "pull_off")),
     ("load", ("dwelling", "management", "loads", "measured")),
     ("circuits", ("circuits", "readings")),
-    ("service", ("edition", "local_rules", "service_run", "equipment", "conventions", "panel", "panels")),
+    ("service", ("edition", "local_rules", "service_run", "main_feed", "equipment", "conventions", "panel", "panels")),
     ("load", ("futures",)),
     ("service", ("decisions",)),
     ("changeover", ("day", "stock", "record", "profiles", "practice")),

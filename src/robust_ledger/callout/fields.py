@@ -357,7 +357,7 @@ def _problem(facts: Mapping[str, Any], codebook: Codebook) -> str | None:
         ):
             return f'"{value}" is not a conductor; say it like 2 copper or 4/0 aluminum.'
         if (
-            name in ("main_a", "disconnect_a", "inside_breaker_a", "split_main_a")
+            (name in ("main_a", "disconnect_a") or path == "main_feed.breaker_a")
             and value
             and not is_standard_rating(codebook, value)
         ):

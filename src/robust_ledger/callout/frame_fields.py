@@ -13,7 +13,8 @@ from robust_ledger.job.fields import field_at
 # The kind of value that a field takes, by how it is typed.
 _KINDS = {"amps": "amps", "inches": "inches", "feet": "feet", "signed inches": "inches", "count": "count", "places": "count",
           "number": "number", "temperature": "fahrenheit", "aic": "kilo"}  # fmt: skip
-_BY_NAME = {"lugs_least": "conductor", "lugs_most": "conductor", "bar_most": "conductor", "mast_least": "trade",
+_BY_NAME = {"lugs_least": "conductor", "lugs_most": "conductor", "bar_most": "conductor", "found_neutral": "conductor",
+            "found_ground": "conductor", "found_gec": "conductor", "mast_least": "trade",
             "lunch_from": "clock_day", "lunch_until": "clock_day", "rain_until": "clock_day", "area": "area"}  # fmt: skip
 _ASIDE = re.compile(r"\([^)]*\)|[,;].*")
 

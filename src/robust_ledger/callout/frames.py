@@ -203,5 +203,5 @@ def is_safety(path: str) -> bool:
 
 UNSURE_NEVER = frozenset(
     ("metal", "riser_conductors", "load_conductors", "conductors", "neutral", "wires", "insulation", "supply", "kind", "separate_building", "there",
-     "found", "gone", "marked", "first_disconnect", "fed_by", "fed_from", "main", "split_main_a", "disconnect_a")
+     "found", "gone", "marked", "first_disconnect", "fed_by", "fed_from", "main", "disconnect_a")
 )  # fmt: skip

@@ -38,7 +38,7 @@ def counts_of(of: Parts) -> dict[str, Count]:
     runs = {run.key: run for run in made.wired if run.change.made}
     riser = sum(run.raceway is not None and run.raceway.change.made and run.raceway.over_roof for run in made.wired)
     nodes = made.nodes
-    feeders = [run for run in runs.values() if run.key.startswith("feeder.")]
+    feeders = [run for run in runs.values() if run.key.startswith("feeder.") and run.end != MAIN]
     boxes = [node for node in nodes.values() if node.kind in BOXED and node.change.made]
     others = [node for node in nodes.values() if node.kind == "panel" and node.key != MAIN and node.change.made]
     return {
@@ -58,7 +58,7 @@ def counts_of(of: Parts) -> dict[str, Count]:
         "riser": Count(float(riser), "new risers", Place("renews:riser")),
         "line_conductors": Count(float("riser" in runs), "sets of service conductors"),
         "load_conductors": Count(float("load" in runs), "sets from the meter on"),
-        "inside_conductors": Count(float("inside" in runs), "sets from the disconnect to the panel"),
+        "inside_conductors": Count(float(f"feeder.{MAIN}" in runs), "sets from the disconnect to the panel"),
         "feeders": Count(float(len(feeders)), "feeders of other panels", Place("panels:")),
         "other_panels": Count(float(len(others)), "other panels set", Place("panels:")),
         "openings": Count(float(made.openings), "holes in wall and roof", Place("renews:riser")),

@@ -126,7 +126,7 @@ def _way(run: Run) -> Iterator[Line]:
         return
     if run.start == "utility" and run.raceway is not None and run.raceway.over_roof:
         yield Line("utility drop to the weatherhead, by utility")
-    if run.device is not None and run.key == "inside":
+    if run.device is not None and run.end == MAIN and run.begins == "breaker":
         yield Line(f"{_text(run.device)} breaker", run.device.id)
     yield from _wires(run)
     if run.raceway is not None and (run.raceway.trade_size or run.raceway.kind):

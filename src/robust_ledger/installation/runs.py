@@ -13,19 +13,17 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
 from robust_ledger.job.tree import (
-    MAIN_FEEDER,
     by_service,
-    fed_below,
+    fed_nodes,
     feeder_key,
     feeder_tag,
-    inside_box,
     is_tap,
     panel_name,
+    place_of,
 )
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.bonds import feeder_stays
 from robust_ledger.service.feeder import INSULATIONS, WIRING_WORDS
 from robust_ledger.service.found_feeder import WORDS
 
@@ -42,11 +40,8 @@ def runs_of(of: Facts, nodes: Mapping[str, Node]) -> tuple[Run, ...]:
     made = [_riser(of, nodes)]
     if "disconnect" in nodes or nodes[MAIN].above == "meter":
         made.append(_load(of, nodes))
-    below = fed_below(of.job, MAIN)
-    made += [_feeder(of, nodes, panel) for panel in of.further if panel.id not in below]
-    if nodes[MAIN].above != "meter":
-        made.append(_inside(of, nodes))
-    return (*made, *(_feeder(of, nodes, panel) for panel in of.further if panel.id in below))
+    fed = [panel for panel in fed_nodes(of.job) if panel.id != MAIN or nodes[MAIN].above != "meter"]
+    return (*made, *(_feeder(of, nodes, panel) for panel in fed))
 
 
 def as_found(key: str, words: str, text: str, place: Place) -> Entry:
@@ -59,10 +54,10 @@ def as_found(key: str, words: str, text: str, place: Place) -> Entry:
 
 
 def stays_entry(panel: Panel, field: str) -> Entry:
-    """The same of what stays with a node beside the main panel: "found_neutral", "found_ground", "found_gec"."""
+    """The same of what stays with a node: "found_neutral", "found_ground", "found_gec"."""
     of = f"GEC of the {panel.name}" if field == "found_gec" else f"Feeder to the {panel.name}: {WORDS[field]}"
     key = f"feeder.{panel.id}.{field.removeprefix('found_')}"
-    return as_found(key, f"{of}, as found", getattr(panel, field), Place.of("panels", f"{panel.id}.{field}"))
+    return as_found(key, f"{of}, as found", getattr(panel, field), place_of(panel, field))
 
 
 # --- the service conductors ---------------------------------------------------------------------------------------
@@ -131,15 +126,15 @@ def _load(of: Facts, nodes: Mapping[str, Node]) -> Run:
     change = _service_change(of, "load")
     landing = of.figures.conductors if ahead else of.figures.landing
     hots, neutral = _service_sizes(of, "load", change, landing)
-    if of.figures.split is not None and change is not Change.KEPT and not ahead:
-        neutral = (
-            of.figures.split_neutral or of.figures.split
-        )  # as large as the hots while what it carries is not known
-    parts = (run.length_ft, run.riser_ft, *((run.inside_ft,) if ahead else ()))
+    if not ahead and change is not Change.KEPT:
+        neutral = of.figures.landing_neutral
+    parts = (run.length_ft, run.riser_ft, *((job.main_feed.length_ft,) if ahead else ()))
     rest = None if None in parts else parts[0] - sum(part or 0.0 for part in parts[1:])
     rest = rest if rest is not None and rest > 0 else None  # parts that are longer than the whole say nothing
     end = "disconnect" if ahead else MAIN
-    place = Place("service_run:inside_ft") if ahead and run.inside_ft is None else Place("service_run:length_ft")
+    place = (
+        Place("main_feed:length_ft") if ahead and job.main_feed.length_ft is None else Place("service_run:length_ft")
+    )
     way = Piece(f"from meter to {'disconnect' if ahead else 'panel'}", rest, "ft", place)
     starts = _ends(nodes["meter"], "meter.load.{}", "Meter, load side, {}", "meter")
     ends = _top(of, nodes[end])
@@ -157,85 +152,44 @@ def _load(of: Facts, nodes: Mapping[str, Node]) -> Run:
     )
 
 
-def _inside(of: Facts, nodes: Mapping[str, Node]) -> Run:
-    """From what stands ahead of it to the main panel: a feeder behind a service disconnect, else still the service's."""
-    job, figures, start = of.job, of.figures, nodes[nodes[MAIN].above]
-    four, stays = not nodes[MAIN].service, feeder_stays(job)
-    assert figures.inside is not None, "there is one wherever something stands ahead"
-    found = job.existing.feeder_conductors
-    there = start.change is Change.REPLACED or start.change is Change.KEPT
-    change = Change.KEPT if stays else Change.REPLACED if found or there else Change.NEW
-    wires = job.existing.feeder_wires if stays else None
-    words = "Feeder to the inside panel"
-    place = Place("existing:feeder_conductors")
-    hots = figures.inside if not stays or found else as_found("inside.hots", f"{words}, as found", "", place)
-    neutral = figures.inside_neutral or figures.pulled_neutral
-    ground: Entry | None = figures.egc if four else None
-    if stays:
-        neutral = as_found("inside.neutral", f"{words}: neutral, as found", "", place)
-        if four and wires == 4:
-            ground = as_found("inside.egc", f"{words}: EGC, as found", "", place)
-    by_breaker = inside_box(job) is not None
-    if by_breaker:
-        starts = _breaker_ends(of, MAIN_FEEDER, start)
-    else:
-        starts = _ends(start, f"{start.key}.load.{{}}", f"{start.title}, load side, {{}}", "lug")
-        starts["G"] = _joint(start, f"{start.key}.load.G", f"{start.title}, EGC", "ground bar")
-    name = "disconnect" if start.key == "disconnect" else start.name
-    at = Piece(f"from {name} to panel", job.service_run.inside_ft, "ft", Place("service_run:inside_ft"))
-    return Run(
-        "inside",
-        f"{name} to panel",
-        words if four else f"Conductors from the {name} to the panel",
-        start.key,
-        MAIN,
-        "feeder" if four else "service",
-        _set(hots, neutral, ground, change, starts, _top(of, nodes[MAIN]), start, nodes[MAIN], missing=stays and wires != 4),
-        change,
-        (at, Piece(f"at the {name}", AT_PANEL_IN, "in"), Piece("at the panel", AT_PANEL_IN, "in")),
-        wires=4 if four else 3,
-        found_wires=wires,
-        device=figures.panel_device if by_breaker else None,
-    )  # fmt: skip
-
-
 # --- feeders -------------------------------------------------------------------------------------------------------
 
 
 def _feeder(of: Facts, nodes: Mapping[str, Node], panel: Panel) -> Run:
-    """To a panel beside the main one, from the meter on or behind a disconnect."""
+    """To any panel or other node, from the meter on or behind a disconnect."""
     figures = of.figures.feeders[panel.id]
     node = nodes[panel.id]
     above = nodes[node.above]
-    before = panel.conductors or feeder_tag(of.job, panel) is not None
+    stood = all(one.change in (Change.KEPT, Change.REPLACED) for one in (above, node)) and above.key != "meter"
+    before = stood or panel.conductors or feeder_tag(of.job, panel) is not None
     change = Change.KEPT if panel.found else Change.REPLACED if before else Change.NEW
     three = node.bond is None or node.bond.kind in ("in", "supply")
     if panel.in_meter and above.key == "meter":
         return _factory_bus(node, change)
-    way = Piece("from panel to panel", panel.length_ft, "ft", Place(f"panels:{panel.id}.length_ft"))
+    way = Piece(f"from the {above.name} to the {node.name}", panel.length_ft, "ft", place_of(panel, "length_ft"))
     raceway = None
     if figures.raceway is not None:
-        length = Piece("feeder", panel.length_ft, "ft", Place(f"panels:{panel.id}.length_ft"))
+        length = Piece("feeder", panel.length_ft, "ft", place_of(panel, "length_ft"))
         raceway = Raceway(panel.raceway, figures.raceway, change, length)
-    ends, starts = _top(of, node), _feeder_starts(of, above, panel)
+    ends, starts, feeder = _top(of, node), _feeder_starts(of, above, panel), not by_service(of.job, panel.id)
     missing = panel.found and panel.wires != 4
     neutral = stays_entry(panel, "found_neutral") if panel.found else figures.neutral
     ground = stays_entry(panel, "found_ground") if panel.found and not missing else figures.ground
     return Run(
         f"feeder.{panel.id}",
-        f"feeder of the {panel.name}",
-        f"Feeder to the {panel.name}",
+        f"feeder of the {panel.name}" if feeder else f"service conductors to the {panel.name}",
+        f"{'Feeder' if feeder else 'Service conductors'} to the {panel.name}",
         above.key,
         panel.id,
-        "service" if by_service(of.job, panel.id) else "feeder",
+        "feeder" if feeder else "service",
         _set(figures.conductors, neutral, None if three else ground, change, starts, ends, above, node, missing=missing),
         change,
         (way, Piece("at this panel", AT_PANEL_IN, "in"), Piece("at the other", AT_PANEL_IN, "in")),
         wires=3 if three else 4,
         found_wires=panel.wires if panel.found else None,
         raceway=raceway,
-        insulation=INSULATIONS.get(panel.wiring, ""),
-        wiring=WIRING_WORDS[panel.wiring],
+        insulation=INSULATIONS.get(panel.laid_as, ""),
+        wiring=WIRING_WORDS[panel.laid_as],
         device=figures.rating,
         carried=figures.carried,
         begins=_begins(of.job, above, panel),
@@ -366,8 +320,6 @@ def landed(joint: Joint | None, size: Entry, change: Change, node: Node) -> Join
 
 def feeder_branches(of: Facts) -> Iterator[CircuitKey]:
     """The circuits that are feeders of a panel: their ends are those of a run."""
-    if inside_box(of.job) is not None:
-        yield MAIN_FEEDER
-    for panel in of.further:
+    for panel in fed_nodes(of.job):
         if (key := feeder_key(of.job, panel)) is not None:
             yield key

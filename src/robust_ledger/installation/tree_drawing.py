@@ -69,7 +69,7 @@ def _row(node: Node, run: Run | None, spaces: Mapping[str, str]) -> TreeRow:
         if node.key == "disconnect":
             words = node.rating.text()
         elif fixed:
-            by = " breaker there" if run is not None and run.key == "inside" and run.device is not None else ""
+            by = " breaker there" if run is not None and run.start != "meter" and run.begins == "breaker" else ""
             words = f"{said}{by}, {MAIN_WORDS[node.main]}"
         elif run is not None:
             words = _fed_words(node, run)

@@ -227,10 +227,10 @@ def feed_panel(job: Job, panel_id: str, fed_from: str) -> Job:
 def _feed_main(job: Job, fed_from: str) -> Job:
     """Feed the main panel from a node; from the meter or the disconnect ahead that is what it is by itself."""
     if fed_from in AHEAD:
-        return with_part(job, "decisions", main_fed_from="")
+        return with_part(job, "main_feed", fed_from="")
     if fed_from in fed_below(job, MAIN):
-        raise ModelError(f"the {panel_name(job, fed_from)} is fed from it", ("decisions", "main_fed_from"))
-    return with_part(job, "decisions", main_fed_from=fed_from)
+        raise ModelError(f"the {panel_name(job, fed_from)} is fed from it", ("main_feed", "fed_from"))
+    return with_part(job, "main_feed", fed_from=fed_from)
 
 
 def choices_of_kind() -> dict[str, str]:
@@ -264,8 +264,8 @@ def remove_panel(job: Job, panel_id: str) -> Job:
     moved = _drop_seats(job, {*keys, CircuitKey.of_equipment(f"{FEEDER}{panel_id}")})
     for key in keys:
         moved = change_branch(moved, key, panel=target)
-    if moved.decisions.main_fed_from == panel_id:
-        moved = with_part(moved, "decisions", main_fed_from=above if job.panel_of(above) is not None else "")
+    if moved.main_feed.fed_from == panel_id:
+        moved = with_part(moved, "main_feed", fed_from=above if job.panel_of(above) is not None else "")
     panels = tuple(
         replace(panel, fed_from=above) if panel.fed_from == panel_id else panel
         for panel in job.panels

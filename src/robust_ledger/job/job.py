@@ -22,6 +22,7 @@ from robust_ledger.job.parts.defects import Caution, Defect
 from robust_ledger.job.parts.equipment import Equipment
 from robust_ledger.job.parts.errors import ModelError
 from robust_ledger.job.parts.existing import Existing
+from robust_ledger.job.parts.feed import MainFeed
 from robust_ledger.job.parts.fit import Fit
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.grounding import Grounding
@@ -48,7 +49,7 @@ FORMAT: Final = "robust-ledger-job"
 _PANEL_ID = re.compile(r"[a-z0-9-]{1,60}")
 
 
-VERSION = 6
+VERSION = 7
 MOST_CIRCUITS = 500
 
 
@@ -83,6 +84,9 @@ class Job(Model, frozen=True, kw_only=True):
     old_boxes: Annotated[tuple[OldBox, ...], Meta(max_length=16, description="every other old panel or fuse box")] = ()
     pull_off: PullOff = PullOff()
     panel: Annotated[NewPanel, Meta(description="the main panel, where the service lands")] = NewPanel()
+    main_feed: Annotated[MainFeed, Meta(description="what feeds the main panel, behind what stands ahead of it")] = (
+        MainFeed()
+    )
     panels: Annotated[tuple[Panel, ...], Meta(max_length=60, description="every other panel")] = ()
     decisions: Decisions = Decisions()
     day: ChangeoverDay = ChangeoverDay()

@@ -24,7 +24,7 @@ class Template(Struct, frozen=True):
 
 def _fresh(job: Job) -> Job:
     """The job with nothing beside the main panel."""
-    return replace(with_part(job, "decisions", main_fed_from="", inside_fed_by="lugs"), panels=())
+    return replace(with_part(job, "main_feed", fed_from="", fed_by="lugs"), panels=())
 
 
 def _one(job: Job) -> Job:
@@ -51,7 +51,7 @@ def _split(job: Job) -> Job:
     job = with_part(job, "panel", main="breaker", first_disconnect=True)
     box = FurtherBox(spaces=40, bus_a=200, main="breaker", first_disconnect=True)
     made = Panel(id="second", name="second panel", fed_from="meter", breaker_a=200, separate_building=False, box=box)
-    return replace(_fresh(with_part(job, "decisions", split_main_a=200.0)), panels=(made,))
+    return replace(_fresh(with_part(job, "main_feed", breaker_a=200.0)), panels=(made,))
 
 
 def _garage(job: Job) -> Job:
@@ -64,7 +64,7 @@ def _behind(job: Job, *nodes: Panel, feeding: str) -> Job:
     """The main panel behind a disconnect of its own, as main lug only; nothing is ahead of it but that."""
     job = with_part(job, "panel", main="lugs", first_disconnect=False)
     job = with_part(job, "scope", disconnect="gone" if job.existing.disconnect_there else "as_is")
-    return with_part(replace(_fresh(job), panels=nodes), "decisions", main_fed_from=feeding)
+    return with_part(replace(_fresh(job), panels=nodes), "main_feed", fed_from=feeding)
 
 
 def _service_disconnect(node_id: str, name: str, rating_a: float, **more: Any) -> Panel:
@@ -137,7 +137,7 @@ def _whole_house(job: Job) -> Job:
         separate_building=False,
         box=box,
     )
-    return with_part(replace(_outside(job), panels=(switch,)), "decisions", main_fed_from="transfer")
+    return with_part(replace(_outside(job), panels=(switch,)), "main_feed", fed_from="transfer")
 
 
 def _chosen_circuits(job: Job) -> Job:

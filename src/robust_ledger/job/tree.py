@@ -8,16 +8,69 @@ from msgspec.structs import replace
 
 from robust_ledger.job.job import Job
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
+from robust_ledger.job.parts.feed import Feed
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, FurtherBox, Panel
 from robust_ledger.job.parts.panels import NewPanel
+from robust_ledger.ledger.place import Place
 
 FEEDER = "feeder."  # of an equipment key: the breaker of a panel's feeder
 MAIN_FEEDER = CircuitKey.of_equipment(f"{FEEDER}{MAIN}")
+_OF_FEED = tuple(name for name in Feed.__struct_fields__ if name != "unknown")
+_OF_BOX = tuple(name for name in NewPanel.__struct_fields__ if name != "unknown")
+_AS_SERVICE = {"THWN-2": "thwn", "XHHW-2": "xhhw"}
 
 
 def back_fed_key(panel_id: str) -> CircuitKey:
     """The back-fed main of a panel, which sits in spaces of its bus."""
     return CircuitKey.of_equipment("main" if panel_id == MAIN else f"main.{panel_id}")
+
+
+def place_of(panel: Panel, field: str) -> Place:
+    """Where a field of a node is entered; the main panel's feeder and its record are parts of the job of their own."""
+    if panel.id != MAIN:
+        return Place.of("panels", f"{panel.id}.{field}")
+    box, _, name = field.rpartition(".")
+    if name in ("load_a", "main_a"):  # what it carries is never said, and its own main is one figure with its breaker
+        box, name = "", "breaker_a"
+    return Place(f"panel:{name}" if box else f"main_feed:{name}")
+
+
+def main_node(job: Job) -> Panel:
+    """The main panel as a node like every other. Straight from the meter, and in a split service, it has its own main; from the load side of an
+    enclosed disconnect it has no breaker of its own."""
+    feed, at = job.main_feed, above_main(job)
+    feeding = job.panel_of(_fed_by_spaces(job, at))
+    fed_by = feed.fed_by
+    if at == "meter" or (job.scope.split and at == "disconnect" and feeding is None):
+        fed_by = "breaker"
+    elif fed_by == "breaker" and (feeding is None or not feeding.takes_circuits):
+        fed_by = "lugs"
+    own = {name: getattr(feed, name) for name in _OF_FEED} | {"fed_from": at, "fed_by": fed_by}
+    own["metal"] = feed.metal or job.decisions.metal
+    own["wiring"] = feed.wiring or _AS_SERVICE[job.service_run.insulation]
+    box = FurtherBox(
+        **{name: getattr(job.panel, name) for name in _OF_BOX}, main_a=feed.breaker_a if fed_by == "tap" else None
+    )
+    return Panel(id=MAIN, name="main panel", separate_building=False, found=main_feed_stays(job), box=box, **own)
+
+
+def node_of(job: Job, key: str) -> Panel | None:
+    """Any node by its key, the main panel too."""
+    return main_node(job) if key == MAIN else job.panel_of(key)
+
+
+def main_fed(job: Job) -> bool:
+    """Whether the conductors to the main panel are its own: something stands ahead of it, or it is one panel of a split service."""
+    return above_main(job) != "meter" or job.scope.split
+
+
+def main_feed_stays(job: Job) -> bool:
+    """Whether the feeder to the main panel is one that was found and goes on: not made new, and not one that only begins with a new
+    disconnect or a moved panel."""
+    at = above_main(job)
+    node = job.panel_of(at)
+    kept = node.there if node is not None else at == "disconnect" and job.kept_disconnect
+    return kept and "feeder" not in job.scope.renews
 
 
 def panel_name(job: Job, panel_id: str) -> str:
@@ -55,12 +108,26 @@ def in_order(job: Job) -> tuple[Panel, ...]:
     return tuple(made)
 
 
+def fed_nodes(job: Job) -> tuple[Panel, ...]:
+    """Every node with a feeder of its own, each after the one that feeds it: the main panel too where it has one, and no enclosure of the
+    disconnect ahead."""
+    nodes, behind = [panel for panel in in_order(job) if not is_enclosure(job, panel)], fed_below(job, MAIN)
+    own = (main_node(job),) if main_fed(job) else ()
+    return (*(one for one in nodes if one.id not in behind), *own, *(one for one in nodes if one.id in behind))
+
+
 def parent(job: Job, panel: Panel) -> str:
     """What feeds a panel: "meter", "disconnect", "panel" or an id. One that is fed by itself, or by nothing there is, counts as fed
     from the main panel; `lost` tells of it. What is fed from a disconnect with spaces of its own has its breaker in those."""
-    if panel.fed_from == "disconnect" and (box := ahead_box(job)) is not None and box.id != panel.id:
-        return box.id
-    return MAIN if lost(job, panel) else panel.fed_from
+    fed_from = above_main(job) if panel.id == MAIN else MAIN if lost(job, panel) else panel.fed_from
+    box = _fed_by_spaces(job, fed_from)
+    return fed_from if box == panel.id else box
+
+
+def _fed_by_spaces(job: Job, at: str) -> str:
+    """The node whose spaces a breaker sits in: of a disconnect with spaces of its own that enclosure."""
+    box = ahead_box(job) if at == "disconnect" else None
+    return box.id if box is not None else at
 
 
 def fed_at(job: Job, panel: Panel) -> str:
@@ -73,7 +140,7 @@ def fed_at(job: Job, panel: Panel) -> str:
 
 def above_main(job: Job) -> str:
     """What feeds the main panel: "meter", "disconnect", or the id of another node. One that is itself fed from the main panel feeds nothing."""
-    chosen = job.panel_of(job.decisions.main_fed_from)
+    chosen = job.panel_of(job.main_feed.fed_from)
     if chosen is not None and chosen.is_fed and not main_lost(job):
         return "disconnect" if is_enclosure(job, chosen) else chosen.id
     return "disconnect" if job.disconnect_ahead else "meter"
@@ -82,7 +149,7 @@ def above_main(job: Job) -> str:
 def main_lost(job: Job) -> str:
     """Why it is not known what feeds the main panel: "by itself", "by one that is not there", "by one that is taken out" or "by one that nothing
     feeds"; "" where it is."""
-    at = job.decisions.main_fed_from
+    at = job.main_feed.fed_from
     if not at or at in AHEAD:
         return ""
     first, passed = job.panel_of(at), {MAIN}
@@ -181,7 +248,7 @@ def fed_below(job: Job, panel_id: str) -> frozenset[str]:
         for panel in in_order(job):
             if parent(job, panel) in made:
                 made.add(panel.id)
-        if MAIN not in made and job.decisions.main_fed_from and above_main(job) in made:
+        if MAIN not in made and job.main_feed.fed_from and above_main(job) in made:
             made.add(MAIN)
     return frozenset(made)
 
@@ -232,18 +299,9 @@ def is_enclosure(job: Job, panel: Panel) -> bool:
     return box is not None and box.id == panel.id
 
 
-def inside_box(job: Job) -> Panel | None:
-    """The panel with the breaker that feeds the main one; None where it is fed otherwise."""
-    if job.decisions.inside_fed_by != "breaker":
-        return None
-    at = above_main(job)
-    feeding = ahead_box(job) if at == "disconnect" else job.panel_of(at)
-    return feeding if feeding is not None and feeding.takes_circuits else None
-
-
 def feeder_tag(job: Job, panel: Panel) -> int | None:
     """The old circuit that fed a panel: as said, else the one that is called a feeder and names it, or is the only one it can be."""
-    if panel.feeder_tag is not None or not takes_spaces(job, panel):
+    if panel.id == MAIN or panel.feeder_tag is not None or not takes_spaces(job, panel):
         return panel.feeder_tag
     alone, name = len(job.panels) == 1, panel.name.strip().lower()
     said = {one.feeder_tag for one in job.panels}
@@ -281,9 +339,7 @@ def _panel_of(job: Job, key: CircuitKey, fed_by_tag: Mapping[int, Panel]) -> str
         kind, _, of = key.name.partition(".")
         if kind == "main":
             return of if job.panel_of(of) is not None else MAIN
-        if key == MAIN_FEEDER:
-            return box.id if (box := inside_box(job)) is not None else MAIN
-        fed = job.panel_of(of) if kind == "feeder" else None
+        fed = node_of(job, of) if kind == "feeder" else None
         return parent(job, fed) if fed is not None and takes_spaces(job, fed) else MAIN
     if key.tag is not None:
         fed = fed_by_tag.get(key.tag)

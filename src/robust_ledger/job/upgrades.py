@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -224,6 +225,72 @@ def _nodes(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "version": 6}
 
 
+def _main_feed(data: dict[str, Any]) -> dict[str, Any]:
+    """6 → 7: the feeder of the main panel is a record of the same shape as any other's. It lies where the service conductors lay: until now it
+    was sized with them. A main of a split service and a breaker in a meter-main are one figure, of which a job had one in use."""
+    decisions, there, run = (dict(_part(data, part)) for part in ("decisions", "existing", "service_run"))
+    split, inside = decisions.pop("split_main_a", None), decisions.pop("inside_breaker_a", None)
+    by_node = decisions.get("main_fed_from") not in (None, "", "meter", "disconnect")
+    is_split = _part(data, "scope").get("service") == "split" and not by_node
+    feed = {
+        "fed_from": decisions.pop("main_fed_from", ""),
+        "fed_by": (fed_by := decisions.pop("inside_fed_by", "lugs")),
+        "breaker_a": split if is_split or (inside is None and fed_by != "breaker") else inside,
+        "length_ft": run.pop("inside_ft", None),
+        "conductors": there.pop("feeder_conductors", ""),
+        "wires": there.pop("feeder_wires", None),
+        "found_wiring": there.pop("feeder_wiring", ""),
+    }
+    if feed["conductors"]:
+        feed["insulation_c"] = there.get("insulation_c")
+    ahead = (
+        there.get("disconnect_a") is not None
+        or there.get("disconnect_at")
+        or _part(data, "scope").get("disconnect") == "new"
+    )
+    if ahead or by_node or is_split:
+        feed |= {name: run[name] for name in ("ambient_c", "current_carrying", "rooftop") if name in run}
+        feed |= {"sets": run["sets"]} if "sets" in run and not is_split else {}
+    unsaid = {"fed_from": "", "fed_by": "lugs", "current_carrying": 2, "rooftop": False}
+    feed = {name: value for name, value in feed.items() if value not in (None, "", unsaid.get(name))}
+    if isinstance(decisions.get("accepted"), dict):
+        decisions["accepted"] = {_as_fed(key): reason for key, reason in decisions["accepted"].items()}
+    record = dict(_part(data, "record"))
+    torque = record.get("torque")
+    if isinstance(torque, dict) and isinstance(torque.get("rows"), dict):
+        rows = {_LOAD_SIDE.sub(r"\1.lugs.panel.\2", str(key)): row for key, row in torque["rows"].items()}
+        record["torque"] = {**torque, "rows": rows}
+    parts = {"decisions": decisions, "existing": there, "service_run": run, "record": record}
+    return {
+        **data,
+        **{name: part for name, part in parts.items() if isinstance(data.get(name), dict)},
+        **({"main_feed": feed} if feed else {}),
+        "version": 7,
+    }
+
+
+def _as_fed(finding_id: str) -> str:
+    if finding_id.startswith("inside.later"):
+        return finding_id.replace("inside.", "feeder.panel.", 1)
+    return _FED.get(finding_id, finding_id)
+
+
+# Terminations at what is ahead of the main panel, but for the meter's.
+_LOAD_SIDE = re.compile(r"^(?!meter\.)([a-z0-9-]+)\.load\.([ABNG])$")
+# Findings of the main panel's feeder as they are called since it is one like the others.
+_FED = {
+    "inside.breaker": "feeder.panel.breaker",
+    "inside.bus": "feeder.panel.bus",
+    "inside.dwelling_feeder": "feeder.panel.dwelling_feeder",
+    "inside.small": "feeder.panel.load",
+    "service.feeder_wires": "feeder.panel.wires",
+    "service.kept_feeder": "feeder.panel.wire",
+    "service.split_rating": "feeder.panel.rating",
+    "service.split_bus": "feeder.panel.bus",
+    "service.split_share": "feeder.panel.load",
+}
+
+
 def _part(data: dict[str, Any], part: str) -> dict[str, Any]:
     held = data.get(part)
     return held if isinstance(held, dict) else {}
@@ -245,4 +312,5 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     3: _what_is_there,
     4: _panels,
     5: _nodes,
+    6: _main_feed,
 }

@@ -90,7 +90,8 @@ def exercise(code: Code) -> Exercise:
     truth = replace(start, circuits=tuple(panel.circuits), practice=Practice())
     truth = with_part(truth, "old_panel", main_a=service.main_a, tandem_spaces=panel.tandem_spaces)
     if any(one.kind == "bare_behind" for one in planted):
-        truth = with_part(truth, "existing", disconnect_a=service.main_a, disconnect_at="outdoors", feeder_wires=4)
+        truth = with_part(truth, "existing", disconnect_a=service.main_a, disconnect_at="outdoors")
+        truth = with_part(truth, "main_feed", wires=4)
         truth = with_part(truth, "panel", first_disconnect=False)
     if feed:
         below = (int(feed[-1]) + 1) // 2 * 2 + 1

@@ -12,23 +12,24 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import ampacity_a, area_cmil, next_rating_a, sizes
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.readers.numbers import temperature_text
-from robust_ledger.job.tree import panel_name, parent
+from robust_ledger.job.tree import panel_name, parent, place_of
 from robust_ledger.ledger.entry import Citation, Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 
 INSULATION_C = 90  # THWN-2, XHHW-2 and NM cable: corrections start from their own column
+INSULATION_UNREAD_C = 75  # of old conductors while nobody has read their jacket
 _OWN_C = {"se": 75}  # of cables whose conductors may be marked for less
 _SERVICE_WIRING = {"THWN-2": "thwn", "XHHW-2": "xhhw"}
 
 
 class Laid(Struct, frozen=True):
     """Where the conductors of a run lie and where they end: way of wiring, keys of the nodes at its ends, thermal insulation, hottest air [°C],
-    sun on a roof, how many carry current together, how many are in parallel. `at`: the record those are entered in."""
+    sun on a roof, how many carry current together, how many are in parallel. `at`: the node they feed; None for those of the service."""
 
-    at: str
+    at: Panel | None
     wiring: str
     ends: tuple[str, ...] = (MAIN,)
     insulated: bool | None = False
@@ -45,30 +46,29 @@ class Laid(Struct, frozen=True):
 
     def place(self, field: str) -> Place:
         """Where one of these is entered."""
-        return Place(f"{self.at}{field}")
+        return Place.of("service_run", field) if self.at is None else place_of(self.at, field)
 
 
 def service_laid(job: Job, ends: tuple[str, ...] = (MAIN,)) -> Laid:
-    """Where the service conductors lie, and those from a disconnect to the main panel."""
+    """Where the service conductors lie."""
     run = job.service_run
     wiring = _SERVICE_WIRING[run.insulation]
-    return Laid("service_run:", wiring, ends, False, run.ambient_c, run.rooftop, run.current_carrying, run.sets)
+    return Laid(None, wiring, ends, False, run.ambient_c, run.rooftop, run.current_carrying, run.sets)
 
 
 def found_laid(job: Job) -> Laid:
-    """Where the conductors found of the service lie, and those found to the inside panel: as old ones with their insulation as read, 75 °C
-    while it was not."""
-    return replace(service_laid(job), wiring="thwn", insulation_c=min(job.existing.insulation_c or 75, 75))
+    """Where the conductors found of the service lie: as old ones with their insulation as read."""
+    unread = INSULATION_UNREAD_C
+    return replace(service_laid(job), wiring="thwn", insulation_c=min(job.existing.insulation_c or unread, unread))
 
 
 def feeder_laid(job: Job, panel: Panel) -> Laid:
-    """Where the feeder of a node laid."""
-    ends = tuple(
-        dict.fromkeys((parent(job, panel), panel.id))
-    )  # an enclosure of the disconnect counts by its own label
-    at = f"panels:{panel.id}."
+    """Where the feeder of a node lies; one that was found with its insulation as read."""
+    at = (parent(job, panel), panel.id)  # an enclosure of the disconnect counts by its own label
+    ends = tuple(dict.fromkeys(MAIN if key in AHEAD else key for key in at))
     own = (panel.insulated, panel.ambient_c, panel.rooftop, panel.current_carrying, panel.sets)
-    return Laid(at, panel.wiring, ends, *own)
+    insulation_c = (panel.insulation_c or INSULATION_UNREAD_C) if panel.found else None
+    return Laid(panel, panel.laid_as, ends, *own, insulation_c)
 
 
 def picked(entry: Entry) -> Conductors | None:

@@ -59,12 +59,6 @@ def _part_of_area(work: Working, area: float | None, codebook: Codebook) -> Step
     return work.take(Step("minimum size of that area", Conductors(size, "cu") if size else None))
 
 
-def equipment_ground_entry(main: Entry, codebook: Codebook) -> Entry:
-    """The equipment grounding conductor, in copper, of a feeder behind a disconnect of the main's rating [T250.122]."""
-    work = Working("service.egc", "EGC of the feeder")
-    return ground_by_rating(work, work.entry_step(main), "cu", codebook)
-
-
 def ground_by_rating(work: Working, rating: Step, metal: str, codebook: Codebook) -> Entry:
     """An equipment grounding conductor of a metal by the rating of the overcurrent device ahead [T250.122]."""
     table = codebook.table("equipment_ground")

@@ -9,7 +9,8 @@ from msgspec import Struct
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.tree import place_of
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -81,7 +82,7 @@ def drop_along(work: Working, load: Step, ohms: Step, line_volts: Step, codebook
 def feeder_drop_entry(panel: Panel, conductors: Entry, carried: Entry, line_volts: Step, codebook: Codebook) -> Entry:
     """The same for the feeder of a panel, at the load it carries."""
     words = f"Voltage drop of the feeder to the {panel.name}"
-    work = Working(f"feeder.{panel.id}.voltage_drop", words, Place.of("panels", f"{panel.id}.length_ft"))
+    work = Working(f"feeder.{panel.id}.voltage_drop", words, place_of(panel, "length_ft"))
     load = work.entry_step(carried)
     ohms = _ohms(work, conductors, _feeder_length(work, panel), False, codebook)
     return drop_along(work, load, ohms, line_volts, codebook)
@@ -154,26 +155,16 @@ def service_fault_entry(
 
 def feeder_fault_entry(panel: Panel, conductors: Entry, above: Entry, line_volts: Step, codebook: Codebook) -> Entry:
     """Fault current [A] at a panel, from that at the place it is fed from, along the feeder."""
-    place = Place.of("panels", f"{panel.id}.box.aic_a")
-    work = Working(f"feeder.{panel.id}.fault", f"Available fault current at the {panel.name}", place)
+    place = place_of(panel, "box.aic_a")
+    main = panel.id == MAIN  # it is called as where the service itself goes on to it
+    name = "service.fault_panel" if main else f"feeder.{panel.id}.fault"
+    work = Working(name, f"Available fault current at the {'panel' if main else panel.name}", place)
     available = work.entry_step(above)
     ohms = _ohms(work, conductors, _feeder_length(work, panel), False, codebook, impedance=True)
     words = "between the legs, at the panel"
     return work.entry(
         _along(work, words, available, ohms, work.take(line_volts)), [codebook.cite("interrupting_rating")]
     )
-
-
-def main_fault_entry(job: Job, conductors: Entry, above: Entry, line_volts: Step, codebook: Codebook) -> Entry:
-    """Fault current [A] at the main panel behind a node that is not the only one at the meter, from that at the node, along its feeder."""
-    work = Working("service.fault_panel", "Available fault current at the panel", Place("panel:aic_a"))
-    available = work.entry_step(above)
-    length = work.given(
-        "length of the feeder, one way", _positive(job.service_run.inside_ft), "ft", Place("service_run:inside_ft")
-    )
-    ohms = _ohms(work, conductors, length, False, codebook, impedance=True)
-    result = _along(work, "between the legs, at the panel", available, ohms, work.take(line_volts))
-    return work.entry(result, [codebook.cite("interrupting_rating")])
 
 
 def _along(work: Working, words: str, available: Step, ohms: Step, volts: Step) -> Step:
@@ -227,7 +218,7 @@ def _service_length(work: Working, job: Job, field: str) -> Step:
 
 
 def _feeder_length(work: Working, panel: Panel) -> Step:
-    place = Place.of("panels", f"{panel.id}.length_ft")
+    place = place_of(panel, "length_ft")
     return work.given("length of the feeder, one way", _positive(panel.length_ft), "ft", place)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from typing import Literal
 
 from msgspec.structs import replace
 
@@ -11,16 +12,24 @@ from robust_ledger.codebook.conductors import area_cmil, row_by_size, sound_rati
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import by_load_side, by_service, carries_all, fed_at, in_order, is_enclosure, is_tap
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
+from robust_ledger.job.tree import (
+    by_load_side,
+    by_service,
+    carries_all,
+    fed_at,
+    is_tap,
+    parent,
+)
+from robust_ledger.job.tree import place_of as at
 from robust_ledger.ledger.entry import Entry, Step
+from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.ampacity import (
     Needed,
     conditions,
     feeder_laid,
-    largest_device,
     pick,
     picked,
     size_entry,
@@ -29,9 +38,9 @@ from robust_ledger.service.ampacity import (
 from robust_ledger.service.bonding import electrode_size, ground_by_rating, in_each_set, table_row
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
 from robust_ledger.service.figures import FeederFigures
-from robust_ledger.service.raceway import Way, raceway_entry
-from robust_ledger.service.sizing import open_to_83
-from robust_ledger.service.taps import at, end_entry, ground_entry, least_entry, share_of
+from robust_ledger.service.raceway import Way, pulled_neutral_entry, raceway_entry
+from robust_ledger.service.sizing import largest_on, open_to_83
+from robust_ledger.service.taps import end_entry, ground_entry, least_entry, share_of
 
 INSULATIONS = {"thwn": "THWN-2", "xhhw": "XHHW-2"}  # of conductors in raceway
 WIRING_WORDS = choices_at("panels.wiring")
@@ -41,33 +50,34 @@ def feeder_figures(
     job: Job,
     panels: Sequence[Panel],
     loads: Mapping[str, FeederLoad],
-    service: tuple[Entry, Entry],
+    service: tuple[Entry, Entry | None],
     above: Mapping[str, Entry],
     line_volts: Step,
     codebook: Codebook,
 ) -> dict[str, FeederFigures]:
-    """Everything about the feeders of some nodes, in the order in which they are fed, by their ids. `above`: fault current and the rating
-    of the device ahead, for what goes on from lugs or a load side, by the node it stands at ("fault.panel", "rating.panel"); `service`: the
-    service conductors and their neutral, which go on to a node that everything goes through."""
+    """Everything about the feeders of the nodes, in the order in which they are fed, by their ids. `above`: fault current and the rating
+    of the device ahead, for what goes on from lugs or a load side, by the node it stands at ("fault.panel", "rating.panel"), and of a main
+    behind it ("own.panel"); `service`: the
+    service conductors as planned and their neutral, None where those found stay: they go on to a node that everything goes through."""
     made: dict[str, FeederFigures] = {}
     known = dict(above)
-    carried = carried_by(job, loads)
+    carried = carried_by(job, panels, loads)
     for panel in panels:
         mine = made[panel.id] = _figures_of(
             job, panel, (loads[panel.id], carried[panel.id]), service, known, line_volts, codebook
         )
-        known[f"fault.{panel.id}"], known[f"rating.{panel.id}"] = mine.fault, mine.load_side
+        known[f"fault.{panel.id}"] = mine.fault
+        known[f"rating.{panel.id}"] = known.get(f"own.{panel.id}") or mine.load_side
     return made
 
 
-def carried_by(job: Job, loads: Mapping[str, FeederLoad]) -> dict[str, Entry]:
+def carried_by(job: Job, panels: Sequence[Panel], loads: Mapping[str, FeederLoad]) -> dict[str, Entry]:
     """What each feeder carries [A]: never less than one that goes on from its end, though a calculation of more loads may come to less
     [220.53]; where one of those is not known, unknown."""
     made: dict[str, Entry] = {}
-    for panel in reversed(in_order(job)):
-        if not is_enclosure(job, panel):
-            behind = [made[one.id] for one in in_order(job) if one.id in made and fed_at(job, one) == panel.id]
-            made[panel.id] = carried_entry(panel, loads[panel.id], behind)
+    for panel in reversed(panels):
+        behind = [made[one.id] for one in panels if one.id in made and fed_at(job, one) == panel.id]
+        made[panel.id] = carried_entry(panel, loads[panel.id], behind)
     return made
 
 
@@ -75,7 +85,7 @@ def _figures_of(
     job: Job,
     panel: Panel,
     loaded: tuple[FeederLoad, Entry],
-    service: tuple[Entry, Entry],
+    service: tuple[Entry, Entry | None],
     above: Mapping[str, Entry],
     line_volts: Step,
     codebook: Codebook,
@@ -86,7 +96,7 @@ def _figures_of(
     own = end_entry(panel, codebook) if tapped else _own_device(job, panel, codebook)
     tap = least_entry(panel, rating, own, carried, codebook) if tapped and own is not None else None
     good_for = rating if tap is None or own is None else own  # what decides the column, and a neutral without a load
-    whole = carries_all(job, panel.id) and not panel.found and tap is None
+    whole = load.whole and carries_all(job, panel.id) and not panel.found and tap is None
     if whole:
         conductors = service[0]
     elif tap is not None:
@@ -94,37 +104,60 @@ def _figures_of(
     else:
         conductors = feeder_conductor_entry(job, panel, rating, (load, carried), codebook)
     if by_service(job, panel.id):
-        ground = least_neutral_entry(panel, conductors, codebook)
+        ground = least_neutral_entry(job, panel, conductors, codebook)
     else:
-        work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", at(panel, "breaker_a"))
+        work = Working(f"feeder.{panel.id}.egc", f"EGC of the feeder to the {panel.name}", _device_place(job, panel))
         ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
         ground = ground_entry(ground, conductors, codebook) if tapped else ground
         ground = in_each_set(ground, conductors, codebook)
-    neutral = service[1] if whole else feeder_neutral_entry(job, panel, (conductors, ground, good_for, load), codebook)
+    neutral = service[1] if whole and service[1] is not None else None
+    least = neutral or feeder_neutral_entry(job, panel, (conductors, ground, good_for, load), codebook)
+    if neutral is None:
+        neutral = least
+        if (
+            load.whole and by_load_side(job, panel) and tap is None
+        ):  # of the kind the service conductors are, and pulled with them
+            neutral = pulled_neutral_entry(job, conductors, least, codebook, panel)
     wires = (conductors, neutral, ground)
+    direct = panel.id == MAIN and fed_at(job, panel) in AHEAD  # the service's length goes on to it, and its drop
+    of_service = direct and fed_at(job, panel) == "meter"  # so does its raceway
     return FeederFigures(
         rating=rating,
         carried=carried,
         conductors=conductors,
         neutral=neutral,
         ground=ground,
-        drop=feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
-        fault=_fault(job, panel, conductors, above[f"fault.{fed_at(job, panel)}"], line_volts, codebook),
+        drop=None if direct else feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
+        fault=_fault(job, panel, conductors, above, line_volts, codebook),
         is_service=by_service(job, panel.id),
-        raceway=feeder_raceway_entry(job, panel, wires, codebook) if panel.wiring in INSULATIONS else None,
+        raceway=feeder_raceway_entry(job, panel, wires, codebook)
+        if panel.laid_as in INSULATIONS and not of_service
+        else None,
         gec=feeder_electrode_entry(panel, conductors, codebook) if panel.separate_building else None,
-        limit=feeder_limit_entry(job, panel, good_for, codebook),
+        limit=feeder_limit_entry(job, panel, good_for, (load, carried), codebook),
         own=own,
         tap=tap,
+        least_neutral=least if neutral is not least else None,
     )
 
 
-def _fault(job: Job, panel: Panel, conductors: Entry, above: Entry, line_volts: Step, codebook: Codebook) -> Entry:
-    """Fault current at a node [A]: along its feeder, or that of the meter in whose enclosure it is."""
+def _fault(
+    job: Job, panel: Panel, conductors: Entry, known: Mapping[str, Entry], line_volts: Step, codebook: Codebook
+) -> Entry:
+    """Fault current at a node [A]: along its feeder, or that of the meter in whose enclosure it is. The service's own length goes to the main
+    panel, by way of a disconnect ahead of it."""
+    above = known[f"fault.{fed_at(job, panel)}"]
+    if panel.id == MAIN and fed_at(job, panel) in AHEAD:
+        return known["fault.panel"]
     if not panel.in_meter or fed_at(job, panel) != "meter":
         return feeder_fault_entry(panel, conductors, above, line_volts, codebook)
     work = Working(f"feeder.{panel.id}.fault", f"Available fault current at the {panel.name}", at(panel, "in_meter"))
     return work.entry(work.entry_step(above, "in the meter's enclosure"), [codebook.cite("interrupting_rating")])
+
+
+def _device_place(job: Job, panel: Panel) -> Place:
+    """Where the device ahead is entered: its breaker, or what feeds it where it goes on from a device there."""
+    return at(panel, "fed_from" if by_load_side(job, panel) else "breaker_a")
 
 
 def _own_device(job: Job, panel: Panel, codebook: Codebook) -> Entry | None:
@@ -137,11 +170,11 @@ def _own_device(job: Job, panel: Panel, codebook: Codebook) -> Entry | None:
     return work.entry(rating, [codebook.cite("feeder_protection")])
 
 
-def least_neutral_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
+def least_neutral_entry(job: Job, panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
     """The least neutral to a panel that is a service disconnect: by the ungrounded size, as it is the way back for a fault too
     [250.24(C)(1), T250.102(C)(1)]."""
     words = f"Least neutral to the {panel.name}"
-    work = Working(f"feeder.{panel.id}.least_neutral", words, at(panel, "breaker_a"))
+    work = Working(f"feeder.{panel.id}.least_neutral", words, _device_place(job, panel))
     work.entry_step(hot)
     one = picked(hot)
     row = row_by_size(codebook, "bonding_jumper", one.size, one.metal) if one else None
@@ -154,11 +187,15 @@ def least_neutral_entry(panel: Panel, hot: Entry, codebook: Codebook) -> Entry:
 
 def feeder_rating_entry(job: Job, panel: Panel, above: Mapping[str, Entry], codebook: Codebook) -> Entry:
     """The device that protects the feeder [A]: its breaker, or the device ahead of the lugs it is tapped from [240.21]."""
-    work = Working(f"feeder.{panel.id}.rating", f"Device ahead of the {panel.name}", at(panel, "breaker_a"))
+    work = Working(f"feeder.{panel.id}.rating", f"Device ahead of the {panel.name}", _device_place(job, panel))
     source = above.get(f"rating.{fed_at(job, panel)}")
     if by_load_side(job, panel) and source is not None:
-        begins = {"lugs": "fed by feed-through lugs", "tap": "a tap, no device where it begins"}
-        how = begins.get(panel.fed_by, "fed from the load side of a disconnect")
+        how = "fed from the load side of a disconnect"
+        feeding = job.panel_of(parent(job, panel))
+        if panel.fed_by == "tap":
+            how = "a tap, no device where it begins"
+        elif parent(job, panel) == MAIN or (feeding is not None and feeding.takes_circuits):
+            how = "fed by feed-through lugs"
         work.note(how, "protected by the device ahead", [codebook.cite("feeder_protection")])
         return work.entry(work.entry_step(source), [codebook.cite("feeder_protection")])
     rating_a = panel.breaker_a
@@ -186,15 +223,17 @@ def carried_entry(panel: Panel, load: FeederLoad, behind: Sequence[Entry] = ()) 
 def feeder_conductor_entry(
     job: Job, panel: Panel, rating: Entry, loaded: tuple[FeederLoad, Entry], codebook: Codebook
 ) -> Entry:
-    """Ungrounded conductors of the feeder: those found where it stays and they were read. Else by its breaker: it carries part of the
+    """Ungrounded conductors of the feeder: those found where it stays. Else by its breaker: it carries part of the
     load, so no 83%; the breaker may be the next standard rating above the ampacity, never above one that is standard itself [240.4(B),
-    T310.16]; for a service disconnect, and by the strict practice, the whole rating. With all of the dwelling's load the 83% rule is open
+    T310.16]; for one of several service disconnects, and by the strict
+    practice, the whole rating. With all of the dwelling's load the 83% rule is open
     to it [310.12]."""
     load, carried = loaded
-    words = f"Feeder to the {panel.name}, {METAL_TEXT[panel.metal]}"
-    work = Working(f"feeder.{panel.id}.conductors", words, at(panel, "breaker_a"))
-    if (there := found_conductors(job, panel)) is not None:
-        return work.entry(work.take(Step("as found", there, place=at(panel, "conductors"))))
+    run = "Service conductors" if by_service(job, panel.id) else "Feeder"
+    words = f"{run} to the {panel.name}, {METAL_TEXT[panel.metal]}"
+    work = Working(f"feeder.{panel.id}.conductors", words, _device_place(job, panel))
+    if panel.found:
+        return work.entry(_as_found(work, job, panel))
     breaker = work.entry_step(rating)
     if not breaker.known:
         return work.entry(Step("size", None))
@@ -212,7 +251,11 @@ def feeder_conductor_entry(
         load_a = work.entry_step(rating, "its load is not known: all of the rating").amount
         if load.amperes.known and load.amperes.amount > load_a:
             load_a = work.entry_step(load.amperes, "at least").amount
-    whole_rating = by_service(job, panel.id) or job.decisions.conductor_rule == "strict"
+    if load_a > breaker.amount:  # a device below the load fails by itself
+        load_a = breaker.amount
+        work.note("no more than the device ahead passes", f"{breaker.amount:g} A")
+    part_of_service = by_service(job, panel.id) and not load.whole
+    whole_rating = part_of_service or job.decisions.conductor_rule == "strict"
     needed = Needed(load_a, breaker.amount, "whole" if whole_rating else "next")
     return size_entry(work, job, feeder_laid(job, panel), panel.metal, needed, breaker.amount, (), codebook)
 
@@ -221,13 +264,21 @@ def tap_conductor_entry(job: Job, panel: Panel, least: Entry, end: Entry, codebo
     """Ungrounded conductors of a tap: those found where it stays, else the smallest with the ampacity it needs. No next size up is open
     to a tap [240.21]."""
     work = Working(f"feeder.{panel.id}.conductors", f"Tap to the {panel.name}, {METAL_TEXT[panel.metal]}", least.place)
-    if (there := found_conductors(job, panel)) is not None:
-        return work.entry(work.take(Step("as found", there, place=at(panel, "conductors"))))
+    if panel.found:
+        return work.entry(_as_found(work, job, panel))
     needed = work.entry_step(least)
     if not needed.known:
         return work.entry(Step("size", None))
     cites, laid = [codebook.cite(share_of(panel, codebook)[1])], feeder_laid(job, panel)
     return size_entry(work, job, laid, panel.metal, Needed(needed.amount, 0.0, "none"), end.amount, cites, codebook)
+
+
+def _as_found(work: Working, job: Job, panel: Panel) -> Step:
+    """The conductors of a feeder that stays; unknown while nobody has read them."""
+    there, place = found_conductors(job, panel), at(panel, "conductors")
+    if there is None:
+        return work.given("conductors found: size and metal, to be read", None, "", place)
+    return work.take(Step("as found", there, place=place))
 
 
 def found_conductors(job: Job, panel: Panel) -> Conductors | None:
@@ -240,7 +291,9 @@ def found_conductors(job: Job, panel: Panel) -> Conductors | None:
     return Conductors(circuit.gauge, circuit.metal) if circuit is not None and circuit.gauge else None
 
 
-def feeder_limit_entry(job: Job, panel: Panel, rating: Entry, codebook: Codebook) -> Entry | None:
+def feeder_limit_entry(
+    job: Job, panel: Panel, rating: Entry, loaded: tuple[FeederLoad, Entry], codebook: Codebook
+) -> Entry | None:
     """The largest breaker [A] that the conductors found are good for; None where nothing was found and read."""
     there = found_conductors(job, panel)
     if there is None:
@@ -248,16 +301,16 @@ def feeder_limit_entry(job: Job, panel: Panel, rating: Entry, codebook: Codebook
     words = f"Feeder to the {panel.name}: largest breaker"
     work = Working(f"feeder.{panel.id}.limit", words, at(panel, "conductors"))
     laid, rating_a = feeder_laid(job, panel), rating.amount if rating.known else 0.0
-    carries = write_carries(work, job, laid, there, rating_a, conditions(work, laid, codebook), codebook)
-    if not carries.known:
-        return work.entry(Step("largest breaker", None, "A"))
+    if panel.insulation_c is None:
+        work.note("insulation", f"not read: {laid.own_c} °C taken")
     if is_tap(job, panel):  # neither the small conductors' devices nor the next size up are a tap's
-        allowed, cite = carries.amount, codebook.cite(share_of(panel, codebook)[1])
-    else:
-        whole = by_service(job, panel.id) or job.decisions.conductor_rule == "strict"
-        found = largest_device(there, carries.amount, "whole" if whole else "next", codebook)
-        allowed, cite = found[0] or 0.0, found[1]
-    return work.entry(work.take(Step("largest breaker on it", allowed or None, "A", cites=(cite,))), [cite])
+        carries = write_carries(work, job, laid, there, rating_a, conditions(work, laid, codebook), codebook)
+        cite = codebook.cite(share_of(panel, codebook)[1])
+        return work.entry(work.take(Step("largest breaker on it", carries.value, "A", cites=(cite,))), [cite])
+    load, carried = loaded
+    whole = (by_service(job, panel.id) and not load.whole) or job.decisions.conductor_rule == "strict"
+    practice: Literal["next", "whole"] = "whole" if whole else "next"
+    return work.entry(largest_on(work, job, laid, there, rating_a, (carried, load.whole), practice, codebook))
 
 
 def feeder_neutral_entry(
@@ -307,7 +360,7 @@ def feeder_raceway_entry(job: Job, panel: Panel, made: tuple[Entry, Entry, Entry
         return work.entry(work.given("kind of raceway" if not panel.raceway else "its conductors", None, "", place))
     hot, neutral, ground = sizes
     three = by_service(job, panel.id) or (panel.found and panel.wires == 3)
-    way = Way(panel.raceway, INSULATIONS[panel.wiring], False, place)
+    way = Way(panel.raceway, INSULATIONS[panel.laid_as], False, place)
     needed = raceway_entry(
         f"feeder.{panel.id}.raceway", [hot, hot, neutral, *([] if three else [ground])], way, codebook
     )

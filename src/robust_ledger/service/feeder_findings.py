@@ -9,9 +9,10 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import MAIN, Panel
+from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.tree import (
     by_load_side,
+    by_service,
     fed_at,
     in_order,
     is_enclosure,
@@ -19,9 +20,12 @@ from robust_ledger.job.tree import (
     lost,
     main_behind,
     main_lost,
+    main_node,
     on_supply_side,
     parent,
+    way_up,
 )
+from robust_ledger.job.tree import place_of as at
 from robust_ledger.ledger.entry import Entry, Finding
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import upper_first
@@ -33,7 +37,7 @@ from robust_ledger.service.feeder import feeder_limit_entry, found_conductors
 from robust_ledger.service.figures import FeederFigures, ServiceFigures
 from robust_ledger.service.found_feeder import found_findings
 from robust_ledger.service.sizing import only_disconnect
-from robust_ledger.service.taps import at, tap_findings
+from robust_ledger.service.taps import tap_findings
 
 STAGE = "service"
 Find = Callable[..., Finding]
@@ -42,7 +46,7 @@ Find = Callable[..., Finding]
 def feeder_findings(
     job: Job, main: Entry, loads: Mapping[str, FeederLoad], figures: ServiceFigures, codebook: Codebook
 ) -> Iterator[Finding]:
-    """Findings of every panel beside the main one; `main` is the device ahead of the main panel's bus, `loads` what the feeders carry."""
+    """Findings of every node with a feeder; `main` is the device ahead of the main panel's bus, `loads` what the feeders carry."""
     yield from _tree(job, codebook)
     ratings = {
         MAIN: main,
@@ -55,6 +59,8 @@ def feeder_findings(
             yield from _enclosure(panel, ratings["disconnect"], codebook)
         else:
             yield from _of_panel(job, panel, ratings, loads, figures.feeders[panel.id], codebook)
+    if figures.to_main is not None:
+        yield from _of_main(job, ratings, loads[MAIN], figures.to_main, codebook)
 
 
 def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
@@ -65,7 +71,7 @@ def _tree(job: Job, codebook: Codebook) -> Iterator[Finding]:
     for panel in job.panels:
         yield from _of_node(job, panel, Findings(codebook, STAGE, topic=f"feeder.{panel.id}").find)
     if why := main_lost(job):
-        yield find("feeder.main_lost", at=Place("decisions:main_fed_from"), why=why)
+        yield find("feeder.main_lost", at=Place("main_feed:fed_from"), why=why)
     yield from _many(job, find, codebook)
     there = [panel for panel in job.panels if panel.separate_building and panel.is_fed]
     buildings = Counter((parent(job, p), p.name.strip().lower()) for p in there)
@@ -136,47 +142,94 @@ def _of_panel(
     feeder: FeederFigures,
     codebook: Codebook,
 ) -> Iterator[Finding]:
-    name, load = panel.name or "sub-panel", loads[panel.id]
+    load, carried = loads[panel.id], feeder.carried
     find = Findings(codebook, STAGE, topic=f"feeder.{panel.id}").find
     if is_service(job, panel):
         yield from _service_bond(panel, find)
     elif not on_supply_side(job, panel.id):
         yield from _wires(panel, find)
-    if panel.breaker_a is None and not by_load_side(job, panel):
+        yield from _bond(panel, find)
+    yield from _feed(job, panel, ratings, load, feeder, find, codebook)
+    if _breaker_open(job, panel):
+        return
+    device = _deciding(feeder)
+    yield from _own_main(panel, carried, find, codebook, tapped=feeder.tap is not None)
+    if panel.takes_circuits:
+        yield from _load(
+            panel, load, carried, MAIN in loads and not (loads[MAIN].whole or loads[MAIN].amperes.known), find
+        )
+    yield from _rating(panel, load.circuits, device, find, codebook)
+    yield from _label(panel, device, find, codebook)
+    yield from _building(job, panel, find)
+    yield from _aic(panel, feeder.fault, find)
+
+
+def _of_main(
+    job: Job, ratings: Mapping[str, Entry], load: FeederLoad, feeder: FeederFigures, codebook: Codebook
+) -> Iterator[Finding]:
+    """The same of the main panel: its feeder is one like the others; its label, bond and AIC rating are told with the service."""
+    panel, find = main_node(job), Findings(codebook, STAGE, topic=f"feeder.{MAIN}").find
+    if not by_service(job, MAIN):  # they are counted on the walk-through
+        yield from _wires(panel, Findings(codebook, "walkthrough", topic=f"feeder.{MAIN}").find)
+    yield from _feed(job, panel, ratings, load, feeder, find, codebook)
+    apart = any(node.at in ("pole", "yard") for key in way_up(job, MAIN) if (node := job.panel_of(key)) is not None)
+    least = codebook.step("dwelling_main_min_a", "least")
+    if apart and feeder.rating.known and feeder.rating.amount < least.amount:
+        yield find(
+            "service.dwelling_feeder", at=feeder.rating.place, rating=feeder.rating, least=least, cites=least.cites
+        )
+
+
+def _breaker_open(job: Job, panel: Panel) -> bool:
+    """Whether a feeder begins at a breaker that nobody has entered."""
+    return panel.breaker_a is None and not by_load_side(job, panel)
+
+
+def _deciding(feeder: FeederFigures) -> Entry:
+    """The device that decides about terminals: the one ahead, of a tap the one it ends at."""
+    return feeder.rating if feeder.tap is None or feeder.own is None else feeder.own
+
+
+def _feed(
+    job: Job,
+    panel: Panel,
+    ratings: Mapping[str, Entry],
+    load: FeederLoad,
+    feeder: FeederFigures,
+    find: Find,
+    codebook: Codebook,
+) -> Iterator[Finding]:
+    """The feeder itself: its device, what it carries, its conductors as found, the bus at its end."""
+    name = panel.name or "sub-panel"
+    if _breaker_open(job, panel):
         yield find("feeder.breaker", at=at(panel, "breaker_a"), name=name)
         return
-    if panel.breaker_a is not None and not is_standard_rating(codebook, panel.breaker_a):
-        yield find("feeder.rating", at=at(panel, "breaker_a"), breaker_a=panel.breaker_a, name=name)
+    begins = panel.breaker_a if panel.id != MAIN or not by_load_side(job, panel) else None
+    if begins is not None and not is_standard_rating(codebook, begins):
+        yield find("feeder.rating", at=at(panel, "breaker_a"), breaker_a=begins, name=name)
     fed = fed_at(job, panel)
     above = ratings.get(fed)
-    if panel.breaker_a is not None and above is not None and above.known and panel.breaker_a > above.amount:
-        yield find(
-            "feeder.over_main", at=at(panel, "breaker_a"), main=fed == MAIN, breaker_a=panel.breaker_a, above=above
-        )
+    if begins is not None and above is not None and above.known and begins > above.amount:
+        yield find("feeder.over_main", at=at(panel, "breaker_a"), main=fed == MAIN, breaker_a=begins, above=above)
     rating, carried = feeder.rating, feeder.carried
-    if carried.known and rating.known and carried.amount > rating.amount:
+    direct = panel.id == MAIN and load.whole and fed in AHEAD and by_load_side(job, panel)  # told with the main
+    if carried.known and rating.known and carried.amount > rating.amount and not direct:
         yield find(
             "feeder.load",
-            at=at(panel, "load_a"),
+            at=at(panel, "load_a" if panel.id != MAIN else "breaker_a"),
             name=name,
             carried=carried,
             rating=rating,
             rating_text=rating_text(codebook, carried.amount),
         )
-    device = rating if feeder.tap is None or feeder.own is None else feeder.own  # of a tap: what it ends at
     if feeder.tap is not None:
         yield from tap_findings(panel, feeder, find, codebook)
-    yield from _own_main(panel, carried, find, codebook, tapped=feeder.tap is not None)
-    if panel.takes_circuits:
-        yield from _load(panel, load, carried, MAIN in loads and not loads[MAIN].amperes.known, find)
-    yield from _rating(panel, load.circuits, device, find, codebook)
-    yield from later_findings(panel, load, device, find)
-    yield from _label(panel, device, find, codebook)
-    yield from _conductors(job, panel, (rating, device), feeder, find, codebook)
+    yield from later_findings(panel, load, _deciding(feeder), find)
+    yield from _conductors(job, panel, load, feeder, find, codebook)
     yield from found_findings(job, panel, feeder, find, codebook)
-    yield from _bus(panel, rating, find)
-    yield from _building(job, panel, find)
-    yield from _aic(panel, feeder.fault, find)
+    lands_in_bus = panel.id != MAIN or fed not in AHEAD or not by_load_side(job, panel) or feeder.tap is not None
+    if lands_in_bus:  # else it is told with the service
+        yield from _bus(panel, rating, find)
 
 
 def _building(job: Job, panel: Panel, find: Find) -> Iterator[Finding]:
@@ -234,27 +287,33 @@ def _own_main(panel: Panel, carried: Entry, find: Find, codebook: Codebook, tapp
 
 
 def _wires(panel: Panel, find: Find) -> Iterator[Finding]:
-    """Wires and bond of the sub-panel: four and apart; three and bonded only on an old feeder to a separate building that no other
-    metal path joins [250.32(B) Ex.]."""
+    """Wires of a feeder: four; three only on an old one to a separate building that no other metal path joins [250.32(B) Ex.]."""
     name = panel.name or "sub-panel"
     three, old = three_wires_stay(panel), ("outbuilding_three", "outbuilding_wires")
-    if panel.found and panel.wires is None:
-        yield find("feeder.wires_unknown", at=at(panel, "wires"), name=name)
-    elif panel.wires is not None and panel.wires not in (3, 4):
+    inside = not panel.separate_building
+    bare = panel.found and panel.found_wiring == "se" and panel.wires != 4
+    if panel.wires is not None and panel.wires not in (3, 4):
         yield find("feeder.wires_count", at=at(panel, "wires"), name=name, wires=panel.wires)
-    elif three is None:
+    elif panel.found and panel.wires is None and not (bare and inside):
+        yield find("feeder.wires_unknown", at=at(panel, "wires"), name=name, inside=inside)
+    elif three is None and not inside:
         yield find("feeder.wires_metal", at=at(panel, "metal_path"), name=name)
-    elif panel.wires == 3 and three is False:
-        inside = not panel.separate_building
+    elif (panel.wires == 3 or bare) and not three:
         yield find(
             "feeder.wires",
             at=at(panel, "wires"),
             rules=("feeder_wires", "bars_apart") if inside else old,
             stays=inside or panel.found,
             inside=inside,
+            main=panel.id == MAIN,
             found=panel.found,
             name=name,
         )
+
+
+def _bond(panel: Panel, find: Find) -> Iterator[Finding]:
+    """The bond in a panel behind the service: none, but on an old feeder of three wires that stays."""
+    name, three = panel.name or "sub-panel", three_wires_stay(panel)
     if panel.box.first_disconnect and three is False:
         yield find("feeder.bond", at=at(panel, "box.first_disconnect"), name=name)
     if three is True and not panel.box.first_disconnect:
@@ -303,16 +362,15 @@ def later_findings(panel: Panel, load: FeederLoad, rating: Entry, find: Find) ->
 
 
 def _conductors(
-    job: Job, panel: Panel, devices: tuple[Entry, Entry], made: FeederFigures, find: Find, codebook: Codebook
+    job: Job, panel: Panel, load: FeederLoad, made: FeederFigures, find: Find, codebook: Codebook
 ) -> Iterator[Finding]:
     """Conductors of a feeder that stays, against its breaker, of a tap against what it needs; where marks nobody has read would make them good
-    for it, a question. `devices`: the one ahead, and the one that decides the terminals."""
-    (ahead, device), limit = devices, made.limit
-    rating = made.tap or ahead
+    for it, a question."""
+    rating, limit = made.tap or made.rating, made.limit
     if panel.found and limit is None:
         yield find("feeder.conductors", at=at(panel, "conductors"), known=rating.known, panel=panel.name, rating=rating)
     elif limit is not None and limit.known and rating.known and rating.amount > limit.amount:
-        best = feeder_limit_entry(marked(job), panel, device, codebook)
+        best = feeder_limit_entry(marked(job), panel, _deciding(made), (load, made.carried), codebook)
         yield find(
             "feeder.wire" if made.tap is None else "feeder.tap_wire",
             unread=best is not None and best.known and rating.amount <= best.amount,

@@ -9,7 +9,7 @@ from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.findings import Findings
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD
-from robust_ledger.job.tree import above_main, inside_box, main_behind
+from robust_ledger.job.tree import above_main, main_behind, main_fed, main_node
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.service.fault import aic_places, next_aic
@@ -46,7 +46,7 @@ def service_findings(job: Job, load: Entry, main: Entry, codebook: Codebook) -> 
     by_kept = (
         job.panel.main == "lugs" and job.kept_disconnect and main_behind(job)
     )  # told with the disconnect that stays
-    direct = above_main(job) in AHEAD and inside_box(job) is None
+    direct = (above_main(job) in AHEAD and main_node(job).fed_by == "lugs") or not main_fed(job)
     if rating > job.panel.bus_a and not job.scope.split and not by_kept and direct:
         yield find("service.bus", at=Place("panel:bus_a"), bus_a=job.panel.bus_a, main=main)
     if job.panel.main == "lugs" and job.panel.first_disconnect:

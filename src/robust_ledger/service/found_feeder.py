@@ -10,13 +10,13 @@ from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.tree import by_service
+from robust_ledger.job.tree import place_of as at
 from robust_ledger.ledger.entry import Finding, Step
 from robust_ledger.ledger.text import upper_first
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.bonding import ground_by_rating, table_row
 from robust_ledger.service.figures import FeederFigures
-from robust_ledger.service.taps import at
 
 SMALL = {
     "found_neutral": "feeder.neutral_small", "found_ground": "feeder.ground_small", "found_gec": "feeder.gec_small",

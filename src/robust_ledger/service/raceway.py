@@ -11,6 +11,7 @@ from robust_ledger.codebook.conductors import area_cmil
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
+from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -36,10 +37,15 @@ def service_way(job: Job) -> Way:
     return Way(job.raceway, job.service_run.insulation, job.service_run.nipple, Place("existing:raceway"))
 
 
-def pulled_neutral_entry(job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook) -> Entry:
+def pulled_neutral_entry(
+    job: Job, ungrounded: Entry, neutral: Entry, codebook: Codebook, panel: Panel | None = None
+) -> Entry:
     """The neutral really to be pulled: the size chosen, else the one that comes with the hots in stock cable and paralleled sets, never
-    smaller than the one needed [Ch. 9 T1]."""
-    work = Working("service.neutral_pulled", "Neutral to be pulled", NEUTRAL)
+    smaller than the one needed [Ch. 9 T1]. `panel`: the node whose feeder they are; None: the service conductors."""
+    name, words = "service.neutral_pulled", "Neutral to be pulled"
+    if panel is not None:
+        name, words = f"feeder.{panel.id}.neutral_pulled", f"Neutral to be pulled to the {panel.name}"
+    work = Working(name, words, NEUTRAL)
     hot, least = picked(ungrounded), picked(neutral)
     needed = work.entry_step(neutral, "needed at least")
     if hot is None or least is None:

@@ -10,14 +10,13 @@ from msgspec import Struct
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.job.conductors import METALS
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import AHEAD, MAIN
-from robust_ledger.job.tree import above_main, ahead_box, fed_below, in_order, inside_box, is_enclosure
+from robust_ledger.job.parts.panel_tree import MAIN
+from robust_ledger.job.tree import ahead_box, fed_nodes, main_fed
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.room import Room, by_id
 from robust_ledger.load.feeder import FeederLoad
 from robust_ledger.service.alternatives import RULES, Alternative, alternatives
-from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry, equipment_ground_entry, in_each_set
-from robust_ledger.service.bonds import wire_findings
+from robust_ledger.service.bonding import bonding_jumper_entry, electrode_entry
 from robust_ledger.service.emergency import emergency_entry, label_of, surge_entry
 from robust_ledger.service.equipment import (
     equipment_findings,
@@ -25,18 +24,17 @@ from robust_ledger.service.equipment import (
     main_or_lugs_entry,
     solar_bus_entry,
 )
-from robust_ledger.service.fault import main_fault_entry, service_fault_entry, source_fault_entry, voltage_drop_entry
+from robust_ledger.service.fault import service_fault_entry, source_fault_entry, voltage_drop_entry
 from robust_ledger.service.feeder import feeder_figures
 from robust_ledger.service.feeder_findings import feeder_findings
 from robust_ledger.service.figures import ServiceFigures
 from robust_ledger.service.findings import fault_findings, service_findings
-from robust_ledger.service.inside import inside_figures, inside_findings
 from robust_ledger.service.kept_equipment import conductors_stay, protection_entry, there_entry
 from robust_ledger.service.kept_findings import kept_findings
 from robust_ledger.service.lugs import bending_entry, knockout_findings, lug_findings
+from robust_ledger.service.mains import device_entry, mains_entry, own_main, split_findings
 from robust_ledger.service.raceway import pulled_neutral_entry, raceway_for, service_fill_entry
 from robust_ledger.service.sizing import neutral_conductor_entry, open_to_83, service_conductor_entry
-from robust_ledger.service.split import mains_entry, split_entry, split_findings, split_neutral_entry
 
 
 def _worked_out(
@@ -68,24 +66,18 @@ def _worked_out(
         "rating.disconnect": protection_entry(job, main, codebook) if job.disconnect_ahead else main,
         "rating.meter": main,
     }
-    nodes, behind = in_order(job), fed_below(job, MAIN)
-    nodes = tuple(panel for panel in nodes if not is_enclosure(job, panel))
-    first = [panel for panel in nodes if panel.id not in behind]
-    fed = feeder_figures(job, first, feeders, (used, pulled), above, line_volts, codebook)
-    inside = inside_figures(job, main, load, feeders.get(MAIN), fed, codebook)
-    protection = inside.ahead or main
     panel_fault = service_fault_entry(job, "panel", used, source, line_volts, codebook)
-    if (at := above_main(job)) not in AHEAD and inside.conductors is not None:
-        panel_fault = main_fault_entry(job, inside.conductors, fed[at].fault, line_volts, codebook)
-    above |= {"fault.panel": panel_fault, "rating.panel": inside.device}
-    above |= {f"fault.{key}": one.fault for key, one in fed.items()}
-    above |= {f"rating.{key}": one.load_side for key, one in fed.items()}
-    rest = [panel for panel in nodes if panel.id in behind]
-    fed |= feeder_figures(job, rest, feeders, (used, pulled), above, line_volts, codebook)
+    above |= {"fault.panel": panel_fault, "rating.panel": main}
+    if own_main(job):
+        above["own.panel"] = main
+    planned = sized[job.decisions.metal, job.decisions.conductor_rule]
+    nodes = fed_nodes(job)
+    service = (planned, pulled if there is None else None)
+    fed = feeder_figures(job, nodes, feeders, service, above, line_volts, codebook)
+    to_main = fed.get(MAIN)
+    panel_fault = to_main.fault if to_main is not None else panel_fault
+    device = device_entry(job, main, to_main, codebook)
     equipment = job.equipment
-    split = split_entry(job, codebook)
-    own = feeders.get(MAIN)
-    split_neutral = split_neutral_entry(job, split, own, codebook) if split is not None and own is not None else None
     mains = mains_entry(job, main)
     figures = ServiceFigures(
         main=main,
@@ -95,34 +87,25 @@ def _worked_out(
         pulled_neutral=pulled,
         gec=electrode_entry(used, codebook),
         mbj=bonding_jumper_entry(used, codebook),
-        egc=in_each_set(
-            equipment_ground_entry(inside.device if inside_box(job) is not None else protection, codebook),
-            inside.conductors,
-            codebook,
-        ),
-        bending=bending_entry(inside.conductors or used, codebook),
+        bending=bending_entry(to_main.conductors if to_main is not None else used, codebook),
         drop=voltage_drop_entry(job, used, load, line_volts, codebook),
         fault_source=source,
         fault_meter=meter_fault,
         fault_panel=panel_fault,
         raceway=raceway_for("service.raceway", job, used, neutral, codebook),
-        panel_device=inside.device,
+        panel_device=device,
         emergency=emergency_entry(job, codebook),
         spd=surge_entry(job, codebook),
         main_or_lugs=main_or_lugs_entry(job, codebook),
         sized=sized,
         fill=service_fill_entry(job, used, pulled, codebook),
         there=there,
-        feeders={panel.id: fed[panel.id] for panel in nodes},
-        ahead=inside.ahead,
-        inside=inside.conductors,
-        inside_neutral=inside.neutral,
+        feeders=fed,
+        ahead=above["rating.disconnect"] if job.disconnect_ahead else None,
         fault_disconnect=ahead_fault if job.disconnect_ahead else None,
-        split=split,
-        split_neutral=split_neutral,
         interlock=interlock_entry(job, codebook) if equipment.generator_a is not None else None,
         closed_83=open_to_83(job, main.amount, False, codebook) if main.known else "",
-        solar_bus=solar_bus_entry(job, inside.device, codebook) if equipment.inverter_a is not None else None,
+        solar_bus=solar_bus_entry(job, device, codebook) if equipment.inverter_a is not None else None,
     )
     made = [
         main,
@@ -133,8 +116,8 @@ def _worked_out(
         pulled,
         figures.gec,
         figures.mbj,
-        *inside.entries(),
-        figures.egc,
+        *([figures.ahead] if figures.ahead is not None else []),
+        device,
         figures.bending,
         figures.drop,
         source,
@@ -143,7 +126,6 @@ def _worked_out(
         figures.raceway,
         *([figures.fill] if figures.fill is not None else []),
         *figures.decided,
-        *(one for one in (split, split_neutral) if one is not None),
         *(entry for feeder in figures.feeders.values() for entry in feeder.entries()),
         *([ahead_fault] if job.disconnect_ahead else []),
     ]
@@ -172,7 +154,7 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
     def device(self, panel_id: str) -> Entry:
         """What protects a panel's bus [A]; for the enclosure of the disconnect ahead that one itself."""
         if (box := ahead_box(self.job)) is not None and box.id == panel_id:
-            return self.figures.protection
+            return self.figures.ahead or self.main
         if panel_id == MAIN:
             return self.figures.panel_device
         feeder = self.figures.feeders.get(panel_id)
@@ -211,14 +193,12 @@ class ServiceResult(Room, Struct, frozen=True, dict=True):
         """Findings of the Service stage; those of the chain are the walk-through's."""
         job, codebook = self.job, self.codebook
         yield from service_findings(job, self.load, self.main, codebook)
-        yield from kept_findings(job, self.load, self.figures, codebook)
-        yield from inside_findings(job, self.device(MAIN), self.feeders.get(MAIN), codebook)
+        yield from kept_findings(job, self.figures, codebook)
         yield from fault_findings(job, self.figures, codebook)
-        yield from wire_findings(job, codebook)
         yield from lug_findings(job, self.figures, codebook)
         yield from knockout_findings(job, self.figures.mbj, codebook)
         yield from equipment_findings(job, self.figures, codebook)
-        yield from split_findings(job, self.load, self.feeders.get(MAIN), codebook)
+        yield from split_findings(job, self.load, codebook)
         yield from feeder_findings(job, self.device(MAIN), self.feeders, self.figures, codebook)
 
 
@@ -234,5 +214,7 @@ def service_result(
 ) -> ServiceResult:
     """The service with its `main` that carries `load` [A] with `neutral_load` [A] on its neutral; `feeders` tell what the feeder of each panel
     carries."""
+    if main_fed(job) and MAIN not in feeders:  # nothing is beside it
+        feeders = {**feeders, MAIN: FeederLoad(load, neutral_load, load, None, not job.scope.split)}
     figures, entries = _worked_out(job, load, main, neutral_load, line_volts, feeders, codebook)
     return ServiceResult(job, codebook, load, neutral_load, figures, entries, found_limits, feeders)

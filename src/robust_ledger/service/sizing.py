@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import area_cmil, is_standard_rating, next_rating_a, row_by_size, sound_rating_a
+from robust_ledger.codebook.conductors import (
+    area_cmil,
+    is_standard_rating,
+    next_rating_a,
+    previous_rating_a,
+    row_by_size,
+    sound_rating_a,
+)
 from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import MAIN, Panel
@@ -13,7 +22,17 @@ from robust_ledger.job.tree import fed_below, in_order, is_service
 from robust_ledger.ledger.entry import Entry, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
-from robust_ledger.service.ampacity import Needed, conditions, pick, picked, service_laid, size_entry, write_carries
+from robust_ledger.service.ampacity import (
+    Laid,
+    Needed,
+    conditions,
+    largest_device,
+    pick,
+    picked,
+    service_laid,
+    size_entry,
+    write_carries,
+)
 from robust_ledger.service.bonds import split_mains
 from robust_ledger.service.kept_equipment import kept_main
 
@@ -56,19 +75,15 @@ def service_conductor_entry(
     metal: str,
     rule: str,
     codebook: Codebook,
-    feeder: bool = False,
-    part: bool = False,
 ) -> Entry:
     """Ungrounded service conductors for one metal. `rule` "dwelling" takes 83% of the rating where the 83% rule is open (see
-    `open_to_83`), "full" the load, with a main of the next standard size up [240.4(B)], "strict" the whole rating. `feeder`: to the
-    inside panel, with all of the dwelling's load, or with `part` of it, which closes the 83% rule. Unknown when the main is, and by
-    the load while that is."""
-    name = f"service.inside.{metal}.{rule}" if feeder else f"service.conductors.{metal}.{rule}"
-    work = Working(name, f"{'Feeder to the inside panel' if feeder else 'Service conductors'}, {METAL_TEXT[metal]}")
+    `open_to_83`), "full" the load, with a main of the next standard size up [240.4(B)], "strict" the whole rating. Unknown when the main is,
+    and by the load while that is."""
+    work = Working(f"service.conductors.{metal}.{rule}", f"Service conductors, {METAL_TEXT[metal]}")
     rating = work.entry_step(main)
     if not rating.known:
         return work.entry(Step("size", None))
-    needed = _needed(work, job, rating, load, rule, codebook, feeder, part)
+    needed = _needed(work, job, rating, load, rule, codebook)
     if needed is None:
         return work.entry(Step("size", None))
     cites = [codebook.cite("dwelling_conductors")]
@@ -95,12 +110,10 @@ def _needed(
     load: Entry,
     rule: str,
     codebook: Codebook,
-    feeder: bool,
-    part: bool,
 ) -> Needed | None:
     """What the conductors have to be good for; None while the load is not known and the practice goes by it."""
     cites = [codebook.cite("dwelling_conductors")]
-    closed = "not allowed: it carries part of the load" if part else open_to_83(job, rating.amount, feeder, codebook)
+    closed = open_to_83(job, rating.amount, False, codebook)
     if rule == "dwelling" and not closed:
         work.note("carries all of the dwelling's load", "yes", cites)
         factor = work.take(codebook.step("dwelling_factor", "83% rule"))
@@ -114,6 +127,37 @@ def _needed(
     if carried.known and carried.amount > rating.amount:  # a main below the load fails by itself
         carried = work.smaller("no more than the main passes", [carried, rating])
     return Needed(carried.amount, rating.amount, "next") if carried.known else None
+
+
+def largest_on(
+    work: Working,
+    job: Job,
+    laid: Laid,
+    one: Conductors,
+    rating_a: float,
+    load: tuple[Entry, bool],
+    practice: Literal["next", "whole"],
+    codebook: Codebook,
+) -> Step:
+    """The largest device [A] on conductors found, at about `rating_a`: by their ampacity, the next size up as far as the load stays below it, and
+    by the 83% rule where they carry all of the dwelling's load and it is open [240.4(B), (D), 310.12]. `load`: what they carry, and whether that is
+    all of the dwelling's. Unknown while their ampacity is."""
+    carries = write_carries(work, job, laid, one, rating_a, conditions(work, laid, codebook), codebook)
+    if not carries.known:
+        return Step("largest breaker", None, "A")
+    carried, whole = load
+    found, cite = largest_device(one, carries.amount, practice, codebook)
+    allowed = found or 0.0
+    if practice == "next" and carried.known and carried.amount > carries.amount:
+        work.entry_step(carried, "no next size up: its load is above the ampacity")
+        below = previous_rating_a(codebook, carries.amount) or 0.0
+        allowed, cite = min(allowed, below), codebook.cite("standard_ratings")
+    if whole and job.decisions.conductor_rule == "dwelling":
+        factor = work.take(codebook.step("dwelling_factor", "83% rule"))
+        by_83 = previous_rating_a(codebook, carries.amount / factor.amount)
+        if by_83 is not None and by_83 > allowed and not open_to_83(job, by_83, True, codebook):
+            allowed, cite = by_83, codebook.cite("dwelling_conductors")
+    return work.take(Step("largest breaker on it", allowed or None, "A", cites=(cite,)))
 
 
 def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, main: Entry, codebook: Codebook) -> Entry:

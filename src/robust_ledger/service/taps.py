@@ -8,18 +8,13 @@ from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil, sound_rating_a
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.tree import place_of as at
 from robust_ledger.ledger.entry import Entry, Finding, Step
-from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.figures import FeederFigures
 
 IN_RACEWAY = ("thwn", "xhhw")  # ways of wiring in a raceway, as a tap by the tenth has to be
-
-
-def at(panel: Panel, field: str) -> Place:
-    """The place of a panel's field."""
-    return Place.of("panels", f"{panel.id}.{field}")
 
 
 def end_entry(panel: Panel, codebook: Codebook) -> Entry:
@@ -54,7 +49,7 @@ def share_of(panel: Panel, codebook: Codebook) -> tuple[str, str]:
     length_ft = panel.length_ft
     if panel.separate_building and length_ft is not None and length_ft > codebook.number("tap_long_ft"):
         return "", "tap_outside"
-    if length_ft is not None and length_ft <= codebook.number("tap_short_ft") and panel.wiring in IN_RACEWAY:
+    if length_ft is not None and length_ft <= codebook.number("tap_short_ft") and panel.laid_as in IN_RACEWAY:
         return "tap_short_share", "tap_short"
     return "tap_long_share", "tap_long"
 

@@ -13,7 +13,7 @@ from robust_ledger.findings import Findings
 from robust_ledger.job.conductors import Conductors, size_text
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import Panel
-from robust_ledger.job.tree import in_order, inside_box
+from robust_ledger.job.tree import in_order, main_node, takes_spaces
 from robust_ledger.ledger.entry import Entry, Finding, Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import number_text
@@ -85,7 +85,7 @@ def links(
         now_a = min(rated) if rated else None
         place = Place("old_panel:main_a")
         found.append(_given("service", "Existing service", now_a, place, "read the old main", job, main))
-    own = figures.panel_device if job.scope.split or inside_box(job) is not None else main
+    own = figures.panel_device if job.scope.split or takes_spaces(job, main_node(job)) else main
     found.append(_given("panel", "Panel bus", job.panel.bus_a, Place("panel:bus_a"), "", job, own))
     feeders = figures.feeders
     found += [_feeder(panel, feeders[panel.id]) for panel in in_order(job) if panel.id in feeders]

@@ -58,7 +58,11 @@ def odd_findings(job: Job, codebook: Codebook) -> Iterator[Finding]:
     run = job.service_run
     if run.length_ft and run.riser_ft and run.riser_ft > run.length_ft:
         yield find("odd.riser_longer", at=Place("service_run:riser_ft"), riser_ft=run.riser_ft, length_ft=run.length_ft)
-    ways = [("service_run", "sets", run.sets), *(("panels", f"{p.id}.sets", p.sets) for p in job.panels)]
+    ways = [
+        ("service_run", "sets", run.sets),
+        ("main_feed", "sets", job.main_feed.sets),
+        *(("panels", f"{p.id}.sets", p.sets) for p in job.panels),
+    ]
     for part, field, sets in ways:
         if sets is not None and not 1 <= sets <= 4:
             yield find("odd.sets", at=Place.of(part, field), of=None if part == "service_run" else field, sets=sets)

@@ -6,7 +6,7 @@ from msgspec import Meta, field
 from msgspec.structs import force_setattr
 
 from robust_ledger.job.keys import CircuitKey
-from robust_ledger.job.parts.base import Line, Model, Text, as_key
+from robust_ledger.job.parts.base import Model, Text, as_key
 from robust_ledger.job.parts.changes import CircuitChange, Wishes
 from robust_ledger.job.parts.said import said
 
@@ -34,23 +34,6 @@ class Decisions(Model, frozen=True, kw_only=True):
         ),
     ] = "dwelling"
     meter_replaced: Annotated[bool, said("meter socket replaced")] = False
-    split_main_a: Annotated[float | None, said("Main panel's main", "main of the main panel in a split service")] = None
-    main_fed_from: Annotated[
-        Line,
-        said(
-            "Main panel fed from",
-            "the id of the disconnect or panel that feeds the main panel; empty: the disconnect ahead of it, else the meter",
-        ),
-    ] = ""
-    inside_fed_by: Annotated[
-        Literal["lugs", "breaker"],
-        said(
-            "Main panel",
-            "the main panel behind a disconnect with spaces of its own: by its feed-through lugs, or a breaker there",
-            choices={"lugs": "by lugs here", "breaker": "by a breaker here"},
-        ),
-    ] = "lugs"
-    inside_breaker_a: Annotated[float | None, said("Breaker, A", "that breaker; None: not known")] = None
     new_wiring: Annotated[
         Literal["nm", "mc", "ac", "conduit", "uf"],
         said(

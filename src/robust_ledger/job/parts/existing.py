@@ -67,22 +67,6 @@ class Existing(Model, frozen=True, kw_only=True):
             choices={"": "not entered", "outdoors": "outdoors", "indoors": "indoors"},
         ),
     ] = ""
-    feeder_conductors: Annotated[Line, Meta(description="from the disconnect to the inside panel")] = ""
-    feeder_wires: Annotated[int | None, said("wires", "wires of that feeder", most=6)] = None
-    feeder_wiring: Annotated[
-        Literal["", "se", "ser", "nm", "raceway"],
-        said(
-            "kind",
-            "SE with a bare neutral, SE with an insulated one, NM, conductors in raceway",
-            choices={
-                "": "not checked",
-                "se": "SE, bare neutral",
-                "ser": "SE, insulated",
-                "nm": "NM",
-                "raceway": "raceway",
-            },
-        ),
-    ] = ""
     utility_fault_a: Annotated[
         float | None,
         said(

@@ -3,11 +3,12 @@
 from typing import Annotated, Literal
 
 from robust_ledger.job.keys import MAIN as MAIN
-from robust_ledger.job.parts.base import Line, Model
-from robust_ledger.job.parts.existing import RACEWAYS
+from robust_ledger.job.parts.base import Line
+from robust_ledger.job.parts.feed import Feed
 from robust_ledger.job.parts.panels import MOST_SPACES, NewPanel
 from robust_ledger.job.parts.said import said
 
+_FOUND_WIRING = {"se": "se", "ser": "se", "nm": "nm", "raceway": "thwn"}
 AHEAD = ("meter", "disconnect")  # what may feed a panel and is none
 CIRCUITS = ("panel",)  # kinds that branch circuits land in
 FED = ("panel", "disconnect", "transfer")  # kinds that a feeder goes to; a splice box has none
@@ -33,7 +34,7 @@ class FurtherBox(NewPanel, frozen=True, kw_only=True):
     )
 
 
-class Panel(Model, frozen=True, kw_only=True):
+class Panel(Feed, frozen=True, kw_only=True):
     """A node beside the main panel: a panel behind it or beside it, an enclosed disconnect, transfer equipment, a splice box."""
 
     id: Line
@@ -86,38 +87,9 @@ class Panel(Model, frozen=True, kw_only=True):
         ),
     ] = False
     gone: Annotated[bool, said("taken out by this job", "it was found, and this job takes it out")] = False
-    fed_from: Annotated[
-        Line, said("Fed from", '"meter", "disconnect", "panel" for the main one, or the id of another panel')
-    ] = MAIN
-    fed_by: Annotated[
-        Literal["breaker", "lugs", "tap", "same"],
-        said(
-            "by",
-            "a breaker there, its feed-through lugs, a tap without a device, or the disconnect's enclosure is this panel itself",
-            choices={
-                "breaker": "a breaker there",
-                "lugs": "feed-through lugs",
-                "tap": "a tap, no breaker there",
-                "same": "is that enclosure",
-            },
-        ),
-    ] = "breaker"
     there: Annotated[bool, said("an existing panel, it stays", "an existing panel that stays")] = False
     feeder_tag: Annotated[
         int | None, said("Old feeder's tag", "the old circuit that fed it: its breaker is the feeder's", hint="none")
-    ] = None
-    breaker_a: Annotated[float | None, said("Breaker, A", "of the feeder; its main where it is fed from the meter")] = (
-        None
-    )
-    load_a: Annotated[
-        float | None,
-        said(
-            "Its load, A", "what it is said to carry; the calculated load counts where that is more", hint="calculated"
-        ),
-    ] = None
-    area: Annotated[
-        float | None,
-        said("Area it serves", "floor area it serves, in the unit of the dwelling", words="area it serves"),
     ] = None
     metal: Annotated[Literal["cu", "al"], said("Metal", choices={"al": "aluminum", "cu": "copper"})] = "al"
     wiring: Annotated[
@@ -128,68 +100,21 @@ class Panel(Model, frozen=True, kw_only=True):
             choices={"thwn": "THWN-2 in raceway", "xhhw": "XHHW-2 in raceway", "se": "SE cable", "nm": "NM cable"},
         ),
     ] = "xhhw"
-    raceway: Annotated[
-        Literal["", "emt", "imc", "rmc", "pvc40", "pvc80"],
-        said(
-            "Raceway",
-            "kind of the feeder's raceway, where its conductors lie in one; empty: not entered",
-            choices={"": "not entered", **RACEWAYS},
-        ),
-    ] = ""
-    insulated: Annotated[
-        bool | None, said("In insulation", "the cable runs within thermal insulation; None: not checked")
-    ] = None
-    ambient_c: Annotated[
+    load_a: Annotated[
         float | None,
         said(
-            "Air, °F",
-            "hottest air around its conductors; None: 30 °C as in the tables",
-            hint="86",
+            "Its load, A", "what it is said to carry; the calculated load counts where that is more", hint="calculated"
         ),
     ] = None
-    current_carrying: Annotated[
-        int,
-        said(
-            "Together",
-            "current-carrying conductors in its raceway or bundle; a neutral is none",
-            least=1,
-            most=60,
-        ),
-    ] = 2
-    rooftop: Annotated[bool, said("its raceway in the sun on a roof", "less than 7/8 inch above a roof in the sun")] = (
-        False
-    )
-    sets: Annotated[
-        int | None,
-        said(
-            "In parallel",
-            "conductors in parallel per leg; None: one where one carries it",
-            choices={None: "one, or two", 1: "one", 2: "two", 3: "three", 4: "four"},
-        ),
+    area: Annotated[
+        float | None,
+        said("Area it serves", "floor area it serves, in the unit of the dwelling", words="area it serves"),
     ] = None
-    length_ft: Annotated[float | None, said("Length, ft")] = None
     separate_building: Annotated[bool, said("separate building")] = True
     found: Annotated[bool, said("an existing feeder, it stays", "an existing feeder that stays")] = False
-    conductors: Annotated[
-        Line, said("Found wire", 'hots of a feeder that stays, "6 Al"; empty: not read', hint="not read")
-    ] = ""
-    found_neutral: Annotated[
-        Line, said("Its neutral", 'neutral of a feeder that stays, "8 Al"; empty: not read', hint="not read")
-    ] = ""
-    found_ground: Annotated[
-        Line, said("Its EGC", 'EGC of a feeder that stays, "8 Al"; empty: not read', hint="not read")
-    ] = ""
     found_gec: Annotated[
         Line, said("GEC there", 'GEC of a building that stays, "6 Cu"; empty: not read', hint="not read")
     ] = ""
-    wires: Annotated[
-        int | None,
-        said(
-            "Wires",
-            "wires of its feeder; None: four for a new one, not entered for one found",
-            choices={None: "not counted", 4: "four", 3: "three"},
-        ),
-    ] = None
     metal_path: Annotated[
         bool | None,
         said("Metal path", "other metal between the buildings: pipe, phone or cable shield; None: not checked"),
@@ -224,6 +149,11 @@ class Panel(Model, frozen=True, kw_only=True):
     def is_fed(self) -> bool:
         """Whether it stands after the job and a feeder goes to it."""
         return self.kind in FED and not self.gone
+
+    @property
+    def laid_as(self) -> str:
+        """The way of wiring of its feeder: of one that was found what it was found to be, once that is said."""
+        return _FOUND_WIRING.get(self.found_wiring, self.wiring) if self.found else self.wiring
 
     @property
     def supply(self) -> bool:

@@ -38,15 +38,6 @@ class ServiceRun(Model, frozen=True, kw_only=True):
         float | None,
         said("to the meter, ft", "the part of it up to the meter", measured="length to the meter", hint="not known"),
     ] = None
-    inside_ft: Annotated[
-        float | None,
-        said(
-            "disconnect to panel, ft",
-            "the part of it from a disconnect ahead to the panel",
-            measured="length from the disconnect to the panel",
-            hint="not known",
-        ),
-    ] = None
     sets: Annotated[
         int | None,
         said(

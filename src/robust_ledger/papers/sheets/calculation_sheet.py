@@ -67,14 +67,14 @@ def story(plan: Plan) -> list[Flowable]:
 def shown_entries(plan: Plan) -> list[Entry]:
     """The sizes the sheet works out, in the order they follow from one another."""
     of = plan.service.figures
-    service = [of.main, of.conductors, plan.load.neutral, of.neutral, of.gec, of.mbj, of.egc]
+    service = [of.main, of.conductors, plan.load.neutral, of.neutral, of.gec, of.mbj]
     return [*service, *_of_feeders(plan)]
 
 
 def _of_feeders(plan: Plan) -> list[Entry]:
     """What is worked out of each feeder, in the order of the tree."""
     feeders = plan.service.figures.feeders.values()
-    made = (entry for of in feeders for entry in (of.carried, of.conductors, of.neutral, of.egc))
+    made = (entry for of in feeders for entry in (of.carried, of.conductors, of.least_neutral, of.neutral, of.egc))
     return [entry for entry in made if entry is not None]
 
 

@@ -66,7 +66,7 @@ class DrawingPage(Page):
         return form_of(
             [
                 [f("decisions:main_a", choices=mains)],
-                [f("decisions:split_main_a", choices=split_mains)],
+                [f("main_feed:breaker_a", choices=split_mains)],
                 [f("decisions:metal")],
                 [f("decisions:conductor_rule")],
                 [("service_run:neutral", pulled)],
@@ -84,7 +84,9 @@ class DrawingPage(Page):
 
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
-        self.form.show_row("decisions:split_main_a", plan.service.figures.split is not None)
+        to_main = plan.service.figures.to_main
+        own = to_main is not None and to_main.rating.place == "main_feed:breaker_a"
+        self.form.show_row("main_feed:breaker_a", own)
         self.drawing.show_plan(plan)
         rows = []
         for node in plan.installation.bonded:

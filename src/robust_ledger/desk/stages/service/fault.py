@@ -39,7 +39,7 @@ class FaultPage(Page):
                     f("existing:transformer_percent_z"),
                 ],
                 [
-                    f("service_run:inside_ft"),
+                    f("main_feed:length_ft", label="disconnect to panel, ft"),
                     f("existing:disconnect_aic_a"),
                     f("panel:series_aic_a"),
                 ],
@@ -74,7 +74,7 @@ class FaultPage(Page):
         target = f"{plan.codebook.number('voltage_drop_target') * 100:g}% as a target, not a rule"
         rows = []
         figures = plan.service.figures
-        for drop in (figures.drop, *(feeder.drop for feeder in figures.feeders.values())):
+        for drop in (figures.drop, *(feeder.drop for feeder in figures.feeders.values() if feeder.drop is not None)):
             words = target if drop.known else f"not known: {drop.why_unknown}"
             rows.append(Row(drop.id, (drop.label, drop.text(), words)))
         for place in fault_places(plan.job, figures):

@@ -24,7 +24,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.readers.numbers import read_added_area, read_amps, read_count
 from robust_ledger.job.templates import TEMPLATES, Template
-from robust_ledger.job.tree import above_main, ahead_box, panel_name
+from robust_ledger.job.tree import above_main, ahead_box, main_fed, main_node, panel_name
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
@@ -70,6 +70,14 @@ _OF_WIRES = (
     "box.lugs_most",
 )
 
+_OF_FOUND = ("found_wiring", "insulation_c")
+_OF_THE_WAY = (
+    "raceway",
+    "length_ft",
+    "wires",
+    "conductors",
+    "insulated",
+)  # of conductors from the meter the service's own
 _OF_WHAT_STAYS = ("found_neutral", "found_ground", "found_gec")
 
 
@@ -81,9 +89,10 @@ def _by_choice(job: Job) -> bool:
 
 def _why(of: FeederFigures) -> Iterator[tuple[Entry | None, str]]:
     """The figures of a feeder, and what each goes by."""
-    yield of.carried, "what hangs on it, by Part III; or as entered where that is more"
-    yield of.conductors, "whole rating of its breaker, next size up allowed"
-    yield of.neutral, "its unbalance, not below the EGC"
+    yield of.carried, "what hangs on it; or as entered where that is more"
+    yield of.conductors, "by its device and its load; as found where it stays"
+    yield of.least_neutral, "the smallest that would do"
+    yield of.neutral, "its unbalance, not below the EGC; or as it comes with the hots"
     yield of.limit, "what the conductors found are good for"
     yield of.egc, "by its breaker"
     yield of.raceway, "two hots, neutral and EGC; fill of 40%"
@@ -120,7 +129,7 @@ class PanelsPage(Page):
         self.saying.setWordWrap(True)
         self.table = LedgerTable(
             "The feeder's sizes",
-            [Column("Of the feeder", 250), Column("Size", 110, True), Column("By", 0)],
+            [Column("Of the feeder", 290), Column("Size", 110, True), Column("By", 0)],
             row_height=22,
         )
         self.table.when_empty = "The main panel's feeder is the service itself."
@@ -163,15 +172,19 @@ class PanelsPage(Page):
 
     def _build_form(self) -> Form:
         form = Form()
-        f, inside = (
+        f, of_job = (
             ItemFields(self.store, "panels", lambda name: (self._get(name), self._put(name))),
             Fields(self.store),
         )
+
+        def feed(name: str, **more: Any) -> Any:
+            return of_job(f"main_feed:{name}", **more)
+
         self.fed_from = ChoiceField(self.store, "Fed from", self._get("fed_from"), self._put_feed, [])
         self.fed_from.setMinimumContentsLength(16)
         self.main_from = ChoiceField(
             self.store,
-            "Main panel fed from",
+            "Fed from",
             lambda job: above_main(job),
             lambda job, value: feed_panel(job, MAIN, value),
             [],
@@ -190,12 +203,15 @@ class PanelsPage(Page):
                 [f("metal"), f("wires"), f("load_a")],
                 [f("metal_path"), f("insulated"), f("conductors", read=self._read_conductors)],
                 [f("ambient_c"), f("sets"), f("current_carrying")],
+                [f("found_wiring"), f("insulation_c")],
                 [f(one, read=self._read_conductors) for one in _OF_WHAT_STAYS],
-                [
-                    ("decisions:main_fed_from", self.main_from),
-                    inside("decisions:inside_fed_by"),
-                    inside("decisions:inside_breaker_a"),
-                ],
+                [("main_feed:fed_from", self.main_from), feed("fed_by"), feed("breaker_a")],
+                [feed("wiring"), feed("raceway"), feed("length_ft")],
+                [feed("metal"), feed("wires"), feed("sets")],
+                [feed("ambient_c"), feed("insulated"), feed("current_carrying")],
+                [feed("conductors", read=self._read_conductors), feed("found_wiring"), feed("insulation_c")],
+                [feed(one, read=self._read_conductors) for one in ("found_neutral", "found_ground")],
+                [feed("rooftop")],
                 [f("box.main"), f("box.aic_a", label="AIC, A"), f("box.main_a")],
                 [
                     f("box.spaces", read=_read_spaces, write=_spaces_text),
@@ -242,9 +258,9 @@ class PanelsPage(Page):
             self.title.setText(
                 "The main panel: its record is on the Bench, page Panel; a disconnect ahead of it in the scope."
             )
-            self._show_rows(None, _by_choice(plan.job))
+            self._show_rows(None, False)
             self.form.refresh()
-            self.table.show_rows([])
+            self._show_sizes(plan, MAIN)
             return
         name = panel_name(plan.job, panel.id)
         self.title.setText(f"The {name}" if panel.takes_circuits else f"{name[:1].upper()}{name[1:]}")
@@ -253,10 +269,14 @@ class PanelsPage(Page):
         boxes = [(mark, f"the {box_name(plan.job, mark)} panel") for mark, _box in plan.job.all_boxes]
         self.instead_of.offer([(None, "no old box"), *boxes])
         self.form.refresh()
+        self._show_sizes(plan, panel.id)
+
+    def _show_sizes(self, plan: Plan, key: str) -> None:
+        """A row for each figure of a node's feeder."""
         rows = []
-        if (load := plan.feeders.loads.get(panel.id)) is not None:
+        if (load := plan.feeders.loads.get(key)) is not None:
             rows.append(Row(load.method.id, ("Calculation", "", load.method.text())))
-        feeder = plan.service.figures.feeders.get(panel.id)
+        feeder = plan.service.figures.feeders.get(key)
         for entry, words in _why(feeder) if feeder is not None else ():
             if entry is not None:
                 by = words if entry.known else f"not known: {entry.why_unknown}"
@@ -276,9 +296,11 @@ class PanelsPage(Page):
         """What is asked of the chosen one: of the main panel only what feeds it; of a disconnect no circuits; of the enclosure of the disconnect
         ahead no feeder of its own, and what feeds the main panel from it."""
         for place in self.form.fields:
-            of_main = place.startswith("decisions:")
-            shown = place == "decisions:main_fed_from" or inside if of_main else panel is not None
-            if panel is not None and not of_main:
+            of_main = place.startswith("main_feed:")
+            shown = of_main is (panel is None)
+            if panel is None and of_main:
+                shown = place == "main_feed:fed_from" or self._asked_of_main(place.removeprefix("main_feed:"))
+            elif panel is not None and not of_main:
                 shown = not (inside and place in _OF_FEEDERS) and not (
                     place in _OF_CIRCUITS and not panel.takes_circuits
                 )
@@ -286,11 +308,24 @@ class PanelsPage(Page):
                 shown = shown and not (place in _OF_WIRES and (panel.in_meter or not panel.is_fed))
                 shown = shown and (place not in _OF_WHAT_STAYS or place in due(self.store.job, panel))
                 shown = shown and not (place == "breaker_a" and panel.fed_by in ("lugs", "tap"))  # there is none
-            elif panel is not None and place == "decisions:main_fed_from":
-                shown = False
+                shown = shown and (place not in _OF_FOUND or panel.found)
             self.form.show_row(place, shown)
-        self.table.setVisible(panel is not None and not inside)
+        self.table.setVisible(not inside and (panel is not None or main_fed(self.store.job)))
         self.below.setVisible(self.table.isHidden())
+
+    def _asked_of_main(self, name: str) -> bool:
+        """Whether a field of the main panel's feeder is asked for: none where the service lands in it, of several ways to be fed only where
+        there are, what was found only of what stays."""
+        job, node = self.store.job, main_node(self.store.job)
+        if not main_fed(job):
+            return False
+        if name == "fed_by":
+            return _by_choice(job)
+        if name == "breaker_a":
+            return node.fed_by in ("breaker", "tap")
+        if node.fed_from == "meter" and name in _OF_THE_WAY:
+            return False
+        return name in due(job, node) if name in _OF_WHAT_STAYS else name not in _OF_FOUND or node.found
 
     def _say(self, text: str) -> None:
         self.saying.setText(
@@ -301,9 +336,8 @@ class PanelsPage(Page):
 
     def go_to(self, place: Place) -> bool:
         panel_id, _, field = place.name.partition(".")
-        if place.kind == "decisions":
-            box = ahead_box(self.store.job) if place.name != "main_fed_from" else None
-            self._picked(box.id if box is not None else MAIN)
+        if place.kind == "main_feed":
+            self._picked(MAIN)
             return self.form.focus_place(str(place))
         if place.kind != "panels":
             return False

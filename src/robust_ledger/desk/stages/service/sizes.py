@@ -66,6 +66,8 @@ def _rows(plan: Plan) -> list[Row]:
         Row(mains.id, ("Main", mains.text(), by if mains is plan.service.main else "one of each panel")),
     ]
     of = plan.service.figures
+    to_main = of.to_main
+    run = "Conductors" if to_main is not None and to_main.is_service else "Feeder"
     if of.there is not None:
         rows.append(Row(of.there.id, ("Conductors as found", of.there.text(), "they stay"), "bold"))
     for (metal, rule), entry in of.sized.items():
@@ -85,10 +87,10 @@ def _rows(plan: Plan) -> list[Row]:
         (of.neutral, "Neutral conductor", "load, least by table"),
         (of.pulled_neutral, "Neutral to be pulled", "as it comes, or as chosen beside the one-line"),
         (of.raceway, "Raceway needed", "by what is pulled"),
-        (of.split, "Conductors to the main panel", "whole rating of its main"),
-        (of.inside, "Feeder to the inside panel", "by the device ahead"),
+        (to_main.conductors if to_main else None, f"{run} to the main panel", "by its device and its load"),
+        (to_main.neutral if to_main else None, "its neutral", "as it comes, or by its load"),
+        (to_main.egc if to_main else None, "its EGC", "by the device ahead"),
         (of.gec, "GEC", "by the conductors; each electrode's under Walk-through"),
-        (of.egc, "EGC", "of a feeder, by the device ahead"),
         (of.mbj, "Main bonding jumper", "by the conductors"),
         (of.bending, "Wire-bending space", "at the main terminals"),
     ):

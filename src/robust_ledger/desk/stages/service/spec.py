@@ -53,7 +53,7 @@ SPEC = StageSpec(
         PageSpec(
             "panels",
             "&Panels",
-            ("panels", "decisions:main_fed_from", "decisions:inside_fed_by", "decisions:inside_breaker_a"),
+            ("panels", "main_feed"),
             pictured=True,
         ),
         PageSpec(

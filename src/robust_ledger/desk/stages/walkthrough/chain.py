@@ -95,9 +95,12 @@ class ChainPage(Page):
             (
                 "Feeder",
                 [
-                    self._conductors("existing:feeder_conductors", "to the panel"),
-                    f("existing:feeder_wires"),
-                    f("existing:feeder_wiring"),
+                    self._conductors("main_feed:conductors", "to the panel"),
+                    f("main_feed:wires", label="wires"),
+                    f("main_feed:found_wiring", label="kind"),
+                    f("main_feed:insulation_c", label="insulation"),
+                    self._conductors("main_feed:found_neutral", "neutral", "2 Al"),
+                    self._conductors("main_feed:found_ground", "EGC", "4 Al"),
                 ],
             ),
             ("New", [*new, f("decisions:meter_replaced", label="Meter socket replaced", tick="new meter")]),
