@@ -182,6 +182,7 @@ def earth(made: Plan, rows: dict) -> None:
     for run in made.installation.earth:
         ends = [end for one in run.conductors for end in one.joints]
         assert (run.key in cut) is run.change.made
+        assert all(piece.amount is not None or piece.place for piece in run.pieces), "what is not known can be entered"
         for end in ends:
             assert (end.key in rows) is end.change.worked_at, (run.key, end.key)
             if end.change.made:

@@ -53,17 +53,18 @@ BOUGHT = {
     "marrow-lane": {
         "panel.panel": 1, "panel.garage": 1, "disconnect": 1, "spd": 1, "rods": 1 + 2, "clamps": 1 + 1 + 2, "clamp.electrode.water": 1,
         "raceway.garage": 7, "couplings.garage": 6, "bushings.garage": 2, "wire.4-al.bare-or-green": 27.5, "emergency_label": 1,
+        "gec.rods": 13.0, "gec.water": 19.0, "gec.garage": 8.5,
         "raceway.panel": 2, "couplings.panel": 1, "straps.panel": 3, "bushings.panel": 2,
     },
     "tansy-court": {
         "panel.panel": 1, "disconnect": 1, "spd": 1, "clamp.electrode.concrete": 1, "wire.4-cu.black": 19.0, "wire.4-cu.white": 19.0,
-        "wire.8-cu.bare-or-green": 19.0, "emergency_label": 1,
+        "wire.8-cu.bare-or-green": 19.0, "emergency_label": 1, "gec": 15.0,
         "raceway.panel": 2, "couplings.panel": 1, "straps.panel": 3, "bushings.panel": 2,
     },
     "quarry-rise": {
         "panel.panel": 1, "panel.panel-2": 1, "meter_socket": 1, "spd": 1, "raceway.panel-2": 2, "couplings.panel-2": 1, "bushings.panel-2": 2,
         "straps.panel-2": 4, "wire.250-kcmil-al.black": 14.0 + 19.0, "wire.2-al.white": 14.0 + 19.0,
-        "clamp.electrode.concrete": 1, "clamp.panel-2.gec.tap": 1,
+        "clamp.electrode.concrete": 1, "clamp.panel-2.gec.tap": 1, "gec": 17.0, "gec.tap.panel-2": 4.5,
     },
 }  # fmt: skip
 
@@ -71,7 +72,8 @@ BOUGHT = {
 @pytest.mark.parametrize("name", BOUGHT)
 def test_what_the_shipped_jobs_take(name):
     """Tansy Court: 12 ft from disconnect to panel, 3 ft at each end, with 5% 18.9, cut to 19. Quarry Rise: 8 + 2 + 3 ft to the main panel are 13.65,
-    cut to 14; 12 + 3 + 3 to the second 18.9, cut to 19; 12 ft of conduit in two lengths, its straps 3 ft apart."""
+    cut to 14; 12 + 3 + 3 to the second 18.9, cut to 19; 12 ft of conduit in two lengths, its straps 3 ft apart. A GEC of 12 ft with
+    5% is cut to 13, one of 18 to 19, 8 to 8.5, 14 to 15, 16 to 17, a tap of 4 to 4.5."""
     found = {one.key: one.entry.value for one in plan(demo(name)).material.items}
     assert {key: found.get(key) for key in BOUGHT[name]} == BOUGHT[name]
     groups = (

@@ -412,3 +412,20 @@ def test_a_pinned_circuit_stays_where_it_is_when_all_panels_are_arranged(pinned)
     best = arrange_all(list(wants.values())).options[0]
     if pinned:
         assert best.placements[key] == plan(job).bench.placement.positions[key] and best.panels.get(key, MAIN) == MAIN
+
+
+@pytest.mark.parametrize(
+    ("stays", "read", "shown"), [(True, "1-1/4", "1-1/4 in"), (True, "", ""), (False, "1-1/4", "1 in")]
+)
+def test_the_raceway_of_a_feeder_that_stays_is_the_one_that_was_read(stays, read, shown):
+    """Two 4 Al, 8 Al and 8 Al in schedule 40 need 1 in; what was found is no smaller for that, and no larger while nobody has read it."""
+    there = {
+        "found": stays,
+        "conductors": "4 Al",
+        "wires": 4,
+        "raceway": "pvc40",
+        "found_size": read,
+        "length_ft": 40.0,
+    }
+    made = plan(change_panel(taken("garage"), "garage", **there))
+    assert made.installation.run_to("garage").raceway.trade_size == shown

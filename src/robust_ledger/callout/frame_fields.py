@@ -14,7 +14,7 @@ from robust_ledger.job.fields import field_at
 _KINDS = {"amps": "amps", "inches": "inches", "feet": "feet", "signed inches": "inches", "count": "count", "places": "count",
           "number": "number", "temperature": "fahrenheit", "aic": "kilo"}  # fmt: skip
 _BY_NAME = {"lugs_least": "conductor", "lugs_most": "conductor", "bar_most": "conductor", "found_neutral": "conductor",
-            "found_ground": "conductor", "found_gec": "conductor", "mast_least": "trade",
+            "found_ground": "conductor", "found_gec": "conductor", "mast_least": "trade", "found_size": "trade",
             "lunch_from": "clock_day", "lunch_until": "clock_day", "rain_until": "clock_day", "area": "area"}  # fmt: skip
 _ASIDE = re.compile(r"\([^)]*\)|[,;].*")
 

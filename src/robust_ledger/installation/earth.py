@@ -11,12 +11,14 @@ from robust_ledger.installation.facts import Facts
 from robust_ledger.installation.model import Change, Conductor, Joint, Node, Piece, Run
 from robust_ledger.installation.runs import as_found, in_front, landed, stays_entry
 from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.tree import node_of, place_of
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import NOWHERE, Place
 from robust_ledger.service.bonding import electrode_entry
 from robust_ledger.survey.grounding import ELECTRODE_WORDS, GroundingFigures
 
 WAY = Place("grounding:gec_ft")
+WAYS = {"water": "water_ft", "concrete": "concrete_ft", "ring": "ring_ft", "plate": "plate_ft"}
 CLAMPS = {
     "concrete": "GEC at the concrete-encased electrode",
     "water": "Clamp at the metal water pipe",
@@ -115,7 +117,7 @@ def _earth(of: Facts, home: Node, key: str, size: Entry, change: Change, ends: S
     wired = [replace(end, wire=size) for end in ends if change.made or not end.change.made]
     first = Conductor("GEC", size, change, start, wired[0] if wired else None)
     on = tuple(Conductor("GEC", size, change, None, end) for end in wired[1:])
-    way_ft = of.job.grounding.gec_ft if kind in ("", "rods") else None
+    place = Place.of("grounding", WAYS.get(kind, "gec_ft"))
     return Run(
         key,
         what,
@@ -125,7 +127,7 @@ def _earth(of: Facts, home: Node, key: str, size: Entry, change: Change, ends: S
         "earth",
         (first, *on),
         change,
-        (Piece("its way", way_ft, "ft", WAY if kind in ("", "rods") else NOWHERE),),
+        (Piece("its way", getattr(of.job.grounding, place.name), "ft", place),),
         wires=1,
     )
 
@@ -144,6 +146,8 @@ def _tap(of: Facts, node: Node, home: Node, hots: Conductor) -> Run:
         f"{node.key}.gec", f"{in_front(node)}GEC tap on the neutral bar", "neutral bar", None, node.key, change
     )
     end = Joint(f"{node.key}.gec.tap", f"{in_front(node)}GEC tap at the common GEC", "clamp", size, home.key, change)
+    panel = node_of(of.job, node.key)
+    way_ft, place = (panel.gec_ft, place_of(panel, "gec_ft")) if panel is not None else (None, NOWHERE)
     return Run(
         f"gec.tap.{node.key}",
         f"GEC tap, {node.name}",
@@ -153,7 +157,7 @@ def _tap(of: Facts, node: Node, home: Node, hots: Conductor) -> Run:
         "earth",
         (Conductor("GEC", size, change, landed(joint, size, change, node), end),),
         change,
-        (Piece("its way", None, "ft"),),
+        (Piece("its way", way_ft, "ft", place),),
         wires=1,
     )  # fmt: skip
 
@@ -178,7 +182,7 @@ def _of_building(of: Facts, node: Node, panel: Panel, size: Entry) -> Run:
         "earth",
         (first, *(Conductor("GEC", size, change, None, end) for end in ends[1:])),
         change,
-        (Piece("its way", None, "ft"),),
+        (Piece("its way", panel.gec_ft, "ft", place_of(panel, "gec_ft")),),
         wires=1,
     )
 
@@ -186,9 +190,8 @@ def _of_building(of: Facts, node: Node, panel: Panel, size: Entry) -> Run:
 def _bonds(of: Facts, home: Node, found: GroundingFigures) -> Iterator[Run]:
     """Pipes that are not bonded yet: a conductor from the service equipment to a clamp on each."""
     own = of.job.grounding
-    bar = "neutral bar"
     if own.water_bonded is False:
-        yield _bond(home, "water", "metal water piping", found.water_bond, bar)
+        yield _bond(of, home, "water", "metal water piping", found.water_bond)
     if own.water_jumper is False and "water" in found.conductors:
         size = found.conductors["water"]
         sides = [
@@ -211,16 +214,19 @@ def _bonds(of: Facts, home: Node, found: GroundingFigures) -> Iterator[Run]:
             "earth",
             (Conductor("bond", size, Change.NEW, *sides),),
             Change.NEW,
-            (Piece("its way", None, "ft"),),
+            (Piece("its way", own.jumper_ft, "ft", Place("grounding:jumper_ft")),),
             wires=1,
         )
     if own.gas == "not_bonded" and found.gas_bond is not None:
-        yield _bond(home, "gas", "metal gas piping", found.gas_bond, bar)
+        yield _bond(of, home, "gas", "metal gas piping", found.gas_bond)
 
 
-def _bond(home: Node, key: str, words: str, size: Entry, part: str) -> Run:
+def _bond(of: Facts, home: Node, key: str, words: str, size: Entry) -> Run:
+    place = Place.of("grounding", f"{key}_bond_ft")
     title = f"Bond of the {words}"
-    start = Joint(f"{home.key}.bond.{key}", f"{in_front(home)}bond of the {words}", part, size, home.key, Change.NEW)
+    start = Joint(
+        f"{home.key}.bond.{key}", f"{in_front(home)}bond of the {words}", "neutral bar", size, home.key, Change.NEW
+    )
     end = Joint(f"bond.{key}", f"Clamp at the {words}", "clamp", size, f"pipe.{key}", Change.NEW)
     return Run(
         f"bond.{key}",
@@ -231,6 +237,6 @@ def _bond(home: Node, key: str, words: str, size: Entry, part: str) -> Run:
         "earth",
         (Conductor("bond", size, Change.NEW, start, end),),
         Change.NEW,
-        (Piece("its way", None, "ft"),),
+        (Piece("its way", getattr(of.job.grounding, place.name), "ft", place),),
         wires=1,
     )

@@ -131,8 +131,8 @@ class Raceway(Struct, frozen=True):
     @property
     def trade_size(self) -> str:
         """As it is bought or was found: "2 in"; "" while not known."""
-        if not self.change.made and self.found_size:
-            return f"{self.found_size} in"
+        if not self.change.made and self.change is not Change.OPEN:
+            return f"{self.found_size} in" if self.found_size else ""
         value = self.size.value if self.size.known else None
         return f"{value} in" if value and value != "none" else ""
 

@@ -170,7 +170,7 @@ def _feeder(of: Facts, nodes: Mapping[str, Node], panel: Panel) -> Run:
     raceway = None
     if figures.raceway is not None:
         length = Piece("feeder", panel.length_ft, "ft", place_of(panel, "length_ft"))
-        raceway = Raceway(panel.raceway, figures.raceway, change, length)
+        raceway = Raceway(panel.raceway, figures.raceway, change, length, found_size=panel.found_size)
     ends, starts, feeder = _top(of, node), _feeder_starts(of, above, panel), not by_service(of.job, panel.id)
     missing = panel.found and panel.wires != 4
     neutral = stays_entry(panel, "found_neutral") if panel.found else figures.neutral

@@ -110,14 +110,8 @@ def _figures_of(
         ground = ground_by_rating(work, work.entry_step(rating), panel.metal, codebook)
         ground = ground_entry(ground, conductors, codebook) if tapped else ground
         ground = in_each_set(ground, conductors, codebook)
-    neutral = service[1] if whole and service[1] is not None else None
-    least = neutral or feeder_neutral_entry(job, panel, (conductors, ground, good_for, load), codebook)
-    if neutral is None:
-        neutral = least
-        if (
-            load.whole and by_load_side(job, panel) and tap is None
-        ):  # of the kind the service conductors are, and pulled with them
-            neutral = pulled_neutral_entry(job, conductors, least, codebook, panel)
+    made = (conductors, ground, good_for, load)
+    neutral, least = _neutrals(job, panel, made, service[1] if whole else None, tapped, codebook)
     wires = (conductors, neutral, ground)
     direct = panel.id == MAIN and fed_at(job, panel) in AHEAD  # the service's length goes on to it, and its drop
     of_service = direct and fed_at(job, panel) == "meter"  # so does its raceway
@@ -137,8 +131,27 @@ def _figures_of(
         limit=feeder_limit_entry(job, panel, good_for, (load, carried), codebook),
         own=own,
         tap=tap,
-        least_neutral=least if neutral is not least else None,
+        least_neutral=least,
     )
+
+
+def _neutrals(
+    job: Job,
+    panel: Panel,
+    made: tuple[Entry, Entry, Entry, FeederLoad],
+    of_service: Entry | None,
+    tapped: bool,
+    codebook: Codebook,
+) -> tuple[Entry, Entry | None]:
+    """The neutral of a feeder, and the smallest that would do where another is pulled: with all of the dwelling's load from a device's load side on
+    it is of the kind the service conductors are. `of_service`: that of the service, where its conductors go on to the node."""
+    if of_service is not None:
+        return of_service, None
+    conductors, load = made[0], made[3]
+    least = feeder_neutral_entry(job, panel, made, codebook)
+    if panel.found or tapped or not load.whole or not by_load_side(job, panel):
+        return least, None
+    return pulled_neutral_entry(job, conductors, least, codebook, panel), least
 
 
 def _fault(

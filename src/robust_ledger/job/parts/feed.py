@@ -79,6 +79,15 @@ class Feed(Model, frozen=True, kw_only=True):
     found_ground: Annotated[
         Line, said("Its EGC", 'EGC of a feeder that stays, "8 Al"; empty: not read', hint="not read")
     ] = ""
+    gec_ft: Annotated[
+        float | None,
+        said(
+            "GEC's way, ft",
+            "way of its GEC to its rods, or of its tap to the common GEC",
+            hint="not measured",
+            most=500,
+        ),
+    ] = None
     found_wiring: Annotated[
         Literal["", "se", "ser", "nm", "raceway"],
         said(
@@ -92,6 +101,9 @@ class Feed(Model, frozen=True, kw_only=True):
                 "raceway": "raceway",
             },
         ),
+    ] = ""
+    found_size: Annotated[
+        Line, said("Trade size", 'of the raceway of a feeder that stays, "1-1/4"; empty: not read', hint="not read")
     ] = ""
     insulation_c: Annotated[
         Literal[60, 75, 90] | None,

@@ -54,7 +54,60 @@ class Grounding(Model, frozen=True, kw_only=True):
     gec_new: Annotated[bool, said("for this job", choices={True: "new", False: "existing"})] = True
     gec_ft: Annotated[
         Annotated[float, Meta(ge=0)] | None,
-        said("its way, ft", "way of a new GEC to the electrodes; None: not measured", hint="not measured", most=500),
+        said("its way, ft", "way of a new GEC to the electrodes; None: not measured", hint="ft", most=500),
+    ] = None
+    water_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        said(
+            "GEC to water, ft",
+            "way of a new GEC to the metal water pipe; None: not measured",
+            hint="ft",
+            most=500,
+        ),
+    ] = None
+    concrete_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        said(
+            "GEC to concrete, ft",
+            "way of a new GEC to the concrete-encased electrode; None: not measured",
+            hint="ft",
+            most=500,
+        ),
+    ] = None
+    ring_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        said("GEC to ring, ft", "way of a new GEC to the ground ring; None: not measured", hint="ft", most=500),
+    ] = None
+    plate_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        said("GEC to plate, ft", "way of a new GEC to the plate; None: not measured", hint="ft", most=500),
+    ] = None
+    water_bond_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        said(
+            "bond of water, ft",
+            "way of a new bond to the metal water piping; None: not measured",
+            hint="ft",
+            most=500,
+        ),
+    ] = None
+    gas_bond_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        said(
+            "bond of gas, ft",
+            "way of a new bond to the metal gas piping; None: not measured",
+            hint="ft",
+            most=500,
+        ),
+    ] = None
+    jumper_ft: Annotated[
+        Annotated[float, Meta(ge=0)] | None,
+        said(
+            "meter jumper, ft",
+            "length of a new bonding jumper around the water meter; None: not measured",
+            hint="ft",
+            most=500,
+        ),
     ] = None
     gec_protected: Annotated[bool | None, said("in conduit", "it runs in raceway or armor")] = None
     unspliced: Annotated[bool | None, said("unspliced", words="GEC in one piece")] = None

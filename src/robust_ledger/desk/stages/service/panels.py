@@ -24,7 +24,7 @@ from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
 from robust_ledger.job.readers.numbers import read_added_area, read_amps, read_count
 from robust_ledger.job.templates import TEMPLATES, Template
-from robust_ledger.job.tree import above_main, ahead_box, main_fed, main_node, panel_name
+from robust_ledger.job.tree import above_main, ahead_box, is_service, main_fed, main_node, panel_name
 from robust_ledger.ledger.entry import Entry
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.text import is_whole, number_text
@@ -70,7 +70,7 @@ _OF_WIRES = (
     "box.lugs_most",
 )
 
-_OF_FOUND = ("found_wiring", "insulation_c")
+_OF_FOUND = ("found_wiring", "insulation_c", "found_size")
 _OF_THE_WAY = (
     "raceway",
     "length_ft",
@@ -203,14 +203,18 @@ class PanelsPage(Page):
                 [f("metal"), f("wires"), f("load_a")],
                 [f("metal_path"), f("insulated"), f("conductors", read=self._read_conductors)],
                 [f("ambient_c"), f("sets"), f("current_carrying")],
-                [f("found_wiring"), f("insulation_c")],
+                [f("found_wiring"), f("insulation_c"), f("found_size")],
                 [f(one, read=self._read_conductors) for one in _OF_WHAT_STAYS],
                 [("main_feed:fed_from", self.main_from), feed("fed_by"), feed("breaker_a")],
                 [feed("wiring"), feed("raceway"), feed("length_ft")],
                 [feed("metal"), feed("wires"), feed("sets")],
                 [feed("ambient_c"), feed("insulated"), feed("current_carrying")],
                 [feed("conductors", read=self._read_conductors), feed("found_wiring"), feed("insulation_c")],
-                [feed(one, read=self._read_conductors) for one in ("found_neutral", "found_ground")],
+                [
+                    *(feed(one, read=self._read_conductors) for one in ("found_neutral", "found_ground")),
+                    feed("found_size"),
+                ],
+                [feed("gec_ft")],
                 [feed("rooftop")],
                 [f("box.main"), f("box.aic_a", label="AIC, A"), f("box.main_a")],
                 [
@@ -218,6 +222,7 @@ class PanelsPage(Page):
                     f("box.bus_a", read=_read_bus, write=_spaces_text),
                     f("rods"),
                 ],
+                [f("gec_ft")],
                 [
                     f("box.lugs_most", read=self._read_conductors),
                     f("box.bar_most", read=self._read_conductors),
@@ -309,6 +314,7 @@ class PanelsPage(Page):
                 shown = shown and (place not in _OF_WHAT_STAYS or place in due(self.store.job, panel))
                 shown = shown and not (place == "breaker_a" and panel.fed_by in ("lugs", "tap"))  # there is none
                 shown = shown and (place not in _OF_FOUND or panel.found)
+                shown = shown and (place != "gec_ft" or (panel.separate_building or is_service(self.store.job, panel)))
             self.form.show_row(place, shown)
         self.table.setVisible(not inside and (panel is not None or main_fed(self.store.job)))
         self.below.setVisible(self.table.isHidden())
@@ -319,6 +325,8 @@ class PanelsPage(Page):
         job, node = self.store.job, main_node(self.store.job)
         if not main_fed(job):
             return False
+        if name == "gec_ft":
+            return is_service(job, node)
         if name == "fed_by":
             return _by_choice(job)
         if name == "breaker_a":

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PyQt6.QtWidgets import QVBoxLayout
 
 from robust_ledger.desk.kit.captioned import CaptionedForm
@@ -50,6 +52,10 @@ class GroundingPage(Page):
             f("grounding:gas_circuit_a"),
             f("grounding:csst"),
         ]
+
+        def way(name: str, words: str) -> Any:
+            return f(f"grounding:{name}", label=words)
+
         practice = f("grounding:practice")
         metal = f("grounding:metal")
         one_run = f("grounding:one_run")
@@ -67,7 +73,25 @@ class GroundingPage(Page):
                         f("grounding:gec_protected"),
                     ],
                 ),
-                ("", [one_run, f("grounding:gec_ft")]),
+                ("", [one_run]),
+                (
+                    "Ways, ft",
+                    [
+                        way("gec_ft", "rods, or all"),
+                        way("water_ft", "water pipe"),
+                        way("concrete_ft", "concrete"),
+                        way("ring_ft", "ring"),
+                        way("plate_ft", "plate"),
+                    ],
+                ),
+                (
+                    "",
+                    [
+                        way("water_bond_ft", "water bond"),
+                        way("gas_bond_ft", "gas bond"),
+                        way("jumper_ft", "meter jumper"),
+                    ],
+                ),
                 ("Bonds", bonds),
                 ("Gas", gas),
             ],
