@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import area_cmil, row_by_size, sound_rating_a
-from robust_ledger.job.conductors import METAL_TEXT, Conductors, size_text
+from robust_ledger.job.conductors import METAL_TEXT, Conductors
 from robust_ledger.job.fields import choices_at
 from robust_ledger.job.job import Job
 from robust_ledger.job.parts.panel_tree import AHEAD, MAIN, Panel
@@ -30,7 +30,6 @@ from robust_ledger.service.ampacity import (
     Needed,
     conditions,
     feeder_laid,
-    pick,
     picked,
     size_entry,
     write_carries,
@@ -39,7 +38,7 @@ from robust_ledger.service.bonding import electrode_size, ground_by_rating, in_e
 from robust_ledger.service.fault import feeder_drop_entry, feeder_fault_entry
 from robust_ledger.service.figures import FeederFigures
 from robust_ledger.service.raceway import Way, pulled_neutral_entry, raceway_entry
-from robust_ledger.service.sizing import largest_on, open_to_83
+from robust_ledger.service.sizing import largest_on, neutral_beside, open_to_83
 from robust_ledger.service.taps import end_entry, ground_entry, least_entry, share_of
 
 INSULATIONS = {"thwn": "THWN-2", "xhhw": "XHHW-2"}  # of conductors in raceway
@@ -347,19 +346,11 @@ def feeder_neutral_entry(
     else:
         amps = work.entry_step(rating, "its load is not known: the breaker's rating")
     if not amps.known:
-        return work.entry(
-            work.take(Step("neither is known: as the hots", Conductors(picked_hot.size, panel.metal, picked_hot.sets)))
-        )
-    rated_a, laid = rating.amount if rating.known else 0.0, replace(feeder_laid(job, panel), sets=picked_hot.sets)
-    factor = conditions(work, laid, codebook)
-    carries = pick(job, laid, panel.metal, Needed(amps.amount, 0.0, "none"), rated_a, factor, codebook)
-    by_load = carries.size if carries is not None else picked_hot.size
-    by_load = min(by_load, picked_hot.size, key=lambda s: area_cmil(codebook, s) or 0)
-    work.note("for the load, no larger than the hots", size_text(by_load, panel.metal), [codebook.cite("ampacity")])
+        return work.entry(work.take(Step("neither is known: as the hots", picked_hot)))
     words = "not below the least by the hots" if by_service(job, panel.id) else "not below the EGC"
-    work.take(Step(words, ground.value, cites=(codebook.cite("feeder_neutral"),)))
-    size = max(by_load, least.size, key=lambda s: area_cmil(codebook, s) or 0)
-    result = work.take(Step("the larger of both", Conductors(size, panel.metal, picked_hot.sets)))
+    floor = Step(words, ground.value, cites=(codebook.cite("feeder_neutral"),))
+    carried = amps.amount, rating.amount if rating.known else 0.0
+    result = neutral_beside(work, job, feeder_laid(job, panel), picked_hot, carried, floor, codebook)
     return work.entry(result, [codebook.cite("feeder_neutral")])
 
 

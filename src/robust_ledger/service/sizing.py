@@ -170,22 +170,33 @@ def neutral_conductor_entry(job: Job, ungrounded: Entry, neutral: Entry, main: E
     if hot is None or not amps.known:
         work.entry_step(ungrounded)
         return work.entry(Step("size", None))
-    rating_a = main.amount if main.known else 0
-    laid = replace(service_laid(job), sets=hot.sets)
-    factor = conditions(work, laid, codebook)
-    by_load = pick(job, laid, hot.metal, Needed(amps.amount, 0.0, "none"), rating_a, factor, codebook)
-    if by_load is None:
-        return work.entry(work.given("conductors from the table that carry the neutral load", None))
-    write_carries(work, job, laid, by_load, rating_a, factor, codebook)
-    work.take(Step("smallest that carries it", by_load))
     row = row_by_size(codebook, "bonding_jumper", hot.size, hot.metal)
-    least = row[f"{hot.metal}_size"] if row else hot.size
     cites = (codebook.cite("neutral_minimum"), codebook.cite("bonding_jumper"))
-    beside = size_text(hot.size, hot.metal)
-    work.take(Step(f"least beside {beside}", Conductors(least, hot.metal), cites=cites))
-    size = max(by_load.size, least, key=lambda s: area_cmil(codebook, s) or 0)
+    beside = Conductors(row[f"{hot.metal}_size"] if row else hot.size, hot.metal)
+    least = Step(f"least beside {size_text(hot.size, hot.metal)}", beside, cites=cites)
+    rating_a = main.amount if main.known else 0
+    result = neutral_beside(work, job, service_laid(job), hot, (amps.amount, rating_a), least, codebook)
+    return work.entry(result, [codebook.cite("neutral"), codebook.cite("neutral_minimum")])
+
+
+def neutral_beside(
+    work: Working, job: Job, laid: Laid, hot: Conductors, carried: tuple[float, float], least: Step, codebook: Codebook
+) -> Step:
+    """The neutral of any run, service or feeder, beside its hots: the smallest that carries the unbalance, not below `least`, which is told by what
+    the neutral has to do in a fault, and no larger than the hots need be [220.61]. Beside conductors in parallel one in each set, not below 1/0.
+    `carried`: the unbalance, and the device ahead [A]."""
+    unbalance_a, rating_a = carried
+    laid = replace(laid, sets=hot.sets)
+    factor = conditions(work, laid, codebook)
+    one = pick(job, laid, hot.metal, Needed(unbalance_a, 0.0, "none"), rating_a, factor, codebook)
+    if one is None:
+        return work.given("conductors from the table that carry the neutral load", None)
+    write_carries(work, job, laid, one, rating_a, factor, codebook)
+    work.take(Step("smallest that carries it", one, cites=(codebook.cite("ampacity"),)))
+    work.take(least)
+    floor = least.value.size if isinstance(least.value, Conductors) else hot.size
+    size = max(one.size, floor, key=lambda s: area_cmil(codebook, s) or 0)
     if (area_cmil(codebook, size) or 0) > (area_cmil(codebook, hot.size) or 0):
         size = hot.size
-        work.note("no larger than the ungrounded conductors", beside)
-    result = work.take(Step("the larger of both", Conductors(size, hot.metal, hot.sets)))
-    return work.entry(result, [codebook.cite("neutral"), codebook.cite("neutral_minimum")])
+        work.note("no larger than the ungrounded conductors", size_text(hot.size, hot.metal))
+    return work.take(Step("the larger of both", Conductors(size, hot.metal, hot.sets)))
