@@ -45,7 +45,7 @@ def read(line: str, stage: str = "walkthrough") -> Spoken:
     ("part", "right"),
     [
         ("fields_made_from", 0.96), ("fields_strangers", 0.93), ("fields_unheard", 0.94), ("sentences_made_from", 0.99),
-        ("fields_kept_apart", 0.96), ("fields_read_once", 0.95), ("fields_last", 0.85), ("sentences_judging", 0.96),
+        ("fields_kept_apart", 0.96), ("fields_feeder", 0.9), ("fields_feeder_after", 0.84), ("fields_read_once", 0.95), ("fields_last", 0.85), ("sentences_judging", 0.96),
     ],
 )  # fmt: skip
 def test_the_corpus_comes_out_right_and_nothing_of_it_wrong(part, right):
@@ -190,6 +190,7 @@ SAMPLES = {
     "feet_said": "10 feet", "pair": "14 by 30", "kilo": "10,000", "kilo_bare": "22", "area": "1700", "number": "5", "terminals": "75",
     "spd_type": "2", "minutes": "30 minutes", "clock_early": "7 am", "clock_late": "5 pm", "clock_day": "9 am", "clocks": "8 to 10",
     "trade_in": "two inch", "raceway": "rigid", "metal": "copper", "over": "yard", "room": "basement", "insulation": "xhhw",
+    "found_cable": "ser", "feeder_cable": "nm", "fahrenheit": "110 degrees",
 }  # fmt: skip
 
 
