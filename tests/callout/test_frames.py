@@ -45,7 +45,8 @@ def read(line: str, stage: str = "walkthrough") -> Spoken:
     ("part", "right"),
     [
         ("fields_made_from", 0.96), ("fields_strangers", 0.93), ("fields_unheard", 0.94), ("sentences_made_from", 0.99),
-        ("fields_kept_apart", 0.96), ("fields_feeder", 0.9), ("fields_feeder_after", 0.84), ("fields_read_once", 0.95), ("fields_last", 0.85), ("sentences_judging", 0.96),
+        ("fields_kept_apart", 0.96), ("fields_feeder", 0.9), ("fields_feeder_after", 0.84),
+        ("fields_read_once", 0.95), ("fields_last", 0.85), ("sentences_judging", 0.96),
     ],
 )  # fmt: skip
 def test_the_corpus_comes_out_right_and_nothing_of_it_wrong(part, right):
