@@ -161,6 +161,8 @@ PAIRS = [
     ("a neutral of the feeder too small", behind(), {"main_feed": {"found_neutral": "12 Cu"}}, "feeder.panel.neutral_small", "FIX"),
     ("an EGC of the feeder too small", behind(), {"main_feed": {"found_ground": "10 Cu"}}, "feeder.panel.ground_small", "FIX"),
     ("an EGC of the feeder not read", behind(), {"main_feed": {"found_ground": ""}}, "feeder.panel.found_unread", "ASK"),
+    ("insulation of the feeder not read", behind(main_feed={"conductors": "4 Cu", "found_wiring": "raceway"}), {"main_feed": {"insulation_c": None}},
+     "feeder.panel.insulation", "ASK"),  # 85 A and by the 83% rule 100; at 60 °C 70 and 80
     ("a feeder nobody has read", behind(), {"main_feed": {"conductors": ""}}, "feeder.panel.conductors", "ASK"),
     ("disconnect's AIC below the fault current", behind(), {"existing": {"disconnect_aic_a": 5000.0}}, "service.aic_disconnect", "STOP"),
     ("disconnect's AIC not read", behind(), {"existing": {"disconnect_aic_a": None}}, "service.aic_disconnect_unknown", "ASK"),

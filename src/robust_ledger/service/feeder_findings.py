@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
 
+from msgspec.structs import replace
+
 from robust_ledger.codebook.codebook import Codebook
 from robust_ledger.codebook.conductors import is_standard_rating, rating_text
 from robust_ledger.findings import Findings
@@ -226,6 +228,7 @@ def _feed(
         yield from tap_findings(panel, feeder, find, codebook)
     yield from later_findings(panel, load, _deciding(feeder), find)
     yield from _conductors(job, panel, load, feeder, find, codebook)
+    yield from _insulation(job, panel, load, feeder, find, codebook)
     yield from found_findings(job, panel, feeder, find, codebook)
     lands_in_bus = panel.id != MAIN or fed not in AHEAD or not by_load_side(job, panel) or feeder.tap is not None
     if lands_in_bus:  # else it is told with the service
@@ -379,6 +382,28 @@ def _conductors(
             panel=panel.name,
             rating=rating,
             limit=limit,
+        )
+
+
+def _insulation(
+    job: Job, panel: Panel, load: FeederLoad, made: FeederFigures, find: Find, codebook: Codebook
+) -> Iterator[Finding]:
+    """Insulation of conductors found that nobody has read is asked for where it decides: at 60 °C they would be too small. A cable says by its
+    kind what it is."""
+    rating, limit = made.tap or made.rating, made.limit
+    if panel.insulation_c is not None or panel.found_wiring in ("se", "ser", "nm") or limit is None:
+        return
+    if not limit.known or not rating.known or rating.amount > limit.amount:
+        return
+    old = feeder_limit_entry(job, replace(panel, insulation_c=60), _deciding(made), (load, made.carried), codebook)
+    if old is not None and old.known and old.amount < rating.amount:
+        yield find(
+            "feeder.insulation",
+            at=at(panel, "insulation_c"),
+            conductors=str(found_conductors(job, panel)),
+            panel=panel.name,
+            rating=rating,
+            old=old,
         )
 
 
