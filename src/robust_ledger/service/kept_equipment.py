@@ -45,7 +45,7 @@ def kept_main(work: Working, job: Job, codebook: Codebook) -> Step:
 
 
 def protection_entry(job: Job, main: Entry, codebook: Codebook) -> Entry:
-    """The device that protects the feeder to the inside panel, and its bus where that has lugs [A]: a disconnect that stays with its
+    """The device ahead that protects the feeder to the main panel, and its bus where that has lugs [A]: a disconnect that stays with its
     own rating, a new one with the main of the job [408.36, 240.21]."""
     work = Working("service.protection", "Disconnect ahead", DISCONNECT)
     cites = [codebook.cite("panel_protection"), codebook.cite("feeder_protection")]
