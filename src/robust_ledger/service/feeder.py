@@ -123,9 +123,7 @@ def _figures_of(
         drop=None if direct else feeder_drop_entry(panel, conductors, carried, line_volts, codebook),
         fault=_fault(job, panel, conductors, above, line_volts, codebook),
         is_service=by_service(job, panel.id),
-        raceway=feeder_raceway_entry(job, panel, wires, codebook)
-        if panel.laid_as in INSULATIONS and not of_service
-        else None,
+        raceway=feeder_raceway_entry(job, panel, wires, codebook) if panel.in_raceway and not of_service else None,
         gec=feeder_electrode_entry(panel, conductors, codebook) if panel.separate_building else None,
         limit=feeder_limit_entry(job, panel, good_for, (load, carried), codebook),
         own=own,

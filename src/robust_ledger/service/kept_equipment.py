@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from robust_ledger.codebook.codebook import Codebook
-from robust_ledger.codebook.conductors import ampacity_a, area_cmil, sound_rating_a
+from robust_ledger.codebook.conductors import area_cmil, sound_rating_a
 from robust_ledger.job.conductors import Conductors
 from robust_ledger.job.job import Job
 from robust_ledger.ledger.entry import Entry, Step
@@ -95,25 +95,6 @@ def there_entry(job: Job, codebook: Codebook) -> Entry:
     if not read:
         return work.entry(work.given("service conductors as found: size and metal, to be read", None))
     largest = max(read, key=lambda one: area_cmil(codebook, one.size) or 0)
-    column = column_of(job)
-    work.note("temperature column", column_words(job), [codebook.cite("terminal_temperature")])
-    table = codebook.table("ampacity").cite
-    work.take(
-        Step(
-            f"{largest} at {column} °C", ampacity_a(codebook, largest.size, largest.metal, column), "A", cites=(table,)
-        )
-    )
+    work.note("what they are good for", "each run's own limit is told in the chain", [codebook.cite("ampacity")])
     result = work.take(Step("as found" if len(read) == 1 else "the larger of both", largest))
     return work.entry(result, [codebook.cite("ampacity")])
-
-
-def column_of(job: Job) -> int:
-    """Temperature column [°C] of the conductors found: their insulation's own up to the 75 °C of the terminals."""
-    return min(job.existing.insulation_c or 75, 75)
-
-
-def column_words(job: Job) -> str:
-    """Why that column."""
-    if job.existing.insulation_c is None:
-        return "insulation not read: 75 °C taken"
-    return f"insulation of {job.existing.insulation_c} °C: {column_of(job)} °C"

@@ -14,8 +14,6 @@ from robust_ledger.ledger.working import Working
 from robust_ledger.service.ampacity import picked
 from robust_ledger.service.figures import FeederFigures
 
-IN_RACEWAY = ("thwn", "xhhw")  # ways of wiring in a raceway, as a tap by the tenth has to be
-
 
 def end_entry(panel: Panel, codebook: Codebook) -> Entry:
     """The device a tap ends at [A]: the main of the node; unknown where it has lugs, and while nobody has read it."""
@@ -49,7 +47,7 @@ def share_of(panel: Panel, codebook: Codebook) -> tuple[str, str]:
     length_ft = panel.length_ft
     if panel.separate_building and length_ft is not None and length_ft > codebook.number("tap_long_ft"):
         return "", "tap_outside"
-    if length_ft is not None and length_ft <= codebook.number("tap_short_ft") and panel.laid_as in IN_RACEWAY:
+    if length_ft is not None and length_ft <= codebook.number("tap_short_ft") and panel.in_raceway:
         return "tap_short_share", "tap_short"
     return "tap_long_share", "tap_long"
 

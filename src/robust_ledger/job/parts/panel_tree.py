@@ -156,6 +156,11 @@ class Panel(Feed, frozen=True, kw_only=True):
         return _FOUND_WIRING.get(self.found_wiring, self.wiring) if self.found else self.wiring
 
     @property
+    def in_raceway(self) -> bool:
+        """Whether the conductors of its feeder lie in a raceway."""
+        return self.laid_as in ("thwn", "xhhw")
+
+    @property
     def supply(self) -> bool:
         """Whether it is a disconnect that is no service equipment, by its mark [230.85]."""
         return self.kind == "disconnect" and self.marked in ("meter", "supply")
