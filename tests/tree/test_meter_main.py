@@ -13,13 +13,14 @@ from robust_ledger.job.keys import CircuitKey
 from robust_ledger.job.parts.futures import Future
 from robust_ledger.job.parts.panel_tree import Panel
 from robust_ledger.job.templates import TEMPLATES
-from robust_ledger.job.tree import MAIN_FEEDER, back_fed_key
+from robust_ledger.job.tree import back_fed_key
 from robust_ledger.measure.simulate.basis import wanted_of
 from robust_ledger.panel.request import arrange
 from robust_ledger.papers.sheets.directory import _supply
 from robust_ledger.plan import Plan, plan
 
 CONDENSER = CircuitKey.of_tag(2)
+MAIN_FEEDER = CircuitKey.of_equipment("feeder.panel")
 
 
 def meter_main(fed_by: str = "breaker", breaker_a: float | None = 125.0, **more) -> Job:
@@ -82,6 +83,16 @@ def test_its_breaker_is_a_circuit_of_the_meter_main_once():
     assert rows["panel"] == "125 A breaker there, main lug only (MLO)"
     drawn = next(node for node in made.one_line if node.key == "panel")
     assert [line.text for line in drawn.feed][:2] == ["125 A breaker", "2 × 1/0 Al"]
+
+
+def test_a_panel_ahead_of_the_main_one_carries_what_that_one_does():
+    """From the meter-main by way of a panel in the hall: the hall's breaker there carries all that is in the main panel."""
+    hall = Panel(id="hall", name="hall", fed_from="meter-main", breaker_a=150.0, separate_building=False)
+    job = change_panel(add_panel(meter_main(), hall), "hall", **{"box.spaces": 12, "box.bus_a": 200.0})
+    by_key = plan(with_part(job, "main_feed", fed_from="hall")).circuits.by_key
+    ahead = by_key[CircuitKey.of_equipment("feeder.hall")]
+    assert (ahead.panel, by_key[MAIN_FEEDER].panel) == ("meter-main", "hall")
+    assert ahead.expected.amount == by_key[MAIN_FEEDER].expected.amount > 0
 
 
 @pytest.mark.parametrize(

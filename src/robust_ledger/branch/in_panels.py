@@ -6,8 +6,8 @@ from msgspec.structs import replace
 
 from robust_ledger.branch.model import Branch, Origin
 from robust_ledger.job.job import Job
-from robust_ledger.job.parts.panel_tree import MAIN, Panel
-from robust_ledger.job.tree import MAIN_FEEDER, feeder_key, in_order, panel_name, panels_of
+from robust_ledger.job.parts.panel_tree import Panel
+from robust_ledger.job.tree import fed_nodes, feeder_key, panel_name, panels_of
 from robust_ledger.ledger.entry import Step
 from robust_ledger.ledger.place import Place
 from robust_ledger.ledger.working import Working
@@ -20,14 +20,11 @@ def in_panels(job: Job, made: list[Branch]) -> list[Branch]:
     of = panels_of(job)
     placed = [replace(b, panel=of(b.key), either=job.change(b.key).either) for b in made]
     by_key = {b.key: b for b in placed}
-    for panel in reversed(in_order(job)):  # from the last one back, so that what is behind is known
+    for panel in reversed(fed_nodes(job)):  # from the last one back, so that what is behind is known
         key = feeder_key(job, panel)
         if key is not None and key in by_key and not by_key[key].off:
             mine = [b for b in by_key.values() if b.panel == panel.id and not b.off and b.origin is not Origin.FUTURE]
             by_key[key] = _as_feeder(job, by_key[key], panel, mine)
-    if MAIN_FEEDER in by_key:
-        mine = [b for b in by_key.values() if b.panel == MAIN and not b.off and b.origin is not Origin.FUTURE]
-        by_key[MAIN_FEEDER] = _carrying(job, by_key[MAIN_FEEDER], MAIN, mine)
     return list(by_key.values())
 
 

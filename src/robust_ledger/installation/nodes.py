@@ -81,7 +81,7 @@ def _disconnect(of: Facts) -> Node:
         panel_name(job, box.id) if box is not None else "disconnect ahead",
         change,
         above="meter",
-        rating=of.figures.ahead or of.figures.main,
+        rating=of.figures.ahead,
         fault=of.figures.fault_disconnect,
         bond=_bond(of, "disconnect", "Disconnect", not service, service, service),
         panel_id=box.id if box is not None else "",

@@ -14,7 +14,6 @@ from robust_ledger.job.parts.panels import NewPanel
 from robust_ledger.ledger.place import Place
 
 FEEDER = "feeder."  # of an equipment key: the breaker of a panel's feeder
-MAIN_FEEDER = CircuitKey.of_equipment(f"{FEEDER}{MAIN}")
 _OF_FEED = tuple(name for name in Feed.__struct_fields__ if name != "unknown")
 _OF_BOX = tuple(name for name in NewPanel.__struct_fields__ if name != "unknown")
 _AS_SERVICE = {"THWN-2": "thwn", "XHHW-2": "xhhw"}

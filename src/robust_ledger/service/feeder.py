@@ -56,8 +56,8 @@ def feeder_figures(
 ) -> dict[str, FeederFigures]:
     """Everything about the feeders of the nodes, in the order in which they are fed, by their ids. `above`: fault current and the rating
     of the device ahead, for what goes on from lugs or a load side, by the node it stands at ("fault.panel", "rating.panel"), and of a main
-    behind it ("own.panel"); `service`: the
-    service conductors as planned and their neutral, None where those found stay: they go on to a node that everything goes through."""
+    behind it ("own.panel"); `service`: the service conductors as planned and their neutral, None where those found stay: they go on to a node that
+    everything goes through."""
     made: dict[str, FeederFigures] = {}
     known = dict(above)
     carried = carried_by(job, panels, loads)
@@ -233,11 +233,9 @@ def carried_entry(panel: Panel, load: FeederLoad, behind: Sequence[Entry] = ()) 
 def feeder_conductor_entry(
     job: Job, panel: Panel, rating: Entry, loaded: tuple[FeederLoad, Entry], codebook: Codebook
 ) -> Entry:
-    """Ungrounded conductors of the feeder: those found where it stays. Else by its breaker: it carries part of the
-    load, so no 83%; the breaker may be the next standard rating above the ampacity, never above one that is standard itself [240.4(B),
-    T310.16]; for one of several service disconnects, and by the strict
-    practice, the whole rating. With all of the dwelling's load the 83% rule is open
-    to it [310.12]."""
+    """Ungrounded conductors of the feeder: those found where it stays. Else by its breaker: it carries part of the load, so no 83%; the breaker
+    may be the next standard rating above the ampacity, never above one that is standard itself [240.4(B), T310.16]; for one of several service
+    disconnects, and by the strict practice, the whole rating. With all of the dwelling's load the 83% rule is open to it [310.12]."""
     load, carried = loaded
     run = "Service conductors" if by_service(job, panel.id) else "Feeder"
     words = f"{run} to the {panel.name}, {METAL_TEXT[panel.metal]}"

@@ -218,7 +218,7 @@ def _feed(
     if carried.known and rating.known and carried.amount > rating.amount and not direct:
         yield find(
             "feeder.load",
-            at=at(panel, "load_a" if panel.id != MAIN else "breaker_a"),
+            at=at(panel, "load_a"),
             name=name,
             carried=carried,
             rating=rating,

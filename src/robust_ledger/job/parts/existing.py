@@ -8,6 +8,8 @@ from robust_ledger.job.parts.base import Line, Model
 from robust_ledger.job.parts.said import said
 
 RACEWAYS = {"emt": "EMT", "imc": "IMC", "rmc": "rigid", "pvc40": "PVC schedule 40", "pvc80": "PVC schedule 80"}
+INSULATIONS_C = {None: "not read", 60: "60 °C (TW)", 75: "75 °C", 90: "90 °C"}  # of conductors that were found
+SETS = {None: "one, or two", 1: "one", 2: "two", 3: "three", 4: "four"}  # in parallel
 Raceway = Literal["", "cable", "emt", "imc", "rmc", "pvc40", "pvc80"]
 
 
@@ -34,7 +36,7 @@ class Existing(Model, frozen=True, kw_only=True):
         said(
             "insulation",
             "temperature rating of their insulation, °C",
-            choices={None: "not read", 60: "60 °C (TW)", 75: "75 °C", 90: "90 °C"},
+            choices=INSULATIONS_C,
         ),
     ] = None
     wires: Annotated[int | None, said("wires", "wires of the service: two hots and a neutral are three", most=6)] = None

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from robust_ledger.job.keys import MAIN
 from robust_ledger.job.parts.base import Line, Model
-from robust_ledger.job.parts.existing import RACEWAYS
+from robust_ledger.job.parts.existing import INSULATIONS_C, RACEWAYS, SETS
 from robust_ledger.job.parts.said import said
 
 
@@ -66,7 +66,7 @@ class Feed(Model, frozen=True, kw_only=True):
         said(
             "In parallel",
             "conductors in parallel per leg; None: one where one carries it",
-            choices={None: "one, or two", 1: "one", 2: "two", 3: "three", 4: "four"},
+            choices=SETS,
         ),
     ] = None
     length_ft: Annotated[float | None, said("Length, ft")] = None
@@ -110,7 +110,7 @@ class Feed(Model, frozen=True, kw_only=True):
         said(
             "Its insulation",
             "temperature rating of the insulation of conductors that were found, °C; None: not read, 75 °C counts",
-            choices={None: "not read", 60: "60 °C (TW)", 75: "75 °C", 90: "90 °C"},
+            choices=INSULATIONS_C,
         ),
     ] = None
     wires: Annotated[

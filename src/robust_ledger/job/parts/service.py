@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from robust_ledger.job.parts.base import Line, Model
-from robust_ledger.job.parts.existing import RACEWAYS, Raceway
+from robust_ledger.job.parts.existing import RACEWAYS, SETS, Raceway
 from robust_ledger.job.parts.said import said
 
 
@@ -43,7 +43,7 @@ class ServiceRun(Model, frozen=True, kw_only=True):
         said(
             "In parallel per leg",
             "conductors in parallel per leg; None: one where one carries it",
-            choices={None: "one, or two", 1: "one", 2: "two", 3: "three", 4: "four"},
+            choices=SETS,
         ),
     ] = None
     ambient_c: Annotated[

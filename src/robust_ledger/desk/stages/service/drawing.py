@@ -66,7 +66,7 @@ class DrawingPage(Page):
         return form_of(
             [
                 [f("decisions:main_a", choices=mains)],
-                [f("main_feed:breaker_a", choices=split_mains)],
+                [f("main_feed:breaker_a", label="Main panel's main", choices=split_mains)],
                 [f("decisions:metal")],
                 [f("decisions:conductor_rule")],
                 [("service_run:neutral", pulled)],
@@ -85,7 +85,7 @@ class DrawingPage(Page):
     def show_plan(self, plan: Plan) -> None:
         self.form.refresh()
         to_main = plan.service.figures.to_main
-        own = to_main is not None and to_main.rating.place == "main_feed:breaker_a"
+        own = plan.job.scope.split and to_main is not None and to_main.rating.place == "main_feed:breaker_a"
         self.form.show_row("main_feed:breaker_a", own)
         self.drawing.show_plan(plan)
         rows = []

@@ -92,7 +92,7 @@ def _why(of: FeederFigures) -> Iterator[tuple[Entry | None, str]]:
     yield of.carried, "what hangs on it; or as entered where that is more"
     yield of.conductors, "by its device and its load; as found where it stays"
     yield of.least_neutral, "the smallest that would do"
-    yield of.neutral, "its unbalance, not below the EGC; or as it comes with the hots"
+    yield of.neutral, "as it comes with the hots" if of.least_neutral else "its unbalance, not below the EGC"
     yield of.limit, "what the conductors found are good for"
     yield of.egc, "by its breaker"
     yield of.raceway, "two hots, neutral and EGC; fill of 40%"
